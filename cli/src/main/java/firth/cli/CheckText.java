@@ -1,0 +1,98 @@
+package firth.cli;
+
+import firth.core.Evaluation;
+import firth.core.HazardEvaluation;
+import firth.core.NotComputed;
+import firth.core.cover.Gap;
+import firth.core.cover.Hazard;
+import firth.core.retention.Verdict;
+import firth.core.time.Span;
+import firth.exchange.ImportReport;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+
+/** The answers as text for a person at a terminal: a line per database, then its gaps and what may be purged. */
+final class CheckText implements CheckCommand.Answers.Sink {
+
+    private static final String ROW = "%-24s %-9s %12s %12s %12s %12s  %s%n";
+
+    private final PrintWriter out;
+    private final Hazard hazard;
+
+    CheckText(PrintWriter out, Hazard hazard) {
+        this.out = out;
+        this.hazard = hazard;
+    }
+
+    void write(Instant now, Span period, List<ImportReport> reports, CheckCommand.Answers answers) throws IOException {
+        for (ImportReport report : reports) {
+            for (ImportReport.Rejected r : report.rejected()) {
+                out.printf(
+                        "%s line %d%s %s%n",
+                        r.file(), r.line(), r.field().isEmpty() ? ":" : ", " + r.field() + ":", r.reason());
+            }
+        }
+        out.printf("As of %s, %s; figures over %s to %s%n", now, hazard.field(), period.from(), period.to());
+        out.printf(ROW, "database", "grade", "age", "promised", "worst", "reach", "to purge");
+        answers.each(this);
+    }
+
+    @Override
+    public void take(Evaluation e) {
+        HazardEvaluation h = e.hazards().get(hazard);
+        out.printf(
+                ROW,
+                e.database().id(),
+                e.grade().word(),
+                h.recoveryPoint().isPresent() ? words(h.age()) : "nothing",
+                h.objective().map(CheckText::words).orElse("-"),
+                words(Duration.ofMillis((long) h.achieved().max())),
+                e.pointsOnly() ? "points only" : words(e.reach().achieved()),
+                purge(e));
+        for (Gap gap : e.gaps()) {
+            out.printf(
+                    "    gap %d-%d, %s to %s, %s, %s%n",
+                    gap.from(),
+                    gap.to(),
+                    gap.after().map(Instant::toString).orElse("the beginning"),
+                    gap.before().map(Instant::toString).orElse("now"),
+                    gap.cause().word(),
+                    gap.bridgedBy().map(b -> "bridged by " + b).orElse("unbridged"));
+        }
+    }
+
+    @Override
+    public void refused(String database, NotComputed refusal) {
+        out.printf("%-24s not computed: %s%n", database, String.join(", ", refusal.what()));
+    }
+
+    private static String purge(Evaluation e) {
+        int copies = 0;
+        double bytes = 0;
+        for (int r = 0; r < e.retention().size(); r++) {
+            if (e.retention().verdict(r) != Verdict.NEEDED) {
+                copies++;
+                bytes += Double.isNaN(e.retention().bytes(r)) ? 0 : e.retention().bytes(r);
+            }
+        }
+        return copies == 0 ? "nothing" : String.format(Locale.ROOT, "%d copies, %.1f GB", copies, bytes / 1e9);
+    }
+
+    static String words(Duration d) {
+        long seconds = d.toSeconds();
+        if (seconds < 60) {
+            return seconds + " s";
+        }
+        if (seconds < 3600) {
+            return seconds / 60 + " min";
+        }
+        if (seconds < 72 * 3600) {
+            return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
+        }
+        return String.format(Locale.ROOT, "%d d %d h", seconds / 86400, seconds / 3600 % 24);
+    }
+}

@@ -1,0 +1,196 @@
+package firth.core;
+
+import firth.core.cover.Availability;
+import firth.core.cover.Gap;
+import firth.core.cover.Gaps;
+import firth.core.cover.Hazard;
+import firth.core.cover.HazardCover;
+import firth.core.cover.Piece;
+import firth.core.cover.PositionLine;
+import firth.core.cover.RecoveryTimeline;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.PolicyVersion;
+import firth.core.history.History;
+import firth.core.objective.Achieved;
+import firth.core.objective.AgePieces;
+import firth.core.objective.Attainment;
+import firth.core.objective.ObjectiveTimeline;
+import firth.core.retention.Retention;
+import firth.core.retention.RetentionRules;
+import firth.core.time.RunningTime;
+import firth.core.time.Span;
+import firth.core.time.Spans;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * Everything Firth says of one database as of a moment: a pure function of the facts, the fleet's policies and stores,
+ * the moment and the period. No state is kept between calls.
+ *
+ * @param version the policy version in force, switched on or not
+ */
+public record Evaluation(
+        Database database,
+        History history,
+        Instant asOf,
+        Span period,
+        Optional<PolicyVersion> version,
+        Grade grade,
+        boolean pointsOnly,
+        Map<Hazard, HazardEvaluation> hazards,
+        Reach reach,
+        List<Gap> gaps,
+        Retention retention) {
+
+    /**
+     * Evaluates a database.
+     *
+     * @param asOf what began, landed, went or was found after it is not known
+     * @param period the stretch the achieved figures are about; cut to what lies between the in-service moment and asOf
+     * @throws NotComputed where the facts need more than this version computes
+     */
+    public static Evaluation of(DatabaseFacts facts, Fleet fleet, Instant asOf, Span period) {
+        if (!facts.history().notComputed().isEmpty()) {
+            throw new NotComputed(facts.database().id(), facts.history().notComputed());
+        }
+        return new Work(facts, fleet, asOf, period).evaluate();
+    }
+
+    public HazardEvaluation mishap() {
+        return hazards.get(Hazard.MISHAP);
+    }
+
+    /** One evaluation under way. */
+    private static final class Work {
+        private final DatabaseFacts facts;
+        private final Database database;
+        private final History history;
+        private final Fleet fleet;
+        private final Instant asOf;
+        private final Span period;
+        private final long now;
+        private final long inService;
+        private final RunningTime clock;
+        private final Availability availability;
+        private final PositionLine line;
+
+        Work(DatabaseFacts facts, Fleet fleet, Instant asOf, Span period) {
+            this.facts = facts;
+            this.database = facts.database();
+            this.history = facts.history();
+            this.fleet = fleet;
+            this.asOf = asOf;
+            this.period = period;
+            this.now = asOf.toEpochMilli();
+            this.inService = database.inServiceFrom().toEpochMilli();
+            this.clock = new RunningTime(stopped());
+            this.availability = new Availability(database, fleet, history, now);
+            this.line = new PositionLine(history, availability);
+        }
+
+        private Spans stopped() {
+            Spans out = Spans.NONE;
+            for (Database.Stop stop : database.stopped()) {
+                long to = stop.to().map(Instant::toEpochMilli).orElse(Spans.FOREVER);
+                out = out.or(Spans.of(stop.from().toEpochMilli(), to));
+            }
+            return out;
+        }
+
+        Evaluation evaluate() {
+            Optional<PolicyVersion> version = fleet.versionAt(database, asOf);
+            Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
+            HazardCover mishap = HazardCover.of(database, history, line, availability, Hazard.MISHAP);
+            hazards.put(Hazard.MISHAP, hazard(Hazard.MISHAP, mishap));
+            for (Hazard hazard : List.of(Hazard.SITE_LOSS, Hazard.SABOTAGE)) {
+                hazards.put(hazard, hazard(hazard, HazardCover.of(database, history, line, availability, hazard)));
+            }
+            HazardEvaluation now = hazards.get(Hazard.MISHAP);
+            Reach reach = reach(now, version);
+            return new Evaluation(
+                    database,
+                    history,
+                    asOf,
+                    period,
+                    version,
+                    grade(now, reach),
+                    !now.restorable().isEmpty() && now.restorable().stream().allMatch(Piece::isPoint),
+                    Map.copyOf(hazards),
+                    reach,
+                    Gaps.of(database, history, line, availability, mishap),
+                    RetentionRules.judge(
+                            database, history, line, availability, mishap, clock, version, facts.holds()));
+        }
+
+        private HazardEvaluation hazard(Hazard hazard, HazardCover cover) {
+            RecoveryTimeline timeline = cover.timeline();
+            ObjectiveTimeline objectives = ObjectiveTimeline.of(fleet, database, hazard);
+            long from = Math.max(period.from().toEpochMilli(), inService);
+            long to = Math.min(period.to().toEpochMilli(), now);
+            AgePieces ages = AgePieces.of(timeline, clock, inService, from, to);
+            Attainment attainment = Attainment.of(ages, objectives);
+            int step = timeline.stepAt(now);
+            long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step);
+            long point = Math.min(latest, now);
+            long objective = objectives.atMs(now);
+            return new HazardEvaluation(
+                    latest == RecoveryTimeline.NOTHING || point < inService
+                            ? Optional.empty()
+                            : Optional.of(Instant.ofEpochMilli(point)),
+                    Duration.ofMillis(AgePieces.ageAt(now, latest, clock, inService)),
+                    objective == ObjectiveTimeline.NONE ? Optional.empty() : Optional.of(Duration.ofMillis(objective)),
+                    Achieved.of(ages, attainment.share()),
+                    attainment.breaches(),
+                    cover.restorable(),
+                    ages);
+        }
+
+        private Reach reach(HazardEvaluation mishap, Optional<PolicyVersion> version) {
+            Optional<Duration> target = version.filter(PolicyVersion::enabled).flatMap(v -> v.objective().reach());
+            Duration achieved = mishap.recoveryPoint()
+                    .flatMap(point -> mishap.restorable().stream()
+                            .filter(p -> !p.from().isAfter(point) && !p.to().isBefore(point))
+                            .findFirst()
+                            .map(p -> Duration.between(p.from(), point)))
+                    .orElse(Duration.ZERO);
+            Optional<Instant> since = target.map(t -> Instant.ofEpochMilli(clock.before(now, t.toMillis())));
+            return new Reach(target, achieved, since, since.map(s -> coverSince(s.toEpochMilli(), mishap)));
+        }
+
+        /** The share of the time from {@code w} on that can be restored; the tail counts while it is within objective. */
+        private double coverSince(long w, HazardEvaluation mishap) {
+            if (mishap.recoveryPoint().isEmpty()) {
+                return 0;
+            }
+            long begin = Math.max(w, inService);
+            long covered = 0;
+            for (Piece piece : mishap.restorable()) {
+                long from = Math.max(begin, piece.from().toEpochMilli());
+                covered += Math.max(0, piece.to().toEpochMilli() - from);
+            }
+            boolean tailCounts = mishap.objective()
+                    .map(o -> mishap.age().compareTo(o) <= 0)
+                    .orElse(true);
+            if (tailCounts) {
+                covered += now - Math.max(begin, mishap.recoveryPoint().get().toEpochMilli());
+            }
+            return begin >= now ? 1 : (double) covered / (now - begin);
+        }
+
+        private Grade grade(HazardEvaluation mishap, Reach reach) {
+            if (mishap.restorable().isEmpty()) {
+                return Grade.STRANDED;
+            }
+            if (mishap.objective().filter(o -> mishap.age().compareTo(o) > 0).isPresent()) {
+                return Grade.BEHIND;
+            }
+            boolean older = reach.since().filter(s -> s.toEpochMilli() > inService).isPresent();
+            return older && reach.cover().orElse(1.0) < 1 ? Grade.SHORT : Grade.COVERED;
+        }
+    }
+}

@@ -1,0 +1,158 @@
+package firth.core.cover;
+
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.history.History;
+import firth.core.time.Spans;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * When copies, backups and chains can be used, as known at one moment (docs/semantics.md, "Availability and hazards"
+ * and "What can be restored").
+ */
+public final class Availability {
+
+    private final History history;
+    private final Optional<BackupStore>[] stores;
+    private final boolean[] offsite;
+    private final long now;
+
+    @SuppressWarnings({"unchecked", "rawtypes"})
+    public Availability(Database database, Fleet fleet, History history, long nowMs) {
+        this.history = history;
+        this.now = nowMs;
+        List<String> ids = history.storesByIndex();
+        stores = new Optional[ids.size()];
+        offsite = new boolean[ids.size()];
+        for (int i = 0; i < ids.size(); i++) {
+            stores[i] = fleet.store(ids.get(i));
+            Optional<String> site = stores[i].flatMap(BackupStore::site);
+            offsite[i] = site.isPresent() && database.site().isPresent() && !site.equals(database.site());
+        }
+    }
+
+    public long nowMs() {
+        return now;
+    }
+
+    /** The store a copy lies in, where it is known. */
+    public Optional<BackupStore> store(int copy) {
+        return stores[history.storeIndex(copy)];
+    }
+
+    public boolean offsite(int copy) {
+        return offsite[history.storeIndex(copy)];
+    }
+
+    /** Whether a backup had begun by now; one that had not is unknown. */
+    public boolean begun(int i) {
+        return history.startedMs(i) <= now;
+    }
+
+    public boolean landed(int copy) {
+        return history.landedMs(copy) <= now && store(copy).isPresent();
+    }
+
+    /** Whether a spoilage is known now, whenever it set in. */
+    public boolean foundSpoiled(int copy) {
+        return history.foundMs(copy) <= now;
+    }
+
+    public boolean spoiledNow(int copy) {
+        return foundSpoiled(copy) && history.sinceMs(copy) <= now;
+    }
+
+    public boolean gone(int copy) {
+        return history.goneMs(copy) <= now;
+    }
+
+    /** When a copy survives a hazard. A copy in an unknown store counts nowhere. */
+    public Spans ofCopy(int copy, Hazard hazard) {
+        if (!landed(copy) || hazard == Hazard.SITE_LOSS && !offsite(copy)) {
+            return Spans.NONE;
+        }
+        long end = gone(copy) ? history.goneMs(copy) : Spans.FOREVER;
+        if (foundSpoiled(copy)) {
+            end = Math.min(end, history.sinceMs(copy));
+        }
+        if (hazard == Hazard.SABOTAGE) {
+            end = Math.min(end, history.lockedUntilMs(copy));
+        }
+        return Spans.of(history.landedMs(copy), end);
+    }
+
+    public boolean availableNow(int copy) {
+        return ofCopy(copy, Hazard.MISHAP).contains(now);
+    }
+
+    /** When any copy of a backup survives a hazard. */
+    public Spans ofBackup(int i, Hazard hazard) {
+        Spans out = Spans.NONE;
+        if (begun(i)) {
+            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+                out = out.or(ofCopy(c, hazard));
+            }
+        }
+        return out;
+    }
+
+    /**
+     * When each data backup is usable: available, with its whole chain. Rows that are not data backups get none.
+     * A chain that closes on itself is never usable.
+     */
+    public Spans[] usable(Hazard hazard) {
+        Spans[] out = new Spans[history.size()];
+        int[] chain = new int[history.size()];
+        boolean[] onChain = new boolean[history.size()];
+        for (int i = 0; i < out.length; i++) {
+            int length = 0;
+            int at = i;
+            while (at >= 0 && out[at] == null && !onChain[at]) {
+                onChain[at] = true;
+                chain[length++] = at;
+                at = needsParent(at) && begun(at) ? history.parent(at) : -1;
+            }
+            boolean closed = at >= 0 && out[at] == null;
+            while (length-- > 0) {
+                int b = chain[length];
+                onChain[b] = false;
+                out[b] = closed ? Spans.NONE : usable(b, hazard, out);
+            }
+        }
+        return out;
+    }
+
+    private Spans usable(int i, Hazard hazard, Spans[] known) {
+        if (!history.kind(i).isData() || !begun(i)) {
+            return Spans.NONE;
+        }
+        Spans own = ofBackup(i, hazard);
+        if (!needsParent(i)) {
+            return own;
+        }
+        int parent = history.parent(i);
+        return parent < 0 ? Spans.NONE : own.and(known[parent]);
+    }
+
+    public boolean needsParent(int i) {
+        return history.kind(i).isData() && history.kind(i) != firth.core.history.Kind.FULL;
+    }
+
+    /** Whether some record in the chain of a data backup is not known (yet). */
+    public boolean waits(int i) {
+        int at = i;
+        for (int steps = 0; steps <= history.size() && needsParent(at); steps++) {
+            int parent = history.parent(at);
+            if (parent == History.UNKNOWN_PARENT || parent >= 0 && !begun(parent)) {
+                return true;
+            }
+            if (parent < 0) {
+                return false;
+            }
+            at = parent;
+        }
+        return false;
+    }
+}

@@ -1,0 +1,15 @@
+package firth.core.fleet;
+
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/**
+ * A place that holds backups.
+ *
+ * @param site the site it stands at; without one it never survives the loss of a site
+ * @param medium what the copies lie on, for instance {@code disk} or {@code tape}
+ * @param role what policies retain there; a copy in a store without a role falls under no rule
+ */
+public record BackupStore(
+        String id, String name, Optional<String> site, Optional<String> medium, Optional<Role> role, OptionalDouble capacityBytes)
+        implements FleetRecord {}

@@ -1,0 +1,6 @@
+package firth.core.fleet;
+
+/** A fact about the fleet that is not history: few of them, each replaced whole by a later statement of the same id. */
+public interface FleetRecord {
+    String id();
+}

@@ -1,0 +1,21 @@
+package firth.core.fleet;
+
+import firth.core.cover.Hazard;
+import java.time.Duration;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * What a policy promises.
+ *
+ * @param rpo the greatest age of the recovery point promised, per hazard; a hazard without one promises nothing
+ * @param reach how far back every moment can be restored
+ */
+public record Objective(Map<Hazard, Duration> rpo, Optional<Duration> reach) {
+
+    public static final Objective NONE = new Objective(Map.of(), Optional.empty());
+
+    public Objective {
+        rpo = Map.copyOf(rpo);
+    }
+}

@@ -1,0 +1,38 @@
+package firth.core.fleet;
+
+import java.time.ZonedDateTime;
+import java.time.temporal.ChronoUnit;
+import java.time.temporal.IsoFields;
+
+/** A calendar unit of which the first full is kept. */
+public enum RungUnit {
+    DAY(ChronoUnit.DAYS),
+    WEEK(ChronoUnit.WEEKS),
+    MONTH(ChronoUnit.MONTHS),
+    YEAR(ChronoUnit.YEARS);
+
+    private final ChronoUnit unit;
+
+    RungUnit(ChronoUnit unit) {
+        this.unit = unit;
+    }
+
+    public String word() {
+        return name().toLowerCase(java.util.Locale.ROOT);
+    }
+
+    /** A number that two local times share exactly when they fall in the same unit (weeks are ISO weeks). */
+    public long of(ZonedDateTime local) {
+        return switch (this) {
+            case DAY -> local.toLocalDate().toEpochDay();
+            case WEEK -> local.get(IsoFields.WEEK_BASED_YEAR) * 100L + local.get(IsoFields.WEEK_OF_WEEK_BASED_YEAR);
+            case MONTH -> local.getYear() * 12L + local.getMonthValue();
+            case YEAR -> local.getYear();
+        };
+    }
+
+    /** The same local clock time {@code count} units earlier, the day clamped to the month's end. */
+    public ZonedDateTime before(ZonedDateTime local, long count) {
+        return local.minus(count, unit);
+    }
+}

@@ -1,0 +1,24 @@
+package firth.core.history;
+
+import firth.core.fleet.FleetRecord;
+
+/**
+ * The facts Firth holds, as whatever reads them sees it: something that takes one fact after another. A fact with a
+ * known id replaces or is merged into the known one (see {@link Merging}).
+ */
+public interface Catalog {
+
+    /** What taking a fact did. */
+    enum Change {
+        ADDED,
+        UPDATED,
+        UNCHANGED
+    }
+
+    /** @param document the record as text of the exchange format, whole, so that it can be given back */
+    Change put(FleetRecord record, String document);
+
+    Change put(Run run);
+
+    Change put(Backup backup);
+}

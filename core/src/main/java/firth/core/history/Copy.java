@@ -1,0 +1,21 @@
+package firth.core.history;
+
+import java.time.Instant;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/**
+ * A backup's presence in one store (docs/semantics.md, "Availability and hazards").
+ *
+ * @param statedLanding whether {@code landed} was said, or follows from the backup's end
+ * @param rest what else was said of it, as text of the exchange format
+ */
+public record Copy(
+        String store,
+        Instant landed,
+        boolean statedLanding,
+        Optional<Instant> lockedUntil,
+        Optional<Instant> gone,
+        Optional<Spoilage> spoiled,
+        OptionalDouble bytes,
+        String rest) {}

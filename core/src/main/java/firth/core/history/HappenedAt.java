@@ -1,0 +1,41 @@
+package firth.core.history;
+
+import firth.core.fleet.Database;
+import firth.core.fleet.Drill;
+import firth.core.fleet.FleetRecord;
+import java.time.Instant;
+import java.util.function.Consumer;
+
+/**
+ * The moments at which a fact says something happened: starts, ends, landings, deletions, spoilages found, tests, drills
+ * and lineages opened. Locks, holds, stops and effective dates are intentions, not happenings.
+ */
+public final class HappenedAt {
+
+    private HappenedAt() {}
+
+    public static void of(Run run, Consumer<Instant> moments) {
+        moments.accept(run.started());
+        run.ended().ifPresent(moments);
+    }
+
+    public static void of(Backup backup, Consumer<Instant> moments) {
+        moments.accept(backup.started());
+        moments.accept(backup.ended());
+        backup.verified().ifPresent(moments);
+        for (Copy copy : backup.copies()) {
+            moments.accept(copy.landed());
+            copy.gone().ifPresent(moments);
+            copy.spoiled().map(Spoilage::found).ifPresent(moments);
+        }
+    }
+
+    public static void of(FleetRecord record, Consumer<Instant> moments) {
+        if (record instanceof Drill drill) {
+            drill.started().ifPresent(moments);
+            drill.ended().ifPresent(moments);
+        } else if (record instanceof Database database) {
+            database.lineages().stream().skip(1).forEach(l -> l.openedAt().ifPresent(moments));
+        }
+    }
+}

@@ -1,0 +1,103 @@
+package firth.core.history;
+
+import firth.core.DatabaseFacts;
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.FleetRecord;
+import firth.core.fleet.Hold;
+import firth.core.fleet.PolicyVersion;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/** A catalog that lives in memory, for answers without a server. Not safe for use by several threads. */
+public final class MemoryCatalog implements Catalog {
+
+    private record Entry(FleetRecord record, String document) {}
+
+    private final Map<String, Entry> records = new LinkedHashMap<>();
+    private final Map<String, Run> runs = new LinkedHashMap<>();
+    private final Map<String, Backup> backups = new LinkedHashMap<>();
+
+    @Override
+    public Change put(FleetRecord record, String document) {
+        Entry known = records.put(key(record), new Entry(record, document));
+        return known == null ? Change.ADDED : known.document().equals(document) ? Change.UNCHANGED : Change.UPDATED;
+    }
+
+    private static String key(FleetRecord record) {
+        String version = record instanceof PolicyVersion p ? " " + p.version() : "";
+        return record.getClass().getSimpleName() + " " + record.id() + version;
+    }
+
+    @Override
+    public Change put(Run run) {
+        Run known = runs.get(run.id());
+        Run merged = known == null ? run : Merging.merge(known, run);
+        runs.put(run.id(), merged);
+        return known == null ? Change.ADDED : merged.equals(known) ? Change.UNCHANGED : Change.UPDATED;
+    }
+
+    @Override
+    public Change put(Backup backup) {
+        Backup known = backups.get(backup.id());
+        Backup merged = known == null ? backup : Merging.merge(known, backup);
+        backups.put(backup.id(), merged);
+        return known == null ? Change.ADDED : merged.equals(known) ? Change.UNCHANGED : Change.UPDATED;
+    }
+
+    public Fleet fleet() {
+        return new Fleet(all(BackupStore.class), all(PolicyVersion.class));
+    }
+
+    /** The facts of every database by id. */
+    public List<DatabaseFacts> databases() {
+        Map<String, History.Builder> histories = new HashMap<>();
+        TreeMap<String, Database> databases = new TreeMap<>();
+        for (Database d : all(Database.class)) {
+            databases.put(d.id(), d);
+            histories.put(d.id(), History.of(d));
+        }
+        Map<String, String> databaseOf = new HashMap<>();
+        for (Backup b : backups.values()) {
+            databaseOf.put(b.id(), b.database());
+            Optional.ofNullable(histories.get(b.database())).ifPresent(h -> h.add(b));
+        }
+        runs.values().forEach(r -> Optional.ofNullable(histories.get(r.database())).ifPresent(h -> h.add(r)));
+        List<Hold> holds = all(Hold.class);
+        List<DatabaseFacts> out = new ArrayList<>();
+        for (Database d : databases.values()) {
+            List<Hold> own = holds.stream()
+                    .filter(h -> h.backup()
+                            .map(b -> d.id().equals(databaseOf.get(b)))
+                            .orElse(h.database().filter(d.id()::equals).isPresent()))
+                    .toList();
+            out.add(new DatabaseFacts(d, histories.get(d.id()).build(), own));
+        }
+        return out;
+    }
+
+    /** The newest moment at which something is recorded to have happened. */
+    public Optional<Instant> newestFact() {
+        Instant[] newest = {null};
+        java.util.function.Consumer<Instant> seen = m -> newest[0] = newest[0] == null || m.isAfter(newest[0]) ? m : newest[0];
+        runs.values().forEach(r -> HappenedAt.of(r, seen));
+        backups.values().forEach(b -> HappenedAt.of(b, seen));
+        records.values().forEach(e -> HappenedAt.of(e.record(), seen));
+        return Optional.ofNullable(newest[0]);
+    }
+
+    private <T> List<T> all(Class<T> type) {
+        return records.values().stream()
+                .map(Entry::record)
+                .filter(type::isInstance)
+                .map(type::cast)
+                .toList();
+    }
+}

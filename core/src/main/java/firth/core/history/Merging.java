@@ -1,0 +1,54 @@
+package firth.core.history;
+
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** What a later statement about a known run or backup changes (docs/exchange.md, "What a second line changes"). */
+public final class Merging {
+
+    private Merging() {}
+
+    /** The later statement replaces the earlier, but a run that has ended does not run again. */
+    public static Run merge(Run known, Run said) {
+        boolean ended = known.outcome() != Outcome.RUNNING;
+        return ended && said.outcome() == Outcome.RUNNING ? known : said;
+    }
+
+    /** The later statement replaces the earlier; copies it does not mention stay, {@code verified} never moves back. */
+    public static Backup merge(Backup known, Backup said) {
+        Map<String, Copy> copies = new LinkedHashMap<>();
+        known.copies().forEach(c -> copies.put(c.store(), c));
+        said.copies().forEach(c -> copies.merge(c.store(), c, Merging::merge));
+        return said.withCopies(List.copyOf(copies.values())).withVerified(later(known.verified(), said.verified()));
+    }
+
+    static Copy merge(Copy known, Copy said) {
+        if (said.landed().isBefore(known.landed())) {
+            return known;
+        }
+        if (said.landed().isAfter(known.landed()) && landedAnew(known, said)) {
+            return said;
+        }
+        return new Copy(
+                said.store(),
+                said.landed(),
+                said.statedLanding(),
+                later(known.lockedUntil(), said.lockedUntil()),
+                said.gone().or(known::gone),
+                said.spoiled().or(known::spoiled),
+                said.bytes(),
+                said.rest());
+    }
+
+    private static boolean landedAnew(Copy known, Copy said) {
+        return known.gone().filter(said.landed()::isAfter).isPresent()
+                || known.spoiled().filter(s -> said.landed().isAfter(s.found())).isPresent();
+    }
+
+    private static Optional<Instant> later(Optional<Instant> a, Optional<Instant> b) {
+        return a.isEmpty() ? b : b.isEmpty() || a.get().isAfter(b.get()) ? a : b;
+    }
+}

@@ -1,0 +1,82 @@
+package firth.core.retention;
+
+import firth.core.history.History;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The verdict and reasons of every available copy of one database, by row of the history's copy columns. Reasons that
+ * name another backup read {@code parent-of:ID}, {@code log-for-consistency:ID} and {@code replaced-by:ID}.
+ */
+public final class Retention {
+
+    private final History history;
+    private final int[] copies;
+    private final int[] backups;
+    private final Verdict[] verdicts;
+    private final int[] reasons;
+    private final Map<Integer, List<String>> naming;
+    private final Map<Integer, List<String>> replacedBy;
+    private final int[] roles;
+
+    Retention(
+            History history,
+            int[] copies,
+            int[] backups,
+            Verdict[] verdicts,
+            int[] reasons,
+            Map<Integer, List<String>> naming,
+            int[] roles,
+            Map<Integer, List<String>> replacedByRole) {
+        this.history = history;
+        this.copies = copies;
+        this.backups = backups;
+        this.verdicts = verdicts;
+        this.reasons = reasons;
+        this.naming = naming;
+        this.roles = roles;
+        this.replacedBy = replacedByRole;
+    }
+
+    /** How many available copies there are; the other methods take an index below it. */
+    public int size() {
+        return copies.length;
+    }
+
+    public int backup(int index) {
+        return backups[index];
+    }
+
+    public int copy(int index) {
+        return copies[index];
+    }
+
+    public String store(int index) {
+        return history.store(copies[index]);
+    }
+
+    public Verdict verdict(int index) {
+        return verdicts[index];
+    }
+
+    /** Bytes the copy takes, NaN where not known. */
+    public double bytes(int index) {
+        return history.bytes(copies[index]);
+    }
+
+    /** Every reason that applies, in words of the exchange format. */
+    public List<String> reasons(int index) {
+        List<String> out = new ArrayList<>();
+        for (Reason reason : Reason.values()) {
+            if ((reasons[index] & 1 << reason.ordinal()) != 0) {
+                out.add(reason.word());
+            }
+        }
+        out.addAll(naming.getOrDefault(index, List.of()));
+        if (verdicts[index] == Verdict.OBSOLETE) {
+            replacedBy.getOrDefault(roles[index], List.of()).forEach(id -> out.add("replaced-by:" + id));
+        }
+        return out;
+    }
+}

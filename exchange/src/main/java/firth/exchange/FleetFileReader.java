@@ -1,0 +1,161 @@
+package firth.exchange;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.fleet.FleetRecord;
+import firth.core.history.Backup;
+import firth.core.history.Catalog;
+import firth.core.history.HappenedAt;
+import firth.core.history.Run;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.util.HashSet;
+import java.util.Set;
+import java.util.zip.GZIPInputStream;
+
+/**
+ * Reads fleet files (docs/exchange.md): one JSON record a line, plain or gzip, into a catalog. A line that cannot be
+ * taken is reported and leaves the others unharmed.
+ */
+public final class FleetFileReader {
+
+    private static final int VERSION = 1;
+
+    private final ImportReport report;
+    private final Catalog catalog;
+    private final Set<String> warned = new HashSet<>();
+    private boolean recognised;
+
+    private FleetFileReader(String name, Catalog catalog) {
+        this.report = new ImportReport(name);
+        this.catalog = catalog;
+    }
+
+    /**
+     * Reads a file to its end.
+     *
+     * @param name what to call it in the report
+     * @throws NotAFleetFile where it cannot be a fleet file at all
+     * @throws IOException where reading fails
+     */
+    public static ImportReport read(InputStream in, String name, Catalog catalog) throws IOException {
+        FleetFileReader reader = new FleetFileReader(name, catalog);
+        reader.readAll(plain(in));
+        return reader.report;
+    }
+
+    private static InputStream plain(InputStream in) throws IOException {
+        BufferedInputStream buffered = new BufferedInputStream(in, 1 << 16);
+        buffered.mark(3);
+        byte[] head = buffered.readNBytes(3);
+        boolean marked = head.length == 3 && (head[0] & 0xff) == 0xef && (head[1] & 0xff) == 0xbb && (head[2] & 0xff) == 0xbf;
+        if (!marked) {
+            buffered.reset();
+        }
+        boolean packed = head.length >= 2 && (head[0] & 0xff) == 0x1f && (head[1] & 0xff) == 0x8b;
+        return packed ? new GZIPInputStream(buffered, 1 << 16) : buffered;
+    }
+
+    private void readAll(InputStream in) throws IOException {
+        Lines lines = new Lines(in);
+        long number = 0;
+        while (lines.next()) {
+            number++;
+            if (!lines.blank()) {
+                report.line();
+                if (!recognised && lines.hasZeroByte()) {
+                    throw new NotAFleetFile(report.file()
+                            + " is not a fleet file: it holds binary data, not one JSON record a line; nothing was taken.");
+                }
+                line(lines, number);
+            }
+        }
+        if (report.lines() == 0) {
+            throw new NotAFleetFile(report.file() + " is empty; a fleet file has one JSON record a line.");
+        }
+        if (!recognised) {
+            throw new NotAFleetFile(report.file()
+                    + " is not a fleet file: none of its lines is a JSON record with a type; nothing was taken.");
+        }
+    }
+
+    private void line(Lines lines, long number) {
+        if (lines.tooLong()) {
+            report.reject(number, "", "the line is longer than " + (Lines.LONGEST >> 20) + " MiB; split what it holds");
+            return;
+        }
+        try {
+            JsonNode node = Json.MAPPER.readTree(lines.bytes(), 0, lines.length());
+            if (!(node instanceof ObjectNode object)) {
+                report.reject(number, "", "the line is not a JSON object");
+                return;
+            }
+            record(object, number);
+        } catch (JsonProcessingException e) {
+            report.reject(number, "", flaw(lines, e));
+        } catch (IOException e) {
+            report.reject(number, "", "the line cannot be read as JSON");
+        } catch (BadField e) {
+            report.reject(number, e.field(), e.getMessage());
+        }
+    }
+
+    private static String flaw(Lines lines, JsonProcessingException e) {
+        try {
+            StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(lines.bytes(), 0, lines.length()));
+        } catch (CharacterCodingException notUtf8) {
+            return "the line is not valid UTF-8; save the file as UTF-8";
+        }
+        if (!lines.terminated()) {
+            return "the last line breaks off; the file was cut short, send it again whole";
+        }
+        int column = e.getLocation() == null ? 0 : e.getLocation().getColumnNr();
+        return "the line is not JSON" + (column > 0 ? " (character " + column + ")" : "");
+    }
+
+    private void record(ObjectNode object, long number) {
+        Fields fields = new Fields(object, "", (field, text) -> {
+            if (warned.add(field + " " + text)) {
+                report.warn(number, field, text);
+            }
+        });
+        String type = fields.text("type").orElseThrow(() -> fields.bad("type", "is missing"));
+        recognised = true;
+        if (type.equals("firth")) {
+            version(fields);
+        } else if (type.equals("run")) {
+            Run run = HistoryRecords.run(fields);
+            report.count(catalog.put(run));
+            HappenedAt.of(run, report::happened);
+        } else if (type.equals("backup")) {
+            Backup backup = HistoryRecords.backup(fields);
+            report.count(catalog.put(backup));
+            HappenedAt.of(backup, report::happened);
+        } else if (FleetRecords.reads(type)) {
+            FleetRecord read = FleetRecords.read(type, fields);
+            report.count(catalog.put(read, Json.canonical(object)));
+            HappenedAt.of(read, report::happened);
+        } else {
+            throw fields.bad("type", "is unknown: " + type);
+        }
+    }
+
+    private void version(Fields fields) {
+        int version = fields.count("version").orElse(VERSION);
+        if (version > VERSION) {
+            throw new NotAFleetFile(report.file() + " is written in version " + version
+                    + " of the format; this Firth reads version " + VERSION + ". Nothing was taken.");
+        }
+    }
+
+    /** Reads one record that was kept as text after it had been read from a fleet file. */
+    public static FleetRecord recordOf(String document) {
+        ObjectNode object = Json.object(document);
+        return FleetRecords.read(object.path("type").asText(), new Fields(object, "", (field, text) -> {}));
+    }
+}

@@ -1,0 +1,122 @@
+package firth.exchange;
+
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.Closure;
+import firth.core.fleet.Drill;
+import firth.core.fleet.FleetRecord;
+import firth.core.fleet.Hold;
+import firth.core.fleet.Role;
+import firth.core.fleet.Route;
+import firth.core.fleet.Site;
+import firth.core.time.Span;
+import java.time.Instant;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+
+/** Reads records that are not history: what each type may hold and what it must. */
+final class FleetRecords {
+
+    private static final Map<String, Role> ROLES = Map.of("near", Role.NEAR, "far", Role.FAR, "deep", Role.DEEP);
+
+    private static final Map<String, Function<Fields, FleetRecord>> READERS = Map.of(
+            "site", FleetRecords::site,
+            "store", FleetRecords::store,
+            "route", FleetRecords::route,
+            "policy", PolicyRecords::policy,
+            "database", DatabaseRecords::database,
+            "hold", FleetRecords::hold,
+            "closure", FleetRecords::closure,
+            "drill", FleetRecords::drill);
+
+    private FleetRecords() {}
+
+    static boolean reads(String type) {
+        return READERS.containsKey(type);
+    }
+
+    static FleetRecord read(String type, Fields fields) {
+        return READERS.get(type).apply(fields);
+    }
+
+    static Role role(Fields f) {
+        return f.word("role", ROLES).orElseThrow(() -> f.bad("role", "is missing: near, far or deep"));
+    }
+
+    private static Site site(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "name"));
+        String id = f.requiredId("id");
+        return new Site(id, f.text("name").orElse(id));
+    }
+
+    private static BackupStore store(Fields f) {
+        f.warnUnknown(Set.of(
+                "type", "id", "name", "site", "medium", "role", "capacityBytes", "readBytesPerSecond", "lockable"));
+        f.amount("readBytesPerSecond");
+        f.flag("lockable", false);
+        String id = f.requiredId("id");
+        return new BackupStore(
+                id,
+                f.text("name").orElse(id),
+                f.id("site"),
+                f.text("medium"),
+                f.word("role", ROLES),
+                f.amount("capacityBytes"));
+    }
+
+    private static Route route(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "name", "data", "log", "copies"));
+        f.texts("data");
+        f.texts("log");
+        f.texts("copies");
+        return new Route(f.requiredId("id"));
+    }
+
+    private static Hold hold(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "backup", "database", "moment", "reason", "from", "until"));
+        Hold hold = new Hold(
+                f.requiredId("id"),
+                f.id("backup"),
+                f.id("database"),
+                f.instant("moment"),
+                f.text("reason").orElse(""),
+                f.instant("from"),
+                f.instant("until"));
+        boolean onMoment = hold.database().isPresent() && hold.moment().isPresent();
+        if (hold.backup().isEmpty() && !onMoment) {
+            throw f.bad("backup", "is missing: a hold is on a backup, or on a moment of a database");
+        }
+        return hold;
+    }
+
+    private static Closure closure(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "policy", "database", "from", "to", "reason"));
+        Instant from = f.requiredInstant("from");
+        Instant to = f.requiredInstant("to");
+        if (to.isBefore(from)) {
+            throw f.bad("to", "lies before from");
+        }
+        if (!f.has("policy") && !f.has("database")) {
+            throw f.bad("policy", "is missing: a closure is of a policy or of a database");
+        }
+        return new Closure(
+                f.requiredId("id"),
+                f.id("policy"),
+                f.id("database"),
+                new Span(from, to),
+                f.text("reason").orElse(""));
+    }
+
+    private static Drill drill(Fields f) {
+        f.warnUnknown(Set.of(
+                "type", "id", "database", "moment", "reached", "backup", "started", "ended", "outcome", "checks",
+                "message"));
+        f.instant("moment");
+        f.instant("reached");
+        Drill drill = new Drill(f.requiredId("id"), f.requiredId("database"), f.instant("started"), f.instant("ended"));
+        if (drill.ended().isPresent() && drill.started().filter(drill.ended().get()::isBefore).isPresent()) {
+            throw f.bad("ended", "lies before started");
+        }
+        return drill;
+    }
+}

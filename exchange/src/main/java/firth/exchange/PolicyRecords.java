@@ -1,0 +1,179 @@
+package firth.exchange;
+
+import firth.core.cover.Hazard;
+import firth.core.fleet.CopiesRule;
+import firth.core.fleet.Objective;
+import firth.core.fleet.OpenHours;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.RetainRule;
+import firth.core.fleet.RungUnit;
+import firth.core.fleet.Schedule;
+import firth.core.history.Kind;
+import java.time.DayOfWeek;
+import java.time.Duration;
+import java.util.EnumMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/** Reads policies. */
+final class PolicyRecords {
+
+    static final Map<String, Kind> KINDS = Map.of(
+            "full", Kind.FULL, "diff", Kind.DIFF, "incr", Kind.INCR, "log", Kind.LOG, "config", Kind.CONFIG);
+
+    private static final Map<String, DayOfWeek> DAYS = Map.of(
+            "MO", DayOfWeek.MONDAY,
+            "TU", DayOfWeek.TUESDAY,
+            "WE", DayOfWeek.WEDNESDAY,
+            "TH", DayOfWeek.THURSDAY,
+            "FR", DayOfWeek.FRIDAY,
+            "SA", DayOfWeek.SATURDAY,
+            "SU", DayOfWeek.SUNDAY);
+
+    private PolicyRecords() {}
+
+    static PolicyVersion policy(Fields f) {
+        f.warnUnknown(Set.of(
+                "type", "id", "version", "effectiveFrom", "name", "enabled", "objective", "schedules", "openHours",
+                "retain", "copies", "demands", "rateLimits", "sourceLogs"));
+        if (!f.has("objective")) {
+            f.warn("objective", "is missing: the policy promises nothing, so no age will ever be too old");
+        }
+        String id = f.requiredId("id");
+        int version = f.count("version").orElse(1);
+        if (version < 1) {
+            throw f.bad("version", "must be 1 or more");
+        }
+        List<Schedule> schedules = f.objects("schedules", PolicyRecords::schedule);
+        Set<String> ids = new HashSet<>();
+        for (Schedule s : schedules) {
+            if (!ids.add(s.id())) {
+                throw f.bad("schedules.id", "names the schedule " + s.id() + " twice");
+            }
+        }
+        return new PolicyVersion(
+                id,
+                version,
+                f.requiredInstant("effectiveFrom"),
+                f.text("name").orElse(id),
+                f.flag("enabled", true),
+                f.object("objective").map(PolicyRecords::objective).orElse(Objective.NONE),
+                schedules,
+                f.objects("openHours", PolicyRecords::openHours),
+                f.objects("retain", PolicyRecords::retain),
+                f.object("copies").map(PolicyRecords::copies).orElse(CopiesRule.NONE));
+    }
+
+    private static Objective objective(Fields f) {
+        f.warnUnknown(Set.of("mishap", "siteLoss", "sabotage", "reach", "restoreTime", "drillEvery"));
+        Map<Hazard, Duration> rpo = new EnumMap<>(Hazard.class);
+        for (Hazard hazard : Hazard.values()) {
+            f.duration(hazard.field()).ifPresent(d -> {
+                if (d.isZero()) {
+                    f.warn(hazard.field(), "is zero: no backup can keep that promise");
+                }
+                rpo.put(hazard, d);
+            });
+        }
+        f.duration("restoreTime");
+        f.duration("drillEvery");
+        return new Objective(rpo, f.duration("reach"));
+    }
+
+    private static Schedule schedule(Fields f) {
+        f.warnUnknown(
+                Set.of("id", "kind", "rrule", "cron", "every", "within", "mustFinish", "grace", "enabled"));
+        Kind kind = f.word("kind", KINDS).orElseThrow(() -> f.bad("kind", "is missing"));
+        Optional<String> rrule = f.text("rrule");
+        Optional<String> cron = f.text("cron");
+        Optional<Duration> every = f.positiveDuration("every");
+        int ways = (rrule.isPresent() ? 1 : 0) + (cron.isPresent() ? 1 : 0) + (every.isPresent() ? 1 : 0);
+        if (ways != 1) {
+            throw f.bad("rrule", "must stand alone: a schedule has one of rrule, cron and every");
+        }
+        if (every.isPresent() && kind != Kind.LOG) {
+            throw f.bad("every", "is for logs only; give a rule or a cron line");
+        }
+        Optional<Duration> within = f.positiveDuration("within");
+        if (every.isEmpty() && within.isEmpty()) {
+            throw f.bad("within", "is missing: how long after its time may the run start?");
+        }
+        rrule.flatMap(Recurrences::flawOfRule).ifPresent(flaw -> {
+            throw f.bad("rrule", flaw);
+        });
+        cron.flatMap(Recurrences::flawOfCron).ifPresent(flaw -> {
+            throw f.bad("cron", flaw);
+        });
+        return new Schedule(
+                f.requiredId("id"),
+                kind,
+                rrule,
+                cron,
+                every,
+                within,
+                f.flag("mustFinish", false),
+                f.duration("grace").orElse(Schedule.DEFAULT_GRACE),
+                f.flag("enabled", true));
+    }
+
+    private static OpenHours openHours(Fields f) {
+        f.warnUnknown(Set.of("days", "from", "to"));
+        Set<DayOfWeek> days = new HashSet<>();
+        for (String day : f.texts("days")) {
+            days.add(Optional.ofNullable(DAYS.get(day))
+                    .orElseThrow(() -> f.bad("days", "are written MO, TU, WE, TH, FR, SA, SU")));
+        }
+        return new OpenHours(days, minute(f, "from"), minute(f, "to"));
+    }
+
+    private static int minute(Fields f, String name) {
+        String text = f.text(name).orElseThrow(() -> f.bad(name, "is missing"));
+        if (!text.matches("([01]\\d|2[0-3]):[0-5]\\d|24:00")) {
+            throw f.bad(name, "is not a time of day such as 22:00");
+        }
+        return Integer.parseInt(text.substring(0, 2)) * 60 + Integer.parseInt(text.substring(3));
+    }
+
+    private static RetainRule retain(Fields f) {
+        f.warnUnknown(Set.of("role", "reach", "fulls", "logs", "rungs", "configs", "atMost", "lock"));
+        Map<RungUnit, Integer> rungs = new EnumMap<>(RungUnit.class);
+        f.object("rungs").ifPresent(r -> {
+            r.warnUnknown(Set.of("day", "week", "month", "year"));
+            for (RungUnit unit : RungUnit.values()) {
+                r.count(unit.word()).ifPresent(n -> rungs.put(unit, n));
+            }
+        });
+        f.duration("lock");
+        warnOfNothing(f);
+        return new RetainRule(
+                FleetRecords.role(f),
+                f.duration("reach"),
+                f.count("fulls"),
+                f.flag("logs", true),
+                rungs,
+                f.count("configs"),
+                f.duration("atMost"));
+    }
+
+    private static void warnOfNothing(Fields f) {
+        if (f.duration("reach").filter(Duration::isZero).isPresent()) {
+            f.warn("reach", "is zero: the rule needs nothing");
+        }
+        if (f.count("fulls").orElse(1) == 0) {
+            f.warn("fulls", "is zero: the rule needs nothing");
+        }
+    }
+
+    private static CopiesRule copies(Fields f) {
+        f.warnUnknown(Set.of("stores", "media", "offsite", "locked", "within"));
+        f.duration("within");
+        return new CopiesRule(
+                f.count("stores").orElse(0),
+                f.count("media").orElse(0),
+                f.count("offsite").orElse(0),
+                f.count("locked").orElse(0));
+    }
+}
