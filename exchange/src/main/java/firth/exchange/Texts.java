@@ -24,10 +24,13 @@ public final class Texts {
 
     /** An RFC 3339 instant, held to the millisecond; finer digits are cut off. */
     public static Optional<Instant> instant(String text) {
-        if (!RFC3339.matcher(text).matches()) {
-            return Optional.empty();
-        }
         try {
+            if (text.length() >= 20 && text.charAt(4) == '-' && text.endsWith("Z")) {
+                return Optional.of(Instant.parse(text).truncatedTo(ChronoUnit.MILLIS));
+            }
+            if (!RFC3339.matcher(text).matches()) {
+                return Optional.empty();
+            }
             return Optional.of(OffsetDateTime.parse(text.replace(' ', 'T'), DateTimeFormatter.ISO_OFFSET_DATE_TIME)
                     .toInstant()
                     .truncatedTo(ChronoUnit.MILLIS));

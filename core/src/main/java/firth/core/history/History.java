@@ -199,18 +199,34 @@ public final class History {
             }
         }
 
-        /** Adds a backup; one of a lineage or stream the database does not list has no effect. */
-        public Builder add(Backup backup) {
-            String stream = database.streams().get(0);
-            Positions p = backup.positions().get(stream);
-            boolean foreignLineage =
-                    backup.lineage().filter(l -> database.lineages().stream().noneMatch(x -> x.id().equals(l))).isPresent();
-            if (foreignLineage || backup.kind() == Kind.LOG && p == null && database.streams().size() == 1) {
-                return this;
-            }
-            if (backup.streamed() && !notComputed.contains("streamed logs")) {
+        /** Whether a backup of a lineage and stream has an effect; one that the database does not list has none. */
+        public boolean takes(Kind kind, Optional<String> lineage, Optional<String> stream) {
+            boolean ownLineage = lineage.isEmpty()
+                    || database.lineages().stream().anyMatch(l -> l.id().equals(lineage.get()));
+            return ownLineage
+                    && (kind != Kind.LOG || stream.filter(database.streams()::contains).isPresent());
+        }
+
+        /** Whether positions of this name are those of the stream that is computed. */
+        public boolean isStream(String name) {
+            return database.streams().get(0).equals(name);
+        }
+
+        /** Notes that there are logs received continuously. */
+        public void streamed(boolean any) {
+            if (any && !notComputed.contains("streamed logs")) {
                 notComputed.add("streamed logs");
             }
+        }
+
+        /** Adds a backup with its copies, if it has an effect. */
+        public Builder add(Backup backup) {
+            Optional<String> logStream = backup.positions().keySet().stream().findFirst();
+            if (!takes(backup.kind(), backup.lineage(), logStream)) {
+                return this;
+            }
+            streamed(backup.streamed());
+            Positions p = backup.positions().get(database.streams().get(0));
             add(
                     backup.id(),
                     backup.kind(),

@@ -1,0 +1,113 @@
+package firth.demo;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.Predicate;
+
+/**
+ * One simulated database: what it is and what befell it. Starts healthy; each method adds a misfortune and returns the
+ * same database. Predicates take the moment a log ended or a data backup was due.
+ */
+final class Ferry {
+
+    /** The three policies of the fleet. */
+    enum Rules {
+        SAILINGS,
+        SHORE_OFFICE,
+        KIOSKS;
+
+        String id() {
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        }
+    }
+
+    final String id;
+    final String engine;
+    final String site;
+    final Rules rhythm;
+    final double gigabytes;
+    boolean assigned = true;
+    Duration inService = Duration.ofDays(60);
+    Predicate<Instant> logLost = t -> false;
+    Predicate<Instant> logFails = t -> false;
+    Predicate<Instant> dataFails = t -> false;
+    String message = "";
+    Duration farLag;
+    Duration lock;
+    Optional<Duration> goneAfter = Optional.empty();
+    Predicate<Instant> fullDeleted = t -> false;
+    Predicate<Instant> spoiled = t -> false;
+    boolean closedWeekends;
+    Optional<Instant> fullByHand = Optional.empty();
+
+    Ferry(String id, String engine, String site, Rules rhythm, double gigabytes) {
+        this.id = id;
+        this.engine = engine;
+        this.site = site;
+        this.rhythm = rhythm;
+        this.gigabytes = gigabytes;
+        this.farLag = Duration.ofMinutes(rhythm == Rules.SAILINGS ? 12 : 40);
+        this.lock = rhythm == Rules.SAILINGS ? Duration.ofDays(21) : Duration.ZERO;
+    }
+
+    Ferry inServiceFor(Duration time) {
+        inService = time;
+        return this;
+    }
+
+    /** Backed up by habit, but nobody assigned it a policy. */
+    Ferry withoutPolicy() {
+        assigned = false;
+        return this;
+    }
+
+    /** Logs of a stretch were never backed up. */
+    Ferry losingLogs(Instant from, Instant to) {
+        logLost = t -> t.isAfter(from) && !t.isAfter(to);
+        return this;
+    }
+
+    Ferry fullByHandAt(Instant moment) {
+        fullByHand = Optional.of(moment);
+        return this;
+    }
+
+    Ferry failing(Predicate<Instant> logs, Predicate<Instant> data, String why) {
+        logFails = logs;
+        dataFails = data;
+        message = why;
+        return this;
+    }
+
+    /** How long copies take to the far store, and for how long they are locked there. */
+    Ferry copying(Duration lag, Duration locked) {
+        farLag = lag;
+        lock = locked;
+        return this;
+    }
+
+    /** Everything older was deleted by age, whatever hung from it. */
+    Ferry deletedByAge(Duration age) {
+        goneAfter = Optional.of(age);
+        return this;
+    }
+
+    /** A full was deleted a day after it was taken, behind the catalog's back. */
+    Ferry losingFull(Predicate<Instant> taken) {
+        fullDeleted = taken;
+        return this;
+    }
+
+    /** Near copies of some logs turned out to be corrupt. */
+    Ferry spoiling(Predicate<Instant> logs) {
+        spoiled = logs;
+        return this;
+    }
+
+    Ferry closedAtWeekends() {
+        closedWeekends = true;
+        return this;
+    }
+}

@@ -1,0 +1,143 @@
+package firth.demo;
+
+import firth.demo.Ferry.Rules;
+import firth.exchange.FleetFileWriter;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+
+/**
+ * The demo fleet: a ferry line with sixteen databases at two ports, and the stories docs/demo.md tells. The same seed
+ * and moment always give the same facts.
+ */
+public final class SaltmarshFerries {
+
+    public static final long SEED = 20_261_123L;
+
+    /** The parts the facts come in, one per source. */
+    public enum Part {
+        FLEET("fleet list"),
+        NORTHQUAY("Northquay hosts"),
+        SOUTHQUAY("Southquay hosts");
+
+        private final String source;
+
+        Part(String source) {
+            this.source = source;
+        }
+
+        public String source() {
+            return source;
+        }
+    }
+
+    private final Instant now;
+    private final long seed;
+
+    public SaltmarshFerries(Instant now, long seed) {
+        this.now = now.truncatedTo(ChronoUnit.SECONDS);
+        this.seed = seed;
+    }
+
+    /** Writes one part as a fleet file. */
+    public void write(Part part, OutputStream to) throws IOException {
+        try (FleetFileWriter out = new FleetFileWriter(to)) {
+            if (part == Part.FLEET) {
+                for (String line : fixed().split("\n")) {
+                    out.write(line);
+                }
+                out.write(sailings());
+                out.write(shoreOffice());
+                out.write(kiosks());
+            } else {
+                for (Ferry ferry : ferries()) {
+                    if (ferry.site.equals(part == Part.SOUTHQUAY ? "southquay" : "northquay")) {
+                        new Voyage(ferry, now, seed, out).write();
+                    }
+                }
+            }
+        }
+    }
+
+    private static String fixed() throws IOException {
+        try (InputStream in = SaltmarshFerries.class.getResourceAsStream("fleet.ndjson")) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8).strip();
+        }
+    }
+
+    private Instant ago(Duration time) {
+        return now.minus(time);
+    }
+
+    List<Ferry> ferries() {
+        Instant stopped = ago(Duration.ofHours(50).plusMinutes(6));
+        Instant outage = ago(Duration.ofDays(9));
+        Instant blink = ago(Duration.ofHours(3).plusMinutes(20));
+        Instant refused = ago(Duration.ofDays(21));
+        return List.of(
+                new Ferry("bookings", "PostgreSQL 15", "northquay", Rules.SAILINGS, 412),
+                new Ferry("manifests", "PostgreSQL 15", "northquay", Rules.SAILINGS, 190)
+                        .failing(stopped::isBefore, stopped::isBefore, "Quay near refuses writes: quota of manifests used up"),
+                new Ferry("fares", "PostgreSQL 16", "northquay", Rules.SAILINGS, 60),
+                new Ferry("berths", "MariaDB 10.11", "northquay", Rules.SAILINGS, 88)
+                        .losingLogs(outage, outage.plus(Duration.ofHours(21).plusMinutes(15)))
+                        .fullByHandAt(outage.plus(Duration.ofHours(21).plusMinutes(15))),
+                new Ferry("harbour-log", "PostgreSQL 16", "northquay", Rules.SAILINGS, 35)
+                        .losingLogs(blink, blink.plus(Duration.ofMinutes(35))),
+                new Ferry("tides", "SQL Server 2022", "northquay", Rules.SAILINGS, 24)
+                        .spoiling(t -> t.isAfter(ago(Duration.ofDays(4))) && t.isBefore(ago(Duration.ofDays(3).plusHours(20)))),
+                new Ferry("crew-rota", "MariaDB 10.11", "northquay", Rules.SHORE_OFFICE, 12).closedAtWeekends(),
+                new Ferry("cargo", "Oracle 19", "northquay", Rules.SHORE_OFFICE, 230)
+                        .copying(Duration.ofMinutes(35), Duration.ofDays(45)),
+                new Ferry("fuel", "PostgreSQL 15", "northquay", Rules.SHORE_OFFICE, 18)
+                        .copying(Duration.ofHours(26), Duration.ZERO),
+                new Ferry("payroll", "SQL Server 2022", "southquay", Rules.SHORE_OFFICE, 41)
+                        .losingFull(t -> t.isAfter(ago(Duration.ofDays(20))) && t.isBefore(ago(Duration.ofDays(13)))),
+                new Ferry("loyalty", "PostgreSQL 16", "southquay", Rules.SHORE_OFFICE, 27)
+                        .inServiceFor(Duration.ofDays(13).plusHours(6)),
+                new Ferry("kiosk-north", "SQLite 3", "northquay", Rules.KIOSKS, 3),
+                new Ferry("kiosk-south", "SQLite 3", "southquay", Rules.KIOSKS, 3),
+                new Ferry("webshop", "MySQL 8", "southquay", Rules.KIOSKS, 9)
+                        .failing(t -> false, refused::isBefore, "permission denied for table orders")
+                        .deletedByAge(Duration.ofDays(11)),
+                new Ferry("lost-property", "MySQL 8", "southquay", Rules.KIOSKS, 2),
+                new Ferry("moorings", "MariaDB 10.11", "southquay", Rules.KIOSKS, 6).withoutPolicy());
+    }
+
+    private String sailings() {
+        return """
+                {"type":"policy","id":"sailings","version":1,"effectiveFrom":"%s","name":"Sailings","enabled":true,\
+                "objective":{"mishap":"PT15M","siteLoss":"PT1H","sabotage":"PT4H","reach":"P18D","restoreTime":"PT2H"},\
+                "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=40","within":"PT4H"},\
+                {"id":"nightly","kind":"incr","cron":"40 22 * * 0-5","within":"PT4H"},\
+                {"id":"logs","kind":"log","every":"PT10M","grace":"PT5M"}],\
+                "retain":[{"role":"near","reach":"P18D","fulls":2},{"role":"far","reach":"P18D"},\
+                {"role":"deep","rungs":{"month":9}}],"copies":{"stores":2,"offsite":1}}"""
+                .formatted(ago(Duration.ofDays(400)));
+    }
+
+    private String shoreOffice() {
+        return """
+                {"type":"policy","id":"shore-office","version":1,"effectiveFrom":"%s","name":"Shore office","enabled":true,\
+                "objective":{"mishap":"PT4H","siteLoss":"PT8H","reach":"P18D"},\
+                "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=FR;BYHOUR=22;BYMINUTE=40","within":"PT5H"},\
+                {"id":"nightly","kind":"diff","cron":"40 22 * * 0-4,6","within":"PT4H"},\
+                {"id":"logs","kind":"log","every":"PT1H","grace":"PT15M"}],\
+                "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}]}"""
+                .formatted(ago(Duration.ofDays(400)));
+    }
+
+    private String kiosks() {
+        return """
+                {"type":"policy","id":"kiosks","version":1,"effectiveFrom":"%s","name":"Kiosks","enabled":true,\
+                "objective":{"mishap":"PT26H","siteLoss":"PT30H"},\
+                "schedules":[{"id":"nightly","kind":"full","cron":"30 2 * * *","within":"PT3H"}],\
+                "retain":[{"role":"near","fulls":14},{"role":"far","fulls":7}]}"""
+                .formatted(ago(Duration.ofDays(400)));
+    }
+}

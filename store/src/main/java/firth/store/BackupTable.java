@@ -1,0 +1,221 @@
+package firth.store;
+
+import firth.core.history.Backup;
+import firth.core.history.Copy;
+import firth.core.history.Kind;
+import firth.core.history.Positions;
+import firth.core.history.Spoilage;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Types;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/** Backups, their positions and copies as rows. */
+final class BackupTable implements AutoCloseable {
+
+    static final String COLUMNS = "id, database, kind, parent, run, started, ended, bytes, lineage, stream, from_position,"
+            + " to_position, from_time, to_time, consistent_at, self_contained, streamed, lag, verified, rest";
+    private static final String MARKS = "?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?";
+    private static final int ID_AGAIN = 21;
+    private static final int NUM = 21;
+
+    private final PreparedStatement insert;
+    private final PreparedStatement select;
+    private final PreparedStatement update;
+    private final PreparedStatement insertCopy;
+    private final PreparedStatement selectCopies;
+    private final PreparedStatement insertPosition;
+    private final PreparedStatement selectPositions;
+    private final PreparedStatement deletePositions;
+    private long number;
+
+    BackupTable(Connection connection) throws SQLException {
+        insert = connection.prepareStatement(
+                "INSERT INTO backup (" + COLUMNS + ", num) VALUES (" + MARKS + ", ?) ON CONFLICT (id) DO NOTHING");
+        try (PreparedStatement greatest = connection.prepareStatement("SELECT coalesce(max(num), 0) FROM backup");
+                ResultSet row = greatest.executeQuery()) {
+            row.next();
+            number = row.getLong(1);
+        }
+        select = connection.prepareStatement("SELECT num, " + COLUMNS + " FROM backup WHERE id = ?");
+        update = connection.prepareStatement("UPDATE backup SET (" + COLUMNS + ") = (" + MARKS + ") WHERE id = ?");
+        insertCopy = connection.prepareStatement(
+                "INSERT OR REPLACE INTO copy (backup, store, landed, landed_stated, locked_until, gone, spoiled_found,"
+                        + " spoiled_since, bytes, rest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
+        selectCopies = connection.prepareStatement("SELECT * FROM copy WHERE backup = ?");
+        insertPosition = connection.prepareStatement("INSERT INTO position VALUES (?, ?, ?, ?)");
+        selectPositions = connection.prepareStatement("SELECT * FROM position WHERE backup = ?");
+        deletePositions = connection.prepareStatement("DELETE FROM position WHERE backup = ?");
+    }
+
+    /** Adds a backup whose id is new; false where it is not. */
+    boolean add(Backup backup) throws SQLException {
+        bind(insert, backup);
+        insert.setLong(NUM, number + 1);
+        if (insert.executeUpdate() == 0) {
+            return false;
+        }
+        number++;
+        parts(number, backup);
+        return true;
+    }
+
+    Backup get(String id) throws SQLException {
+        select.setString(1, id);
+        try (ResultSet row = select.executeQuery()) {
+            row.next();
+            return read(row);
+        }
+    }
+
+    void replace(Backup backup) throws SQLException {
+        bind(update, backup);
+        update.setString(ID_AGAIN, backup.id());
+        update.executeUpdate();
+        select.setString(1, backup.id());
+        try (ResultSet row = select.executeQuery()) {
+            row.next();
+            long num = row.getLong("num");
+            deletePositions.setLong(1, num);
+            deletePositions.executeUpdate();
+            parts(num, backup);
+        }
+    }
+
+    private void parts(long num, Backup backup) throws SQLException {
+        if (backup.positions().size() > 1) {
+            for (Map.Entry<String, Positions> p : new TreeMap<>(backup.positions()).entrySet()) {
+                insertPosition.setLong(1, num);
+                insertPosition.setString(2, p.getKey());
+                insertPosition.setLong(3, p.getValue().from());
+                insertPosition.setLong(4, p.getValue().to());
+                insertPosition.executeUpdate();
+            }
+        }
+        for (Copy copy : backup.copies()) {
+            insertCopy.setLong(1, num);
+            insertCopy.setString(2, copy.store());
+            insertCopy.setLong(3, copy.landed().toEpochMilli());
+            insertCopy.setBoolean(4, copy.statedLanding());
+            Columns.setMoment(insertCopy, 5, copy.lockedUntil());
+            Columns.setMoment(insertCopy, 6, copy.gone());
+            Columns.setMoment(insertCopy, 7, copy.spoiled().map(Spoilage::found));
+            Columns.setMoment(insertCopy, 8, copy.spoiled().flatMap(Spoilage::since));
+            Columns.set(insertCopy, 9, copy.bytes());
+            insertCopy.setString(10, copy.rest());
+            insertCopy.executeUpdate();
+        }
+    }
+
+    private static void bind(PreparedStatement to, Backup b) throws SQLException {
+        to.setString(1, b.id());
+        to.setString(2, b.database());
+        to.setString(3, b.kind().word());
+        Columns.set(to, 4, b.parent());
+        Columns.set(to, 5, b.run());
+        to.setLong(6, b.started().toEpochMilli());
+        to.setLong(7, b.ended().toEpochMilli());
+        Columns.set(to, 8, b.bytes());
+        Columns.set(to, 9, b.lineage());
+        if (b.positions().size() == 1) {
+            Map.Entry<String, Positions> only = b.positions().entrySet().iterator().next();
+            to.setString(10, only.getKey());
+            to.setLong(11, only.getValue().from());
+            to.setLong(12, only.getValue().to());
+        } else {
+            to.setNull(10, Types.VARCHAR);
+            to.setNull(11, Types.INTEGER);
+            to.setNull(12, Types.INTEGER);
+        }
+        Columns.setMoment(to, 13, b.times().map(Backup.LogTimes::from));
+        Columns.setMoment(to, 14, b.times().map(Backup.LogTimes::to));
+        to.setLong(15, b.consistentAt().toEpochMilli());
+        to.setBoolean(16, b.selfContained());
+        to.setBoolean(17, b.streamed());
+        to.setLong(18, b.lag().toMillis());
+        Columns.setMoment(to, 19, b.verified());
+        to.setString(20, b.rest());
+    }
+
+    /** Reads the backup of a row, with its copies and positions. */
+    Backup read(ResultSet row) throws SQLException {
+        long num = row.getLong("num");
+        Optional<Instant> fromTime = Columns.moment(row, "from_time");
+        Optional<Instant> toTime = Columns.moment(row, "to_time");
+        return new Backup(
+                row.getString("id"),
+                row.getString("database"),
+                Kind.valueOf(row.getString("kind").toUpperCase(Locale.ROOT)),
+                Columns.text(row, "parent"),
+                Columns.text(row, "run"),
+                Columns.moment(row, "started").orElseThrow(),
+                Columns.moment(row, "ended").orElseThrow(),
+                Columns.number(row, "bytes"),
+                Columns.text(row, "lineage"),
+                positions(row, num),
+                fromTime.map(from -> new Backup.LogTimes(from, toTime.orElse(from))),
+                Columns.moment(row, "consistent_at").orElseThrow(),
+                row.getBoolean("self_contained"),
+                row.getBoolean("streamed"),
+                Duration.ofMillis(row.getLong("lag")),
+                Columns.moment(row, "verified"),
+                copies(num),
+                row.getString("rest"));
+    }
+
+    private Map<String, Positions> positions(ResultSet row, long num) throws SQLException {
+        String stream = row.getString("stream");
+        if (stream != null) {
+            return Map.of(stream, new Positions(row.getLong("from_position"), row.getLong("to_position")));
+        }
+        Map<String, Positions> out = new LinkedHashMap<>();
+        selectPositions.setLong(1, num);
+        try (ResultSet rows = selectPositions.executeQuery()) {
+            while (rows.next()) {
+                out.put(
+                        rows.getString("stream"),
+                        new Positions(rows.getLong("from_position"), rows.getLong("to_position")));
+            }
+        }
+        return out;
+    }
+
+    private List<Copy> copies(long num) throws SQLException {
+        List<Copy> out = new ArrayList<>();
+        selectCopies.setLong(1, num);
+        try (ResultSet rows = selectCopies.executeQuery()) {
+            while (rows.next()) {
+                Optional<Instant> since = Columns.moment(rows, "spoiled_since");
+                out.add(new Copy(
+                        rows.getString("store"),
+                        Columns.moment(rows, "landed").orElseThrow(),
+                        rows.getBoolean("landed_stated"),
+                        Columns.moment(rows, "locked_until"),
+                        Columns.moment(rows, "gone"),
+                        Columns.moment(rows, "spoiled_found").map(found -> new Spoilage(found, since)),
+                        Columns.number(rows, "bytes"),
+                        rows.getString("rest")));
+            }
+        }
+        return out;
+    }
+
+    @Override
+    public void close() throws SQLException {
+        for (PreparedStatement s : List.of(
+                insert, select, update, insertCopy, selectCopies, insertPosition, selectPositions,
+                deletePositions)) {
+            s.close();
+        }
+    }
+}

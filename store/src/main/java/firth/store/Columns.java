@@ -1,0 +1,49 @@
+package firth.store;
+
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Types;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/** Optional values to and from nullable columns. */
+final class Columns {
+
+    private Columns() {}
+
+    static void set(PreparedStatement to, int column, Optional<String> text) throws SQLException {
+        to.setString(column, text.orElse(null));
+    }
+
+    static void set(PreparedStatement to, int column, OptionalDouble number) throws SQLException {
+        if (number.isPresent()) {
+            to.setDouble(column, number.getAsDouble());
+        } else {
+            to.setNull(column, Types.REAL);
+        }
+    }
+
+    static void setMoment(PreparedStatement to, int column, Optional<Instant> moment) throws SQLException {
+        if (moment.isPresent()) {
+            to.setLong(column, moment.get().toEpochMilli());
+        } else {
+            to.setNull(column, Types.INTEGER);
+        }
+    }
+
+    static Optional<Instant> moment(ResultSet row, String column) throws SQLException {
+        long ms = row.getLong(column);
+        return row.wasNull() ? Optional.empty() : Optional.of(Instant.ofEpochMilli(ms));
+    }
+
+    static OptionalDouble number(ResultSet row, String column) throws SQLException {
+        double value = row.getDouble(column);
+        return row.wasNull() ? OptionalDouble.empty() : OptionalDouble.of(value);
+    }
+
+    static Optional<String> text(ResultSet row, String column) throws SQLException {
+        return Optional.ofNullable(row.getString(column));
+    }
+}

@@ -1,0 +1,107 @@
+package firth.store;
+
+import firth.core.history.Catalog;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Function;
+import org.flywaydb.core.Flyway;
+import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteDataSource;
+
+/**
+ * The facts Firth holds, in one SQLite file. Many may read at once, each from an unchanging view; one writes at a time,
+ * all or nothing. Other processes may open the same file.
+ */
+public final class FactStore {
+
+    private final SQLiteDataSource readers;
+    private final SQLiteDataSource writers;
+    private final ReentrantLock writer = new ReentrantLock();
+
+    private FactStore(Path file) {
+        this.readers = source(file, SQLiteConfig.TransactionMode.DEFERRED);
+        this.writers = source(file, SQLiteConfig.TransactionMode.IMMEDIATE);
+    }
+
+    /**
+     * Opens the facts kept in a file, creating it and bringing its tables up to date where needed.
+     *
+     * @throws StoreFailure where the file is not one of Firth's, or cannot be written
+     */
+    public static FactStore open(Path file) {
+        FactStore store = new FactStore(file);
+        try {
+            Files.createDirectories(file.toAbsolutePath().getParent());
+            Flyway.configure().dataSource(store.writers).loggers("slf4j").load().migrate();
+        } catch (IOException | org.flywaydb.core.api.FlywayException e) {
+            throw new StoreFailure("The facts in " + file + " cannot be opened: is it a file of Firth's, and writable?", e);
+        }
+        return store;
+    }
+
+    private static SQLiteDataSource source(Path file, SQLiteConfig.TransactionMode mode) {
+        SQLiteConfig config = new SQLiteConfig();
+        config.setJournalMode(SQLiteConfig.JournalMode.WAL);
+        config.setSynchronous(SQLiteConfig.SynchronousMode.FULL);
+        config.setTransactionMode(mode);
+        config.setBusyTimeout(5000);
+        config.enforceForeignKeys(true);
+        config.setGetGeneratedKeys(false);
+        SQLiteDataSource source = new SQLiteDataSource(config);
+        source.setUrl("jdbc:sqlite:" + file.toAbsolutePath());
+        return source;
+    }
+
+    /** Something that hands facts to a catalog. */
+    public interface Writing<R> {
+        R into(Catalog catalog) throws IOException;
+    }
+
+    /** What a source delivered, for the record of how new its facts are. */
+    public interface Delivery {
+        String source();
+
+        Optional<Instant> newestFact();
+    }
+
+    /**
+     * Takes facts in one transaction: all of them, or none where {@code writing} throws.
+     *
+     * @param delivery says from its result where they came from
+     */
+    public <R> R write(Writing<R> writing, Function<R, Delivery> delivery, Instant received)
+            throws IOException {
+        writer.lock();
+        try (Connection connection = writers.getConnection()) {
+            connection.setAutoCommit(false);
+            try (SqliteCatalog catalog = new SqliteCatalog(connection)) {
+                R result = writing.into(catalog);
+                catalog.finish(delivery.apply(result), received);
+                connection.commit();
+                return result;
+            } catch (RuntimeException | IOException | SQLException e) {
+                connection.rollback();
+                throw e;
+            }
+        } catch (SQLException e) {
+            throw new StoreFailure("The facts could not be written; what was there before is unharmed", e);
+        } finally {
+            writer.unlock();
+        }
+    }
+
+    /** An unchanging view of everything as it is now; close it soon. */
+    public Snapshot read() {
+        try {
+            return new Snapshot(readers.getConnection());
+        } catch (SQLException e) {
+            throw new StoreFailure("The facts could not be read", e);
+        }
+    }
+}

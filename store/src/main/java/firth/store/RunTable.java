@@ -1,0 +1,78 @@
+package firth.store;
+
+import firth.core.history.Kind;
+import firth.core.history.Outcome;
+import firth.core.history.Run;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.Locale;
+import java.util.Optional;
+
+/** Runs as rows. */
+final class RunTable implements AutoCloseable {
+
+    static final String COLUMNS = "id, database, kind, started, ended, outcome, message, rest";
+
+    private final PreparedStatement insert;
+    private final PreparedStatement select;
+    private final PreparedStatement update;
+
+    RunTable(Connection connection) throws SQLException {
+        insert = connection.prepareStatement(
+                "INSERT INTO run (" + COLUMNS + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING");
+        select = connection.prepareStatement("SELECT " + COLUMNS + " FROM run WHERE id = ?");
+        update = connection.prepareStatement("UPDATE run SET (" + COLUMNS + ") = (?, ?, ?, ?, ?, ?, ?, ?) WHERE id = ?");
+    }
+
+    /** Adds a run whose id is new; false where it is not. */
+    boolean add(Run run) throws SQLException {
+        bind(insert, run);
+        return insert.executeUpdate() == 1;
+    }
+
+    Run get(String id) throws SQLException {
+        select.setString(1, id);
+        try (ResultSet rows = select.executeQuery()) {
+            rows.next();
+            return read(rows);
+        }
+    }
+
+    void replace(Run run) throws SQLException {
+        bind(update, run);
+        update.setString(9, run.id());
+        update.executeUpdate();
+    }
+
+    private static void bind(PreparedStatement to, Run run) throws SQLException {
+        to.setString(1, run.id());
+        to.setString(2, run.database());
+        to.setString(3, run.kind().word());
+        to.setLong(4, run.started().toEpochMilli());
+        Columns.setMoment(to, 5, run.ended());
+        to.setString(6, run.outcome().word());
+        Columns.set(to, 7, run.message());
+        to.setString(8, run.rest());
+    }
+
+    static Run read(ResultSet row) throws SQLException {
+        return new Run(
+                row.getString("id"),
+                row.getString("database"),
+                Kind.valueOf(row.getString("kind").toUpperCase(Locale.ROOT)),
+                Columns.moment(row, "started").orElseThrow(),
+                Columns.moment(row, "ended"),
+                Outcome.valueOf(row.getString("outcome").toUpperCase(Locale.ROOT)),
+                Optional.ofNullable(row.getString("message")),
+                row.getString("rest"));
+    }
+
+    @Override
+    public void close() throws SQLException {
+        insert.close();
+        select.close();
+        update.close();
+    }
+}

@@ -1,0 +1,157 @@
+package firth.store;
+
+import firth.core.fleet.FleetRecord;
+import firth.core.fleet.PolicyVersion;
+import firth.core.history.Backup;
+import firth.core.history.Catalog;
+import firth.core.history.Merging;
+import firth.core.history.Run;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+
+/** A catalog that writes into SQLite within a transaction its owner ends. */
+final class SqliteCatalog implements Catalog, AutoCloseable {
+
+    /** Counts changes of records that may concern any database. */
+    static final String SHARED = "";
+
+    private final Connection connection;
+    private final PreparedStatement selectRecord;
+    private final PreparedStatement putRecord;
+    private final RunTable runs;
+    private final BackupTable backups;
+    private final Set<String> touched = new HashSet<>();
+
+    SqliteCatalog(Connection connection) throws SQLException {
+        this.connection = connection;
+        selectRecord =
+                connection.prepareStatement("SELECT document FROM record WHERE type = ? AND id = ? AND version = ?");
+        putRecord = connection.prepareStatement(
+                "INSERT OR REPLACE INTO record (type, id, version, document) VALUES (?, ?, ?, ?)");
+        runs = new RunTable(connection);
+        backups = new BackupTable(connection);
+    }
+
+    @Override
+    public Change put(FleetRecord record, String document) {
+        try {
+            String type = typeOf(record);
+            int version = record instanceof PolicyVersion p ? p.version() : 0;
+            for (PreparedStatement s : List.of(selectRecord, putRecord)) {
+                s.setString(1, type);
+                s.setString(2, record.id());
+                s.setInt(3, version);
+            }
+            String known = null;
+            try (ResultSet row = selectRecord.executeQuery()) {
+                if (row.next()) {
+                    known = row.getString(1);
+                }
+            }
+            if (document.equals(known)) {
+                return Change.UNCHANGED;
+            }
+            putRecord.setString(4, document);
+            putRecord.executeUpdate();
+            touched.add(SHARED);
+            return known == null ? Change.ADDED : Change.UPDATED;
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    private static String typeOf(FleetRecord record) {
+        if (record instanceof PolicyVersion) {
+            return "policy";
+        }
+        String name = record.getClass().getSimpleName();
+        return name.equals("BackupStore") ? "store" : name.toLowerCase(Locale.ROOT);
+    }
+
+    @Override
+    public Change put(Run run) {
+        try {
+            if (runs.add(run)) {
+                touched.add(run.database());
+                return Change.ADDED;
+            }
+            Run known = runs.get(run.id());
+            Run merged = Merging.merge(known, run);
+            if (merged.equals(known)) {
+                return Change.UNCHANGED;
+            }
+            runs.replace(merged);
+            touched.add(known.database());
+            touched.add(run.database());
+            return Change.UPDATED;
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    @Override
+    public Change put(Backup backup) {
+        try {
+            if (backups.add(backup)) {
+                touched.add(backup.database());
+                return Change.ADDED;
+            }
+            Backup known = backups.get(backup.id());
+            Backup merged = Merging.merge(known, backup);
+            if (same(merged, known)) {
+                return Change.UNCHANGED;
+            }
+            backups.replace(merged);
+            touched.add(known.database());
+            touched.add(backup.database());
+            return Change.UPDATED;
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
+    /** The order of copies says nothing. */
+    private static boolean same(Backup a, Backup b) {
+        return Set.copyOf(a.copies()).equals(Set.copyOf(b.copies()))
+                && a.withCopies(List.of()).equals(b.withCopies(List.of()));
+    }
+
+    /** Counts the changes and notes how new the facts of their source are. */
+    void finish(FactStore.Delivery delivery, Instant received) throws SQLException {
+        try (PreparedStatement count = connection.prepareStatement(
+                "INSERT INTO change VALUES (?, 1) ON CONFLICT (database) DO UPDATE SET count = count + 1")) {
+            for (String database : touched) {
+                count.setString(1, database);
+                count.executeUpdate();
+            }
+        }
+        try (PreparedStatement source = connection.prepareStatement("INSERT INTO source VALUES (?, ?, ?)"
+                + " ON CONFLICT (name) DO UPDATE SET received = excluded.received,"
+                + " newest_fact = max(coalesce(newest_fact, excluded.newest_fact),"
+                + " coalesce(excluded.newest_fact, newest_fact))")) {
+            source.setString(1, delivery.source());
+            source.setLong(2, received.toEpochMilli());
+            Columns.setMoment(source, 3, delivery.newestFact());
+            source.executeUpdate();
+        }
+    }
+
+    private static StoreFailure failure(SQLException e) {
+        return new StoreFailure("The facts could not be written; what was there before is unharmed", e);
+    }
+
+    @Override
+    public void close() throws SQLException {
+        selectRecord.close();
+        putRecord.close();
+        runs.close();
+        backups.close();
+    }
+}
