@@ -1,0 +1,201 @@
+package firth.server;
+
+import firth.core.Evaluation;
+import firth.core.HazardEvaluation;
+import firth.core.cover.DepthPiece;
+import firth.core.cover.Gap;
+import firth.core.cover.Hazard;
+import firth.core.cover.Hole;
+import firth.core.cover.Piece;
+import firth.core.fleet.Database;
+import firth.core.fleet.PolicyVersion;
+import firth.core.history.History;
+import firth.core.history.Run;
+import firth.core.time.Span;
+import firth.server.api.Cover;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Turns evaluations into the rows that ribbons are drawn from. */
+final class CoverRows {
+
+    /** Failed runs closer together than this share of the period are one mark. */
+    private static final int MARKS = 60;
+
+    private final FleetNow fleet;
+    private final Lookout.View view;
+    private final Span shown;
+
+    CoverRows(FleetNow fleet, Lookout.View view) {
+        this.fleet = fleet;
+        this.view = view;
+        this.shown = view.period();
+    }
+
+    Cover.Row row(Evaluations.Answer answer) {
+        Database d = answer.database();
+        Optional<Evaluation> e = answer.evaluation();
+        return new Cover.Row(
+                d.id(),
+                d.name(),
+                d.engine().orElse(""),
+                fleet.siteName(d.site()),
+                d.zone().getId(),
+                fleet.fleet().versionAt(d, view.asOf()).map(CoverRows::policy).orElse(null),
+                e.map(x -> x.grade().word()).orElse(null),
+                answer.refusal().map(r -> r.what()).orElse(List.of()),
+                e.map(Evaluation::pointsOnly).orElse(false),
+                d.inServiceFrom(),
+                e.map(CoverRows::hazards).orElse(List.of()),
+                e.map(x -> seconds(x.reach().achieved())).orElse(0.0),
+                e.flatMap(x -> x.reach().target()).map(CoverRows::seconds).orElse(null),
+                e.flatMap(x -> x.reach().cover()).orElse(null),
+                e.flatMap(x -> x.reach().since()).orElse(null),
+                e.map(this::water).orElse(List.of()),
+                e.map(this::sand).orElse(List.of()),
+                e.map(this::marks).orElse(List.of()));
+    }
+
+    private static Cover.Policy policy(PolicyVersion v) {
+        List<String> promise = new ArrayList<>();
+        Optional.ofNullable(v.objective().rpo().get(Hazard.MISHAP)).ifPresent(d -> promise.add("lose " + words(d)));
+        v.objective().reach().ifPresent(d -> promise.add("go back " + words(d)));
+        boolean logs = v.schedules().stream().anyMatch(s -> s.kind() == firth.core.history.Kind.LOG && s.enabled());
+        if (!logs) {
+            promise.add("no logs");
+        }
+        return new Cover.Policy(v.id(), v.name(), v.version(), v.enabled(), String.join(", ", promise));
+    }
+
+    private static String words(Duration d) {
+        if (d.toSeconds() % 86_400 == 0 && d.toDays() > 1) {
+            return d.toDays() + " days";
+        }
+        if (d.toSeconds() % 3_600 == 0 && d.toHours() > 0) {
+            return d.toHours() + " h";
+        }
+        return d.toMinutes() > 0 ? d.toMinutes() + " min" : d.toSeconds() + " s";
+    }
+
+    static List<Cover.HazardNow> hazards(Evaluation e) {
+        return Arrays.stream(Hazard.values())
+                .map(hazard -> {
+                    HazardEvaluation h = e.hazards().get(hazard);
+                    return new Cover.HazardNow(
+                            hazard.field(),
+                            h.recoveryPoint().orElse(null),
+                            seconds(h.age()),
+                            h.objective().map(CoverRows::seconds).orElse(null),
+                            h.achieved().max() / 1000,
+                            h.achieved().attainment().orElse(null));
+                })
+                .toList();
+    }
+
+    private List<Cover.Water> water(Evaluation e) {
+        Map<Hazard, List<Piece>> restorable = new EnumMap<>(Hazard.class);
+        e.hazards().forEach((hazard, h) -> restorable.put(hazard, h.restorable()));
+        List<Cover.Water> out = new ArrayList<>();
+        for (DepthPiece p : DepthPiece.layered(restorable)) {
+            if (!p.to().isBefore(shown.from()) && !p.from().isAfter(shown.to())) {
+                Instant from = p.from().isBefore(shown.from()) ? shown.from() : p.from();
+                Instant to = p.to().isAfter(shown.to()) ? shown.to() : p.to();
+                out.add(new Cover.Water(
+                        from,
+                        to,
+                        p.survives().size(),
+                        p.survives().stream().sorted().map(Hazard::field).toList()));
+            }
+        }
+        return out;
+    }
+
+    private List<Cover.Sand> sand(Evaluation e) {
+        return Hole.between(e.mishap().restorable(), e.database().inServiceFrom(), view.asOf(), e.gaps()).stream()
+                .filter(h -> h.to().isAfter(shown.from()) && h.from().isBefore(shown.to()))
+                .filter(h -> !e.pointsOnly() || h.where() == Hole.Where.AFTER && behind(e))
+                .map(h -> new Cover.Sand(
+                        h.from().isBefore(shown.from()) ? shown.from() : h.from(),
+                        h.to().isAfter(shown.to()) ? shown.to() : h.to(),
+                        h.where().name().toLowerCase(java.util.Locale.ROOT),
+                        h.gap().map(g -> gap(e, g)).orElse(null)))
+                .toList();
+    }
+
+    private static boolean behind(Evaluation e) {
+        return e.mishap().objective().map(o -> e.mishap().age().compareTo(o) > 0).orElse(true);
+    }
+
+    static Cover.GapInfo gap(Evaluation e, Gap g) {
+        Optional<Instant> leaves = e.reach().target().flatMap(reach -> g.before().map(b -> b.plus(reach)));
+        return new Cover.GapInfo(
+                g.lineage(),
+                g.stream(),
+                g.from(),
+                g.to(),
+                g.after().orElse(null),
+                g.before().orElse(null),
+                g.bridged() ? "bridged" : "unbridged",
+                g.bridgedBy().orElse(null),
+                g.bridged() ? leaves.orElse(null) : null,
+                g.cause().word());
+    }
+
+    private List<Cover.Mark> marks(Evaluation e) {
+        History h = e.history();
+        List<Cover.Mark> out = new ArrayList<>();
+        for (int i = 0; i < h.size(); i++) {
+            Instant at = Instant.ofEpochMilli(h.consistentAtMs(i));
+            if (h.kind(i).isData() && inside(at) && exists(h, i)) {
+                out.add(new Cover.Mark(h.id(i), h.kind(i).word(), at, false, 1));
+            }
+        }
+        out.addAll(failures(h.failedDataRuns()));
+        out.addAll(failures(h.failedLogRuns()));
+        out.sort(Comparator.comparing(Cover.Mark::at));
+        return out;
+    }
+
+    private List<Cover.Mark> failures(List<Run> runs) {
+        Duration near = shown.length().dividedBy(MARKS);
+        List<Cover.Mark> out = new ArrayList<>();
+        for (Run r : runs) {
+            if (inside(r.started())) {
+                Cover.Mark last = out.isEmpty() ? null : out.get(out.size() - 1);
+                if (last != null && r.started().isBefore(last.at().plus(near))) {
+                    out.set(out.size() - 1,
+                            new Cover.Mark(last.id(), last.kind(), last.at(), true, last.count() + 1));
+                } else {
+                    out.add(new Cover.Mark(r.id(), r.kind().word(), r.started(), true, 1));
+                }
+            }
+        }
+        return out;
+    }
+
+    private boolean inside(Instant at) {
+        return !at.isBefore(shown.from()) && !at.isAfter(shown.to()) && !at.isAfter(view.asOf());
+    }
+
+    /** Whether any copy is there at the moment looked from. */
+    private boolean exists(History h, int i) {
+        long now = view.asOf().toEpochMilli();
+        for (int c = h.firstCopy(i); c < h.firstCopy(i + 1); c++) {
+            if (h.landedMs(c) <= now && h.goneMs(c) > now) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    static double seconds(Duration d) {
+        return d.toMillis() / 1000.0;
+    }
+}

@@ -1,0 +1,141 @@
+package firth.server;
+
+import firth.core.Evaluation;
+import firth.core.cover.Hazard;
+import firth.core.why.Explaining;
+import firth.core.why.Explanation;
+import firth.server.api.BackupPage;
+import firth.server.api.DatabaseView;
+import firth.server.api.WhyView;
+import jakarta.ws.rs.DefaultValue;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.QueryParam;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+
+/** One database: its cover, its backups, and why they are judged as they are. */
+@Path("/api/databases/{id}")
+public class DatabaseResource {
+
+    private static final int LONGEST_PAGE = 500;
+
+    private final Evaluations evaluations;
+    private final Lookout lookout;
+
+    DatabaseResource(Evaluations evaluations, Lookout lookout) {
+        this.evaluations = evaluations;
+        this.lookout = lookout;
+    }
+
+    @GET
+    public DatabaseView database(
+            @PathParam("id") String id, @QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+        Lookout.View view = lookout.view(asOf, period);
+        Evaluations.Fleetwide one = evaluations.one(id, view);
+        return new DatabaseViews(one.fleet(), view).view(one.answers().get(0));
+    }
+
+    /**
+     * Available copies, newest first.
+     *
+     * @param kinds kinds to list, separated by commas; absent: all
+     * @param verdict the verdict to list; absent: all
+     */
+    @GET
+    @Path("/backups")
+    public BackupPage backups(
+            @PathParam("id") String id,
+            @QueryParam("asOf") String asOf,
+            @QueryParam("period") String period,
+            @QueryParam("kinds") String kinds,
+            @QueryParam("verdict") String verdict,
+            @QueryParam("offset") @DefaultValue("0") int offset,
+            @QueryParam("limit") @DefaultValue("100") int limit) {
+        if (offset < 0 || limit < 1 || limit > LONGEST_PAGE) {
+            throw new BadRequest("limit", "is not from 1 to " + LONGEST_PAGE + ", or offset is negative");
+        }
+        Lookout.View view = lookout.view(asOf, period);
+        Evaluations.Fleetwide one = evaluations.one(id, view);
+        Evaluation e = computed(one);
+        List<String> wanted = kinds == null || kinds.isEmpty() ? List.of() : Arrays.asList(kinds.split(","));
+        return new DatabaseViews(one.fleet(), view)
+                .page(
+                        e,
+                        r -> (wanted.isEmpty()
+                                        || wanted.contains(e.history()
+                                                .kind(e.retention().backup(r))
+                                                .word()))
+                                && (verdict == null
+                                        || verdict.isEmpty()
+                                        || e.retention().verdict(r).word().equals(verdict)),
+                        offset,
+                        limit);
+    }
+
+    /**
+     * Why a figure or verdict is as it is.
+     *
+     * @param about age, grade, gap or copy
+     * @param hazard of an age: mishap, siteLoss or sabotage
+     * @param position of a gap: the first missing position
+     * @param backup of a copy: the backup
+     * @param store of a copy: the store it lies in
+     */
+    @GET
+    @Path("/why")
+    public WhyView why(
+            @PathParam("id") String id,
+            @QueryParam("asOf") String asOf,
+            @QueryParam("period") String period,
+            @QueryParam("about") String about,
+            @QueryParam("hazard") @DefaultValue("mishap") String hazard,
+            @QueryParam("position") @DefaultValue("0") long position,
+            @QueryParam("backup") @DefaultValue("") String backup,
+            @QueryParam("store") @DefaultValue("") String store) {
+        Explaining explaining = new Explaining(computed(evaluations.one(id, lookout.view(asOf, period))));
+        Optional<Explanation> why =
+                switch (about == null ? "" : about) {
+                    case "age" -> Optional.of(explaining.age(hazard(hazard)));
+                    case "grade" -> Optional.of(explaining.grade());
+                    case "gap" -> explaining.gap(position);
+                    case "copy" -> explaining.copy(backup, store);
+                    default -> throw new BadRequest("about", "is none of age, copy, gap, grade");
+                };
+        return why.map(DatabaseResource::view)
+                .orElseThrow(() -> new NotFound("There is no such " + about + " as of this moment."));
+    }
+
+    private static Hazard hazard(String field) {
+        return Arrays.stream(Hazard.values())
+                .filter(h -> h.field().equals(field))
+                .findFirst()
+                .orElseThrow(() -> new BadRequest("hazard", "is none of mishap, siteLoss, sabotage"));
+    }
+
+    private static Evaluation computed(Evaluations.Fleetwide one) {
+        Evaluations.Answer answer = one.answers().get(0);
+        return answer.evaluation()
+                .orElseThrow(() -> new NotFound(
+                        answer.refusal().map(Throwable::getMessage).orElse("It is not computed.")));
+    }
+
+    private static WhyView view(Explanation e) {
+        return new WhyView(
+                e.title(),
+                e.answer().stream()
+                        .map(p -> new WhyView.Phrase(
+                                p.words().orElse(null),
+                                p.moment().orElse(null),
+                                p.durationMs().map(ms -> ms / 1000.0).orElse(null)))
+                        .toList(),
+                e.facts().stream()
+                        .map(f -> new WhyView.FactView(
+                                f.label(), f.id().orElse(null), f.at().orElse(null), f.note()))
+                        .toList(),
+                e.rule(),
+                e.section());
+    }
+}

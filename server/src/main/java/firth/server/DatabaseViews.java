@@ -1,0 +1,209 @@
+package firth.server;
+
+import firth.core.Evaluation;
+import firth.core.HazardEvaluation;
+import firth.core.cover.Hazard;
+import firth.core.history.History;
+import firth.core.objective.AgePieces;
+import firth.core.retention.Retention;
+import firth.core.retention.Verdict;
+import firth.core.why.Reasons;
+import firth.server.api.BackupPage;
+import firth.server.api.Cover;
+import firth.server.api.DatabaseView;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
+
+/** Turns one evaluation into what the database's page and list show. */
+final class DatabaseViews {
+
+    private static final int SLICES = 240;
+
+    private final FleetNow fleet;
+    private final Lookout.View view;
+
+    DatabaseViews(FleetNow fleet, Lookout.View view) {
+        this.fleet = fleet;
+        this.view = view;
+    }
+
+    DatabaseView view(Evaluations.Answer answer) {
+        Cover.Row row = new CoverRows(fleet, view).row(answer);
+        List<DatabaseView.Channel> channels = new ArrayList<>();
+        List<DatabaseView.AgeSlice> ages = new ArrayList<>();
+        List<Cover.GapInfo> gaps = new ArrayList<>();
+        List<DatabaseView.DataBackup> data = new ArrayList<>();
+        List<DatabaseView.Tally> tallies = new ArrayList<>();
+        answer.evaluation().ifPresent(e -> {
+            Arrays.stream(Hazard.values()).map(h -> channel(h, e.hazards().get(h))).forEach(channels::add);
+            ages.addAll(ages(e.mishap()));
+            e.gaps().stream().map(g -> CoverRows.gap(e, g)).forEach(gaps::add);
+            data.addAll(data(e));
+            tallies.addAll(tallies(e));
+        });
+        return new DatabaseView(
+                view.asOf(),
+                view.period().from(),
+                view.period().to(),
+                row,
+                answer.database().sizeBytes().isPresent() ? answer.database().sizeBytes().getAsDouble() : null,
+                channels,
+                ages,
+                gaps,
+                data,
+                tallies);
+    }
+
+    private DatabaseView.Channel channel(Hazard hazard, HazardEvaluation h) {
+        return new DatabaseView.Channel(
+                hazard.field(),
+                h.restorable().stream()
+                        .filter(p -> !p.to().isBefore(view.period().from())
+                                && !p.from().isAfter(view.period().to()))
+                        .map(p -> new DatabaseView.Stretch(p.from(), p.to()))
+                        .toList(),
+                h.breaches().stream()
+                        .map(b -> new DatabaseView.BreachView(b.from(), b.to(), b.worstMs() / 1000.0))
+                        .toList(),
+                h.achieved().max() / 1000,
+                h.achieved().mean() / 1000,
+                h.achieved().p50() / 1000,
+                h.achieved().p95() / 1000,
+                h.achieved().p99() / 1000,
+                h.achieved().attainment().orElse(null));
+    }
+
+    /** The worst age in each of a few hundred slices, so that no age however short is drawn over. */
+    private List<DatabaseView.AgeSlice> ages(HazardEvaluation h) {
+        AgePieces pieces = h.ages();
+        if (pieces.size() == 0) {
+            return List.of();
+        }
+        long begin = pieces.fromMs(0);
+        long length = Math.max(1, (pieces.toMs(pieces.size() - 1) - begin + SLICES - 1) / SLICES);
+        long[] worst = new long[SLICES];
+        for (int i = 0; i < pieces.size(); i++) {
+            int first = (int) ((pieces.fromMs(i) - begin) / length);
+            int last = (int) ((pieces.toMs(i) - 1 - begin) / length);
+            for (int s = first; s <= last; s++) {
+                long end = Math.min(pieces.toMs(i), begin + (s + 1) * length);
+                long age = pieces.grows(i) ? pieces.ageMs(i) + end - pieces.fromMs(i) : pieces.ageMs(i);
+                worst[s] = Math.max(worst[s], age);
+            }
+        }
+        Double objective = h.objective().map(CoverRows::seconds).orElse(null);
+        return IntStream.range(0, SLICES)
+                .filter(s -> begin + s * length < pieces.toMs(pieces.size() - 1))
+                .mapToObj(s -> new DatabaseView.AgeSlice(
+                        Instant.ofEpochMilli(begin + s * length),
+                        Instant.ofEpochMilli(begin + (s + 1) * length),
+                        worst[s] / 1000.0,
+                        objective))
+                .toList();
+    }
+
+    private List<DatabaseView.DataBackup> data(Evaluation e) {
+        History h = e.history();
+        Retention retention = e.retention();
+        Map<Integer, Verdict> best = new HashMap<>();
+        Map<Integer, Boolean> locked = new HashMap<>();
+        Map<Integer, String> notes = new HashMap<>();
+        for (int r = 0; r < retention.size(); r++) {
+            int i = retention.backup(r);
+            if (h.kind(i).isData()) {
+                best.merge(i, retention.verdict(r), (a, b) -> a.compareTo(b) <= 0 ? a : b);
+                List<String> reasons = retention.reasons(r);
+                locked.merge(i, reasons.contains("locked"), Boolean::logicalOr);
+                String note = note(reasons);
+                notes.merge(i, note, (a, b) -> a.isEmpty() ? b : a);
+            }
+        }
+        return best.keySet().stream()
+                .sorted(Comparator.comparingLong(h::consistentAtMs))
+                .map(i -> new DatabaseView.DataBackup(
+                        h.id(i),
+                        h.kind(i).word(),
+                        Instant.ofEpochMilli(h.consistentAtMs(i)),
+                        h.parentId(i).orElse(null),
+                        best.get(i).word(),
+                        locked.get(i),
+                        notes.get(i)))
+                .toList();
+    }
+
+    private static String note(List<String> reasons) {
+        for (String telling : List.of("floor", "reach-anchor")) {
+            if (reasons.contains(telling)) {
+                return Reasons.label(telling);
+            }
+        }
+        return "";
+    }
+
+    private static List<DatabaseView.Tally> tallies(Evaluation e) {
+        TreeMap<String, int[]> copies = new TreeMap<>();
+        TreeMap<String, double[]> bytes = new TreeMap<>();
+        for (int r = 0; r < e.retention().size(); r++) {
+            String key = e.history().kind(e.retention().backup(r)).word() + " " + e.retention().verdict(r).word();
+            copies.computeIfAbsent(key, k -> new int[1])[0]++;
+            double own = e.retention().bytes(r);
+            bytes.computeIfAbsent(key, k -> new double[1])[0] += Double.isNaN(own) ? 0 : own;
+        }
+        return copies.keySet().stream()
+                .map(k -> new DatabaseView.Tally(
+                        k.substring(0, k.indexOf(' ')),
+                        k.substring(k.indexOf(' ') + 1),
+                        copies.get(k)[0],
+                        bytes.get(k)[0]))
+                .toList();
+    }
+
+    BackupPage page(Evaluation e, IntPredicate chosen, int offset, int limit) {
+        History h = e.history();
+        Retention retention = e.retention();
+        List<Integer> order = IntStream.range(0, retention.size())
+                .filter(chosen)
+                .boxed()
+                .sorted(Comparator.<Integer>comparingLong(r -> -h.endedMs(retention.backup(r)))
+                        .thenComparing(r -> h.id(retention.backup(r)))
+                        .thenComparing(retention::store))
+                .toList();
+        return new BackupPage(
+                order.size(),
+                order.stream().skip(offset).limit(limit).map(r -> item(e, r)).toList());
+    }
+
+    private BackupPage.Item item(Evaluation e, int r) {
+        History h = e.history();
+        int i = e.retention().backup(r);
+        boolean log = h.kind(i) == firth.core.history.Kind.LOG;
+        double bytes = e.retention().bytes(r);
+        String store = e.retention().store(r);
+        return new BackupPage.Item(
+                h.id(i),
+                h.kind(i).word(),
+                Instant.ofEpochMilli(log ? h.fromTimeMs(i) : h.startedMs(i)),
+                Instant.ofEpochMilli(log ? h.toTimeMs(i) : h.endedMs(i)),
+                Double.isNaN(bytes) ? null : bytes,
+                store,
+                fleet.storeName(store),
+                fleet.fleet().store(store).flatMap(s -> s.role()).map(x -> x.word()).orElse(""),
+                e.retention().verdict(r).word(),
+                e.retention().reasons(r).stream()
+                        .map(word -> new BackupPage.Label(word, label(word)))
+                        .toList());
+    }
+
+    private static String label(String word) {
+        int colon = word.indexOf(':');
+        return colon < 0 ? Reasons.label(word) : Reasons.label(word.substring(0, colon)) + " " + word.substring(colon + 1);
+    }
+}

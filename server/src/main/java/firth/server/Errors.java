@@ -1,0 +1,56 @@
+package firth.server;
+
+import firth.exchange.NotAFleetFile;
+import firth.server.api.Problem;
+import firth.store.StoreFailure;
+import jakarta.ws.rs.NotFoundException;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import org.jboss.logging.Logger;
+import org.jboss.resteasy.reactive.server.ServerExceptionMapper;
+
+/** Says what happened, what is unharmed and what to do, in every answer that is an error. */
+class Errors {
+
+    private static final Logger LOG = Logger.getLogger(Errors.class);
+
+    @ServerExceptionMapper
+    Response badRequest(BadRequest e) {
+        return answer(400, e.getMessage(), "Nothing was changed.", "Correct the address and try again.");
+    }
+
+    @ServerExceptionMapper
+    Response notFound(NotFound e) {
+        return answer(404, e.getMessage(), "Nothing was changed.", "It may have another id, or its facts have not come yet.");
+    }
+
+    @ServerExceptionMapper
+    Response noSuchPage(NotFoundException e) {
+        return answer(404, "There is nothing at this address.", "Nothing was changed.", "See /q/openapi for what there is.");
+    }
+
+    @ServerExceptionMapper
+    Response notAFleetFile(NotAFleetFile e) {
+        return answer(422, e.getMessage(), "What was known before is unharmed.", "docs/exchange.md describes the format.");
+    }
+
+    @ServerExceptionMapper
+    Response store(StoreFailure e) {
+        LOG.error(e.getMessage(), e);
+        return answer(500, e.getMessage() + ".", "What was known before is unharmed.",
+                "Look at the server's log; is there room on its disk?");
+    }
+
+    @ServerExceptionMapper
+    Response unexpected(RuntimeException e) {
+        LOG.error("An answer could not be given", e);
+        return answer(500, "An answer could not be given.", "Nothing was changed.", "The server's log says more.");
+    }
+
+    private static Response answer(int status, String what, String unharmed, String todo) {
+        return Response.status(status)
+                .type(MediaType.APPLICATION_JSON_TYPE)
+                .entity(new Problem(what, unharmed, todo))
+                .build();
+    }
+}

@@ -1,0 +1,119 @@
+package firth.server;
+
+import firth.core.DatabaseFacts;
+import firth.core.Evaluation;
+import firth.core.NotComputed;
+import firth.core.fleet.Database;
+import firth.core.history.History;
+import firth.store.Snapshot;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * Evaluations of the fleet, kept for as long as what they depend on stays the same: the facts of the database, the
+ * records shared by the fleet, the moment and the period.
+ */
+@ApplicationScoped
+public class Evaluations {
+
+    private static final int KEPT = 600;
+
+    private final FactsHolder facts;
+    private final Map<String, Loaded> histories = new ConcurrentHashMap<>();
+    private final Map<Key, Answer> answers = new LinkedHashMap<>(16, 0.75f, true) {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Key, Answer> eldest) {
+            return size() > KEPT;
+        }
+    };
+    private Shared shared;
+
+    Evaluations(FactsHolder facts) {
+        this.facts = facts;
+    }
+
+    private record Shared(long change, FleetNow fleet) {}
+
+    private record Loaded(long change, long sharedChange, History history) {}
+
+    private record Key(String database, long change, long sharedChange, Lookout.View view) {}
+
+    /** What the core says of a database, or why it says nothing. */
+    public record Answer(Database database, Optional<Evaluation> evaluation, Optional<NotComputed> refusal) {}
+
+    /** The answers of a fleet, with the records they rest on. */
+    record Fleetwide(FleetNow fleet, List<Answer> answers) {}
+
+    /** Every database by id. */
+    Fleetwide all(Lookout.View view) {
+        try (Snapshot snapshot = facts.store().read()) {
+            Map<String, Long> changes = snapshot.changes();
+            FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
+            List<Database> databases = List.copyOf(fleet.databases().values());
+            databases.forEach(d -> load(snapshot, changes, d));
+            return new Fleetwide(
+                    fleet,
+                    databases.parallelStream().map(d -> answer(fleet, d, view)).toList());
+        }
+    }
+
+    /** One database. */
+    Fleetwide one(String id, Lookout.View view) {
+        try (Snapshot snapshot = facts.store().read()) {
+            Map<String, Long> changes = snapshot.changes();
+            FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
+            Database database = Optional.ofNullable(fleet.databases().get(id))
+                    .orElseThrow(() -> new NotFound("There is no database " + id + "."));
+            load(snapshot, changes, database);
+            return new Fleetwide(fleet, List.of(answer(fleet, database, view)));
+        }
+    }
+
+    private synchronized FleetNow fleet(Snapshot snapshot, long change) {
+        if (shared == null || shared.change != change) {
+            shared = new Shared(change, FleetNow.read(snapshot));
+        }
+        return shared.fleet;
+    }
+
+    private void load(Snapshot snapshot, Map<String, Long> changes, Database database) {
+        long change = changes.getOrDefault(database.id(), 0L);
+        long sharedChange = changes.getOrDefault("", 0L);
+        Loaded known = histories.get(database.id());
+        if (known == null || known.change != change || known.sharedChange != sharedChange) {
+            histories.put(database.id(), new Loaded(change, sharedChange, snapshot.history(database)));
+        }
+    }
+
+    private Answer answer(FleetNow fleet, Database database, Lookout.View view) {
+        Loaded loaded = histories.get(database.id());
+        Key key = new Key(database.id(), loaded.change, loaded.sharedChange, view);
+        synchronized (answers) {
+            Answer known = answers.get(key);
+            if (known != null) {
+                return known;
+            }
+        }
+        Answer answer = evaluate(fleet, database, loaded.history, view);
+        synchronized (answers) {
+            answers.put(key, answer);
+        }
+        return answer;
+    }
+
+    private static Answer evaluate(FleetNow fleet, Database database, History history, Lookout.View view) {
+        DatabaseFacts known = new DatabaseFacts(database, history, fleet.holds(database.id()));
+        try {
+            return new Answer(
+                    database,
+                    Optional.of(Evaluation.of(known, fleet.fleet(), view.asOf(), view.period())),
+                    Optional.empty());
+        } catch (NotComputed refusal) {
+            return new Answer(database, Optional.empty(), Optional.of(refusal));
+        }
+    }
+}

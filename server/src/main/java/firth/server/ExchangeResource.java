@@ -1,0 +1,134 @@
+package firth.server;
+
+import firth.exchange.EvaluationJson;
+import firth.exchange.FleetFileReader;
+import firth.exchange.FleetFileWriter;
+import firth.exchange.ImportReport;
+import firth.server.api.ImportView;
+import firth.server.api.Sources;
+import firth.store.FactStore;
+import firth.store.Snapshot;
+import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.DefaultValue;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.POST;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.QueryParam;
+import jakarta.ws.rs.core.StreamingOutput;
+import java.io.IOException;
+import java.io.InputStream;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** Facts in and out, and answers for scripts, in the exchange format. */
+@Path("/api")
+public class ExchangeResource {
+
+    private static final int LISTED = 500;
+
+    private final FactsHolder facts;
+    private final Lookout lookout;
+    private final Evaluations evaluations;
+
+    ExchangeResource(FactsHolder facts, Lookout lookout, Evaluations evaluations) {
+        this.facts = facts;
+        this.lookout = lookout;
+        this.evaluations = evaluations;
+    }
+
+    private record Delivered(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
+
+    /**
+     * Takes in a fleet file, plain or gzip, in one transaction.
+     *
+     * @param source who sends it; facts of one source are judged new or old together
+     */
+    @POST
+    @Path("/import")
+    @Consumes("application/x-ndjson")
+    public ImportView take(InputStream body, @QueryParam("source") @DefaultValue("import") String source)
+            throws IOException {
+        if (source.isBlank() || source.length() > 120) {
+            throw new BadRequest("source", "is not a name of 1 to 120 characters");
+        }
+        Instant now = lookout.now();
+        ImportReport report = facts.store()
+                .write(
+                        catalog -> FleetFileReader.read(body, source, catalog),
+                        r -> new Delivered(source, r.newestFact().map(n -> n.isAfter(now) ? now : n)),
+                        now);
+        return new ImportView(
+                report.file(),
+                report.lines(),
+                report.added(),
+                report.updated(),
+                report.unchanged(),
+                report.rejected().size(),
+                report.rejected().stream()
+                        .limit(LISTED)
+                        .map(r -> new ImportView.RejectedLine(r.line(), r.field(), r.reason()))
+                        .toList(),
+                report.warnings().stream()
+                        .limit(LISTED)
+                        .map(w -> new ImportView.RejectedLine(w.line(), w.field(), w.text()))
+                        .toList());
+    }
+
+    /** Everything that came in, as a fleet file. */
+    @GET
+    @Path("/export")
+    @Produces("application/x-ndjson")
+    public StreamingOutput export() {
+        return to -> {
+            try (Snapshot snapshot = facts.store().read();
+                    FleetFileWriter out = new FleetFileWriter(to)) {
+                for (String document : snapshot.documents()) {
+                    out.write(document);
+                }
+                snapshot.runs(out::write);
+                snapshot.backups(out::write);
+            }
+        };
+    }
+
+    /** The answers for the whole fleet, as {@code firth check} gives them. */
+    @GET
+    @Path("/evaluations")
+    @Produces("application/json")
+    public StreamingOutput evaluations(@QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+        Lookout.View view = lookout.view(asOf, period);
+        return to -> {
+            try (EvaluationJson out = new EvaluationJson(to, view.asOf(), view.period(), List.of())) {
+                for (Evaluations.Answer answer : evaluations.all(view).answers()) {
+                    if (answer.evaluation().isPresent()) {
+                        out.write(answer.evaluation().get());
+                    } else {
+                        out.write(answer.database().id(), answer.refusal().orElseThrow());
+                    }
+                }
+            }
+        };
+    }
+
+    /** Where the facts come from and how new they are. */
+    @GET
+    @Path("/sources")
+    @Produces("application/json")
+    public Sources sources() {
+        Instant newest = lookout.newestFact();
+        try (Snapshot snapshot = facts.store().read()) {
+            List<Sources.SourceView> sources = snapshot.sources().stream()
+                    .map(s -> new Sources.SourceView(s.name(), s.received(), s.newestFact().orElse(null)))
+                    .toList();
+            Instant oldest = sources.stream()
+                    .map(Sources.SourceView::newestFact)
+                    .filter(java.util.Objects::nonNull)
+                    .min(Comparator.naturalOrder())
+                    .orElse(null);
+            return new Sources(lookout.now(), newest, oldest, sources);
+        }
+    }
+}

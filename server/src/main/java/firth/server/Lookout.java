@@ -1,0 +1,88 @@
+package firth.server;
+
+import firth.core.time.Span;
+import firth.exchange.Texts;
+import firth.store.Snapshot;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.Optional;
+
+/** Turns the as-of and period of a request into moments. */
+@ApplicationScoped
+public class Lookout {
+
+    private static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
+
+    private final FactsHolder facts;
+    private final Clock clock;
+
+    Lookout(FactsHolder facts, Clock clock) {
+        this.facts = facts;
+        this.clock = clock;
+    }
+
+    /** A moment and the stretch before it that a request is about. */
+    public record View(Instant asOf, Span period) {}
+
+    public Instant now() {
+        return clock.instant().truncatedTo(ChronoUnit.SECONDS);
+    }
+
+    /**
+     * What to look at.
+     *
+     * @param asOf an RFC 3339 instant; absent: the newest moment at which something is recorded to have happened
+     * @param period an ISO 8601 duration before it, or FROM/TO; absent: 30 days
+     */
+    public View view(String asOf, String period) {
+        Instant moment = asOf == null || asOf.isEmpty() ? newestFact() : instant("asOf", asOf);
+        return new View(moment, period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period));
+    }
+
+    /** The newest fact, as far as the clock has come; now where there is none. */
+    public Instant newestFact() {
+        try (Snapshot snapshot = facts.store().read()) {
+            Instant now = now();
+            return snapshot.sources().stream()
+                    .map(Snapshot.Source::newestFact)
+                    .flatMap(Optional::stream)
+                    .max(Instant::compareTo)
+                    .filter(newest -> newest.isBefore(now))
+                    .orElse(now);
+        }
+    }
+
+    private static Span span(Instant moment, String period) {
+        int slash = period.indexOf('/');
+        if (slash >= 0) {
+            Instant from = instant("period", period.substring(0, slash));
+            Instant to = instant("period", period.substring(slash + 1));
+            if (to.isBefore(from)) {
+                throw new BadRequest("period", "ends before it begins");
+            }
+            return new Span(from, to);
+        }
+        return before(
+                moment,
+                Texts.duration(period)
+                        .filter(d -> !d.isNegative() && !d.isZero())
+                        .orElseThrow(() -> new BadRequest("period", "is neither a duration such as P30D nor FROM/TO")));
+    }
+
+    private static Span before(Instant moment, Duration period) {
+        try {
+            return new Span(moment.minus(period), moment);
+        } catch (DateTimeException | ArithmeticException e) {
+            throw new BadRequest("period", "is longer than time");
+        }
+    }
+
+    private static Instant instant(String name, String text) {
+        return Texts.instant(text)
+                .orElseThrow(() -> new BadRequest(name, "is not an RFC 3339 instant such as 2026-11-23T09:12:00Z"));
+    }
+}

@@ -1,0 +1,12 @@
+import js from "@eslint/js";
+import reactHooks from "eslint-plugin-react-hooks";
+import globals from "globals";
+import tseslint from "typescript-eslint";
+
+export default tseslint.config(
+  { ignores: ["dist", "src/api/schema.d.ts"] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  reactHooks.configs.flat["recommended-latest"],
+  { languageOptions: { globals: globals.browser } },
+);

@@ -1,0 +1,212 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import { useCover, type Cover, type Row } from "../../api/client";
+import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
+import { hazardName } from "../../ribbon/words";
+import { useView } from "../../time/view";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useKeys } from "../../ui/useKeys";
+import { useWidth } from "../../ui/useWidth";
+import { useImport } from "../import/ImportDrop";
+import { arrange, type Grouping, type Hazard, type Order } from "./arrange";
+import { CoverRow } from "./CoverRow";
+
+const HAZARDS: Hazard[] = ["mishap", "siteLoss", "sabotage"];
+const FIXED = 250 + 250;
+
+/** The fleet as ribbons: which moments could be restored, and how many hazards each survives. */
+export function CoverPage() {
+  const view = useView();
+  const cover = useCover(view.params);
+  useEffect(() => {
+    document.title = "Cover · Firth";
+  }, []);
+  if (cover.error) return <ProblemNote error={cover.error} />;
+  if (!cover.data) return <Waiting />;
+  return cover.data.rows.length === 0 ? <Empty /> : <Fleet cover={cover.data} days={view.days} />;
+}
+
+function Waiting() {
+  return (
+    <main className="space-y-4 px-5 py-6" aria-busy>
+      {Array.from({ length: 10 }, (_, i) => (
+        <div key={i} className="h-4 bg-line/60" />
+      ))}
+    </main>
+  );
+}
+
+function Empty() {
+  const choose = useImport();
+  return (
+    <main className="mx-auto mt-20 max-w-xl text-center">
+      <h1 className="text-[28px]">No databases yet</h1>
+      <p className="mt-2 text-muted">
+        Drop a fleet file anywhere on this page: sites, stores, policies, databases and their backups, one
+        record a line. Ten seconds later this page shows what can be restored.
+      </p>
+      <button className="ink-button mt-5" onClick={choose}>
+        Choose a file
+      </button>
+    </main>
+  );
+}
+
+function Fleet({ cover, days }: { cover: Cover; days: number }) {
+  const [params, setParams] = useSearchParams();
+  const [box, width] = useWidth<HTMLDivElement>();
+  const navigate = useNavigate();
+  const { search } = useView();
+  const by = (params.get("by") ?? "policy") as Grouping;
+  const order = (params.get("order") ?? "name") as Order;
+  const hazard = (params.get("hazard") ?? "mishap") as Hazard;
+  const groups = useMemo(() => arrange(cover.rows, by, order, hazard), [cover.rows, by, order, hazard]);
+  const flat = groups.flatMap((g) => g.rows);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const body = useRef<HTMLTableElement>(null);
+
+  const set = (name: string, value: string, otherwise: string) =>
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        if (value === otherwise) next.delete(name);
+        else next.set(name, value);
+        return next;
+      },
+      { replace: true },
+    );
+  const open = (row: Row) => void navigate(`/databases/${encodeURIComponent(row.id)}${search}`);
+  const move = (by: number) => {
+    const at = flat.findIndex((r) => r.id === chosen);
+    const next = flat[Math.min(flat.length - 1, Math.max(0, at + by))];
+    if (!next) return;
+    setChosen(next.id);
+    body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+  };
+  useKeys({
+    j: () => move(1),
+    k: () => move(-1),
+    "1": () => set("hazard", "mishap", "mishap"),
+    "2": () => set("hazard", "siteLoss", "mishap"),
+    "3": () => set("hazard", "sabotage", "mishap"),
+  });
+
+  return (
+    <main className="px-5 pt-3 pb-10">
+      <RibbonPatterns />
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-[26px]">Cover</h1>
+        <p className="text-muted">
+          Which moments of the last {days} days could be restored, and how many hazards each would survive
+        </p>
+      </div>
+      <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
+        <Legend />
+        <div className="flex items-center gap-4 text-[12px]">
+          <Choice
+            label="after"
+            value={hazard}
+            options={HAZARDS.map((h) => [h, hazardName(h)])}
+            onChange={(v) => set("hazard", v, "mishap")}
+          />
+          <Choice
+            label="by"
+            value={by}
+            options={[
+              ["policy", "policy"],
+              ["site", "site"],
+              ["engine", "engine"],
+              ["none", "one list"],
+            ]}
+            onChange={(v) => set("by", v, "policy")}
+          />
+        </div>
+      </div>
+      <div ref={box} className="mt-3">
+        <table ref={body} className="w-full table-fixed border-collapse" data-testid="cover">
+          <thead className="text-[12px] text-muted">
+            <tr>
+              <th className="w-[236px] text-left font-normal">
+                <Sorter name="name" text="database" order={order} onChange={(v) => set("order", v, "name")} />
+              </th>
+              <th className="font-normal">
+                <span className="sr-only">cover</span>
+              </th>
+              <th className="w-[90px] text-right font-normal">
+                <Sorter name="age" text="age now" order={order} onChange={(v) => set("order", v, "name")} />
+              </th>
+              <th className="w-[76px] text-right font-normal">promised</th>
+              <th className="w-[92px] text-right font-normal">
+                <Sorter name="reach" text="reach" order={order} onChange={(v) => set("order", v, "name")} />
+              </th>
+            </tr>
+          </thead>
+          {groups.map((g) => (
+            <tbody key={g.title}>
+              <tr>
+                <th colSpan={5} scope="rowgroup" className="border-b border-line pt-3 pb-0.5 text-left">
+                  <h2 className="text-[16px]">
+                    {g.title}
+                    {g.promise && <span className="text-muted"> · {g.promise}</span>}
+                  </h2>
+                </th>
+              </tr>
+              {g.rows.map((row) => (
+                <CoverRow
+                  key={row.id}
+                  row={row}
+                  cover={cover}
+                  hazard={hazard}
+                  width={Math.max(120, width - FIXED)}
+                  chosen={chosen === row.id}
+                  first={chosen === null && row === flat[0]}
+                  onChoose={() => setChosen(row.id)}
+                  onOpen={() => open(row)}
+                />
+              ))}
+            </tbody>
+          ))}
+        </table>
+      </div>
+    </main>
+  );
+}
+
+function Sorter(props: { name: Order; text: string; order: Order; onChange: (order: Order) => void }) {
+  const on = props.order === props.name;
+  return (
+    <button
+      className={on ? "font-semibold text-ink" : ""}
+      aria-pressed={on}
+      title={`Order by ${props.text}`}
+      onClick={() => props.onChange(props.name)}
+    >
+      {props.text}
+      {on ? " ↓" : ""}
+    </button>
+  );
+}
+
+function Choice(props: {
+  label: string;
+  value: string;
+  options: [string, string][];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <label className="flex items-center gap-1.5 text-muted">
+      {props.label}
+      <select
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+        className="rounded border border-line bg-panel px-1.5 py-0.5 text-ink"
+      >
+        {props.options.map(([value, text]) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

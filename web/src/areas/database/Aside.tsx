@@ -1,0 +1,151 @@
+import type { DatabaseView } from "../../api/client";
+import { gapSentence, hazardName } from "../../ribbon/words";
+import { count, day, duration, promise, size, span } from "../../time/words";
+import { useAskWhy } from "../../why/context";
+
+/** Promised and achieved, gaps, and what may be purged. */
+export function Aside({ data }: { data: DatabaseView }) {
+  return (
+    <aside className="border-l border-line bg-panel px-5 pt-3 pb-10">
+      <Promised data={data} />
+      <Gaps data={data} />
+      <Purgeable data={data} />
+    </aside>
+  );
+}
+
+function Promised({ data }: { data: DatabaseView }) {
+  const ask = useAskWhy();
+  const { row } = data;
+  const days = Math.round((Date.parse(data.to) - Date.parse(data.from)) / 86_400_000);
+  const attainment = data.channels.find((c) => c.hazard === "mishap")?.attainment;
+  return (
+    <>
+      <h2 className="text-[18px]">Promised and achieved</h2>
+      <table className="mt-1 w-full" data-testid="promised">
+        <thead className="text-[12px] text-muted">
+          <tr>
+            <th className="text-left font-normal">{days} days</th>
+            <th className="text-right font-normal">promised</th>
+            <th className="text-right font-normal">worst</th>
+            <th className="text-right font-normal">now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {row.hazards.map((h) => {
+            const subject = { database: row.id, about: "age", hazard: h.hazard } as const;
+            const over = (seconds: number) => h.objectiveSeconds !== null && seconds > h.objectiveSeconds;
+            return (
+              <tr key={h.hazard} className="border-t border-line">
+                <td className="py-1.5">{hazardName(h.hazard)}</td>
+                <td className="text-right">
+                  {h.objectiveSeconds !== null ? promise(h.objectiveSeconds) : "–"}
+                </td>
+                <td className={`text-right ${over(h.worstSeconds) ? "font-semibold text-coral-text" : ""}`}>
+                  {duration(h.worstSeconds)}
+                </td>
+                <td className="text-right">
+                  <button
+                    className={`underline decoration-dotted ${over(h.ageSeconds) ? "font-semibold text-coral-text" : ""}`}
+                    title="Why?"
+                    data-why={JSON.stringify({ subject, zone: row.zone })}
+                    onClick={() => ask(subject, row.zone)}
+                  >
+                    {h.recoveryPoint ? duration(h.ageSeconds) : "nothing"}
+                  </button>
+                </td>
+              </tr>
+            );
+          })}
+          <tr className="border-t border-line">
+            <td className="py-1.5">reach</td>
+            <td className="text-right">
+              {row.reachTargetSeconds !== null ? promise(row.reachTargetSeconds) : "–"}
+            </td>
+            <td />
+            <td className="text-right">{row.pointsOnly ? "points only" : duration(row.reachSeconds)}</td>
+          </tr>
+          {row.reachCover !== null && (
+            <tr className="border-t border-line">
+              <td className="py-1.5" colSpan={3}>
+                of the promised reach
+              </td>
+              <td className="text-right">{percent(row.reachCover)}</td>
+            </tr>
+          )}
+          <tr className="border-y border-line">
+            <td className="py-1.5" colSpan={3}>
+              within objective
+            </td>
+            <td className="text-right">{attainment != null ? percent(attainment) : "–"}</td>
+          </tr>
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+/** Rounded down, so that 100 % is said only of all of it. */
+function percent(share: number): string {
+  return share === 1 ? "100 %" : `${(Math.floor(share * 1000) / 10).toFixed(1)} %`;
+}
+
+function Gaps({ data }: { data: DatabaseView }) {
+  const ask = useAskWhy();
+  const { row } = data;
+  return (
+    <>
+      <h2 className="mt-5 text-[18px]">Gaps</h2>
+      {data.gaps.length === 0 && <p className="text-muted">None in the logs.</p>}
+      {data.gaps.map((g) => {
+        const subject = { database: row.id, about: "gap", position: g.fromPosition } as const;
+        return (
+          <div key={g.fromPosition} className="border-t border-line py-1.5" data-testid="gap">
+            <p className="font-semibold">
+              {g.after && g.before
+                ? span(g.after, g.before, row.zone)
+                : g.before
+                  ? `before ${day(g.before, row.zone)}`
+                  : ""}
+              <span className={g.state === "unbridged" ? "text-coral-text" : "text-muted"}> {g.state}</span>
+            </p>
+            <p>{gapSentence(g)}</p>
+            {g.leavesReach && (
+              <p className="text-muted">It leaves reach on {day(g.leavesReach, row.zone)}.</p>
+            )}
+            <button
+              className="text-button"
+              data-why={JSON.stringify({ subject, zone: row.zone })}
+              onClick={() => ask(subject, row.zone)}
+            >
+              Why?
+            </button>
+          </div>
+        );
+      })}
+    </>
+  );
+}
+
+function Purgeable({ data }: { data: DatabaseView }) {
+  const sum = (verdict: string) =>
+    data.tallies
+      .filter((t) => t.verdict === verdict)
+      .reduce((a, t) => ({ copies: a.copies + t.copies, bytes: a.bytes + t.bytes }), { copies: 0, bytes: 0 });
+  return (
+    <>
+      <h2 className="mt-5 text-[18px]">Copies</h2>
+      <table className="w-full" data-testid="copies">
+        <tbody>
+          {["needed", "obsolete", "unusable"].map((verdict) => (
+            <tr key={verdict} className="border-t border-line">
+              <td className="py-1.5">{verdict}</td>
+              <td className="text-right">{count(sum(verdict).copies)}</td>
+              <td className="text-right">{size(sum(verdict).bytes)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}

@@ -1,0 +1,311 @@
+import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
+import { useEffect, useRef, useState } from "react";
+import { scaleUtc } from "d3-scale";
+import { useCover, useSources, type Outside } from "../api/client";
+import { useWidth } from "../ui/useWidth";
+import { day, duration, longMoment, viewerZone } from "./words";
+import { isoSecond, useView } from "./view";
+
+const HOUR = 3_600_000;
+const STALE = 3_600;
+
+/** The one time of the application: as of, period, how new the facts are, and how the fleet did. */
+export function Ruler() {
+  const view = useView();
+  const cover = useCover(view.params);
+  const sources = useSources();
+  const asOf = cover.data?.asOf ?? view.asOf;
+  const back = view.asOf !== null;
+  const newest = sources.data?.newest;
+  return (
+    <section
+      aria-label="Time"
+      className={`grid grid-cols-[236px_1fr] border-b border-line ${back ? "bg-looking-back" : "bg-panel"}`}
+    >
+      <div className="border-r border-line px-5 py-2">
+        <div className="font-semibold" data-testid="as-of" title={asOf ?? ""}>
+          {asOf ? `As of ${longMoment(asOf, viewerZone)}` : "As of …"}
+        </div>
+        <div className="flex items-center gap-1.5 text-[12px] text-muted">
+          {view.days} days from {cover.data ? day(cover.data.from, viewerZone) : "…"}
+          <MovePopover asOf={asOf} newest={newest} />
+        </div>
+        <Freshness />
+      </div>
+      <Strip asOf={asOf} newest={newest ?? asOf} outside={cover.data?.outside ?? []} />
+      {back && asOf && (
+        <p role="status" className="col-span-2 border-t border-line bg-violet px-5 py-1 text-panel">
+          Looking back: everything below is as it was known, and under the rules in force, on{" "}
+          <b>{longMoment(asOf, viewerZone)}</b>
+          {newest && Date.parse(newest) > Date.parse(asOf)
+            ? `, ${duration((Date.parse(newest) - Date.parse(asOf)) / 1000)} before the newest facts. `
+            : ". "}
+          <button className="font-semibold underline" onClick={() => view.setAsOf(null)}>
+            Return to the newest facts
+          </button>
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** How old the newest facts of each source are. */
+function Freshness() {
+  const { data } = useSources();
+  if (!data || data.sources.length === 0) return null;
+  const age = (at: string) => (Date.parse(data.now) - Date.parse(at)) / 1000;
+  const dated = data.sources.filter((s) => s.newestFact !== null);
+  const oldest = data.oldest;
+  if (!oldest) return null;
+  const stale = age(oldest) > STALE;
+  return (
+    <Popover className="relative">
+      <PopoverButton
+        data-testid="freshness"
+        className={`text-left text-[12px] underline decoration-dotted ${stale ? "font-semibold text-ochre-text" : "text-muted"}`}
+      >
+        facts {age(data.newest) < 60 ? "new" : `${duration(age(data.newest))} old`}
+        {stale && age(oldest) - age(data.newest) > STALE ? `, some ${duration(age(oldest))}` : ""}
+      </PopoverButton>
+      <PopoverPanel
+        anchor={{ to: "bottom start", gap: 6 }}
+        className="z-30 rounded-lg border border-ink bg-panel p-4 shadow-lg"
+      >
+        <h3 className="text-[16px]">How new the facts are</h3>
+        <table className="mt-2 text-[13px]">
+          <thead className="text-left text-muted">
+            <tr>
+              <th className="pr-6 font-normal">source</th>
+              <th className="pr-6 font-normal">newest fact</th>
+              <th className="font-normal">last received</th>
+            </tr>
+          </thead>
+          <tbody>
+            {dated.map((s) => (
+              <tr key={s.name}>
+                <td className="pr-6">{s.name}</td>
+                <td className="pr-6" title={s.newestFact ?? ""}>
+                  {s.newestFact ? `${duration(age(s.newestFact))} ago` : "none"}
+                </td>
+                <td title={s.received}>{duration(age(s.received))} ago</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p className="mt-2 max-w-80 text-[12px] text-muted">
+          The page stands at the newest fact unless you choose a moment, so that old facts are never mistaken
+          for a fleet that is behind.
+        </p>
+      </PopoverPanel>
+    </Popover>
+  );
+}
+
+function MovePopover({ asOf, newest }: { asOf: string | null; newest: string | undefined }) {
+  const view = useView();
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    const open = () => button.current?.click();
+    window.addEventListener("firth:move", open);
+    return () => window.removeEventListener("firth:move", open);
+  }, []);
+  return (
+    <Popover className="relative">
+      <PopoverButton
+        ref={button}
+        className="rounded border border-line bg-panel px-1.5 text-[11px] text-muted"
+      >
+        <kbd>.</kbd> move
+      </PopoverButton>
+      <PopoverPanel
+        focus
+        anchor={{ to: "bottom start", gap: 6 }}
+        className="z-30 w-80 rounded-lg border border-ink bg-panel p-4 shadow-lg"
+      >
+        {({ close }) => (
+          <form
+            className="space-y-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              const text = String(new FormData(e.currentTarget).get("moment") ?? "");
+              const at = new Date(text);
+              if (!Number.isNaN(at.getTime())) view.setAsOf(isoSecond(at.getTime()));
+              close();
+            }}
+          >
+            <label className="block">
+              <span className="block text-[12px] text-muted">Look from ({viewerZone})</span>
+              <input
+                name="moment"
+                type="datetime-local"
+                defaultValue={asOf ? localInput(asOf) : ""}
+                className="w-full rounded border border-line bg-paper px-2 py-1"
+              />
+            </label>
+            <div className="flex gap-2">
+              <button className="ink-button" type="submit">
+                Look from there
+              </button>
+              <button
+                type="button"
+                className="outline-button"
+                onClick={() => {
+                  view.setAsOf(null);
+                  close();
+                }}
+              >
+                Newest facts
+              </button>
+            </div>
+            <label className="block">
+              <span className="block text-[12px] text-muted">Period before it</span>
+              <select
+                value={view.days}
+                onChange={(e) => view.setDays(Number(e.target.value))}
+                className="w-full rounded border border-line bg-paper px-2 py-1"
+              >
+                {[...new Set([7, 14, 30, 60, 90, 365, view.days])]
+                  .sort((a, b) => a - b)
+                  .map((d) => (
+                    <option key={d} value={d}>
+                      {d} days
+                    </option>
+                  ))}
+              </select>
+            </label>
+            <p className="text-[12px] text-muted">
+              Newest facts are from {newest ? longMoment(newest, viewerZone) : "…"}. What happened after the
+              moment you choose is not known there.
+            </p>
+          </form>
+        )}
+      </PopoverPanel>
+    </Popover>
+  );
+}
+
+function localInput(at: string): string {
+  const date = new Date(at);
+  return new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+}
+
+function Strip({
+  asOf,
+  newest,
+  outside,
+}: {
+  asOf: string | null;
+  newest: string | null;
+  outside: Outside[];
+}) {
+  const view = useView();
+  const [box, width] = useWidth<HTMLDivElement>();
+  const [dragged, setDragged] = useState<number | null>(null);
+  if (!asOf || !newest) return <div ref={box} />;
+  const end = Math.max(Date.parse(newest), Date.parse(asOf));
+  const begin = Math.min(end - view.days * 24 * HOUR, Date.parse(asOf) - 24 * HOUR);
+  const at = scaleUtc()
+    .domain([begin, end])
+    .range([14, width - 20]);
+  const flag = dragged ?? Date.parse(asOf);
+  const choose = (ms: number) => {
+    const bound = Math.min(end, Math.max(begin, ms));
+    view.setAsOf(end - bound < 60_000 ? null : isoSecond(Math.round(bound / 60_000) * 60_000));
+  };
+  const fromPointer = (clientX: number) => {
+    const left = box.current?.getBoundingClientRect().left ?? 0;
+    return Math.min(end, Math.max(begin, at.invert(clientX - left).getTime()));
+  };
+  return (
+    <div ref={box} className="relative h-[68px] overflow-hidden">
+      {width > 0 && (
+        <svg
+          width={width}
+          height={68}
+          className="absolute inset-0 touch-none"
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            setDragged(fromPointer(e.clientX));
+          }}
+          onPointerMove={(e) => dragged !== null && setDragged(fromPointer(e.clientX))}
+          onPointerUp={() => {
+            if (dragged !== null) choose(dragged);
+            setDragged(null);
+          }}
+        >
+          <rect
+            x={at(begin)}
+            y={8}
+            width={Math.max(0, at(flag) - at(begin))}
+            height={28}
+            fill="var(--chosen)"
+          />
+          <text x={at(begin) + 6} y={21} fontSize={11} fill="var(--muted)">
+            share of the fleet outside its objective
+          </text>
+          {outside
+            .filter((o) => o.share > 0 && Date.parse(o.to) > begin)
+            .map((o) => {
+              const x = at(Math.max(begin, Date.parse(o.from)));
+              const height = Math.max(2, o.share * 28);
+              return (
+                <rect
+                  key={o.from}
+                  x={x}
+                  y={36 - height}
+                  width={Math.max(1, at(Date.parse(o.to)) - x)}
+                  height={height}
+                  fill="var(--coral)"
+                >
+                  <title>{`${Math.round(o.share * 100)} % outside, ${o.databases} databases, ${longMoment(o.from, viewerZone)}`}</title>
+                </rect>
+              );
+            })}
+          <line x1={at(begin)} x2={at(end)} y1={36.5} y2={36.5} stroke="var(--line)" />
+          {at.ticks(Math.max(2, Math.floor(width / 32))).map((t) => (
+            <line key={+t} x1={at(t)} x2={at(t)} y1={38} y2={43} stroke="var(--line)" />
+          ))}
+          {at.ticks(Math.max(2, Math.floor(width / 180))).map((t) => (
+            <g key={+t}>
+              <line x1={at(t)} x2={at(t)} y1={38} y2={46} stroke="var(--muted)" />
+              {at(t) < width - 70 && (
+                <text x={at(t) + 4} y={56} fontSize={11} fill="var(--ink)">
+                  {day(t, viewerZone)}
+                </text>
+              )}
+            </g>
+          ))}
+          <g
+            role="slider"
+            tabIndex={0}
+            aria-label="As of"
+            aria-valuemin={begin}
+            aria-valuemax={end}
+            aria-valuenow={flag}
+            aria-valuetext={longMoment(flag, viewerZone)}
+            data-testid="flag"
+            className="cursor-ew-resize"
+            onKeyDown={(e) => {
+              const step = e.shiftKey ? 24 * HOUR : HOUR;
+              if (e.key === "ArrowLeft") choose(flag - step);
+              else if (e.key === "ArrowRight") choose(flag + step);
+              else if (e.key === "End") choose(end);
+              else if (e.key === "Home") choose(begin);
+              else return;
+              e.preventDefault();
+            }}
+          >
+            <rect x={at(flag) - 8} y={2} width={24} height={46} fill="transparent" />
+            <line x1={at(flag)} x2={at(flag)} y1={3} y2={46} stroke="var(--ink)" strokeWidth={2} />
+            <path d={`M${at(flag)} 3h12l-3 4.5 3 4.5h-12z`} fill="var(--ink)" />
+          </g>
+          {dragged !== null && (
+            <text x={at(flag) - 8} y={62} fontSize={12} fontWeight={600} textAnchor="end" fill="var(--ink)">
+              {longMoment(flag, viewerZone)}
+            </text>
+          )}
+        </svg>
+      )}
+    </div>
+  );
+}

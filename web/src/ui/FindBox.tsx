@@ -1,0 +1,81 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
+import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { useCover } from "../api/client";
+import { useImport } from "../areas/import/ImportDrop";
+import { useView } from "../time/view";
+import { useKeys } from "./useKeys";
+
+type Found = { key: string; text: string; note: string; run: () => void };
+
+/** Finds a database or does something, by typing. */
+export function FindBox() {
+  const view = useView();
+  const cover = useCover(view.params);
+  const navigate = useNavigate();
+  const choose = useImport();
+  const [words, setWords] = useState("");
+  const input = useRef<HTMLInputElement>(null);
+  useKeys({ "/": () => input.current?.focus() });
+
+  const databases: Found[] = (cover.data?.rows ?? []).map((r) => ({
+    key: `database ${r.id}`,
+    text: r.name,
+    note: r.grade ?? "not computed",
+    run: () => void navigate(`/databases/${encodeURIComponent(r.id)}${view.search}`),
+  }));
+  const actions: Found[] = [
+    { key: "cover", text: "Cover", note: "go to", run: () => void navigate(`/cover${view.search}`) },
+    { key: "import", text: "Import a fleet file", note: "do", run: choose },
+    {
+      key: "export",
+      text: "Export everything as a fleet file",
+      note: "do",
+      run: () => window.location.assign("/api/export"),
+    },
+    { key: "newest", text: "Look from the newest facts", note: "do", run: () => view.setAsOf(null) },
+  ];
+  const wanted = words.trim().toLowerCase();
+  const found = [...databases, ...actions].filter((f) => f.text.toLowerCase().includes(wanted)).slice(0, 12);
+
+  return (
+    <Combobox<Found | null>
+      value={null}
+      onChange={(f) => {
+        f?.run();
+        setWords("");
+        input.current?.blur();
+      }}
+      immediate
+    >
+      <div className="relative">
+        <ComboboxInput
+          ref={input}
+          aria-label="Find or do"
+          placeholder="Find or do"
+          className="w-[170px] rounded-lg border border-line bg-panel py-1.5 pr-8 pl-3"
+          displayValue={() => words}
+          onChange={(e) => setWords(e.target.value)}
+        />
+        <kbd className="pointer-events-none absolute top-1.5 right-2 rounded border border-line px-1.5 text-[11px] text-muted">
+          /
+        </kbd>
+      </div>
+      <ComboboxOptions
+        anchor={{ to: "bottom end", gap: 6 }}
+        className="z-40 w-72 rounded-lg border border-ink bg-panel py-1 shadow-lg empty:hidden"
+      >
+        {found.map((f) => (
+          <ComboboxOption
+            key={f.key}
+            value={f}
+            className="flex cursor-pointer justify-between px-3 py-1 data-focus:bg-chosen"
+          >
+            {f.text}
+            <span className="text-[12px] text-muted">{f.note}</span>
+          </ComboboxOption>
+        ))}
+      </ComboboxOptions>
+    </Combobox>
+  );
+}

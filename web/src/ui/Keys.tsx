@@ -1,0 +1,52 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useState } from "react";
+import { useKeys } from "./useKeys";
+
+const KEYS = [
+  ["/", "find a database, or do something"],
+  [".", "move as of, or the period"],
+  ["j  k", "next and previous database"],
+  ["← →", "step along the ribbon of the chosen database"],
+  ["enter", "open it"],
+  ["w", "why? of whatever has focus"],
+  ["1  2  3", "after mishap, site loss, sabotage"],
+  ["?", "these keys"],
+] as const;
+
+/** The keys that work everywhere, shown for `?`. */
+export function Keys() {
+  const [open, setOpen] = useState(false);
+  useKeys({
+    "?": () => setOpen(true),
+    ".": () => window.dispatchEvent(new Event("firth:move")),
+  });
+  return (
+    <>
+      <button
+        className="rounded border border-line px-2 text-muted"
+        aria-label="Keys"
+        onClick={() => setOpen(true)}
+      >
+        ?
+      </button>
+      <Dialog open={open} onClose={setOpen} className="relative z-40">
+        <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
+          <DialogPanel className="w-[420px] rounded-xl border border-ink bg-panel p-6 shadow-xl">
+            <DialogTitle className="text-[22px]">Keys</DialogTitle>
+            <dl className="mt-3 grid grid-cols-[80px_1fr] gap-y-1.5">
+              {KEYS.map(([key, text]) => (
+                <div key={key} className="contents">
+                  <dt className="font-mono">{key}</dt>
+                  <dd>{text}</dd>
+                </div>
+              ))}
+            </dl>
+            <button className="outline-button mt-5" onClick={() => setOpen(false)}>
+              Close
+            </button>
+          </DialogPanel>
+        </div>
+      </Dialog>
+    </>
+  );
+}
