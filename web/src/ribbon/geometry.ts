@@ -65,7 +65,7 @@ export function bars(marks: Mark[], at: Scale, ribbon: number): Bar[] {
 export type Ring = { x: number; count: number; of: Mark };
 
 /** Failed runs as rings; those that would touch become one that counts them. */
-export function rings(marks: Mark[], at: Scale, apart = 12): Ring[] {
+export function rings(marks: Mark[], at: Scale, apart = 16): Ring[] {
   const out: Ring[] = [];
   for (const m of marks.filter((mark) => mark.failed)) {
     const x = at(m.at);

@@ -1,6 +1,6 @@
 import type { DatabaseView } from "../../api/client";
 import { gapSentence, hazardName } from "../../ribbon/words";
-import { count, day, duration, promise, size, span } from "../../time/words";
+import { count, day, duration, longMoment, promise, size, span } from "../../time/words";
 import { useAskWhy } from "../../why/context";
 
 /** Promised and achieved, gaps, and what may be purged. */
@@ -93,10 +93,16 @@ function percent(share: number): string {
 function Gaps({ data }: { data: DatabaseView }) {
   const ask = useAskWhy();
   const { row } = data;
+  const tail = row.sand.find((s) => s.where === "after" && s.gap === null);
   return (
     <>
       <h2 className="mt-5 text-[18px]">Gaps</h2>
-      {data.gaps.length === 0 && <p className="text-muted">None in the logs.</p>}
+      {data.gaps.length === 0 && <p className="text-muted">None inside the logs.</p>}
+      {tail && (
+        <p className="text-coral-text">
+          The end is open since <b title={tail.from}>{longMoment(tail.from, row.zone)}</b>.
+        </p>
+      )}
       {data.gaps.map((g) => {
         const subject = { database: row.id, about: "gap", position: g.fromPosition } as const;
         return (

@@ -47,8 +47,8 @@ import picocli.CommandLine.Spec;
 final class CheckCommand implements Callable<Integer> {
 
     private static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
-    private static final Map<String, Grade> GRADES = Map.of(
-            "covered", Grade.COVERED, "short", Grade.SHORT, "behind", Grade.BEHIND, "stranded", Grade.STRANDED);
+    private static final Map<String, Grade> GRADES =
+            Map.of("covered", Grade.COVERED, "short", Grade.SHORT, "behind", Grade.BEHIND, "stranded", Grade.STRANDED);
     private static final Map<String, Hazard> HAZARDS =
             Map.of("mishap", Hazard.MISHAP, "siteLoss", Hazard.SITE_LOSS, "sabotage", Hazard.SABOTAGE);
 
@@ -58,12 +58,17 @@ final class CheckCommand implements Callable<Integer> {
     @Parameters(paramLabel = "FILE", arity = "1..*", description = "Fleet files, plain or gzip; - for standard input.")
     private List<String> files;
 
-    @Option(names = "--as-of", paramLabel = "T", description = "The moment to look from, such as 2026-11-23T09:12:00Z;"
-            + " default: the newest moment at which something is recorded to have happened.")
+    @Option(
+            names = "--as-of",
+            paramLabel = "T",
+            description = "The moment to look from, such as 2026-11-23T09:12:00Z;"
+                    + " default: the newest moment at which something is recorded to have happened.")
     private String asOf;
 
-    @Option(names = "--period", paramLabel = "FROM/TO", description = "The stretch the achieved figures are about;"
-            + " default: the 30 days before the moment.")
+    @Option(
+            names = "--period",
+            paramLabel = "FROM/TO",
+            description = "The stretch the achieved figures are about;" + " default: the 30 days before the moment.")
     private String period;
 
     @Option(names = "--format", paramLabel = "json|text", defaultValue = "text", description = "Default: text.")
@@ -72,11 +77,16 @@ final class CheckCommand implements Callable<Integer> {
     @Option(names = "--database", paramLabel = "ID", description = "Only these databases.")
     private List<String> databases;
 
-    @Option(names = "--hazard", paramLabel = "H", defaultValue = "mishap",
+    @Option(
+            names = "--hazard",
+            paramLabel = "H",
+            defaultValue = "mishap",
             description = "The hazard the text is about: mishap, siteLoss or sabotage; default: mishap.")
     private String hazard;
 
-    @Option(names = "--fail-on", paramLabel = "GRADE",
+    @Option(
+            names = "--fail-on",
+            paramLabel = "GRADE",
             description = "Exit with 1 when a database is graded so or worse: covered, short, behind, stranded."
                     + " A database that cannot be computed counts as stranded.")
     private String failOn;
@@ -91,9 +101,7 @@ final class CheckCommand implements Callable<Integer> {
         if (!read(catalog, reports)) {
             return 2;
         }
-        Instant now = asOf == null
-                ? catalog.newestFact().orElse(Instant.EPOCH)
-                : instant("--as-of", asOf);
+        Instant now = asOf == null ? catalog.newestFact().orElse(Instant.EPOCH) : instant("--as-of", asOf);
         Span over = period == null ? new Span(now.minus(DEFAULT_PERIOD), now) : span(period);
         List<DatabaseFacts> chosen = choose(catalog.databases());
         List<ImportReport.Rejected> rejected =
@@ -118,7 +126,9 @@ final class CheckCommand implements Callable<Integer> {
         boolean usable = true;
         for (String file : files) {
             try (InputStream in = file.equals("-") ? System.in : Files.newInputStream(Path.of(file))) {
-                String name = file.equals("-") ? "standard input" : Path.of(file).getFileName().toString();
+                String name = file.equals("-")
+                        ? "standard input"
+                        : Path.of(file).getFileName().toString();
                 reports.add(FleetFileReader.read(in, name, catalog));
             } catch (NotAFleetFile e) {
                 usable = complain(e.getMessage());
@@ -151,16 +161,23 @@ final class CheckCommand implements Callable<Integer> {
     private <T> T word(String option, String value, Map<String, T> words) {
         T found = words.get(value);
         if (found == null) {
-            throw new ParameterException(spec.commandLine(), option + " is none of "
-                    + String.join(", ", words.keySet().stream().sorted().toList()) + ": " + value);
+            throw new ParameterException(
+                    spec.commandLine(),
+                    option + " is none of "
+                            + String.join(", ", words.keySet().stream().sorted().toList()) + ": " + value);
         }
         return found;
     }
 
     private Instant instant(String option, String value) {
         return Texts.instant(value)
-                .orElseThrow(() -> new ParameterException(spec.commandLine(), String.format(
-                        Locale.ROOT, "%s is not an RFC 3339 instant such as 2026-11-23T09:12:00Z: %s", option, value)));
+                .orElseThrow(() -> new ParameterException(
+                        spec.commandLine(),
+                        String.format(
+                                Locale.ROOT,
+                                "%s is not an RFC 3339 instant such as 2026-11-23T09:12:00Z: %s",
+                                option,
+                                value)));
     }
 
     private Span span(String value) {

@@ -76,7 +76,8 @@ final class CheckText implements CheckCommand.Answers.Sink {
         for (int r = 0; r < e.retention().size(); r++) {
             if (e.retention().verdict(r) != Verdict.NEEDED) {
                 copies++;
-                bytes += Double.isNaN(e.retention().bytes(r)) ? 0 : e.retention().bytes(r);
+                bytes +=
+                        Double.isNaN(e.retention().bytes(r)) ? 0 : e.retention().bytes(r);
             }
         }
         return copies == 0 ? "nothing" : String.format(Locale.ROOT, "%d copies, %.1f GB", copies, bytes / 1e9);

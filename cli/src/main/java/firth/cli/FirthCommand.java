@@ -4,7 +4,10 @@ import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
 /** The commands that need no server. */
-@Command(name = "firth", subcommands = CheckCommand.class, description = "What can be restored, and what may be purged.")
+@Command(
+        name = "firth",
+        subcommands = {CheckCommand.class, ImportCommand.class},
+        description = "What can be restored, and what may be purged.")
 public final class FirthCommand {
 
     private FirthCommand() {}

@@ -123,8 +123,7 @@ public record Evaluation(
                     Map.copyOf(hazards),
                     reach,
                     Gaps.of(database, history, line, availability, mishap),
-                    RetentionRules.judge(
-                            database, history, line, availability, mishap, clock, version, facts.holds()));
+                    RetentionRules.judge(database, history, line, availability, mishap, clock, version, facts.holds()));
         }
 
         private HazardEvaluation hazard(Hazard hazard, HazardCover cover) {
@@ -151,7 +150,8 @@ public record Evaluation(
         }
 
         private Reach reach(HazardEvaluation mishap, Optional<PolicyVersion> version) {
-            Optional<Duration> target = version.filter(PolicyVersion::enabled).flatMap(v -> v.objective().reach());
+            Optional<Duration> target = version.filter(PolicyVersion::enabled)
+                    .flatMap(v -> v.objective().reach());
             Duration achieved = mishap.recoveryPoint()
                     .flatMap(point -> mishap.restorable().stream()
                             .filter(p -> !p.from().isAfter(point) && !p.to().isBefore(point))
@@ -173,9 +173,8 @@ public record Evaluation(
                 long from = Math.max(begin, piece.from().toEpochMilli());
                 covered += Math.max(0, piece.to().toEpochMilli() - from);
             }
-            boolean tailCounts = mishap.objective()
-                    .map(o -> mishap.age().compareTo(o) <= 0)
-                    .orElse(true);
+            boolean tailCounts =
+                    mishap.objective().map(o -> mishap.age().compareTo(o) <= 0).orElse(true);
             if (tailCounts) {
                 covered += now - Math.max(begin, mishap.recoveryPoint().get().toEpochMilli());
             }
@@ -189,7 +188,8 @@ public record Evaluation(
             if (mishap.objective().filter(o -> mishap.age().compareTo(o) > 0).isPresent()) {
                 return Grade.BEHIND;
             }
-            boolean older = reach.since().filter(s -> s.toEpochMilli() > inService).isPresent();
+            boolean older =
+                    reach.since().filter(s -> s.toEpochMilli() > inService).isPresent();
             return older && reach.cover().orElse(1.0) < 1 ? Grade.SHORT : Grade.COVERED;
         }
     }

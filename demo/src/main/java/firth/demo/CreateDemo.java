@@ -32,12 +32,13 @@ public final class CreateDemo {
             ByteArrayOutputStream file = new ByteArrayOutputStream();
             ferries.write(part, file);
             ImportReport report = store.write(
-                    catalog -> FleetFileReader.read(
-                            new ByteArrayInputStream(file.toByteArray()), part.source(), catalog),
+                    catalog ->
+                            FleetFileReader.read(new ByteArrayInputStream(file.toByteArray()), part.source(), catalog),
                     r -> new Delivered(part.source(), r.newestFact()),
                     now);
             if (!report.rejected().isEmpty()) {
-                throw new IllegalStateException("the demo fleet holds a bad line: " + report.rejected().get(0));
+                throw new IllegalStateException(
+                        "the demo fleet holds a bad line: " + report.rejected().get(0));
             }
             lines += report.lines();
         }

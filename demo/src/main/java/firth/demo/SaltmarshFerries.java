@@ -82,7 +82,10 @@ public final class SaltmarshFerries {
         return List.of(
                 new Ferry("bookings", "PostgreSQL 15", "northquay", Rules.SAILINGS, 412),
                 new Ferry("manifests", "PostgreSQL 15", "northquay", Rules.SAILINGS, 190)
-                        .failing(stopped::isBefore, stopped::isBefore, "Quay near refuses writes: quota of manifests used up"),
+                        .failing(
+                                stopped::isBefore,
+                                stopped::isBefore,
+                                "Quay near refuses writes: quota of manifests used up"),
                 new Ferry("fares", "PostgreSQL 16", "northquay", Rules.SAILINGS, 60),
                 new Ferry("berths", "MariaDB 10.11", "northquay", Rules.SAILINGS, 88)
                         .losingLogs(outage, outage.plus(Duration.ofHours(21).plusMinutes(15)))
@@ -90,7 +93,8 @@ public final class SaltmarshFerries {
                 new Ferry("harbour-log", "PostgreSQL 16", "northquay", Rules.SAILINGS, 35)
                         .losingLogs(blink, blink.plus(Duration.ofMinutes(35))),
                 new Ferry("tides", "SQL Server 2022", "northquay", Rules.SAILINGS, 24)
-                        .spoiling(t -> t.isAfter(ago(Duration.ofDays(4))) && t.isBefore(ago(Duration.ofDays(3).plusHours(20)))),
+                        .spoiling(t -> t.isAfter(ago(Duration.ofDays(4)))
+                                && t.isBefore(ago(Duration.ofDays(3).plusHours(20)))),
                 new Ferry("crew-rota", "MariaDB 10.11", "northquay", Rules.SHORE_OFFICE, 12).closedAtWeekends(),
                 new Ferry("cargo", "Oracle 19", "northquay", Rules.SHORE_OFFICE, 230)
                         .copying(Duration.ofMinutes(35), Duration.ofDays(45)),
@@ -117,8 +121,7 @@ public final class SaltmarshFerries {
                 {"id":"nightly","kind":"incr","cron":"40 22 * * 0-5","within":"PT4H"},\
                 {"id":"logs","kind":"log","every":"PT10M","grace":"PT5M"}],\
                 "retain":[{"role":"near","reach":"P18D","fulls":2},{"role":"far","reach":"P18D"},\
-                {"role":"deep","rungs":{"month":9}}],"copies":{"stores":2,"offsite":1}}"""
-                .formatted(ago(Duration.ofDays(400)));
+                {"role":"deep","rungs":{"month":9}}],"copies":{"stores":2,"offsite":1}}""".formatted(ago(Duration.ofDays(400)));
     }
 
     private String shoreOffice() {
@@ -128,8 +131,7 @@ public final class SaltmarshFerries {
                 "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=FR;BYHOUR=22;BYMINUTE=40","within":"PT5H"},\
                 {"id":"nightly","kind":"diff","cron":"40 22 * * 0-4,6","within":"PT4H"},\
                 {"id":"logs","kind":"log","every":"PT1H","grace":"PT15M"}],\
-                "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}]}"""
-                .formatted(ago(Duration.ofDays(400)));
+                "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}]}""".formatted(ago(Duration.ofDays(400)));
     }
 
     private String kiosks() {
@@ -137,7 +139,6 @@ public final class SaltmarshFerries {
                 {"type":"policy","id":"kiosks","version":1,"effectiveFrom":"%s","name":"Kiosks","enabled":true,\
                 "objective":{"mishap":"PT26H","siteLoss":"PT30H"},\
                 "schedules":[{"id":"nightly","kind":"full","cron":"30 2 * * *","within":"PT3H"}],\
-                "retain":[{"role":"near","fulls":14},{"role":"far","fulls":7}]}"""
-                .formatted(ago(Duration.ofDays(400)));
+                "retain":[{"role":"near","fulls":14},{"role":"far","fulls":7}]}""".formatted(ago(Duration.ofDays(400)));
     }
 }

@@ -66,11 +66,17 @@ final class Voyage {
         }
         return """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"%s","inServiceFrom":"%s",%s\
-                "host":"%s-1","sizeBytes":%s,"stopped":[%s]}"""
-                .formatted(
-                        ferry.id, ferry.id, ferry.engine, ferry.site, ZONE, begin,
-                        ferry.assigned ? "\"policy\":\"" + ferry.rhythm.id() + "\"," : "", ferry.site,
-                        ferry.gigabytes * 1e9, stops);
+                "host":"%s-1","sizeBytes":%s,"stopped":[%s]}""".formatted(
+                        ferry.id,
+                        ferry.id,
+                        ferry.engine,
+                        ferry.site,
+                        ZONE,
+                        begin,
+                        ferry.assigned ? "\"policy\":\"" + ferry.rhythm.id() + "\"," : "",
+                        ferry.site,
+                        ferry.gigabytes * 1e9,
+                        stops);
     }
 
     private record Stop(Instant from, Instant to) {
@@ -82,7 +88,9 @@ final class Voyage {
     private List<Stop> stops() {
         List<Stop> out = new ArrayList<>();
         LocalDate first = begin.atZone(ZONE).toLocalDate();
-        for (LocalDate d = first; ferry.closedWeekends && d.atStartOfDay(ZONE).toInstant().isBefore(now); d = d.plusDays(1)) {
+        for (LocalDate d = first;
+                ferry.closedWeekends && d.atStartOfDay(ZONE).toInstant().isBefore(now);
+                d = d.plusDays(1)) {
             if (d.getDayOfWeek() == DayOfWeek.SATURDAY) {
                 out.add(new Stop(at(d, 20, 0), at(d.plusDays(1), 6, 0)));
             }
@@ -104,7 +112,8 @@ final class Voyage {
                     ? Kind.FULL
                     : ferry.rhythm == Ferry.Rules.SAILINGS ? Kind.INCR : Kind.DIFF;
             Instant due = ferry.rhythm == Ferry.Rules.KIOSKS ? at(d, 2, 30) : at(d, 22, 40);
-            Optional<Instant> byHand = ferry.fullByHand.filter(h -> h.atZone(ZONE).toLocalDate().equals(due.atZone(ZONE).toLocalDate()));
+            Optional<Instant> byHand = ferry.fullByHand.filter(
+                    h -> h.atZone(ZONE).toLocalDate().equals(due.atZone(ZONE).toLocalDate()));
             if (byHand.isPresent()) {
                 dataBackup(Kind.FULL, byHand.get());
             }
@@ -126,18 +135,37 @@ final class Voyage {
         if (ended.isAfter(now)) {
             return;
         }
-        out.write(new Run("run-" + id, ferry.id, kind, started, Optional.of(ended), Outcome.OK, Optional.empty(),
+        out.write(new Run(
+                "run-" + id,
+                ferry.id,
+                kind,
+                started,
+                Optional.of(ended),
+                Outcome.OK,
+                Optional.empty(),
                 isByHand(started) ? "{\"trigger\":\"hand\"}" : "{\"trigger\":\"schedule\"}"));
-        Optional<String> parent = kind == Kind.FULL
-                ? Optional.empty()
-                : Optional.of(kind == Kind.DIFF ? newestFull : newestData);
+        Optional<String> parent =
+                kind == Kind.FULL ? Optional.empty() : Optional.of(kind == Kind.DIFF ? newestFull : newestData);
         boolean positions = ferry.rhythm != Ferry.Rules.KIOSKS;
         out.write(new Backup(
-                id, ferry.id, kind, parent, Optional.of("run-" + id), started, ended, OptionalDouble.of(bytes),
+                id,
+                ferry.id,
+                kind,
+                parent,
+                Optional.of("run-" + id),
+                started,
+                ended,
+                OptionalDouble.of(bytes),
                 Optional.empty(),
                 positions ? Map.of("main", new Positions(position(started), position(ended))) : Map.of(),
-                Optional.empty(), ended, !positions, false, Duration.ZERO, Optional.empty(),
-                copies(id, kind, started, ended), ""));
+                Optional.empty(),
+                ended,
+                !positions,
+                false,
+                Duration.ZERO,
+                Optional.empty(),
+                copies(id, kind, started, ended),
+                ""));
         newestData = id;
         newestFull = kind == Kind.FULL ? id : newestFull;
     }
@@ -148,8 +176,15 @@ final class Voyage {
 
     private void failed(String id, Kind kind, Instant started, Instant ended) throws IOException {
         if (!ended.isAfter(now)) {
-            out.write(new Run("run-" + id, ferry.id, kind, started, Optional.of(ended), Outcome.FAILED,
-                    Optional.of(ferry.message), "{\"trigger\":\"schedule\"}"));
+            out.write(new Run(
+                    "run-" + id,
+                    ferry.id,
+                    kind,
+                    started,
+                    Optional.of(ended),
+                    Outcome.FAILED,
+                    Optional.of(ferry.message),
+                    "{\"trigger\":\"schedule\"}"));
         }
     }
 
@@ -169,12 +204,25 @@ final class Voyage {
             } else {
                 Instant ended = to.plusSeconds(15 + random.nextInt(60));
                 out.write(new Backup(
-                        id, ferry.id, Kind.LOG, Optional.empty(), Optional.empty(), to, ended,
-                        OptionalDouble.of(Math.rint(ferry.gigabytes * 2e4 * every.toMinutes() * (0.5 + random.nextDouble()))),
+                        id,
+                        ferry.id,
+                        Kind.LOG,
+                        Optional.empty(),
+                        Optional.empty(),
+                        to,
+                        ended,
+                        OptionalDouble.of(
+                                Math.rint(ferry.gigabytes * 2e4 * every.toMinutes() * (0.5 + random.nextDouble()))),
                         Optional.empty(),
                         Map.of("main", new Positions(position(from), position(to))),
-                        Optional.of(new Backup.LogTimes(from, to)), ended, false, false, Duration.ZERO, Optional.empty(),
-                        copies(id, Kind.LOG, to, ended), ""));
+                        Optional.of(new Backup.LogTimes(from, to)),
+                        ended,
+                        false,
+                        false,
+                        Duration.ZERO,
+                        Optional.empty(),
+                        copies(id, Kind.LOG, to, ended),
+                        ""));
                 from = to;
             }
         }
@@ -189,28 +237,65 @@ final class Voyage {
             gone = Optional.of(ended.plus(Duration.ofDays(1)));
         }
         boolean spoiled = kind == Kind.LOG && ferry.spoiled.test(due);
-        land(out, new Copy(near, ended, false, Optional.empty(), gone,
-                spoiled ? Optional.of(new Spoilage(now.minus(Duration.ofHours(31)), Optional.empty())) : Optional.empty(),
-                OptionalDouble.empty(), path));
+        land(
+                out,
+                new Copy(
+                        near,
+                        ended,
+                        false,
+                        Optional.empty(),
+                        gone,
+                        spoiled
+                                ? Optional.of(new Spoilage(now.minus(Duration.ofHours(31)), Optional.empty()))
+                                : Optional.empty(),
+                        OptionalDouble.empty(),
+                        path));
         Instant far = ended.plus(ferry.farLag).plusSeconds(random.nextInt(300));
-        land(out, new Copy(ferry.site.equals("southquay") ? "quay-near" : "harbour-far", far, true,
-                ferry.lock.isZero() || ferry.site.equals("southquay") ? Optional.empty() : Optional.of(far.plus(ferry.lock)),
-                gone.filter(g -> kind != Kind.LOG), Optional.empty(), OptionalDouble.empty(), ""));
+        land(
+                out,
+                new Copy(
+                        ferry.site.equals("southquay") ? "quay-near" : "harbour-far",
+                        far,
+                        true,
+                        ferry.lock.isZero() || ferry.site.equals("southquay")
+                                ? Optional.empty()
+                                : Optional.of(far.plus(ferry.lock)),
+                        gone.filter(g -> kind != Kind.LOG),
+                        Optional.empty(),
+                        OptionalDouble.empty(),
+                        ""));
         boolean firstOfMonth = kind == Kind.FULL && ended.atZone(ZONE).getDayOfMonth() <= 7;
         if (firstOfMonth && ferry.rhythm == Ferry.Rules.SAILINGS) {
             Instant deep = ended.plus(Duration.ofDays(2));
-            land(out, new Copy("skerry-deep", deep, true, Optional.of(deep.plus(Duration.ofDays(180))), Optional.empty(),
-                    Optional.empty(), OptionalDouble.empty(), ""));
+            land(
+                    out,
+                    new Copy(
+                            "skerry-deep",
+                            deep,
+                            true,
+                            Optional.of(deep.plus(Duration.ofDays(180))),
+                            Optional.empty(),
+                            Optional.empty(),
+                            OptionalDouble.empty(),
+                            ""));
         }
         return out;
     }
 
     private void land(List<Copy> out, Copy copy) {
         if (!copy.landed().isAfter(now)) {
-            out.add(copy.gone().filter(now::isBefore).isEmpty()
-                    ? copy
-                    : new Copy(copy.store(), copy.landed(), copy.statedLanding(), copy.lockedUntil(), Optional.empty(),
-                            copy.spoiled(), copy.bytes(), copy.rest()));
+            out.add(
+                    copy.gone().filter(now::isBefore).isEmpty()
+                            ? copy
+                            : new Copy(
+                                    copy.store(),
+                                    copy.landed(),
+                                    copy.statedLanding(),
+                                    copy.lockedUntil(),
+                                    Optional.empty(),
+                                    copy.spoiled(),
+                                    copy.bytes(),
+                                    copy.rest()));
         }
     }
 

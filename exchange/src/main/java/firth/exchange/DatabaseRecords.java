@@ -21,9 +21,28 @@ final class DatabaseRecords {
 
     static Database database(Fields f) {
         f.warnUnknown(Set.of(
-                "type", "id", "name", "engine", "identity", "host", "system", "site", "zone", "policy", "assigned",
-                "route", "standbyOf", "inServiceFrom", "streams", "sizeBytes", "replayBytesPerSecond", "labels", "owner",
-                "components", "stopped", "lineages"));
+                "type",
+                "id",
+                "name",
+                "engine",
+                "identity",
+                "host",
+                "system",
+                "site",
+                "zone",
+                "policy",
+                "assigned",
+                "route",
+                "standbyOf",
+                "inServiceFrom",
+                "streams",
+                "sizeBytes",
+                "replayBytesPerSecond",
+                "labels",
+                "owner",
+                "components",
+                "stopped",
+                "lineages"));
         String id = f.requiredId("id");
         List<String> streams = f.texts("streams");
         if (new HashSet<>(streams).size() < streams.size()) {

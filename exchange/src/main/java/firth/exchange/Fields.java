@@ -122,8 +122,10 @@ final class Fields {
     Optional<Duration> duration(String name) {
         return text(name).map(t -> {
             Duration d = Texts.duration(t)
-                    .orElseThrow(() -> bad(name, "is not an ISO 8601 duration of weeks, days, hours, minutes and seconds,"
-                            + " such as PT10M or P18D (months and years have no fixed length)"));
+                    .orElseThrow(() -> bad(
+                            name,
+                            "is not an ISO 8601 duration of weeks, days, hours, minutes and seconds,"
+                                    + " such as PT10M or P18D (months and years have no fixed length)"));
             if (d.isNegative()) {
                 throw bad(name, "must not be negative");
             }
@@ -177,9 +179,14 @@ final class Fields {
     }
 
     <T> Optional<T> word(String name, Map<String, T> words) {
-        return text(name).map(t -> Optional.ofNullable(words.get(t))
-                .orElseThrow(() -> bad(
-                        name, "is none of " + String.join(", ", words.keySet().stream().sorted().toList()))));
+        return text(name)
+                .map(t -> Optional.ofNullable(words.get(t))
+                        .orElseThrow(() -> bad(
+                                name,
+                                "is none of "
+                                        + String.join(
+                                                ", ",
+                                                words.keySet().stream().sorted().toList()))));
     }
 
     Optional<Fields> object(String name) {

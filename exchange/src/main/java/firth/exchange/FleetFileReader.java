@@ -53,7 +53,8 @@ public final class FleetFileReader {
         BufferedInputStream buffered = new BufferedInputStream(in, 1 << 16);
         buffered.mark(3);
         byte[] head = buffered.readNBytes(3);
-        boolean marked = head.length == 3 && (head[0] & 0xff) == 0xef && (head[1] & 0xff) == 0xbb && (head[2] & 0xff) == 0xbf;
+        boolean marked =
+                head.length == 3 && (head[0] & 0xff) == 0xef && (head[1] & 0xff) == 0xbb && (head[2] & 0xff) == 0xbf;
         if (!marked) {
             buffered.reset();
         }
@@ -69,8 +70,9 @@ public final class FleetFileReader {
             if (!lines.blank()) {
                 report.line();
                 if (!recognised && lines.hasZeroByte()) {
-                    throw new NotAFleetFile(report.file()
-                            + " is not a fleet file: it holds binary data, not one JSON record a line; nothing was taken.");
+                    throw new NotAFleetFile(
+                            report.file()
+                                    + " is not a fleet file: it holds binary data, not one JSON record a line; nothing was taken.");
                 }
                 line(lines, number);
             }

@@ -109,12 +109,22 @@ final class FleetRecords {
 
     private static Drill drill(Fields f) {
         f.warnUnknown(Set.of(
-                "type", "id", "database", "moment", "reached", "backup", "started", "ended", "outcome", "checks",
+                "type",
+                "id",
+                "database",
+                "moment",
+                "reached",
+                "backup",
+                "started",
+                "ended",
+                "outcome",
+                "checks",
                 "message"));
         f.instant("moment");
         f.instant("reached");
         Drill drill = new Drill(f.requiredId("id"), f.requiredId("database"), f.instant("started"), f.instant("ended"));
-        if (drill.ended().isPresent() && drill.started().filter(drill.ended().get()::isBefore).isPresent()) {
+        if (drill.ended().isPresent()
+                && drill.started().filter(drill.ended().get()::isBefore).isPresent()) {
             throw f.bad("ended", "lies before started");
         }
         return drill;

@@ -32,10 +32,29 @@ final class HistoryRecords {
 
     private static final Set<String> RUN = with(RUN_USED, "trigger", "output", "course");
     private static final Set<String> BACKUP_USED = Set.of(
-            "type", "id", "database", "kind", "parent", "run", "started", "ended", "bytes", "lineage", "stream", "from",
-            "to", "fromTime", "toTime", "consistentAt", "selfContained", "streamed", "lag", "verified", "copies");
-    private static final Set<String> BACKUP = with(
-            BACKUP_USED, "bytesRead", "parallel", "components", "compressed", "encrypted", "checksummed", "note");
+            "type",
+            "id",
+            "database",
+            "kind",
+            "parent",
+            "run",
+            "started",
+            "ended",
+            "bytes",
+            "lineage",
+            "stream",
+            "from",
+            "to",
+            "fromTime",
+            "toTime",
+            "consistentAt",
+            "selfContained",
+            "streamed",
+            "lag",
+            "verified",
+            "copies");
+    private static final Set<String> BACKUP =
+            with(BACKUP_USED, "bytesRead", "parallel", "components", "compressed", "encrypted", "checksummed", "note");
     private static final Set<String> COPY_USED = Set.of("store", "landed", "lockedUntil", "gone", "spoiled", "bytes");
     private static final Set<String> COPY = with(COPY_USED, "path", "checksum");
 
@@ -51,9 +70,8 @@ final class HistoryRecords {
         f.warnUnknown(RUN);
         String id = f.requiredId("id");
         Optional<Instant> ended = f.instant("ended");
-        Instant started = f.instant("started")
-                .or(() -> ended)
-                .orElseThrow(() -> f.bad("started", "is missing, and so is ended"));
+        Instant started =
+                f.instant("started").or(() -> ended).orElseThrow(() -> f.bad("started", "is missing, and so is ended"));
         if (ended.filter(started::isAfter).isPresent()) {
             throw f.bad("ended", "lies before started");
         }

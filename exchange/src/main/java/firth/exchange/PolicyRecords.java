@@ -21,8 +21,8 @@ import java.util.Set;
 /** Reads policies. */
 final class PolicyRecords {
 
-    static final Map<String, Kind> KINDS = Map.of(
-            "full", Kind.FULL, "diff", Kind.DIFF, "incr", Kind.INCR, "log", Kind.LOG, "config", Kind.CONFIG);
+    static final Map<String, Kind> KINDS =
+            Map.of("full", Kind.FULL, "diff", Kind.DIFF, "incr", Kind.INCR, "log", Kind.LOG, "config", Kind.CONFIG);
 
     private static final Map<String, DayOfWeek> DAYS = Map.of(
             "MO", DayOfWeek.MONDAY,
@@ -37,8 +37,20 @@ final class PolicyRecords {
 
     static PolicyVersion policy(Fields f) {
         f.warnUnknown(Set.of(
-                "type", "id", "version", "effectiveFrom", "name", "enabled", "objective", "schedules", "openHours",
-                "retain", "copies", "demands", "rateLimits", "sourceLogs"));
+                "type",
+                "id",
+                "version",
+                "effectiveFrom",
+                "name",
+                "enabled",
+                "objective",
+                "schedules",
+                "openHours",
+                "retain",
+                "copies",
+                "demands",
+                "rateLimits",
+                "sourceLogs"));
         if (!f.has("objective")) {
             f.warn("objective", "is missing: the policy promises nothing, so no age will ever be too old");
         }
@@ -84,8 +96,7 @@ final class PolicyRecords {
     }
 
     private static Schedule schedule(Fields f) {
-        f.warnUnknown(
-                Set.of("id", "kind", "rrule", "cron", "every", "within", "mustFinish", "grace", "enabled"));
+        f.warnUnknown(Set.of("id", "kind", "rrule", "cron", "every", "within", "mustFinish", "grace", "enabled"));
         Kind kind = f.word("kind", KINDS).orElseThrow(() -> f.bad("kind", "is missing"));
         Optional<String> rrule = f.text("rrule");
         Optional<String> cron = f.text("cron");

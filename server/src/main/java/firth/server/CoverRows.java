@@ -120,7 +120,7 @@ final class CoverRows {
     private List<Cover.Sand> sand(Evaluation e) {
         return Hole.between(e.mishap().restorable(), e.database().inServiceFrom(), view.asOf(), e.gaps()).stream()
                 .filter(h -> h.to().isAfter(shown.from()) && h.from().isBefore(shown.to()))
-                .filter(h -> !e.pointsOnly() || h.where() == Hole.Where.AFTER && behind(e))
+                .filter(h -> h.where() == Hole.Where.AFTER ? behind(e) : !e.pointsOnly())
                 .map(h -> new Cover.Sand(
                         h.from().isBefore(shown.from()) ? shown.from() : h.from(),
                         h.to().isAfter(shown.to()) ? shown.to() : h.to(),
@@ -130,11 +130,15 @@ final class CoverRows {
     }
 
     private static boolean behind(Evaluation e) {
-        return e.mishap().objective().map(o -> e.mishap().age().compareTo(o) > 0).orElse(true);
+        return e.mishap()
+                .objective()
+                .map(o -> e.mishap().age().compareTo(o) > 0)
+                .orElse(e.mishap().recoveryPoint().isEmpty());
     }
 
     static Cover.GapInfo gap(Evaluation e, Gap g) {
-        Optional<Instant> leaves = e.reach().target().flatMap(reach -> g.before().map(b -> b.plus(reach)));
+        Optional<Instant> leaves =
+                e.reach().target().flatMap(reach -> g.before().map(b -> b.plus(reach)));
         return new Cover.GapInfo(
                 g.lineage(),
                 g.stream(),
@@ -170,8 +174,7 @@ final class CoverRows {
             if (inside(r.started())) {
                 Cover.Mark last = out.isEmpty() ? null : out.get(out.size() - 1);
                 if (last != null && r.started().isBefore(last.at().plus(near))) {
-                    out.set(out.size() - 1,
-                            new Cover.Mark(last.id(), last.kind(), last.at(), true, last.count() + 1));
+                    out.set(out.size() - 1, new Cover.Mark(last.id(), last.kind(), last.at(), true, last.count() + 1));
                 } else {
                     out.add(new Cover.Mark(r.id(), r.kind().word(), r.started(), true, 1));
                 }

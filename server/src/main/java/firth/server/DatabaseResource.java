@@ -96,14 +96,13 @@ public class DatabaseResource {
             @QueryParam("backup") @DefaultValue("") String backup,
             @QueryParam("store") @DefaultValue("") String store) {
         Explaining explaining = new Explaining(computed(evaluations.one(id, lookout.view(asOf, period))));
-        Optional<Explanation> why =
-                switch (about == null ? "" : about) {
-                    case "age" -> Optional.of(explaining.age(hazard(hazard)));
-                    case "grade" -> Optional.of(explaining.grade());
-                    case "gap" -> explaining.gap(position);
-                    case "copy" -> explaining.copy(backup, store);
-                    default -> throw new BadRequest("about", "is none of age, copy, gap, grade");
-                };
+        Optional<Explanation> why = switch (about == null ? "" : about) {
+            case "age" -> Optional.of(explaining.age(hazard(hazard)));
+            case "grade" -> Optional.of(explaining.grade());
+            case "gap" -> explaining.gap(position);
+            case "copy" -> explaining.copy(backup, store);
+            default -> throw new BadRequest("about", "is none of age, copy, gap, grade");
+        };
         return why.map(DatabaseResource::view)
                 .orElseThrow(() -> new NotFound("There is no such " + about + " as of this moment."));
     }
@@ -118,8 +117,8 @@ public class DatabaseResource {
     private static Evaluation computed(Evaluations.Fleetwide one) {
         Evaluations.Answer answer = one.answers().get(0);
         return answer.evaluation()
-                .orElseThrow(() -> new NotFound(
-                        answer.refusal().map(Throwable::getMessage).orElse("It is not computed.")));
+                .orElseThrow(() ->
+                        new NotFound(answer.refusal().map(Throwable::getMessage).orElse("It is not computed.")));
     }
 
     private static WhyView view(Explanation e) {
@@ -132,8 +131,7 @@ public class DatabaseResource {
                                 p.durationMs().map(ms -> ms / 1000.0).orElse(null)))
                         .toList(),
                 e.facts().stream()
-                        .map(f -> new WhyView.FactView(
-                                f.label(), f.id().orElse(null), f.at().orElse(null), f.note()))
+                        .map(f -> new WhyView.FactView(f.label(), f.id().orElse(null), f.at().orElse(null), f.note()))
                         .toList(),
                 e.rule(),
                 e.section());

@@ -43,7 +43,9 @@ final class DatabaseViews {
         List<DatabaseView.DataBackup> data = new ArrayList<>();
         List<DatabaseView.Tally> tallies = new ArrayList<>();
         answer.evaluation().ifPresent(e -> {
-            Arrays.stream(Hazard.values()).map(h -> channel(h, e.hazards().get(h))).forEach(channels::add);
+            Arrays.stream(Hazard.values())
+                    .map(h -> channel(h, e.hazards().get(h)))
+                    .forEach(channels::add);
             ages.addAll(ages(e.mishap()));
             e.gaps().stream().map(g -> CoverRows.gap(e, g)).forEach(gaps::add);
             data.addAll(data(e));
@@ -54,7 +56,9 @@ final class DatabaseViews {
                 view.period().from(),
                 view.period().to(),
                 row,
-                answer.database().sizeBytes().isPresent() ? answer.database().sizeBytes().getAsDouble() : null,
+                answer.database().sizeBytes().isPresent()
+                        ? answer.database().sizeBytes().getAsDouble()
+                        : null,
                 channels,
                 ages,
                 gaps,
@@ -152,7 +156,8 @@ final class DatabaseViews {
         TreeMap<String, int[]> copies = new TreeMap<>();
         TreeMap<String, double[]> bytes = new TreeMap<>();
         for (int r = 0; r < e.retention().size(); r++) {
-            String key = e.history().kind(e.retention().backup(r)).word() + " " + e.retention().verdict(r).word();
+            String key = e.history().kind(e.retention().backup(r)).word() + " "
+                    + e.retention().verdict(r).word();
             copies.computeIfAbsent(key, k -> new int[1])[0]++;
             double own = e.retention().bytes(r);
             bytes.computeIfAbsent(key, k -> new double[1])[0] += Double.isNaN(own) ? 0 : own;
@@ -195,7 +200,11 @@ final class DatabaseViews {
                 Double.isNaN(bytes) ? null : bytes,
                 store,
                 fleet.storeName(store),
-                fleet.fleet().store(store).flatMap(s -> s.role()).map(x -> x.word()).orElse(""),
+                fleet.fleet()
+                        .store(store)
+                        .flatMap(s -> s.role())
+                        .map(x -> x.word())
+                        .orElse(""),
                 e.retention().verdict(r).word(),
                 e.retention().reasons(r).stream()
                         .map(word -> new BackupPage.Label(word, label(word)))
@@ -204,6 +213,8 @@ final class DatabaseViews {
 
     private static String label(String word) {
         int colon = word.indexOf(':');
-        return colon < 0 ? Reasons.label(word) : Reasons.label(word.substring(0, colon)) + " " + word.substring(colon + 1);
+        return colon < 0
+                ? Reasons.label(word)
+                : Reasons.label(word.substring(0, colon)) + " " + word.substring(colon + 1);
     }
 }

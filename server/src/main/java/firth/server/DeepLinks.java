@@ -9,14 +9,17 @@ import jakarta.enterprise.event.Observes;
 class DeepLinks {
 
     void route(@Observes Router router) {
-        router.getWithRegex("/(?!api/|q/|assets/)[^/].*").order(Integer.MIN_VALUE).handler(context -> {
-            String path = context.normalizedPath();
-            boolean view = path.startsWith("/cover") || path.startsWith("/databases/") || path.startsWith("/import");
-            if (view) {
-                context.reroute("/");
-            } else {
-                context.next();
-            }
-        });
+        router.getWithRegex("/(?!api/|q/|assets/)[^/].*")
+                .order(Integer.MIN_VALUE)
+                .handler(context -> {
+                    String path = context.normalizedPath();
+                    boolean view =
+                            path.startsWith("/cover") || path.startsWith("/databases/") || path.startsWith("/import");
+                    if (view) {
+                        context.reroute("/");
+                    } else {
+                        context.next();
+                    }
+                });
     }
 }

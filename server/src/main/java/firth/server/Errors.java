@@ -21,23 +21,29 @@ class Errors {
 
     @ServerExceptionMapper
     Response notFound(NotFound e) {
-        return answer(404, e.getMessage(), "Nothing was changed.", "It may have another id, or its facts have not come yet.");
+        return answer(
+                404, e.getMessage(), "Nothing was changed.", "It may have another id, or its facts have not come yet.");
     }
 
     @ServerExceptionMapper
     Response noSuchPage(NotFoundException e) {
-        return answer(404, "There is nothing at this address.", "Nothing was changed.", "See /q/openapi for what there is.");
+        return answer(
+                404, "There is nothing at this address.", "Nothing was changed.", "See /q/openapi for what there is.");
     }
 
     @ServerExceptionMapper
     Response notAFleetFile(NotAFleetFile e) {
-        return answer(422, e.getMessage(), "What was known before is unharmed.", "docs/exchange.md describes the format.");
+        return answer(
+                422, e.getMessage(), "What was known before is unharmed.", "docs/exchange.md describes the format.");
     }
 
     @ServerExceptionMapper
     Response store(StoreFailure e) {
         LOG.error(e.getMessage(), e);
-        return answer(500, e.getMessage() + ".", "What was known before is unharmed.",
+        return answer(
+                500,
+                e.getMessage() + ".",
+                "What was known before is unharmed.",
                 "Look at the server's log; is there room on its disk?");
     }
 

@@ -121,7 +121,8 @@ public class ExchangeResource {
         Instant newest = lookout.newestFact();
         try (Snapshot snapshot = facts.store().read()) {
             List<Sources.SourceView> sources = snapshot.sources().stream()
-                    .map(s -> new Sources.SourceView(s.name(), s.received(), s.newestFact().orElse(null)))
+                    .map(s -> new Sources.SourceView(
+                            s.name(), s.received(), s.newestFact().orElse(null)))
                     .toList();
             Instant oldest = sources.stream()
                     .map(Sources.SourceView::newestFact)

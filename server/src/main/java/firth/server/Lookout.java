@@ -40,7 +40,8 @@ public class Lookout {
      */
     public View view(String asOf, String period) {
         Instant moment = asOf == null || asOf.isEmpty() ? newestFact() : instant("asOf", asOf);
-        return new View(moment, period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period));
+        return new View(
+                moment, period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period));
     }
 
     /** The newest fact, as far as the clock has come; now where there is none. */

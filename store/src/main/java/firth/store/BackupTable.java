@@ -23,8 +23,9 @@ import java.util.TreeMap;
 /** Backups, their positions and copies as rows. */
 final class BackupTable implements AutoCloseable {
 
-    static final String COLUMNS = "id, database, kind, parent, run, started, ended, bytes, lineage, stream, from_position,"
-            + " to_position, from_time, to_time, consistent_at, self_contained, streamed, lag, verified, rest";
+    static final String COLUMNS =
+            "id, database, kind, parent, run, started, ended, bytes, lineage, stream, from_position,"
+                    + " to_position, from_time, to_time, consistent_at, self_contained, streamed, lag, verified, rest";
     private static final String MARKS = "?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?";
     private static final int ID_AGAIN = 21;
     private static final int NUM = 21;
@@ -128,7 +129,8 @@ final class BackupTable implements AutoCloseable {
         Columns.set(to, 8, b.bytes());
         Columns.set(to, 9, b.lineage());
         if (b.positions().size() == 1) {
-            Map.Entry<String, Positions> only = b.positions().entrySet().iterator().next();
+            Map.Entry<String, Positions> only =
+                    b.positions().entrySet().iterator().next();
             to.setString(10, only.getKey());
             to.setLong(11, only.getValue().from());
             to.setLong(12, only.getValue().to());
@@ -213,8 +215,7 @@ final class BackupTable implements AutoCloseable {
     @Override
     public void close() throws SQLException {
         for (PreparedStatement s : List.of(
-                insert, select, update, insertCopy, selectCopies, insertPosition, selectPositions,
-                deletePositions)) {
+                insert, select, update, insertCopy, selectCopies, insertPosition, selectPositions, deletePositions)) {
             s.close();
         }
     }

@@ -40,7 +40,8 @@ public final class FactStore {
             Files.createDirectories(file.toAbsolutePath().getParent());
             Flyway.configure().dataSource(store.writers).loggers("slf4j").load().migrate();
         } catch (IOException | org.flywaydb.core.api.FlywayException e) {
-            throw new StoreFailure("The facts in " + file + " cannot be opened: is it a file of Firth's, and writable?", e);
+            throw new StoreFailure(
+                    "The facts in " + file + " cannot be opened: is it a file of Firth's, and writable?", e);
         }
         return store;
     }
@@ -75,8 +76,7 @@ public final class FactStore {
      *
      * @param delivery says from its result where they came from
      */
-    public <R> R write(Writing<R> writing, Function<R, Delivery> delivery, Instant received)
-            throws IOException {
+    public <R> R write(Writing<R> writing, Function<R, Delivery> delivery, Instant received) throws IOException {
         writer.lock();
         try (Connection connection = writers.getConnection()) {
             connection.setAutoCommit(false);

@@ -23,7 +23,8 @@ final class RunTable implements AutoCloseable {
         insert = connection.prepareStatement(
                 "INSERT INTO run (" + COLUMNS + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING");
         select = connection.prepareStatement("SELECT " + COLUMNS + " FROM run WHERE id = ?");
-        update = connection.prepareStatement("UPDATE run SET (" + COLUMNS + ") = (?, ?, ?, ?, ?, ?, ?, ?) WHERE id = ?");
+        update =
+                connection.prepareStatement("UPDATE run SET (" + COLUMNS + ") = (?, ?, ?, ?, ?, ?, ?, ?) WHERE id = ?");
     }
 
     /** Adds a run whose id is new; false where it is not. */

@@ -22,10 +22,13 @@ public record DepthPiece(Instant from, Instant to, Set<Hazard> survives) {
         TreeMap<Instant, Set<Hazard>> points = new TreeMap<>();
         restorable.forEach((hazard, pieces) -> pieces.forEach(p -> {
             if (p.isPoint()) {
-                points.computeIfAbsent(p.from(), x -> EnumSet.noneOf(Hazard.class)).add(hazard);
+                points.computeIfAbsent(p.from(), x -> EnumSet.noneOf(Hazard.class))
+                        .add(hazard);
             } else {
-                changes.computeIfAbsent(p.from(), x -> new EnumMap<>(Hazard.class)).merge(hazard, 1, Integer::sum);
-                changes.computeIfAbsent(p.to(), x -> new EnumMap<>(Hazard.class)).merge(hazard, -1, Integer::sum);
+                changes.computeIfAbsent(p.from(), x -> new EnumMap<>(Hazard.class))
+                        .merge(hazard, 1, Integer::sum);
+                changes.computeIfAbsent(p.to(), x -> new EnumMap<>(Hazard.class))
+                        .merge(hazard, -1, Integer::sum);
             }
         }));
         List<DepthPiece> out = new ArrayList<>();

@@ -106,7 +106,9 @@ public final class Gaps {
                     before[lastBeforeStart] = Math.min(before[lastBeforeStart], history.fromTimeMs(i));
                 }
             } else {
-                for (int g = firstHole(holes, h -> h[1] > history.from(i)); g < n && holes.get(g)[0] < history.to(i); g++) {
+                for (int g = firstHole(holes, h -> h[1] > history.from(i));
+                        g < n && holes.get(g)[0] < history.to(i);
+                        g++) {
                     lost[g].add(i);
                 }
             }

@@ -11,5 +11,10 @@ import java.util.OptionalDouble;
  * @param role what policies retain there; a copy in a store without a role falls under no rule
  */
 public record BackupStore(
-        String id, String name, Optional<String> site, Optional<String> medium, Optional<Role> role, OptionalDouble capacityBytes)
+        String id,
+        String name,
+        Optional<String> site,
+        Optional<String> medium,
+        Optional<Role> role,
+        OptionalDouble capacityBytes)
         implements FleetRecord {}

@@ -17,7 +17,8 @@ public final class Fleet {
 
     public Fleet(Collection<BackupStore> stores, Collection<PolicyVersion> versions) {
         stores.forEach(s -> this.stores.put(s.id(), s));
-        versions.forEach(v -> policies.computeIfAbsent(v.id(), id -> new ArrayList<>()).add(v));
+        versions.forEach(
+                v -> policies.computeIfAbsent(v.id(), id -> new ArrayList<>()).add(v));
         policies.values()
                 .forEach(list -> list.sort(
                         Comparator.comparing(PolicyVersion::effectiveFrom).thenComparing(PolicyVersion::version)));

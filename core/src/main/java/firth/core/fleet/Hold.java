@@ -23,6 +23,7 @@ public record Hold(
         implements FleetRecord {
 
     public boolean inForceAt(Instant now) {
-        return from.map(f -> !f.isAfter(now)).orElse(true) && until.map(u -> u.isAfter(now)).orElse(true);
+        return from.map(f -> !f.isAfter(now)).orElse(true)
+                && until.map(u -> u.isAfter(now)).orElse(true);
     }
 }

@@ -49,13 +49,45 @@ public record Backup(
 
     public Backup withCopies(List<Copy> other) {
         return new Backup(
-                id, database, kind, parent, run, started, ended, bytes, lineage, positions, times, consistentAt,
-                selfContained, streamed, lag, verified, other, rest);
+                id,
+                database,
+                kind,
+                parent,
+                run,
+                started,
+                ended,
+                bytes,
+                lineage,
+                positions,
+                times,
+                consistentAt,
+                selfContained,
+                streamed,
+                lag,
+                verified,
+                other,
+                rest);
     }
 
     public Backup withVerified(Optional<Instant> moment) {
         return new Backup(
-                id, database, kind, parent, run, started, ended, bytes, lineage, positions, times, consistentAt,
-                selfContained, streamed, lag, moment, copies, rest);
+                id,
+                database,
+                kind,
+                parent,
+                run,
+                started,
+                ended,
+                bytes,
+                lineage,
+                positions,
+                times,
+                consistentAt,
+                selfContained,
+                streamed,
+                lag,
+                moment,
+                copies,
+                rest);
     }
 }

@@ -201,10 +201,11 @@ public final class History {
 
         /** Whether a backup of a lineage and stream has an effect; one that the database does not list has none. */
         public boolean takes(Kind kind, Optional<String> lineage, Optional<String> stream) {
-            boolean ownLineage = lineage.isEmpty()
-                    || database.lineages().stream().anyMatch(l -> l.id().equals(lineage.get()));
+            boolean ownLineage =
+                    lineage.isEmpty() || database.lineages().stream().anyMatch(l -> l.id().equals(lineage.get()));
             return ownLineage
-                    && (kind != Kind.LOG || stream.filter(database.streams()::contains).isPresent());
+                    && (kind != Kind.LOG
+                            || stream.filter(database.streams()::contains).isPresent());
         }
 
         /** Whether positions of this name are those of the stream that is computed. */
@@ -246,7 +247,10 @@ public final class History {
                         c.lockedUntil().map(Instant::toEpochMilli).orElse(ALWAYS),
                         c.gone().map(Instant::toEpochMilli).orElse(NEVER),
                         c.spoiled().map(s -> s.found().toEpochMilli()).orElse(NEVER),
-                        c.spoiled().flatMap(Spoilage::since).map(Instant::toEpochMilli).orElse(ALWAYS),
+                        c.spoiled()
+                                .flatMap(Spoilage::since)
+                                .map(Instant::toEpochMilli)
+                                .orElse(ALWAYS),
                         c.bytes().orElse(backup.bytes().orElse(Double.NaN)));
             }
             return this;
@@ -254,8 +258,17 @@ public final class History {
 
         /** Adds a row; {@code from} below 0 says that no positions are known. Its copies follow. */
         public Builder add(
-                String id, Kind kind, String parent, long startedMs, long endedMs, long consistentAtMs,
-                boolean isSelfContained, long fromPosition, long toPosition, long fromTimeMs, long toTimeMs) {
+                String id,
+                Kind kind,
+                String parent,
+                long startedMs,
+                long endedMs,
+                long consistentAtMs,
+                boolean isSelfContained,
+                long fromPosition,
+                long toPosition,
+                long fromTimeMs,
+                long toTimeMs) {
             if (size == ids.length) {
                 int n = size * 2;
                 ids = Arrays.copyOf(ids, n);
@@ -289,7 +302,13 @@ public final class History {
 
         /** Adds a copy of the backup added last. */
         public Builder addCopy(
-                String store, long landedMs, long lockedUntilMs, long goneMs, long foundMs, long sinceMs, double bytes) {
+                String store,
+                long landedMs,
+                long lockedUntilMs,
+                long goneMs,
+                long foundMs,
+                long sinceMs,
+                double bytes) {
             int c = firstCopy[size];
             if (c == landed.length) {
                 int n = c * 2;

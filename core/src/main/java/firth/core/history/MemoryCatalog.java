@@ -69,7 +69,8 @@ public final class MemoryCatalog implements Catalog {
             databaseOf.put(b.id(), b.database());
             Optional.ofNullable(histories.get(b.database())).ifPresent(h -> h.add(b));
         }
-        runs.values().forEach(r -> Optional.ofNullable(histories.get(r.database())).ifPresent(h -> h.add(r)));
+        runs.values()
+                .forEach(r -> Optional.ofNullable(histories.get(r.database())).ifPresent(h -> h.add(r)));
         List<Hold> holds = all(Hold.class);
         List<DatabaseFacts> out = new ArrayList<>();
         for (Database d : databases.values()) {
@@ -86,7 +87,8 @@ public final class MemoryCatalog implements Catalog {
     /** The newest moment at which something is recorded to have happened. */
     public Optional<Instant> newestFact() {
         Instant[] newest = {null};
-        java.util.function.Consumer<Instant> seen = m -> newest[0] = newest[0] == null || m.isAfter(newest[0]) ? m : newest[0];
+        java.util.function.Consumer<Instant> seen =
+                m -> newest[0] = newest[0] == null || m.isAfter(newest[0]) ? m : newest[0];
         runs.values().forEach(r -> HappenedAt.of(r, seen));
         backups.values().forEach(b -> HappenedAt.of(b, seen));
         records.values().forEach(e -> HappenedAt.of(e.record(), seen));

@@ -31,7 +31,10 @@ public final class AgePieces {
                 step++;
             }
             long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step);
-            out.add(at, ageAt(at, latest, clock, inService), latest <= at && !clock.stopped().contains(at));
+            out.add(
+                    at,
+                    ageAt(at, latest, clock, inService),
+                    latest <= at && !clock.stopped().contains(at));
         }
         return out;
     }

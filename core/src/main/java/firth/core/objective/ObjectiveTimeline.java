@@ -22,7 +22,8 @@ public final class ObjectiveTimeline {
     }
 
     public static ObjectiveTimeline of(Fleet fleet, Database database, Hazard hazard) {
-        List<Instant> changes = fleet.changes(database).stream().distinct().sorted().toList();
+        List<Instant> changes =
+                fleet.changes(database).stream().distinct().sorted().toList();
         long[] at = new long[changes.size()];
         long[] objective = new long[changes.size()];
         for (int i = 0; i < at.length; i++) {

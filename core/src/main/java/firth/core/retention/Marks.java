@@ -39,7 +39,11 @@ final class Marks {
         for (int i = 0; i < history.size(); i++) {
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
                 backupOf[c] = availability.begun(i) && availability.availableNow(c) ? i : -1;
-                roleOf[c] = availability.store(c).flatMap(BackupStore::role).map(Enum::ordinal).orElse(NO_ROLE);
+                roleOf[c] = availability
+                        .store(c)
+                        .flatMap(BackupStore::role)
+                        .map(Enum::ordinal)
+                        .orElse(NO_ROLE);
             }
         }
     }

@@ -17,7 +17,6 @@ import firth.core.time.RunningTime;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
@@ -79,7 +78,8 @@ public final class RetentionRules {
     private void retain(List<RetainRule> rules) {
         for (Role role : Role.values()) {
             List<RetainRule> own = rules.stream().filter(r -> r.role() == role).toList();
-            List<Integer> candidates = marks.inRole(role.ordinal(), i -> history.kind(i).isData() && cover.restorable(i));
+            List<Integer> candidates =
+                    marks.inRole(role.ordinal(), i -> history.kind(i).isData() && cover.restorable(i));
             candidates.sort(byAge);
             for (RetainRule rule : own) {
                 rule.reach().ifPresent(reach -> reach(role.ordinal(), candidates, reach));
@@ -138,8 +138,10 @@ public final class RetentionRules {
     }
 
     private void logsFrom(int role, long start, Reason reason) {
-        marks.inRole(role, i -> history.kind(i) == Kind.LOG
-                        && (history.to(i) > start || history.to(i) == start && history.from(i) == start))
+        marks.inRole(
+                        role,
+                        i -> history.kind(i) == Kind.LOG
+                                && (history.to(i) > start || history.to(i) == start && history.from(i) == start))
                 .forEach(i -> marks.mark(i, role, reason));
     }
 
@@ -265,8 +267,10 @@ public final class RetentionRules {
             }
         });
         boolean[] byLog = {false};
-        line.logsWithin(history.to(i), reached[0], l ->
-                byLog[0] |= history.to(l) == reached[0] && history.toTimeMs(l) >= moment && marks.available(l));
+        line.logsWithin(
+                history.to(i),
+                reached[0],
+                l -> byLog[0] |= history.to(l) == reached[0] && history.toTimeMs(l) >= moment && marks.available(l));
         logsOnTheWay(i, reached[0], Reason.HELD);
         if (!byLog[0]) {
             line.emptyLogsWithin(reached[0], reached[0], l -> marks.markAll(l, Reason.HELD));
@@ -310,7 +314,9 @@ public final class RetentionRules {
             latestLogEver = -1;
             for (int i = 0; i < history.size(); i++) {
                 if (history.kind(i) == Kind.LOG
-                        && !availability.ofBackup(i, firth.core.cover.Hazard.MISHAP).isEmpty()) {
+                        && !availability
+                                .ofBackup(i, firth.core.cover.Hazard.MISHAP)
+                                .isEmpty()) {
                     latestLogEver = Math.max(latestLogEver, history.to(i));
                 }
             }
@@ -354,7 +360,9 @@ public final class RetentionRules {
             }
             if (!history.selfContained(i) && history.positioned(i)) {
                 line.logsWithin(
-                        history.from(i), history.to(i), l -> marks.draw(l, role, "log-for-consistency:" + history.id(i)));
+                        history.from(i),
+                        history.to(i),
+                        l -> marks.draw(l, role, "log-for-consistency:" + history.id(i)));
             }
         });
     }

@@ -13,7 +13,8 @@ public final class RunningTime {
         this.stopped = stopped;
         this.stoppedBefore = new long[stopped.count() + 1];
         for (int i = 0; i < stopped.count(); i++) {
-            stoppedBefore[i + 1] = stoppedBefore[i] + (stopped.to(i) == Spans.FOREVER ? 0 : stopped.to(i) - stopped.from(i));
+            stoppedBefore[i + 1] =
+                    stoppedBefore[i] + (stopped.to(i) == Spans.FOREVER ? 0 : stopped.to(i) - stopped.from(i));
         }
     }
 
@@ -43,7 +44,9 @@ public final class RunningTime {
 
     private long stoppedUntil(long moment) {
         int begun = countBegunBy(moment);
-        return begun == 0 ? 0 : stoppedBefore[begun - 1] + Math.min(moment, stopped.to(begun - 1)) - stopped.from(begun - 1);
+        return begun == 0
+                ? 0
+                : stoppedBefore[begun - 1] + Math.min(moment, stopped.to(begun - 1)) - stopped.from(begun - 1);
     }
 
     private int countBegunBy(long moment) {

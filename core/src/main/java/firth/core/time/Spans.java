@@ -63,7 +63,8 @@ public final class Spans {
         int j = 0;
         boolean inside = false;
         while (i < bounds.length || j < other.bounds.length) {
-            long at = Math.min(i < bounds.length ? bounds[i] : FOREVER, j < other.bounds.length ? other.bounds[j] : FOREVER);
+            long at = Math.min(
+                    i < bounds.length ? bounds[i] : FOREVER, j < other.bounds.length ? other.bounds[j] : FOREVER);
             while (i < bounds.length && bounds[i] == at) {
                 i++;
             }

@@ -39,7 +39,8 @@ public final class Explaining {
             answer.add(Phrase.at(point));
             answer.add(Phrase.words(", "));
             answer.add(Phrase.lasting(h.age().toMillis()));
-            answer.add(Phrase.words(" before the moment you look from" + (stopped() ? ", not counting stopped time." : ".")));
+            answer.add(Phrase.words(
+                    " before the moment you look from" + (stopped() ? ", not counting stopped time." : ".")));
             restoringTo(point).ifPresent(facts::add);
             logReaching(point).ifPresent(facts::add);
             nextGap(point).ifPresent(facts::add);
@@ -47,7 +48,10 @@ public final class Explaining {
             answer.add(Phrase.words("Nothing can be restored" + after(hazard)
                     + ", so the age counts from the moment the database went into service."));
             facts.add(new Fact(
-                    "in service", Optional.of(e.database().id()), Optional.of(e.database().inServiceFrom()), ""));
+                    "in service",
+                    Optional.of(e.database().id()),
+                    Optional.of(e.database().inServiceFrom()),
+                    ""));
         }
         lastFailed().ifPresent(facts::add);
         facts.add(promise(hazard, h));
@@ -75,9 +79,10 @@ public final class Explaining {
                 answer.add(Phrase.words(" are promised."));
             }
             case SHORT -> {
-                answer.add(Phrase.words("Only "
-                        + percent(e.reach().cover().orElse(0.0)) + " of the promised reach of "));
-                answer.add(Phrase.lasting(e.reach().target().orElse(Duration.ZERO).toMillis()));
+                answer.add(
+                        Phrase.words("Only " + percent(e.reach().cover().orElse(0.0)) + " of the promised reach of "));
+                answer.add(
+                        Phrase.lasting(e.reach().target().orElse(Duration.ZERO).toMillis()));
                 answer.add(Phrase.words(" can be restored."));
             }
             case COVERED -> {
@@ -88,10 +93,14 @@ public final class Explaining {
                                 ? "its recovery point is within the objective"
                                 : "no objective is in force that its age could exceed"));
                 answer.add(Phrase.words(
-                        e.reach().target().isPresent() ? ", and its reach has no hole." : ", and no reach is asked for."));
+                        e.reach().target().isPresent()
+                                ? ", and its reach has no hole."
+                                : ", and no reach is asked for."));
             }
         }
-        e.reach().since().ifPresent(s -> facts.add(new Fact("promised reach begins", Optional.empty(), Optional.of(s), "")));
+        e.reach()
+                .since()
+                .ifPresent(s -> facts.add(new Fact("promised reach begins", Optional.empty(), Optional.of(s), "")));
         if (e.grade() == Grade.SHORT) {
             for (Gap gap : e.gaps()) {
                 facts.add(fact(gap));
@@ -99,7 +108,8 @@ public final class Explaining {
             e.mishap().restorable().stream()
                     .findFirst()
                     .map(Piece::from)
-                    .ifPresent(f -> facts.add(new Fact("oldest restorable moment", Optional.empty(), Optional.of(f), "")));
+                    .ifPresent(
+                            f -> facts.add(new Fact("oldest restorable moment", Optional.empty(), Optional.of(f), "")));
         }
         h.recoveryPoint().ifPresent(p -> facts.add(new Fact("recovery point", Optional.empty(), Optional.of(p), "")));
         lastFailed().ifPresent(facts::add);
@@ -115,30 +125,41 @@ public final class Explaining {
 
     /** Why there is a hole in the logs; empty where none begins at the position. */
     public Optional<Explanation> gap(long fromPosition) {
-        return e.gaps().stream().filter(g -> g.from() == fromPosition).findFirst().map(gap -> {
-            List<Phrase> answer = new ArrayList<>();
-            answer.add(Phrase.words("Logs " + gap.from() + " to " + gap.to() + " " + cause(gap) + ". "));
-            if (gap.bridged()) {
-                answer.add(Phrase.words(gap.bridgedBy().get() + " begins cover again after them; the moments between cannot"
-                        + " be restored any more, until they leave reach."));
-            } else {
-                answer.add(Phrase.words("No later backup begins cover again: every log after them is useless until the"
-                        + " next data backup."));
-            }
-            List<Fact> facts = new ArrayList<>();
-            gap.after().ifPresent(a -> facts.add(new Fact("logs before it reach", Optional.empty(), Optional.of(a), "")));
-            gap.before().ifPresent(b -> facts.add(new Fact("logs after it begin", Optional.empty(), Optional.of(b), "")));
-            gap.bridgedBy().ifPresent(id -> facts.add(backup("bridged by", id)));
-            gap.logs().forEach(id -> facts.add(backup("lost log", id)));
-            gap.failedRuns().forEach(id -> facts.add(new Fact("failed log run", Optional.of(id), Optional.empty(), "")));
-            return new Explanation(
-                    "Gap in the logs",
-                    answer,
-                    facts,
-                    "A gap is a maximal hole left by the available logs between the first position a usable data backup"
-                            + " needs and the last position any log holds. A backup that ends at or beyond it bridges it.",
-                    "Log gaps");
-        });
+        return e.gaps().stream()
+                .filter(g -> g.from() == fromPosition)
+                .findFirst()
+                .map(gap -> {
+                    List<Phrase> answer = new ArrayList<>();
+                    answer.add(Phrase.words("Logs " + gap.from() + " to " + gap.to() + " " + cause(gap) + ". "));
+                    if (gap.bridged()) {
+                        answer.add(Phrase.words(
+                                gap.bridgedBy().get() + " begins cover again after them; the moments between cannot"
+                                        + " be restored any more, until they leave reach."));
+                    } else {
+                        answer.add(Phrase.words(
+                                "No later backup begins cover again: every log after them is useless until the"
+                                        + " next data backup."));
+                    }
+                    List<Fact> facts = new ArrayList<>();
+                    gap.after()
+                            .ifPresent(a ->
+                                    facts.add(new Fact("logs before it reach", Optional.empty(), Optional.of(a), "")));
+                    gap.before()
+                            .ifPresent(b ->
+                                    facts.add(new Fact("logs after it begin", Optional.empty(), Optional.of(b), "")));
+                    gap.bridgedBy().ifPresent(id -> facts.add(backup("bridged by", id)));
+                    gap.logs().forEach(id -> facts.add(backup("lost log", id)));
+                    gap.failedRuns()
+                            .forEach(
+                                    id -> facts.add(new Fact("failed log run", Optional.of(id), Optional.empty(), "")));
+                    return new Explanation(
+                            "Gap in the logs",
+                            answer,
+                            facts,
+                            "A gap is a maximal hole left by the available logs between the first position a usable data backup"
+                                    + " needs and the last position any log holds. A backup that ends at or beyond it bridges it.",
+                            "Log gaps");
+                });
     }
 
     /** Why a copy is needed, obsolete or unusable; empty where it is not available now. */
@@ -157,7 +178,8 @@ public final class Explaining {
         List<String> reasons = e.retention().reasons(r);
         List<Fact> facts = new ArrayList<>();
         facts.add(new Fact(
-                history.kind(i).word(), Optional.of(history.id(i)),
+                history.kind(i).word(),
+                Optional.of(history.id(i)),
                 Optional.of(Instant.ofEpochMilli(
                         history.kind(i) == Kind.LOG ? history.toTimeMs(i) : history.consistentAtMs(i))),
                 "in " + e.retention().store(r)));
@@ -166,15 +188,19 @@ public final class Explaining {
         }
         e.version().ifPresent(v -> facts.add(policy(v)));
         String id = history.id(i);
-        String sentence =
-                switch (e.retention().verdict(r)) {
-                    case NEEDED -> id + " is needed: " + (reasons.size() == 1 ? "one reason keeps it." : reasons.size()
-                            + " reasons keep it.");
-                    case OBSOLETE -> "No rule needs " + id + "; it may be purged from " + e.retention().store(r) + ".";
-                    case UNUSABLE -> id + " restores nothing: " + (reasons.contains("torn")
-                            ? "logs it needs to be consistent are missing."
-                            : "a backup it hangs from is gone.");
-                };
+        String sentence = switch (e.retention().verdict(r)) {
+            case NEEDED ->
+                id + " is needed: "
+                        + (reasons.size() == 1 ? "one reason keeps it." : reasons.size() + " reasons keep it.");
+            case OBSOLETE ->
+                "No rule needs " + id + "; it may be purged from "
+                        + e.retention().store(r) + ".";
+            case UNUSABLE ->
+                id + " restores nothing: "
+                        + (reasons.contains("torn")
+                                ? "logs it needs to be consistent are missing."
+                                : "a backup it hangs from is gone.");
+        };
         return new Explanation(
                 "Why " + e.retention().verdict(r).word(),
                 List.of(Phrase.words(sentence)),
@@ -195,13 +221,15 @@ public final class Explaining {
         Optional<Instant> at = reason.equals("locked")
                 ? Optional.of(Instant.ofEpochMilli(history.lockedUntilMs(copy)))
                 : Optional.empty();
-        return new Fact(Reasons.label(reason), Optional.empty(), at, Reasons.note(reason));
+        return new Fact(
+                Reasons.label(reason) + (at.isPresent() ? " until" : ""), Optional.empty(), at, Reasons.note(reason));
     }
 
     private Fact backup(String label, String id) {
         for (int i = 0; i < history.size(); i++) {
             if (history.id(i).equals(id)) {
-                return new Fact(label, Optional.of(id), Optional.of(Instant.ofEpochMilli(history.consistentAtMs(i))), "");
+                return new Fact(
+                        label, Optional.of(id), Optional.of(Instant.ofEpochMilli(history.consistentAtMs(i))), "");
             }
         }
         return new Fact(label, Optional.of(id), Optional.empty(), "");
@@ -224,7 +252,8 @@ public final class Explaining {
     private Optional<Fact> logReaching(Instant point) {
         for (int i = 0; i < history.size(); i++) {
             if (history.kind(i) == Kind.LOG && history.toTimeMs(i) == point.toEpochMilli() && isAvailable(i)) {
-                return Optional.of(new Fact("last log that extends it", Optional.of(history.id(i)), Optional.of(point), ""));
+                return Optional.of(
+                        new Fact("last log that extends it", Optional.of(history.id(i)), Optional.of(point), ""));
             }
         }
         return Optional.empty();
@@ -242,16 +271,17 @@ public final class Explaining {
 
     private Optional<Fact> nextGap(Instant point) {
         return e.gaps().stream()
-                .filter(g -> !g.bridged() && g.after().filter(a -> !a.isBefore(point)).isPresent())
+                .filter(g -> !g.bridged()
+                        && g.after().filter(a -> !a.isBefore(point)).isPresent())
                 .findFirst()
                 .map(Explaining::fact);
     }
 
     private Optional<Fact> lastFailed() {
-        return java.util.stream.Stream.concat(
-                        history.failedLogRuns().stream(), history.failedDataRuns().stream())
+        return java.util.stream.Stream.concat(history.failedLogRuns().stream(), history.failedDataRuns().stream())
                 .filter(r -> !r.started().isAfter(e.asOf()))
-                .filter(r -> e.mishap().recoveryPoint().map(r.started()::isAfter).orElse(true))
+                .filter(r ->
+                        e.mishap().recoveryPoint().map(r.started()::isAfter).orElse(true))
                 .reduce((a, b) -> b)
                 .map(r -> new Fact(
                         "last failed " + r.kind().word() + " run",
@@ -269,14 +299,16 @@ public final class Explaining {
     }
 
     private Fact promise(Hazard hazard, HazardEvaluation h) {
-        String promised = h.objective().isPresent() ? "promises a recovery point for " + words(hazard) : "promises nothing"
-                + " for " + words(hazard);
+        String promised = h.objective().isPresent()
+                ? "promises a recovery point for " + words(hazard)
+                : "promises nothing" + " for " + words(hazard);
         return e.version()
                 .map(v -> {
                     Fact policy = policy(v);
                     return new Fact(policy.label(), policy.id(), policy.at(), promised);
                 })
-                .orElse(new Fact("no policy", Optional.empty(), Optional.empty(), "none is assigned, so nothing is promised"));
+                .orElse(new Fact(
+                        "no policy", Optional.empty(), Optional.empty(), "none is assigned, so nothing is promised"));
     }
 
     private static Fact policy(PolicyVersion v) {

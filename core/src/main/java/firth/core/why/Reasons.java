@@ -18,7 +18,7 @@ public final class Reasons {
             Map.entry("rung-month", new Words("monthly rung", "the first full of its month")),
             Map.entry("rung-year", new Words("yearly rung", "the first full of its year")),
             Map.entry("newest-configs", new Words("newest config backups", "one of the newest")),
-            Map.entry("locked", new Words("locked until", "nobody can delete it before")),
+            Map.entry("locked", new Words("locked", "nobody can delete it before the lock ends")),
             Map.entry("held", new Words("held", "a hold keeps it")),
             Map.entry("floor", new Words("newest way back", "part of the newest way back there is")),
             Map.entry("log-awaited", new Words("awaits its log", "the log that makes it consistent has not come yet")),

@@ -47,7 +47,11 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
     public record Water(Instant from, Instant to, int depth, List<String> survives) {}
 
     /** A stretch of which nothing can be restored. */
-    public record Sand(Instant from, Instant to, String where, @Schema(nullable = true) GapInfo gap) {}
+    public record Sand(
+            Instant from,
+            Instant to,
+            String where,
+            @Schema(nullable = true) GapInfo gap) {}
 
     /** A hole in the logs. */
     public record GapInfo(

@@ -35,11 +35,21 @@ public record DatabaseView(
     public record BreachView(Instant from, Instant to, double worstSeconds) {}
 
     /** The greatest age in a slice of the period. */
-    public record AgeSlice(Instant from, Instant to, double worstSeconds, @Schema(nullable = true) Double objectiveSeconds) {}
+    public record AgeSlice(
+            Instant from,
+            Instant to,
+            double worstSeconds,
+            @Schema(nullable = true) Double objectiveSeconds) {}
 
     /** A data backup that still exists somewhere, or is known to have gone. */
     public record DataBackup(
-            String id, String kind, Instant at, @Schema(nullable = true) String parent, String verdict, boolean locked, String note) {}
+            String id,
+            String kind,
+            Instant at,
+            @Schema(nullable = true) String parent,
+            String verdict,
+            boolean locked,
+            String note) {}
 
     /** How many copies of a kind have a verdict, and their bytes. */
     public record Tally(String kind, String verdict, int copies, double bytes) {}

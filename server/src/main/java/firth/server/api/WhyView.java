@@ -14,5 +14,8 @@ public record WhyView(String title, List<Phrase> answer, List<FactView> facts, S
             @Schema(nullable = true) Double seconds) {}
 
     public record FactView(
-            String label, @Schema(nullable = true) String id, @Schema(nullable = true) Instant at, String note) {}
+            String label,
+            @Schema(nullable = true) String id,
+            @Schema(nullable = true) Instant at,
+            String note) {}
 }

@@ -1,0 +1,202 @@
+package firth.core;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.cover.Gap;
+import firth.core.cover.Hazard;
+import firth.core.cover.Piece;
+import firth.core.history.Backup;
+import firth.core.history.Copy;
+import firth.core.objective.AgePieces;
+import firth.core.time.RunningTime;
+import firth.core.time.Span;
+import firth.core.time.Spans;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.LongStream;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** What must hold of cover whatever the history; each seed is a history of its own. */
+class CoverPropertiesTest {
+
+    static LongStream seeds() {
+        return LongStream.range(0, 120);
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void agreesWithTheRulesTakenWordByWord(long seed) {
+        RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
+        for (int n = 0; n < 4; n++) {
+            Instant now = world.anyMoment();
+            Evaluation e = world.evaluate(world.backups, now);
+            for (Hazard hazard : Hazard.values()) {
+                NaiveCover naive = new NaiveCover(world, now, hazard);
+                List<Span> found = e.hazards().get(hazard).restorable().stream()
+                        .map(p -> new Span(p.from(), p.to()))
+                        .toList();
+                assertEquals(naive.restorable(now), found, hazard + " as of " + now);
+                assertEquals(naive.recoveryPoint(now), e.hazards().get(hazard).recoveryPoint(), hazard + " at " + now);
+            }
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void theAgeAtEveryMomentIsThatOfItsOwnRecoveryPoint(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        Evaluation e = world.evaluate(world.backups, world.end);
+        Spans stopped = Spans.NONE;
+        if (!world.database.stopped().isEmpty()) {
+            stopped = Spans.of(
+                    world.database.stopped().get(0).from().toEpochMilli(),
+                    world.database.stopped().get(0).to().orElseThrow().toEpochMilli());
+        }
+        RunningTime clock = new RunningTime(stopped);
+        for (Hazard hazard : Hazard.values()) {
+            AgePieces ages = e.hazards().get(hazard).ages();
+            NaiveCover naive = new NaiveCover(world, world.end, hazard);
+            for (int n = 0; n < 15; n++) {
+                Instant t = world.anyMoment();
+                Instant point = naive.recoveryPoint(t).orElse(RandomFleet.BEGIN);
+                assertEquals(
+                        clock.between(point.toEpochMilli(), t.toEpochMilli()),
+                        ageAt(ages, t.toEpochMilli()),
+                        hazard + " at " + t);
+            }
+        }
+    }
+
+    private static long ageAt(AgePieces ages, long t) {
+        for (int i = 0; i < ages.size(); i++) {
+            if (ages.fromMs(i) <= t && t < ages.toMs(i)) {
+                return ages.grows(i) ? ages.ageMs(i) + t - ages.fromMs(i) : ages.ageMs(i);
+            }
+        }
+        throw new AssertionError("no age at " + t);
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void asOfAMomentEqualsTheHistoryKnownByThen(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        Instant then = world.anyMoment();
+        Evaluation whole = world.evaluate(world.backups, then);
+        Evaluation cut = world.evaluate(world.knownBy(then), then);
+        assertEquals(described(cut), described(whole));
+    }
+
+    private static String described(Evaluation e) {
+        StringBuilder out = new StringBuilder(e.grade() + " " + e.reach() + "\n");
+        for (Hazard hazard : Hazard.values()) {
+            HazardEvaluation h = e.hazards().get(hazard);
+            out.append(h.recoveryPoint())
+                    .append(h.age())
+                    .append(h.achieved())
+                    .append(h.breaches())
+                    .append(h.restorable());
+        }
+        e.gaps().forEach(out::append);
+        List<String> verdicts = new ArrayList<>();
+        for (int r = 0; r < e.retention().size(); r++) {
+            verdicts.add(e.history().id(e.retention().backup(r)) + " "
+                    + e.retention().store(r) + " " + e.retention().verdict(r) + " "
+                    + e.retention().reasons(r).stream().sorted().toList());
+        }
+        return out.append(verdicts.stream().sorted().toList()).toString();
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void fewerCopiesNeverRestoreMore(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        Instant now = world.anyMoment();
+        Evaluation before = world.evaluate(world.backups, now);
+        List<Backup> fewer = world.backups.stream()
+                .map(b -> {
+                    List<Copy> left = b.copies().stream()
+                            .filter(c -> world.random().nextInt(6) > 0)
+                            .toList();
+                    return b.withCopies(left);
+                })
+                .toList();
+        Evaluation after = world.evaluate(fewer, now);
+        for (Hazard hazard : Hazard.values()) {
+            assertWithin(
+                    after.hazards().get(hazard).restorable(),
+                    before.hazards().get(hazard).restorable());
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void aHazardLeavesNoMoreThanAMishap(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        Evaluation e = world.evaluate(world.backups, world.anyMoment());
+        assertWithin(e.hazards().get(Hazard.SITE_LOSS).restorable(), e.mishap().restorable());
+        assertWithin(e.hazards().get(Hazard.SABOTAGE).restorable(), e.mishap().restorable());
+    }
+
+    static void assertWithin(List<Piece> inner, List<Piece> outer) {
+        for (Piece piece : inner) {
+            assertTrue(
+                    outer.stream().anyMatch(o -> !o.from().isAfter(piece.from()) && !o.to().isBefore(piece.to())),
+                    piece + " is not within " + outer);
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void attainmentAndBreachesTellTheSameStory(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        HazardEvaluation h = world.evaluate(world.backups, world.end).mishap();
+        Duration broken = h.breaches().stream()
+                .map(b -> Duration.between(b.from(), b.to()))
+                .reduce(Duration.ZERO, Duration::plus);
+        double share = 1
+                - (double) broken.toMillis()
+                        / Duration.between(RandomFleet.BEGIN, world.end).toMillis();
+        assertEquals(share, h.achieved().attainment().orElseThrow(), 1e-9);
+        long worst = h.breaches().stream().mapToLong(b -> b.worstMs()).max().orElse(0);
+        long objective = Duration.ofHours(6).toMillis();
+        assertEquals(worst > 0, h.achieved().max() > objective);
+        assertTrue(worst == 0 || worst == h.achieved().max(), "the worst breach is the worst age");
+        assertTrue(h.achieved().p50() <= h.achieved().p95()
+                && h.achieved().p95() <= h.achieved().p99());
+        assertTrue(h.achieved().p99() <= h.achieved().max()
+                && h.achieved().mean() <= h.achieved().max());
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void gapsLieApartAndNoAvailableLogHoldsThem(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        Instant now = world.anyMoment();
+        Evaluation e = world.evaluate(world.backups, now);
+        long reached = -1;
+        for (Gap gap : e.gaps()) {
+            assertTrue(gap.from() > reached && gap.to() > gap.from(), gap + " after " + reached);
+            reached = gap.to();
+            for (int i = 0; i < e.history().size(); i++) {
+                boolean overlaps = e.history().kind(i) == firth.core.history.Kind.LOG
+                        && e.history().from(i) < e.history().to(i)
+                        && e.history().from(i) < gap.to()
+                        && e.history().to(i) > gap.from();
+                assertTrue(!overlaps || !available(e, i), e.history().id(i) + " holds " + gap);
+            }
+        }
+    }
+
+    private static boolean available(Evaluation e, int i) {
+        for (int r = 0; r < e.retention().size(); r++) {
+            if (e.retention().backup(r) == i) {
+                return true;
+            }
+        }
+        return false;
+    }
+}
