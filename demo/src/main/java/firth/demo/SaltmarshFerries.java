@@ -91,7 +91,8 @@ public final class SaltmarshFerries {
                         .losingLogs(outage, outage.plus(Duration.ofHours(21).plusMinutes(15)))
                         .fullByHandAt(outage.plus(Duration.ofHours(21).plusMinutes(15))),
                 new Ferry("harbour-log", "PostgreSQL 16", "northquay", Rules.SAILINGS, 35)
-                        .losingLogs(blink, blink.plus(Duration.ofMinutes(35))),
+                        .losingLogs(blink, blink.plus(Duration.ofMinutes(35)))
+                        .failing(t -> false, blink::isBefore, "runner restarted"),
                 new Ferry("tides", "SQL Server 2022", "northquay", Rules.SAILINGS, 24)
                         .spoiling(t -> t.isAfter(ago(Duration.ofDays(4)))
                                 && t.isBefore(ago(Duration.ofDays(3).plusHours(20)))),

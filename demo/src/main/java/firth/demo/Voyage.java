@@ -203,6 +203,9 @@ final class Voyage {
                 from = to;
             } else {
                 Instant ended = to.plusSeconds(15 + random.nextInt(60));
+                if (ended.isAfter(now)) {
+                    return;
+                }
                 out.write(new Backup(
                         id,
                         ferry.id,

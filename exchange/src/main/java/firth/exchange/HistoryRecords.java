@@ -167,8 +167,8 @@ final class HistoryRecords {
     }
 
     private static Positions positions(Fields f, String suffix, JsonNode from, JsonNode to) {
-        long low = f.position("from" + suffix, from);
         long high = f.position("to" + suffix, to);
+        long low = f.position("from" + suffix, from);
         if (low > high) {
             throw f.bad("to" + suffix, "is smaller than from: positions never run backwards");
         }

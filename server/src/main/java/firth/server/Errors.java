@@ -3,7 +3,7 @@ package firth.server;
 import firth.exchange.NotAFleetFile;
 import firth.server.api.Problem;
 import firth.store.StoreFailure;
-import jakarta.ws.rs.NotFoundException;
+import jakarta.ws.rs.WebApplicationException;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import org.jboss.logging.Logger;
@@ -26,9 +26,14 @@ class Errors {
     }
 
     @ServerExceptionMapper
-    Response noSuchPage(NotFoundException e) {
-        return answer(
-                404, "There is nothing at this address.", "Nothing was changed.", "See /q/openapi for what there is.");
+    Response refused(WebApplicationException e) {
+        int status = e.getResponse().getStatus();
+        String what = switch (status) {
+            case 404 -> "There is nothing at this address.";
+            case 415 -> "A fleet file is sent as application/x-ndjson.";
+            default -> "The request was refused (" + status + ").";
+        };
+        return answer(status, what, "Nothing was changed.", "See /q/openapi for what there is.");
     }
 
     @ServerExceptionMapper

@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.TreeMap;
 
 /** Backups, their positions and copies as rows. */
@@ -53,9 +54,11 @@ final class BackupTable implements AutoCloseable {
         insertCopy = connection.prepareStatement(
                 "INSERT OR REPLACE INTO copy (backup, store, landed, landed_stated, locked_until, gone, spoiled_found,"
                         + " spoiled_since, bytes, rest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
-        selectCopies = connection.prepareStatement("SELECT * FROM copy WHERE backup = ?");
+        selectCopies = connection.prepareStatement("SELECT store, landed, landed_stated, locked_until, gone,"
+                + " spoiled_found, spoiled_since, bytes, rest FROM copy WHERE backup = ?");
         insertPosition = connection.prepareStatement("INSERT INTO position VALUES (?, ?, ?, ?)");
-        selectPositions = connection.prepareStatement("SELECT * FROM position WHERE backup = ?");
+        selectPositions =
+                connection.prepareStatement("SELECT stream, from_position, to_position FROM position WHERE backup = ?");
         deletePositions = connection.prepareStatement("DELETE FROM position WHERE backup = ?");
     }
 
@@ -73,7 +76,8 @@ final class BackupTable implements AutoCloseable {
 
     Backup get(String id) throws SQLException {
         select.setString(1, id);
-        try (ResultSet row = select.executeQuery()) {
+        try (ResultSet rows = select.executeQuery()) {
+            Cells row = new Cells(rows);
             row.next();
             return read(row);
         }
@@ -86,7 +90,7 @@ final class BackupTable implements AutoCloseable {
         select.setString(1, backup.id());
         try (ResultSet row = select.executeQuery()) {
             row.next();
-            long num = row.getLong("num");
+            long num = row.getLong(1);
             deletePositions.setLong(1, num);
             deletePositions.executeUpdate();
             parts(num, backup);
@@ -149,44 +153,50 @@ final class BackupTable implements AutoCloseable {
         to.setString(20, b.rest());
     }
 
-    /** Reads the backup of a row, with its copies and positions. */
-    Backup read(ResultSet row) throws SQLException {
-        long num = row.getLong("num");
-        Optional<Instant> fromTime = Columns.moment(row, "from_time");
-        Optional<Instant> toTime = Columns.moment(row, "to_time");
+    /** Reads the backup of a row of its number and {@link #COLUMNS}, with its copies and positions. */
+    Backup read(Cells row) throws SQLException {
+        long num = row.number();
+        String id = row.text();
+        String database = row.text();
+        Kind kind = Kind.valueOf(row.text().toUpperCase(Locale.ROOT));
+        Optional<String> parent = row.optionalText();
+        Optional<String> run = row.optionalText();
+        Instant started = row.moment();
+        Instant ended = row.moment();
+        OptionalDouble bytes = row.amount();
+        Optional<String> lineage = row.optionalText();
+        Optional<String> stream = row.optionalText();
+        long from = row.number();
+        long to = row.number();
+        Optional<Instant> fromTime = row.optionalMoment();
+        Optional<Instant> toTime = row.optionalMoment();
         return new Backup(
-                row.getString("id"),
-                row.getString("database"),
-                Kind.valueOf(row.getString("kind").toUpperCase(Locale.ROOT)),
-                Columns.text(row, "parent"),
-                Columns.text(row, "run"),
-                Columns.moment(row, "started").orElseThrow(),
-                Columns.moment(row, "ended").orElseThrow(),
-                Columns.number(row, "bytes"),
-                Columns.text(row, "lineage"),
-                positions(row, num),
-                fromTime.map(from -> new Backup.LogTimes(from, toTime.orElse(from))),
-                Columns.moment(row, "consistent_at").orElseThrow(),
-                row.getBoolean("self_contained"),
-                row.getBoolean("streamed"),
-                Duration.ofMillis(row.getLong("lag")),
-                Columns.moment(row, "verified"),
+                id,
+                database,
+                kind,
+                parent,
+                run,
+                started,
+                ended,
+                bytes,
+                lineage,
+                stream.isPresent() ? Map.of(stream.get(), new Positions(from, to)) : positions(num),
+                fromTime.map(t -> new Backup.LogTimes(t, toTime.orElse(t))),
+                row.moment(),
+                row.flag(),
+                row.flag(),
+                Duration.ofMillis(row.number()),
+                row.optionalMoment(),
                 copies(num),
-                row.getString("rest"));
+                row.text());
     }
 
-    private Map<String, Positions> positions(ResultSet row, long num) throws SQLException {
-        String stream = row.getString("stream");
-        if (stream != null) {
-            return Map.of(stream, new Positions(row.getLong("from_position"), row.getLong("to_position")));
-        }
+    private Map<String, Positions> positions(long num) throws SQLException {
         Map<String, Positions> out = new LinkedHashMap<>();
         selectPositions.setLong(1, num);
         try (ResultSet rows = selectPositions.executeQuery()) {
-            while (rows.next()) {
-                out.put(
-                        rows.getString("stream"),
-                        new Positions(rows.getLong("from_position"), rows.getLong("to_position")));
+            for (Cells row = new Cells(rows); row.next(); ) {
+                out.put(row.text(), new Positions(row.number(), row.number()));
             }
         }
         return out;
@@ -196,20 +206,30 @@ final class BackupTable implements AutoCloseable {
         List<Copy> out = new ArrayList<>();
         selectCopies.setLong(1, num);
         try (ResultSet rows = selectCopies.executeQuery()) {
-            while (rows.next()) {
-                Optional<Instant> since = Columns.moment(rows, "spoiled_since");
-                out.add(new Copy(
-                        rows.getString("store"),
-                        Columns.moment(rows, "landed").orElseThrow(),
-                        rows.getBoolean("landed_stated"),
-                        Columns.moment(rows, "locked_until"),
-                        Columns.moment(rows, "gone"),
-                        Columns.moment(rows, "spoiled_found").map(found -> new Spoilage(found, since)),
-                        Columns.number(rows, "bytes"),
-                        rows.getString("rest")));
+            for (Cells row = new Cells(rows); row.next(); ) {
+                out.add(copy(row));
             }
         }
         return out;
+    }
+
+    private static Copy copy(Cells row) throws SQLException {
+        String store = row.text();
+        Instant landed = row.moment();
+        boolean stated = row.flag();
+        Optional<Instant> lockedUntil = row.optionalMoment();
+        Optional<Instant> gone = row.optionalMoment();
+        Optional<Instant> found = row.optionalMoment();
+        Optional<Instant> since = row.optionalMoment();
+        return new Copy(
+                store,
+                landed,
+                stated,
+                lockedUntil,
+                gone,
+                found.map(f -> new Spoilage(f, since)),
+                row.amount(),
+                row.text());
     }
 
     @Override

@@ -1,14 +1,13 @@
 package firth.store;
 
 import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Types;
 import java.time.Instant;
 import java.util.Optional;
 import java.util.OptionalDouble;
 
-/** Optional values to and from nullable columns. */
+/** Optional values into nullable columns. */
 final class Columns {
 
     private Columns() {}
@@ -31,19 +30,5 @@ final class Columns {
         } else {
             to.setNull(column, Types.INTEGER);
         }
-    }
-
-    static Optional<Instant> moment(ResultSet row, String column) throws SQLException {
-        long ms = row.getLong(column);
-        return row.wasNull() ? Optional.empty() : Optional.of(Instant.ofEpochMilli(ms));
-    }
-
-    static OptionalDouble number(ResultSet row, String column) throws SQLException {
-        double value = row.getDouble(column);
-        return row.wasNull() ? OptionalDouble.empty() : OptionalDouble.of(value);
-    }
-
-    static Optional<String> text(ResultSet row, String column) throws SQLException {
-        return Optional.ofNullable(row.getString(column));
     }
 }

@@ -8,7 +8,6 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Locale;
-import java.util.Optional;
 
 /** Runs as rows. */
 final class RunTable implements AutoCloseable {
@@ -36,8 +35,9 @@ final class RunTable implements AutoCloseable {
     Run get(String id) throws SQLException {
         select.setString(1, id);
         try (ResultSet rows = select.executeQuery()) {
-            rows.next();
-            return read(rows);
+            Cells row = new Cells(rows);
+            row.next();
+            return read(row);
         }
     }
 
@@ -58,16 +58,17 @@ final class RunTable implements AutoCloseable {
         to.setString(8, run.rest());
     }
 
-    static Run read(ResultSet row) throws SQLException {
+    /** Reads a row of {@link #COLUMNS}. */
+    static Run read(Cells row) throws SQLException {
         return new Run(
-                row.getString("id"),
-                row.getString("database"),
-                Kind.valueOf(row.getString("kind").toUpperCase(Locale.ROOT)),
-                Columns.moment(row, "started").orElseThrow(),
-                Columns.moment(row, "ended"),
-                Outcome.valueOf(row.getString("outcome").toUpperCase(Locale.ROOT)),
-                Optional.ofNullable(row.getString("message")),
-                row.getString("rest"));
+                row.text(),
+                row.text(),
+                Kind.valueOf(row.text().toUpperCase(Locale.ROOT)),
+                row.moment(),
+                row.optionalMoment(),
+                Outcome.valueOf(row.text().toUpperCase(Locale.ROOT)),
+                row.optionalText(),
+                row.text());
     }
 
     @Override

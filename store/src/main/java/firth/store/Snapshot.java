@@ -27,6 +27,9 @@ public final class Snapshot implements AutoCloseable {
         void take(T fact) throws java.io.IOException;
     }
 
+    /** How many cells of a row of history are about the backup, its number left out. */
+    private static final int BACKUP_CELLS = 14;
+
     private final Connection connection;
 
     Snapshot(Connection connection) throws SQLException {
@@ -39,7 +42,7 @@ public final class Snapshot implements AutoCloseable {
         return query("SELECT database, count FROM change", s -> {}, rows -> {
             Map<String, Long> out = new HashMap<>();
             while (rows.next()) {
-                out.put(rows.getString(1), rows.getLong(2));
+                out.put(rows.text(), rows.number());
             }
             return out;
         });
@@ -50,7 +53,7 @@ public final class Snapshot implements AutoCloseable {
         return query("SELECT document FROM record ORDER BY type, id, version", s -> {}, rows -> {
             List<String> out = new ArrayList<>();
             while (rows.next()) {
-                out.add(rows.getString(1));
+                out.add(rows.text());
             }
             return out;
         });
@@ -60,10 +63,7 @@ public final class Snapshot implements AutoCloseable {
         return query("SELECT name, received, newest_fact FROM source ORDER BY name", s -> {}, rows -> {
             List<Source> out = new ArrayList<>();
             while (rows.next()) {
-                out.add(new Source(
-                        rows.getString(1),
-                        Columns.moment(rows, "received").orElseThrow(),
-                        Columns.moment(rows, "newest_fact")));
+                out.add(new Source(rows.text(), rows.moment(), rows.optionalMoment()));
             }
             return out;
         });
@@ -74,15 +74,17 @@ public final class Snapshot implements AutoCloseable {
         return query(
                 "SELECT database FROM backup WHERE id = ?",
                 s -> s.setString(1, backup),
-                rows -> rows.next() ? Optional.of(rows.getString(1)) : Optional.empty());
+                rows -> rows.next() ? Optional.of(rows.text()) : Optional.empty());
     }
 
     /** The history of a database as columns, without an object per backup. */
     public History history(Database database) {
         History.Builder history = History.of(database);
         query(
-                "SELECT b.*, c.store, c.landed, c.locked_until, c.gone, c.spoiled_found, c.spoiled_since,"
-                        + " coalesce(c.bytes, b.bytes) AS held FROM backup b LEFT JOIN copy c ON c.backup = b.num"
+                "SELECT b.num, b.id, b.kind, b.lineage, b.stream, b.streamed, b.parent, b.started, b.ended,"
+                        + " b.consistent_at, b.self_contained, b.from_position, b.to_position, b.from_time, b.to_time,"
+                        + " c.store, c.landed, c.locked_until, c.gone, c.spoiled_found, c.spoiled_since,"
+                        + " coalesce(c.bytes, b.bytes) FROM backup b LEFT JOIN copy c ON c.backup = b.num"
                         + " WHERE b.database = ? ORDER BY b.num",
                 s -> s.setString(1, database.id()),
                 rows -> {
@@ -101,55 +103,61 @@ public final class Snapshot implements AutoCloseable {
         return history.build();
     }
 
-    private static void addAll(ResultSet rows, History.Builder history) throws SQLException {
+    private static void addAll(Cells row, History.Builder history) throws SQLException {
         Map<String, Kind> kinds = new HashMap<>();
         for (Kind kind : Kind.values()) {
             kinds.put(kind.word(), kind);
         }
         long last = -1;
         boolean taken = false;
-        while (rows.next()) {
-            long num = rows.getLong("num");
-            if (num != last) {
+        while (row.next()) {
+            long num = row.number();
+            if (num == last) {
+                row.skip(BACKUP_CELLS);
+            } else {
                 last = num;
-                Kind kind = kinds.get(rows.getString("kind"));
-                String stream = rows.getString("stream");
-                taken = history.takes(kind, Columns.text(rows, "lineage"), Optional.ofNullable(stream));
-                if (taken) {
-                    history.streamed(rows.getBoolean("streamed"));
-                    boolean positioned = history.isStream(stream);
-                    history.add(
-                            rows.getString("id"),
-                            kind,
-                            rows.getString("parent"),
-                            rows.getLong("started"),
-                            rows.getLong("ended"),
-                            rows.getLong("consistent_at"),
-                            rows.getBoolean("self_contained"),
-                            positioned ? rows.getLong("from_position") : -1,
-                            positioned ? rows.getLong("to_position") : -1,
-                            orElse(rows, "from_time", History.ALWAYS),
-                            orElse(rows, "to_time", History.ALWAYS));
-                }
+                taken = add(row, kinds, history);
             }
-            if (taken && rows.getString("store") != null) {
-                double held = rows.getDouble("held");
-                double bytes = rows.wasNull() ? Double.NaN : held;
+            String store = row.text();
+            if (taken && store != null) {
                 history.addCopy(
-                        rows.getString("store"),
-                        rows.getLong("landed"),
-                        orElse(rows, "locked_until", History.ALWAYS),
-                        orElse(rows, "gone", History.NEVER),
-                        orElse(rows, "spoiled_found", History.NEVER),
-                        orElse(rows, "spoiled_since", History.ALWAYS),
-                        bytes);
+                        store,
+                        row.number(),
+                        row.numberOr(History.ALWAYS),
+                        row.numberOr(History.NEVER),
+                        row.numberOr(History.NEVER),
+                        row.numberOr(History.ALWAYS),
+                        row.amountOr(Double.NaN));
             }
         }
     }
 
-    private static long orElse(ResultSet rows, String column, long otherwise) throws SQLException {
-        long value = rows.getLong(column);
-        return rows.wasNull() ? otherwise : value;
+    /** Adds the backup of a row, if it has an effect; leaves the row before its copy. */
+    private static boolean add(Cells row, Map<String, Kind> kinds, History.Builder history) throws SQLException {
+        String id = row.text();
+        Kind kind = kinds.get(row.text());
+        Optional<String> lineage = row.optionalText();
+        Optional<String> stream = row.optionalText();
+        boolean streamed = row.flag();
+        if (!history.takes(kind, lineage, stream)) {
+            row.skip(BACKUP_CELLS - 5);
+            return false;
+        }
+        history.streamed(streamed);
+        long other = stream.filter(history::isStream).isPresent() ? 0 : -1;
+        history.add(
+                id,
+                kind,
+                row.text(),
+                row.number(),
+                row.number(),
+                row.number(),
+                row.flag(),
+                row.numberOr(-1) | other,
+                row.numberOr(-1) | other,
+                row.numberOr(History.ALWAYS),
+                row.numberOr(History.ALWAYS));
+        return true;
     }
 
     /** Passes on every run in the order it was first told of. */
@@ -167,7 +175,7 @@ public final class Snapshot implements AutoCloseable {
     }
 
     private interface Reading<T> {
-        T of(ResultSet rows) throws SQLException;
+        T of(Cells row) throws SQLException;
     }
 
     private interface Binding {
@@ -177,8 +185,8 @@ public final class Snapshot implements AutoCloseable {
     private <T> void each(String sql, Reading<T> reading, Taker<T> taker) throws java.io.IOException {
         try (PreparedStatement statement = connection.prepareStatement(sql);
                 ResultSet rows = statement.executeQuery()) {
-            while (rows.next()) {
-                taker.take(reading.of(rows));
+            for (Cells row = new Cells(rows); row.next(); ) {
+                taker.take(reading.of(row));
             }
         } catch (SQLException e) {
             throw failure(e);
@@ -189,7 +197,7 @@ public final class Snapshot implements AutoCloseable {
         try (PreparedStatement statement = connection.prepareStatement(sql)) {
             binding.to(statement);
             try (ResultSet rows = statement.executeQuery()) {
-                return reading.of(rows);
+                return reading.of(new Cells(rows));
             }
         } catch (SQLException e) {
             throw failure(e);

@@ -282,7 +282,7 @@ public final class Explaining {
                 .filter(r -> !r.started().isAfter(e.asOf()))
                 .filter(r ->
                         e.mishap().recoveryPoint().map(r.started()::isAfter).orElse(true))
-                .reduce((a, b) -> b)
+                .max(java.util.Comparator.comparing(firth.core.history.Run::started))
                 .map(r -> new Fact(
                         "last failed " + r.kind().word() + " run",
                         Optional.of(r.id()),

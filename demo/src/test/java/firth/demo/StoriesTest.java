@@ -1,0 +1,87 @@
+package firth.demo;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.Evaluation;
+import firth.core.history.MemoryCatalog;
+import firth.core.time.Span;
+import firth.exchange.FleetFileReader;
+import firth.exchange.ImportReport;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.Map;
+import java.util.TreeMap;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** The demo tells its stories whenever it is started: at night, at noon, on the days the clocks change. */
+class StoriesTest {
+
+    private static final Map<String, String> GRADES = Map.ofEntries(
+            Map.entry("bookings", "covered"),
+            Map.entry("fares", "covered"),
+            Map.entry("tides", "covered"),
+            Map.entry("manifests", "behind"),
+            Map.entry("berths", "short"),
+            Map.entry("harbour-log", "behind"),
+            Map.entry("crew-rota", "covered"),
+            Map.entry("cargo", "covered"),
+            Map.entry("fuel", "covered"),
+            Map.entry("payroll", "covered"),
+            Map.entry("loyalty", "covered"),
+            Map.entry("kiosk-north", "covered"),
+            Map.entry("kiosk-south", "covered"),
+            Map.entry("webshop", "stranded"),
+            Map.entry("lost-property", "covered"),
+            Map.entry("moorings", "covered"));
+
+    private static byte[] part(SaltmarshFerries.Part part, Instant now) throws IOException {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        new SaltmarshFerries(now, SaltmarshFerries.SEED).write(part, out);
+        return out.toByteArray();
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "2026-11-23T09:12:00Z",
+                "2026-11-22T00:03:10Z",
+                "2026-10-25T01:30:00Z",
+                "2027-03-28T02:10:00Z",
+                "2027-01-01T23:59:59Z",
+                "2026-07-15T13:00:00Z"
+            })
+    void theGradesAreThoseOfTheStories(String start) throws IOException {
+        Instant now = Instant.parse(start);
+        MemoryCatalog catalog = new MemoryCatalog();
+        for (SaltmarshFerries.Part part : SaltmarshFerries.Part.values()) {
+            ImportReport report =
+                    FleetFileReader.read(new ByteArrayInputStream(part(part, now)), part.source(), catalog);
+            assertTrue(report.rejected().isEmpty(), report.rejected().toString());
+            assertTrue(report.warnings().isEmpty(), report.warnings().toString());
+        }
+        Instant asOf = catalog.newestFact().orElseThrow();
+        assertTrue(!asOf.isAfter(now), "nothing happens in the future");
+        assertTrue(Duration.between(asOf, now).toMinutes() < 11, "the newest fact is new");
+        Map<String, String> found = new TreeMap<>();
+        catalog.databases().forEach(facts -> {
+            Evaluation e = Evaluation.of(facts, catalog.fleet(), asOf, new Span(asOf.minus(Duration.ofDays(30)), asOf));
+            found.put(e.database().id(), e.grade().word());
+        });
+        assertEquals(new TreeMap<>(GRADES), found);
+    }
+
+    @Test
+    void theSameSeedAndMomentGiveTheSameFacts() throws IOException {
+        Instant now = Instant.parse("2026-11-23T09:12:00Z");
+        for (SaltmarshFerries.Part part : SaltmarshFerries.Part.values()) {
+            assertTrue(Arrays.equals(part(part, now), part(part, now)), part.source());
+        }
+    }
+}

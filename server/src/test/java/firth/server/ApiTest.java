@@ -1,0 +1,202 @@
+package firth.server;
+
+import static io.restassured.RestAssured.given;
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.equalTo;
+import static org.hamcrest.Matchers.greaterThan;
+import static org.hamcrest.Matchers.hasItem;
+import static org.hamcrest.Matchers.hasSize;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import io.quarkus.test.common.QuarkusTestResource;
+import io.quarkus.test.junit.QuarkusTest;
+import io.restassured.path.json.JsonPath;
+import io.restassured.response.ValidatableResponse;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** The HTTP interface over real SQLite: views of any moment, facts in and out, errors a person can act on. */
+@QuarkusTest
+@QuarkusTestResource(DemoFleet.class)
+class ApiTest {
+
+    private static ValidatableResponse take(String body) {
+        return given().contentType("application/x-ndjson")
+                .body(body.getBytes(java.nio.charset.StandardCharsets.UTF_8))
+                .post("/api/import?source=test")
+                .then();
+    }
+
+    @Test
+    void coverShowsTheFleetAsOfItsNewestFact() {
+        JsonPath cover =
+                given().get("/api/cover").then().statusCode(200).extract().jsonPath();
+        assertTrue(cover.getList("rows").size() >= 16);
+        assertTrue(cover.getString("asOf").startsWith("2026-11-20T09:1"), cover.getString("asOf"));
+        assertEquals(200, cover.getList("outside").size());
+        assertTrue(cover.getDouble("outside[199].share") > 0, "manifests is outside its objective now");
+    }
+
+    @Test
+    void asOfAMomentBeforeTheHoleThereIsNone() {
+        assertEquals("short", grade("berths", ""));
+        assertEquals("covered", grade("berths", "2026-11-11T00:00:00Z"));
+        assertEquals("covered", grade("manifests", "2026-11-17T00:00:00Z"));
+    }
+
+    private static String grade(String id, String asOf) {
+        return given().queryParam("asOf", asOf)
+                .get("/api/databases/" + id)
+                .jsonPath()
+                .getString("row.grade");
+    }
+
+    @Test
+    void theEvaluationsAreThoseOfTheViews() {
+        JsonPath all =
+                given().get("/api/evaluations").then().statusCode(200).extract().jsonPath();
+        JsonPath cover = given().get("/api/cover").jsonPath();
+        assertEquals(cover.getList("rows.grade"), all.getList("databases.grade"));
+        assertEquals(
+                cover.getDouble("rows.find { it.id == 'fuel' }.hazards[1].ageSeconds"),
+                all.getDouble("databases.find { it.id == 'fuel' }.hazards.siteLoss.ageSeconds"),
+                0.001);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "manifests   | about=age                   | Age of the recovery point | last failed log run",
+                "manifests   | about=grade                 | Why behind                | policy Sailings, version 1",
+                "berths      | about=grade                 | Why short                 | bridged gap",
+                "fuel        | about=age&hazard=siteLoss   | Age of the recovery point | last log that extends it",
+                "webshop     | about=grade                 | Why stranded              | last failed full run",
+            })
+    void whyNamesTheFactsAndTheRule(String id, String query, String title, String fact) {
+        given().get("/api/databases/" + id + "/why?" + query)
+                .then()
+                .statusCode(200)
+                .body("title", equalTo(title))
+                .body("facts.label", hasItem(fact))
+                .body("rule.length()", greaterThan(20));
+    }
+
+    @Test
+    void whyAGapAndWhyACopy() {
+        JsonPath berths = given().get("/api/databases/berths").jsonPath();
+        given().queryParam("about", "gap")
+                .queryParam("position", berths.getLong("gaps[0].fromPosition"))
+                .get("/api/databases/berths/why")
+                .then()
+                .statusCode(200)
+                .body("facts.label", hasItem("bridged by"));
+        JsonPath page = given().get("/api/databases/bookings/backups?kinds=full&verdict=obsolete")
+                .jsonPath();
+        given().queryParam("about", "copy")
+                .queryParam("backup", page.getString("items[0].id"))
+                .queryParam("store", page.getString("items[0].store"))
+                .get("/api/databases/bookings/why")
+                .then()
+                .statusCode(200)
+                .body("title", equalTo("Why obsolete"))
+                .body("facts.label", hasItem("replaced by"));
+    }
+
+    @Test
+    void anImportTakesTheGoodLinesAndNamesTheBad() {
+        String good = "{\"type\":\"site\",\"id\":\"lighthouse\"}\n";
+        take(good + "{\"type\":\"site\",\"id\":\"a b\"}\n{\"type\":\"run\",\"id\":\"x\"\n")
+                .statusCode(200)
+                .body("lines", equalTo(3))
+                .body("rejectedLines", equalTo(2))
+                .body("rejected[0].line", equalTo(2))
+                .body("rejected[0].field", equalTo("id"))
+                .body("rejected[1].line", equalTo(3));
+        take(good).statusCode(200).body("unchanged", equalTo(1)).body("added", equalTo(0));
+    }
+
+    @Test
+    void whatIsNoFleetFileIsRefusedAndNothingIsTaken() {
+        take("Dear harbour master\n")
+                .statusCode(422)
+                .body("what", containsString("is not a fleet file"))
+                .body("unharmed", containsString("unharmed"));
+        take("").statusCode(422).body("what", containsString("is empty"));
+    }
+
+    @Test
+    void anotherPageCannotImportBehindAPersonsBack() {
+        given().contentType("text/plain").body("{}").post("/api/import").then().statusCode(415);
+    }
+
+    @Test
+    void theExportImportsAgainWithoutSayingAnythingNew() {
+        byte[] export =
+                given().get("/api/export").then().statusCode(200).extract().asByteArray();
+        given().contentType("application/x-ndjson")
+                .body(export)
+                .post("/api/import?source=again")
+                .then()
+                .statusCode(200)
+                .body("added", equalTo(0))
+                .body("updated", equalTo(0))
+                .body("rejected", hasSize(0))
+                .body("unchanged", greaterThan(50_000));
+    }
+
+    @Test
+    void aDatabaseThatIsNotComputedIsShownAsThat() {
+        take("{\"type\":\"database\",\"id\":\"zodiac\",\"zone\":\"UTC\",\"inServiceFrom\":\"2026-11-01T00:00:00Z\","
+                        + "\"streams\":[\"a\",\"b\"]}\n")
+                .statusCode(200);
+        given().get("/api/databases/zodiac")
+                .then()
+                .statusCode(200)
+                .body("row.grade", equalTo(null))
+                .body("row.notComputed[0]", containsString("several log streams"));
+        given().get("/api/databases/zodiac/why?about=age")
+                .then()
+                .statusCode(404)
+                .body("what", containsString("zodiac"));
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "/api/cover?asOf=noon                      | 400 | asOf is not an RFC 3339 instant",
+                "/api/cover?period=P1M                     | 400 | period is neither",
+                "/api/cover?period=2026-01-02T00:00:00Z/2026-01-01T00:00:00Z | 400 | ends before",
+                "/api/databases/atlantis                   | 404 | no database atlantis",
+                "/api/databases/tides/why?about=weather    | 400 | about is none of",
+                "/api/databases/tides/why?about=gap&position=1 | 404 | no such gap",
+                "/api/databases/tides/why?about=age&hazard=flood | 400 | hazard is none of",
+                "/api/databases/tides/backups?limit=9999   | 400 | limit",
+                "/api/nothing                              | 404 | nothing at this address",
+            })
+    void anErrorSaysWhatHappenedAndWhatToDo(String path, int status, String what) {
+        given().urlEncodingEnabled(false)
+                .get(path)
+                .then()
+                .statusCode(status)
+                .body("what", containsString(what))
+                .body("todo.length()", greaterThan(5));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"/", "/cover", "/cover?asOf=2026-11-01T00:00:00Z", "/databases/a.b%2Fc"})
+    void everyViewIsThePage(String path) {
+        given().urlEncodingEnabled(false).get(path).then().statusCode(200).body(containsString("<div id=\"root\">"));
+    }
+
+    @Test
+    void sourcesSayHowNewTheyAre() {
+        List<String> names = given().get("/api/sources").jsonPath().getList("sources.name");
+        assertTrue(names.containsAll(List.of("Northquay hosts", "Southquay hosts", "fleet list")));
+    }
+}

@@ -1,0 +1,86 @@
+package firth.server;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import firth.exchange.FleetFileReader;
+import firth.store.FactStore;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Where a request stands that does not say so. */
+class LookoutTest {
+
+    private static final Instant NOW = Instant.parse("2026-11-23T09:12:00Z");
+
+    @TempDir
+    private Path directory;
+
+    private FactsHolder facts;
+    private Lookout lookout;
+
+    private record From(Optional<Instant> newestFact) implements FactStore.Delivery {
+        @Override
+        public String source() {
+            return "test";
+        }
+    }
+
+    @BeforeEach
+    void open() {
+        facts = new FactsHolder(directory.resolve("firth.db").toString());
+        Clock clock = mock(Clock.class);
+        when(clock.instant()).thenReturn(NOW);
+        lookout = new Lookout(facts, clock);
+    }
+
+    private void fact(String moment) throws IOException {
+        String line = "{\"type\":\"run\",\"id\":\"r" + moment + "\",\"database\":\"d\",\"kind\":\"full\",\"started\":\""
+                + moment + "\",\"outcome\":\"running\"}";
+        facts.store()
+                .write(
+                        c -> FleetFileReader.read(
+                                new ByteArrayInputStream(line.getBytes(StandardCharsets.UTF_8)), "test", c),
+                        r -> new From(r.newestFact()),
+                        NOW);
+    }
+
+    @Test
+    void standsAtTheNewestFactSoThatOldFactsDoNotLookLate() throws IOException {
+        assertEquals(NOW, lookout.view("", "").asOf(), "without facts: now");
+        fact("2026-11-20T00:00:00Z");
+        Lookout.View view = lookout.view(null, null);
+        assertEquals(Instant.parse("2026-11-20T00:00:00Z"), view.asOf());
+        assertEquals(Duration.ofDays(30), view.period().length());
+    }
+
+    @Test
+    void doesNotFollowAClockThatRunsAhead() throws IOException {
+        fact("2031-01-01T00:00:00Z");
+        assertEquals(NOW, lookout.view(null, null).asOf());
+    }
+
+    @Test
+    void takesAPeriodAsALengthOrAsItsEnds() {
+        assertEquals(
+                Duration.ofDays(7),
+                lookout.view("2026-11-01T00:00:00Z", "P1W").period().length());
+        assertEquals(
+                Instant.parse("2026-10-01T00:00:00Z"),
+                lookout.view("", "2026-10-01T00:00:00Z/2026-10-02T00:00:00Z")
+                        .period()
+                        .from());
+        assertThrows(BadRequest.class, () -> lookout.view("", "PT0S"));
+    }
+}
