@@ -56,6 +56,11 @@ describe("pieces", () => {
     ]);
   });
 
+  it("begin at the left end where they began before the period", () => {
+    const found = pieces([water("2026-10-22T00:00:00Z", "2026-11-06T00:00:00Z")], [], at);
+    expect(found.map((p) => [p.x, p.width])).toEqual([[0, 500]]);
+  });
+
   it("never draw a hole too narrow to see", () => {
     const found = pieces([], [sand("2026-11-03T00:00:00Z", "2026-11-03T00:01:00Z")], at);
     expect(found[0]?.width).toBe(NARROWEST);

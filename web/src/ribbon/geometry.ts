@@ -27,16 +27,19 @@ export type Piece =
 /** A stretch too short to see is drawn this wide all the same. */
 export const NARROWEST = 2;
 
-/** What to draw, from left to right: water and sand as wide as their time, single moments as stones. */
+/**
+ * What to draw, from left to right: water and sand as wide as their time, single moments as stones. What began before
+ * the period begins at the ribbon's left end.
+ */
 export function pieces(water: Water[], sand: Sand[], at: Scale): Piece[] {
   const out: Piece[] = [];
   for (const w of water) {
-    const x = at(w.from);
+    const x = Math.max(0, at(w.from));
     if (w.from === w.to) out.push({ what: "stone", x, width: 0, of: w });
     else out.push({ what: "water", x, width: Math.max(at(w.to) - x, 0.5), of: w });
   }
   for (const s of sand) {
-    const x = at(s.from);
+    const x = Math.max(0, at(s.from));
     out.push({ what: "sand", x, width: Math.max(at(s.to) - x, NARROWEST), of: s });
   }
   return out.sort((a, b) => a.x - b.x);

@@ -27,7 +27,7 @@ describe("what a ribbon says", () => {
 
   it("of a bridged gap: how long, which logs, what ended it, and when it stops mattering", () => {
     expect(sandSentence(hole, "UTC")).toBe(
-      "21 h 15 that cannot be restored. Logs 48\u2009112 – 48\u2009196 were never backed up; berths-full begins cover again.",
+      "21 h 15 that cannot be restored. Logs 48\u202f112 – 48\u202f196 were never backed up; berths-full begins cover again.",
     );
     expect(sandRemedy(hole, "UTC")).toBe("Nothing can repair it. It leaves reach on 28 Nov.");
   });
@@ -36,6 +36,12 @@ describe("what a ribbon says", () => {
     const tail: Sand = { ...hole, where: "after", gap: null };
     expect(sandSentence(tail, "UTC")).toBe("The last 21 h 15: nothing has come since 9 Nov 15:40.");
     expect(sandRemedy(tail, "UTC")).toBe("A data backup begins cover anew.");
+  });
+
+  it("of a database with nothing left: that, and what begins cover again", () => {
+    const all: Sand = { ...hole, where: "everywhere", gap: null };
+    expect(sandSentence(all, "UTC")).toContain("Nothing can be restored");
+    expect(sandRemedy(all, "UTC")).toBe("A full begins cover anew.");
   });
 
   it("as text, in the order of time", () => {

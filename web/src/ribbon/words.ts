@@ -39,11 +39,13 @@ export function sandRemedy(s: Sand, zone: string): string {
       : "Nothing can repair it.";
   }
   if (s.where === "after") return "A data backup begins cover anew.";
+  if (s.where === "everywhere") return "A full begins cover anew.";
   return "";
 }
 
 export function sandSentence(s: Sand, zone: string): string {
   const length = lasting(s.from, s.to);
+  if (s.where === "everywhere") return "Nothing can be restored: no backup that is left restores anything.";
   if (s.gap) return `${length} that cannot be restored. ${gapSentence(s.gap)}`;
   if (s.where === "after")
     return `The last ${length}: nothing has come since ${span(s.from, s.from, zone).split(" – ")[0]}.`;

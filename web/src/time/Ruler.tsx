@@ -14,7 +14,7 @@ export function Ruler() {
   const view = useView();
   const cover = useCover(view.params);
   const sources = useSources();
-  const asOf = cover.data?.asOf ?? view.asOf;
+  const asOf = view.asOf ?? cover.data?.asOf ?? null;
   const back = view.asOf !== null;
   const newest = sources.data?.newest;
   return (
@@ -201,6 +201,8 @@ function Strip({
   const view = useView();
   const [box, width] = useWidth<HTMLDivElement>();
   const [dragged, setDragged] = useState<number | null>(null);
+  // Where the last key put the flag while the page still shows the moment before: keys come faster than views.
+  const stood = useRef<{ asOf: string; flag: number } | null>(null);
   if (!asOf || !newest) return <div ref={box} />;
   const end = Math.max(Date.parse(newest), Date.parse(asOf));
   const begin = Math.min(end - view.days * 24 * HOUR, Date.parse(asOf) - 24 * HOUR);
@@ -210,6 +212,7 @@ function Strip({
   const flag = dragged ?? Date.parse(asOf);
   const choose = (ms: number) => {
     const bound = Math.min(end, Math.max(begin, ms));
+    stood.current = { asOf, flag: bound };
     view.setAsOf(end - bound < 60_000 ? null : isoSecond(Math.round(bound / 60_000) * 60_000));
   };
   const fromPointer = (clientX: number) => {
@@ -287,6 +290,7 @@ function Strip({
             className="cursor-ew-resize"
             onKeyDown={(e) => {
               const step = e.shiftKey ? 24 * HOUR : HOUR;
+              const flag = stood.current?.asOf === asOf ? stood.current.flag : Date.parse(asOf);
               if (e.key === "ArrowLeft") choose(flag - step);
               else if (e.key === "ArrowRight") choose(flag + step);
               else if (e.key === "End") choose(end);

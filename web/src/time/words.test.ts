@@ -51,4 +51,4 @@ describe("moments", () => {
   });
 });
 
-it("parts thousands", () => expect(count(9214)).toBe("9\u2009214"));
+it("parts thousands", () => expect(count(9214)).toBe("9\u202f214"));

@@ -77,7 +77,7 @@ export function span(from: Moment, to: Moment, zone: string): string {
   return `${moment(from, zone)} – ${end}`;
 }
 
-/** A number with thin spaces between thousands. */
+/** A number with narrow spaces that do not break between thousands. */
 export function count(n: number): string {
-  return n.toLocaleString("en-GB").replaceAll(",", "\u2009");
+  return n.toLocaleString("en-GB").replaceAll(",", "\u202f");
 }

@@ -15,6 +15,8 @@ export function FindBox() {
   const navigate = useNavigate();
   const choose = useImport();
   const [words, setWords] = useState("");
+  // A fresh box after each use: the old one would take the focus back from where the choice led.
+  const [used, setUsed] = useState(0);
   const input = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => input.current?.focus() });
 
@@ -40,11 +42,12 @@ export function FindBox() {
 
   return (
     <Combobox<Found | null>
+      key={used}
       value={null}
       onChange={(f) => {
         f?.run();
         setWords("");
-        input.current?.blur();
+        setUsed((n) => n + 1);
       }}
       immediate
     >

@@ -1,5 +1,5 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useKeys } from "./useKeys";
 
 const KEYS = [
@@ -16,8 +16,12 @@ const KEYS = [
 /** The keys that work everywhere, shown for `?`. */
 export function Keys() {
   const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
   useKeys({
-    "?": () => setOpen(true),
+    "?": () => {
+      button.current?.focus();
+      setOpen(true);
+    },
     ".": () => window.dispatchEvent(new Event("firth:move")),
   });
   return (

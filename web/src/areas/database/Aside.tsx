@@ -63,7 +63,13 @@ function Promised({ data }: { data: DatabaseView }) {
               {row.reachTargetSeconds !== null ? promise(row.reachTargetSeconds) : "–"}
             </td>
             <td />
-            <td className="text-right">{row.pointsOnly ? "points only" : duration(row.reachSeconds)}</td>
+            <td className="text-right">
+              {row.pointsOnly
+                ? "points only"
+                : row.grade === "stranded"
+                  ? "nothing"
+                  : duration(row.reachSeconds)}
+            </td>
           </tr>
           {row.reachCover !== null && (
             <tr className="border-t border-line">
@@ -97,7 +103,10 @@ function Gaps({ data }: { data: DatabaseView }) {
   return (
     <>
       <h2 className="mt-5 text-[18px]">Gaps</h2>
-      {data.gaps.length === 0 && <p className="text-muted">None inside the logs.</p>}
+      {data.gaps.length === 0 && row.grade !== "stranded" && (
+        <p className="text-muted">None inside the logs.</p>
+      )}
+      {row.grade === "stranded" && <p className="text-coral-text">Nothing can be restored.</p>}
       {tail && (
         <p className="text-coral-text">
           The end is open since <b title={tail.from}>{longMoment(tail.from, row.zone)}</b>.

@@ -127,7 +127,9 @@ function Copies({ items, id, zone }: { items: Item[]; id: string; zone: string }
               className="border-t border-line align-top"
               data-verdict={b.verdict}
             >
-              <td className="max-w-[230px] min-w-[180px] py-1 pr-3 font-mono text-[12px] break-all">{b.id}</td>
+              <td className="max-w-[230px] min-w-[180px] py-1 pr-3 font-mono text-[12px] break-all">
+                {b.id}
+              </td>
               <td className="py-1 pr-3 whitespace-nowrap" title={`${b.from} to ${b.to}`}>
                 {b.kind === "log" ? span(b.from, b.to, zone) : moment(b.from, zone)}
               </td>

@@ -2,8 +2,8 @@ import type { DataBackup, DatabaseView } from "../../api/client";
 import { scale } from "../../ribbon/geometry";
 import { moment } from "../../time/words";
 
-const HEIGHT = 96;
-const BASE = 66;
+const HEIGHT = 84;
+const BASE = 54;
 
 /** Fulls and what hangs from them: arcs from each backup to its parent, hollow where no rule needs it any more. */
 export function FullsChart({ data, width, labels }: { data: DatabaseView; width: number; labels: number }) {
@@ -34,7 +34,7 @@ export function FullsChart({ data, width, labels }: { data: DatabaseView; width:
           if (!parent) return null;
           const from = Math.max(0, x(parent.at));
           const to = x(b.at);
-          const rise = Math.min(44, 10 + (to - from) / 5);
+          const rise = Math.min(32, 10 + (to - from) / 5);
           return (
             <path
               key={b.id}

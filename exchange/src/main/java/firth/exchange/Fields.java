@@ -14,7 +14,6 @@ import java.util.OptionalInt;
 import java.util.Set;
 import java.util.function.BiConsumer;
 import java.util.function.Function;
-import java.util.regex.Pattern;
 
 /**
  * The fields of one JSON object, read by name and type. A value of the wrong type or out of bounds is a
@@ -22,7 +21,7 @@ import java.util.regex.Pattern;
  */
 final class Fields {
 
-    private static final Pattern ID = Pattern.compile("[A-Za-z0-9._:/-]{1,120}");
+    private static final int LONGEST_ID = 120;
 
     private final ObjectNode node;
     private final String path;
@@ -81,11 +80,22 @@ final class Fields {
 
     Optional<String> id(String name) {
         return text(name).map(t -> {
-            if (!ID.matcher(t).matches()) {
+            if (!isId(t)) {
                 throw bad(name, "is not an id: 1 to 120 letters, digits or . _ - : /");
             }
             return t;
         });
+    }
+
+    private static boolean isId(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            boolean letter = c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z';
+            if (!letter && (c < '0' || c > '9') && "._-:/".indexOf(c) < 0) {
+                return false;
+            }
+        }
+        return !text.isEmpty() && text.length() <= LONGEST_ID;
     }
 
     String requiredId(String name) {

@@ -105,11 +105,9 @@ final class CoverRows {
         List<Cover.Water> out = new ArrayList<>();
         for (DepthPiece p : DepthPiece.layered(restorable)) {
             if (!p.to().isBefore(shown.from()) && !p.from().isAfter(shown.to())) {
-                Instant from = p.from().isBefore(shown.from()) ? shown.from() : p.from();
-                Instant to = p.to().isAfter(shown.to()) ? shown.to() : p.to();
                 out.add(new Cover.Water(
-                        from,
-                        to,
+                        p.from(),
+                        p.to(),
                         p.survives().size(),
                         p.survives().stream().sorted().map(Hazard::field).toList()));
             }
@@ -122,8 +120,8 @@ final class CoverRows {
                 .filter(h -> h.to().isAfter(shown.from()) && h.from().isBefore(shown.to()))
                 .filter(h -> h.where() == Hole.Where.AFTER ? behind(e) : !e.pointsOnly())
                 .map(h -> new Cover.Sand(
-                        h.from().isBefore(shown.from()) ? shown.from() : h.from(),
-                        h.to().isAfter(shown.to()) ? shown.to() : h.to(),
+                        h.from(),
+                        h.to(),
                         h.where().name().toLowerCase(java.util.Locale.ROOT),
                         h.gap().map(g -> gap(e, g)).orElse(null)))
                 .toList();

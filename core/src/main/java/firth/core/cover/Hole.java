@@ -16,7 +16,9 @@ public record Hole(Instant from, Instant to, Where where, Optional<Gap> gap) {
     public enum Where {
         BEFORE,
         BETWEEN,
-        AFTER
+        AFTER,
+        /** Nothing can be restored at all. */
+        EVERYWHERE
     }
 
     /** What is left between what can be restored, from the in-service moment to now. */
@@ -32,7 +34,7 @@ public record Hole(Instant from, Instant to, Where where, Optional<Gap> gap) {
             where = Where.BETWEEN;
         }
         if (now.isAfter(reached)) {
-            out.add(hole(reached, now, Where.AFTER, gaps));
+            out.add(hole(reached, now, restorable.isEmpty() ? Where.EVERYWHERE : Where.AFTER, gaps));
         }
         return out;
     }

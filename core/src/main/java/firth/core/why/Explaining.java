@@ -178,7 +178,7 @@ public final class Explaining {
         List<String> reasons = e.retention().reasons(r);
         List<Fact> facts = new ArrayList<>();
         facts.add(new Fact(
-                history.kind(i).word(),
+                name(history.kind(i)),
                 Optional.of(history.id(i)),
                 Optional.of(Instant.ofEpochMilli(
                         history.kind(i) == Kind.LOG ? history.toTimeMs(i) : history.consistentAtMs(i))),
@@ -208,6 +208,16 @@ public final class Explaining {
                 "A copy is needed while any rule of its store's role, a lock, a hold, the newest way back or another needed"
                         + " backup asks for it; otherwise it is obsolete, or unusable where it restores nothing.",
                 "Retention");
+    }
+
+    private static String name(Kind kind) {
+        return switch (kind) {
+            case FULL -> "full";
+            case DIFF -> "differential";
+            case INCR -> "incremental";
+            case LOG -> "log";
+            case CONFIG -> "config backup";
+        };
     }
 
     private Fact reason(int r, String reason) {

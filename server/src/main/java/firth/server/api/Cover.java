@@ -43,10 +43,10 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             double worstSeconds,
             @Schema(nullable = true) Double attainment) {}
 
-    /** A stretch that can be restored, or a moment on its own, and the hazards it survives. */
+    /** A stretch that can be restored, or a moment on its own, and the hazards it survives; may begin before the period. */
     public record Water(Instant from, Instant to, int depth, List<String> survives) {}
 
-    /** A stretch of which nothing can be restored. */
+    /** A stretch of which nothing can be restored; may begin before the period. Where: before, between, after, everywhere. */
     public record Sand(
             Instant from,
             Instant to,

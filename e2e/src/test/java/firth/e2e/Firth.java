@@ -1,0 +1,97 @@
+package firth.e2e;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+
+/** The real server, started as a process over demo data of its own. */
+final class Firth implements AutoCloseable {
+
+    private static final Path ROOT = Path.of(System.getProperty("firth.root", ".."));
+    private static final String JAVA =
+            Path.of(System.getProperty("java.home"), "bin", "java").toString();
+
+    private final Process process;
+    private final int port;
+
+    private Firth(Process process, int port) {
+        this.process = process;
+        this.port = port;
+    }
+
+    /** Starts a server; with the demo fleet, or with nothing. */
+    static Firth start(boolean demo) throws IOException, InterruptedException {
+        Path directory = Files.createTempDirectory("firth-e2e");
+        Path facts = directory.resolve("firth.db");
+        if (demo) {
+            run(List.of(JAVA, "-jar", jar("demo", "all"), facts.toString()), directory);
+        }
+        int port;
+        try (ServerSocket free = new ServerSocket(0)) {
+            port = free.getLocalPort();
+        }
+        Process process = process(
+                List.of(JAVA, "-Dquarkus.http.port=" + port, "-Dfirth.data=" + facts, "-jar", jar("server", "runner")),
+                directory);
+        Firth firth = new Firth(process, port);
+        firth.awaitAnswer();
+        return firth;
+    }
+
+    private static String jar(String module, String classifier) {
+        Path jar = ROOT.resolve(module + "/target/firth-" + module + "-1-SNAPSHOT-" + classifier + ".jar");
+        if (!Files.exists(jar)) {
+            throw new IllegalStateException(jar + " is missing; build it first: ./firth test");
+        }
+        return jar.toAbsolutePath().toString();
+    }
+
+    private static Process process(List<String> command, Path directory) throws IOException {
+        return new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(
+                        directory.resolve("log.txt").toFile()))
+                .start();
+    }
+
+    private static void run(List<String> command, Path directory) throws IOException, InterruptedException {
+        if (process(command, directory).waitFor() != 0) {
+            throw new IllegalStateException(Files.readString(directory.resolve("log.txt")));
+        }
+    }
+
+    private void awaitAnswer() throws InterruptedException {
+        Instant deadline = Instant.now().plus(Duration.ofSeconds(60));
+        HttpClient client = HttpClient.newHttpClient();
+        HttpRequest request =
+                HttpRequest.newBuilder(URI.create(address("/api/sources"))).build();
+        while (Instant.now().isBefore(deadline) && process.isAlive()) {
+            try {
+                if (client.send(request, HttpResponse.BodyHandlers.discarding()).statusCode() == 200) {
+                    return;
+                }
+            } catch (IOException notYet) {
+                Thread.sleep(100);
+            }
+        }
+        throw new IllegalStateException("the server did not start");
+    }
+
+    String address(String path) {
+        return "http://127.0.0.1:" + port + path;
+    }
+
+    @Override
+    public void close() {
+        process.destroy();
+        process.onExit().join();
+    }
+}
