@@ -42,6 +42,7 @@ export class Problem extends Error {
 
 const client = createClient<paths>({
   baseUrl: typeof window === "undefined" ? "" : window.location.origin,
+  fetch: (request) => globalThis.fetch(request),
 });
 
 async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {

@@ -132,11 +132,11 @@ public final class FleetFileReader {
             version(fields);
         } else if (type.equals("run")) {
             Run run = HistoryRecords.run(fields);
-            report.count(catalog.put(run));
+            take(catalog.put(run), fields);
             HappenedAt.of(run, report::happened);
         } else if (type.equals("backup")) {
             Backup backup = HistoryRecords.backup(fields);
-            report.count(catalog.put(backup));
+            take(catalog.put(backup), fields);
             HappenedAt.of(backup, report::happened);
         } else if (FleetRecords.reads(type)) {
             FleetRecord read = FleetRecords.read(type, fields);
@@ -144,6 +144,14 @@ public final class FleetFileReader {
             HappenedAt.of(read, report::happened);
         } else {
             throw fields.bad("type", "is unknown: " + type);
+        }
+    }
+
+    private void take(Catalog.Change change, Fields fields) {
+        report.count(change);
+        if (change == Catalog.Change.TURNED) {
+            fields.warn(
+                    "id", "was known with another kind or database; the newer line counts, do two facts share an id?");
         }
     }
 

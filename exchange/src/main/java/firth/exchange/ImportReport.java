@@ -30,7 +30,7 @@ public final class ImportReport {
     void count(firth.core.history.Catalog.Change change) {
         switch (change) {
             case ADDED -> added++;
-            case UPDATED -> updated++;
+            case UPDATED, TURNED -> updated++;
             case UNCHANGED -> unchanged++;
         }
     }

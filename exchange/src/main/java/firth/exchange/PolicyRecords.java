@@ -33,6 +33,8 @@ final class PolicyRecords {
             "SA", DayOfWeek.SATURDAY,
             "SU", DayOfWeek.SUNDAY);
 
+    private static final int MOST_RUNGS = 100_000;
+
     private PolicyRecords() {}
 
     static PolicyVersion policy(Fields f) {
@@ -154,7 +156,12 @@ final class PolicyRecords {
         f.object("rungs").ifPresent(r -> {
             r.warnUnknown(Set.of("day", "week", "month", "year"));
             for (RungUnit unit : RungUnit.values()) {
-                r.count(unit.word()).ifPresent(n -> rungs.put(unit, n));
+                r.count(unit.word()).ifPresent(n -> {
+                    if (n > MOST_RUNGS) {
+                        throw r.bad(unit.word(), "is more than " + MOST_RUNGS);
+                    }
+                    rungs.put(unit, n);
+                });
             }
         });
         f.duration("lock");

@@ -156,6 +156,17 @@ class BadInputTest {
     }
 
     @Test
+    void anIdThatTurnsIntoAnotherKindIsTakenWithAWarning() throws IOException {
+        String full =
+                "{\"type\":\"backup\",\"id\":\"b\",\"database\":\"d\",\"kind\":\"full\",\"ended\":\"2026-01-01T00:00:00Z\"}\n";
+        ImportReport report = read(full + full.replace("full", "config") + GOOD.replace("north", "b"));
+        assertEquals(2, report.added(), "ids are unique per type: a site may be called b too");
+        assertEquals(1, report.updated());
+        assertEquals("id", report.warnings().get(0).field());
+        assertEquals(2, report.warnings().get(0).line());
+    }
+
+    @Test
     void aParentThatNeverComesIsKept() throws IOException {
         ImportReport report =
                 read("{\"type\":\"backup\",\"id\":\"i\",\"database\":\"d\",\"kind\":\"incr\",\"parent\":\"never\","

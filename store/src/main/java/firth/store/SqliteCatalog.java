@@ -84,13 +84,13 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
             }
             Run known = runs.get(run.id());
             Run merged = Merging.merge(known, run);
-            if (merged.equals(known)) {
-                return Change.UNCHANGED;
+            Change change = Merging.change(known, merged);
+            if (change != Change.UNCHANGED) {
+                runs.replace(merged);
+                touched.add(known.database());
+                touched.add(run.database());
             }
-            runs.replace(merged);
-            touched.add(known.database());
-            touched.add(run.database());
-            return Change.UPDATED;
+            return change;
         } catch (SQLException e) {
             throw failure(e);
         }
@@ -105,22 +105,16 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
             }
             Backup known = backups.get(backup.id());
             Backup merged = Merging.merge(known, backup);
-            if (same(merged, known)) {
-                return Change.UNCHANGED;
+            Change change = Merging.change(known, merged);
+            if (change != Change.UNCHANGED) {
+                backups.replace(merged);
+                touched.add(known.database());
+                touched.add(backup.database());
             }
-            backups.replace(merged);
-            touched.add(known.database());
-            touched.add(backup.database());
-            return Change.UPDATED;
+            return change;
         } catch (SQLException e) {
             throw failure(e);
         }
-    }
-
-    /** The order of copies says nothing. */
-    private static boolean same(Backup a, Backup b) {
-        return Set.copyOf(a.copies()).equals(Set.copyOf(b.copies()))
-                && a.withCopies(List.of()).equals(b.withCopies(List.of()));
     }
 
     /** Counts the changes and notes how new the facts of their source are. */

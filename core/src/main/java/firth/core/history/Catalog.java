@@ -12,7 +12,9 @@ public interface Catalog {
     enum Change {
         ADDED,
         UPDATED,
-        UNCHANGED
+        UNCHANGED,
+        /** Updated, and it is of another kind or database now: two facts may share an id by mistake. */
+        TURNED
     }
 
     /** @param document the record as text of the exchange format, whole, so that it can be given back */

@@ -41,7 +41,7 @@ public final class MemoryCatalog implements Catalog {
         Run known = runs.get(run.id());
         Run merged = known == null ? run : Merging.merge(known, run);
         runs.put(run.id(), merged);
-        return known == null ? Change.ADDED : merged.equals(known) ? Change.UNCHANGED : Change.UPDATED;
+        return known == null ? Change.ADDED : Merging.change(known, merged);
     }
 
     @Override
@@ -49,7 +49,7 @@ public final class MemoryCatalog implements Catalog {
         Backup known = backups.get(backup.id());
         Backup merged = known == null ? backup : Merging.merge(known, backup);
         backups.put(backup.id(), merged);
-        return known == null ? Change.ADDED : merged.equals(known) ? Change.UNCHANGED : Change.UPDATED;
+        return known == null ? Change.ADDED : Merging.change(known, merged);
     }
 
     public Fleet fleet() {

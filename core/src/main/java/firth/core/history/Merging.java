@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** What a later statement about a known run or backup changes (docs/exchange.md, "What a second line changes"). */
 public final class Merging {
@@ -23,6 +24,24 @@ public final class Merging {
         known.copies().forEach(c -> copies.put(c.store(), c));
         said.copies().forEach(c -> copies.merge(c.store(), c, Merging::merge));
         return said.withCopies(List.copyOf(copies.values())).withVerified(later(known.verified(), said.verified()));
+    }
+
+    /** What merging did to a known run. */
+    public static Catalog.Change change(Run known, Run merged) {
+        boolean turned = known.kind() != merged.kind() || !known.database().equals(merged.database());
+        return known.equals(merged) ? Catalog.Change.UNCHANGED : changed(turned);
+    }
+
+    /** What merging did to a known backup; the order of its copies says nothing. */
+    public static Catalog.Change change(Backup known, Backup merged) {
+        boolean same = Set.copyOf(known.copies()).equals(Set.copyOf(merged.copies()))
+                && known.withCopies(List.of()).equals(merged.withCopies(List.of()));
+        boolean turned = known.kind() != merged.kind() || !known.database().equals(merged.database());
+        return same ? Catalog.Change.UNCHANGED : changed(turned);
+    }
+
+    private static Catalog.Change changed(boolean turned) {
+        return turned ? Catalog.Change.TURNED : Catalog.Change.UPDATED;
     }
 
     static Copy merge(Copy known, Copy said) {

@@ -1,0 +1,94 @@
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { describe, expect, it } from "vitest";
+import { backups, database, holed, refused } from "../../test-fleet";
+import { renderAt } from "../../test-render";
+import { WhyProvider } from "../../why/WhyPanel";
+import { DatabasePage } from "./DatabasePage";
+
+const why = {
+  title: "Why needed",
+  answer: [
+    { words: "Taken ", moment: null, seconds: null },
+    { words: null, moment: "2026-11-01T00:00:00Z", seconds: null },
+    { words: " and kept ", moment: null, seconds: null },
+    { words: null, moment: null, seconds: 7200 },
+  ],
+  facts: [
+    { label: "locked until", id: "berths-full-2", at: "2026-11-30T00:00:00Z", note: "nobody can delete it" },
+  ],
+  rule: "A copy is needed while any rule asks for it.",
+  section: "Retention",
+};
+
+const open = (of = holed) =>
+  renderAt(
+    `/databases/${of.id}`,
+    <WhyProvider>
+      <Routes>
+        <Route path="/databases/:id" element={<DatabasePage />} />
+      </Routes>
+    </WhyProvider>,
+    {
+      [`/api/databases/${of.id}`]: database(of),
+      [`/api/databases/${of.id}/backups`]: backups,
+      [`/api/databases/${of.id}/why`]: why,
+    },
+  );
+
+describe("a database", () => {
+  it("shows what was promised and achieved, and its gaps", async () => {
+    open();
+    expect(await screen.findByRole("heading", { name: "berths" })).toBeInTheDocument();
+    expect(screen.getByTestId("promised")).toHaveTextContent("within objective98.7 %");
+    expect(screen.getByTestId("gap")).toHaveTextContent(
+      "Logs 100 – 200 were never backed up; berths-full-2 begins cover",
+    );
+    expect(screen.getByTestId("copies")).toHaveTextContent("obsolete603.0 GB");
+  });
+
+  it("lists copies with their verdicts and first reasons", async () => {
+    open();
+    const table = await screen.findByTestId("backups");
+    expect(within(table).getByText("newest way back, inside reach and 1 more")).toBeInTheDocument();
+    expect(within(table).getByText("no rule asks for it")).toBeInTheDocument();
+    expect(screen.getByText("1 to 50 of 62")).toBeInTheDocument();
+  });
+
+  it("asks the server for the verdict and page chosen", async () => {
+    const { asked } = open();
+    await screen.findByTestId("backups");
+    fireEvent.click(screen.getByRole("button", { name: "Older" }));
+    await waitFor(() => expect(asked.at(-1)).toContain("offset=50"));
+    fireEvent.click(screen.getByRole("button", { name: /obsolete 60/ }));
+    await waitFor(() => expect(asked.at(-1)).toContain("verdict=obsolete&offset=0"));
+  });
+
+  it("answers why a copy is needed, with moments and durations in words", async () => {
+    const { asked } = open();
+    const table = await screen.findByTestId("backups");
+    fireEvent.click(within(table).getByRole("button", { name: "needed" }));
+    const panel = await screen.findByTestId("why");
+    await within(panel).findByText("locked until");
+    expect(panel).toHaveTextContent("Taken Sun 1 Nov, 00:00 and kept 2 h 00");
+    expect(panel).toHaveTextContent("docs/semantics.md, Retention");
+    expect(asked.at(-1)).toContain("about=copy&backup=berths-full-2&store=n1");
+    fireEvent.click(within(panel).getByRole("button", { name: "Close" }));
+    await waitFor(() => expect(screen.queryByTestId("why")).toBeNull());
+  });
+
+  it("answers w for what has focus", async () => {
+    const { asked } = open();
+    const promised = await screen.findByTestId("promised");
+    within(promised).getAllByRole("button")[1]?.focus();
+    fireEvent.keyDown(window, { key: "w" });
+    await screen.findByTestId("why");
+    await waitFor(() => expect(asked.at(-1)).toContain("about=age&hazard=siteLoss"));
+  });
+
+  it("states no cover it cannot compute", async () => {
+    open(refused);
+    expect(await screen.findByRole("alert")).toHaveTextContent("It has streamed logs");
+    expect(screen.queryByTestId("promised")).toBeNull();
+  });
+});

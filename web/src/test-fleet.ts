@@ -1,0 +1,171 @@
+import type { BackupPage, Cover, DatabaseView, Row } from "./api/client";
+
+/** Made-up answers of the server for tests of what is drawn from them. */
+
+export const FROM = "2026-11-01T00:00:00Z";
+export const TO = "2026-11-11T00:00:00Z";
+
+export function row(id: string, change: Partial<Row> = {}): Row {
+  return {
+    id,
+    name: id,
+    engine: "PostgreSQL 15",
+    site: "Northquay",
+    zone: "UTC",
+    policy: { id: "sailings", name: "Sailings", version: 1, enabled: true, promise: "lose 15 min" },
+    grade: "covered",
+    notComputed: [],
+    pointsOnly: false,
+    inServiceFrom: "2026-10-01T00:00:00Z",
+    hazards: ["mishap", "siteLoss", "sabotage"].map((hazard, i) => ({
+      hazard,
+      recoveryPoint: TO,
+      ageSeconds: 300 * (i + 1),
+      objectiveSeconds: 900,
+      worstSeconds: 900,
+      attainment: 1,
+    })),
+    reachSeconds: 864000,
+    reachTargetSeconds: 432000,
+    reachCover: 1,
+    reachFrom: "2026-11-06T00:00:00Z",
+    water: [{ from: FROM, to: TO, depth: 3, survives: ["mishap", "siteLoss", "sabotage"] }],
+    sand: [],
+    marks: [{ id: `${id}-full`, kind: "full", at: "2026-11-02T00:00:00Z", failed: false, count: 1 }],
+    ...change,
+  };
+}
+
+export const holed = row("berths", {
+  grade: "short",
+  water: [
+    { from: FROM, to: "2026-11-04T00:00:00Z", depth: 1, survives: ["mishap"] },
+    { from: "2026-11-05T00:00:00Z", to: TO, depth: 2, survives: ["mishap", "siteLoss"] },
+  ],
+  sand: [
+    {
+      from: "2026-11-04T00:00:00Z",
+      to: "2026-11-05T00:00:00Z",
+      where: "between",
+      gap: {
+        lineage: "1",
+        stream: "main",
+        fromPosition: 100,
+        toPosition: 200,
+        after: "2026-11-04T00:00:00Z",
+        before: "2026-11-05T00:00:00Z",
+        state: "bridged",
+        bridgedBy: "berths-full-2",
+        leavesReach: "2026-11-22T00:00:00Z",
+        cause: "never-backed-up",
+      },
+    },
+  ],
+});
+
+export const behind = row("manifests", {
+  grade: "behind",
+  hazards: [
+    {
+      hazard: "mishap",
+      recoveryPoint: "2026-11-08T21:54:00Z",
+      ageSeconds: 180360,
+      objectiveSeconds: 900,
+      worstSeconds: 180360,
+      attainment: 0.9,
+    },
+  ],
+});
+
+export const refused = row("zodiac", {
+  grade: null,
+  notComputed: ["streamed logs"],
+  hazards: [],
+  water: [],
+  marks: [],
+});
+
+export function cover(rows: Row[]): Cover {
+  return { asOf: TO, from: FROM, to: TO, outside: [{ from: FROM, to: TO, share: 0.25, databases: 1 }], rows };
+}
+
+export function database(of: Row): DatabaseView {
+  return {
+    asOf: TO,
+    from: FROM,
+    to: TO,
+    row: of,
+    sizeBytes: 412e9,
+    channels: of.hazards.map((h) => ({
+      hazard: h.hazard,
+      restorable: [{ from: FROM, to: TO }],
+      breaches: [],
+      maxSeconds: h.worstSeconds,
+      meanSeconds: 100,
+      p50Seconds: 100,
+      p95Seconds: 200,
+      p99Seconds: 300,
+      attainment: 0.9876,
+    })),
+    ages: [{ from: FROM, to: TO, worstSeconds: 600, objectiveSeconds: 900 }],
+    gaps: of.sand.flatMap((s) => (s.gap ? [s.gap] : [])),
+    dataBackups: [
+      {
+        id: "f",
+        kind: "full",
+        at: FROM,
+        parent: null,
+        verdict: "needed",
+        locked: false,
+        note: "newest way back",
+      },
+      {
+        id: "i",
+        kind: "incr",
+        at: "2026-11-03T00:00:00Z",
+        parent: "f",
+        verdict: "obsolete",
+        locked: false,
+        note: "",
+      },
+    ],
+    tallies: [
+      { kind: "full", verdict: "needed", copies: 2, bytes: 2e9 },
+      { kind: "incr", verdict: "obsolete", copies: 60, bytes: 3e9 },
+    ],
+  };
+}
+
+export const backups: BackupPage = {
+  total: 62,
+  items: [
+    {
+      id: "berths-full-2",
+      kind: "full",
+      from: FROM,
+      to: FROM,
+      bytes: 1e9,
+      store: "n1",
+      storeName: "Quay near",
+      role: "near",
+      verdict: "needed",
+      reasons: [
+        { word: "floor", text: "newest way back" },
+        { word: "inside-reach", text: "inside reach" },
+        { word: "locked", text: "locked" },
+      ],
+    },
+    {
+      id: "berths-incr-1",
+      kind: "incr",
+      from: FROM,
+      to: FROM,
+      bytes: null,
+      store: "n1",
+      storeName: "Quay near",
+      role: "near",
+      verdict: "obsolete",
+      reasons: [],
+    },
+  ],
+};

@@ -1,0 +1,39 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { render } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { MemoryRouter, useLocation } from "react-router";
+import { vi } from "vitest";
+
+/** Renders under an address, with the server's answers given by the beginning of the path asked for. */
+export function renderAt(address: string, element: ReactNode, answers: Record<string, unknown> = {}) {
+  const asked: string[] = [];
+  vi.stubGlobal("fetch", (request: Request) => {
+    const url = new URL(request.url);
+    asked.push(url.pathname + url.search);
+    const path = Object.keys(answers)
+      .filter((p) => url.pathname.startsWith(p))
+      .sort((a, b) => b.length - a.length)[0];
+    const body = path === undefined ? { what: "There is nothing at this address." } : answers[path];
+    return Promise.resolve(
+      new Response(JSON.stringify(body), {
+        status: path === undefined ? 404 : 200,
+        headers: { "content-type": "application/json" },
+      }),
+    );
+  });
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const view = render(
+    <QueryClientProvider client={queries}>
+      <MemoryRouter initialEntries={[address]}>
+        {element}
+        <Address />
+      </MemoryRouter>
+    </QueryClientProvider>,
+  );
+  return { ...view, asked };
+}
+
+function Address() {
+  const { pathname, search } = useLocation();
+  return <span data-testid="address">{pathname + search}</span>;
+}

@@ -1,0 +1,72 @@
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import { cover, row, TO } from "../test-fleet";
+import { renderAt } from "../test-render";
+import { Ruler } from "./Ruler";
+import { daysOf, isoSecond } from "./view";
+
+const sources = (now: string, oldest = TO) => ({
+  now,
+  newest: TO,
+  oldest,
+  sources: [
+    { name: "Northquay hosts", received: TO, newestFact: TO },
+    { name: "Southquay hosts", received: TO, newestFact: oldest },
+    { name: "fleet list", received: TO, newestFact: null },
+  ],
+});
+
+const open = (address: string, now = "2026-11-11T00:02:00Z", oldest = TO) =>
+  renderAt(address, <Ruler />, { "/api/cover": cover([row("a")]), "/api/sources": sources(now, oldest) });
+
+describe("the ruler", () => {
+  it("stands at the newest fact and says how old it is", async () => {
+    open("/cover");
+    expect(await screen.findByText(/As of Wed 11 Nov/)).toBeInTheDocument();
+    expect(await screen.findByTestId("freshness")).toHaveTextContent("facts 2 min old");
+    expect(screen.queryByRole("status")).toBeNull();
+  });
+
+  it("says louder when the facts of a source are old", async () => {
+    open("/cover", "2026-11-12T02:00:00Z", "2026-11-09T00:00:00Z");
+    const freshness = await screen.findByTestId("freshness");
+    expect(freshness).toHaveTextContent("facts 26 h 00 old, some 3 d 2 h");
+    expect(freshness.className).toContain("font-semibold");
+    fireEvent.click(freshness);
+    expect(await screen.findByText("Southquay hosts")).toBeInTheDocument();
+    expect(screen.queryByText("fleet list")).toBeNull();
+  });
+
+  it("says unmistakably that one looks back, and leads out of it", async () => {
+    open("/cover?asOf=2026-11-10T00:00:00Z&by=site");
+    expect(await screen.findByRole("status")).toHaveTextContent(
+      "Looking back: everything below is as it was known",
+    );
+    await waitFor(() =>
+      expect(screen.getByRole("status")).toHaveTextContent("24 h 00 before the newest facts"),
+    );
+    fireEvent.click(screen.getByRole("button", { name: "Return to the newest facts" }));
+    await waitFor(() => expect(screen.getByTestId("address")).toHaveTextContent(/^\/cover\?by=site$/));
+  });
+
+  it("keeps the period in the address", async () => {
+    const { asked } = open("/cover?period=P7D");
+    expect(await screen.findByText(/7 days from/)).toBeInTheDocument();
+    expect(asked.some((a) => a.includes("period=P7D"))).toBe(true);
+  });
+});
+
+describe("the address", () => {
+  it.each([
+    ["P7D", 7],
+    ["P365D", 365],
+    ["P0D", 1],
+    [null, 30],
+    ["P1M", 30],
+    ["2026-01-01T00:00:00Z/2026-01-02T00:00:00Z", 30],
+  ])("says with %s that the period has %s days", (period, days) => expect(daysOf(period)).toBe(days));
+
+  it("holds moments to the second", () => {
+    expect(isoSecond(Date.parse("2026-11-11T00:00:00.999Z"))).toBe("2026-11-11T00:00:00Z");
+  });
+});
