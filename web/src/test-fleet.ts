@@ -89,6 +89,25 @@ export function cover(rows: Row[]): Cover {
   return { asOf: TO, from: FROM, to: TO, outside: [{ from: FROM, to: TO, share: 0.25, databases: 1 }], rows };
 }
 
+const at = (day: string, minute: number) =>
+  new Date(Date.parse(`${day}T22:00:00Z`) + minute * 60_000).toISOString().replace(".000Z", "Z");
+
+function slot(
+  day: string,
+  verdict: string,
+  runs: DatabaseView["slots"][number]["runs"],
+): DatabaseView["slots"][number] {
+  return {
+    schedule: "nightly",
+    kind: "incr",
+    open: at(day, 0),
+    close: at(day, 240),
+    verdict,
+    spillSeconds: 0,
+    runs,
+  };
+}
+
 export function database(of: Row): DatabaseView {
   return {
     asOf: TO,
@@ -133,6 +152,16 @@ export function database(of: Row): DatabaseView {
       { kind: "full", verdict: "needed", copies: 2, bytes: 2e9 },
       { kind: "incr", verdict: "obsolete", copies: 60, bytes: 3e9 },
     ],
+    slots: [
+      slot("2026-11-02", "on-time", [
+        { id: "r1", started: at("2026-11-02", 30), ended: at("2026-11-02", 60), state: "ok" },
+      ]),
+      slot("2026-11-03", "failed", [
+        { id: "r2", started: at("2026-11-03", 30), ended: at("2026-11-03", 40), state: "unsuccessful" },
+      ]),
+      slot("2026-11-04", "missed", []),
+    ],
+    cadence: [{ schedule: "logs", from: "2026-11-04T00:00:00Z", to: "2026-11-05T00:00:00Z", missed: 143 }],
   };
 }
 

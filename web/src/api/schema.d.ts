@@ -351,6 +351,13 @@ export interface components {
             /** Format: double */
             worstSeconds: number;
         };
+        CadenceView: {
+            schedule: string;
+            from: components["schemas"]["Instant"];
+            to: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: int64 */
+            missed: number;
+        };
         Channel: {
             hazard: string;
             restorable: components["schemas"]["Stretch"][];
@@ -396,6 +403,8 @@ export interface components {
             gaps: components["schemas"]["GapInfo"][];
             dataBackups: components["schemas"]["DataBackup"][];
             tallies: components["schemas"]["Tally"][];
+            slots: components["schemas"]["SlotView"][];
+            cadence: components["schemas"]["CadenceView"][];
         };
         FactView: {
             label: string;
@@ -525,11 +534,27 @@ export interface components {
             sand: components["schemas"]["Sand"][];
             marks: components["schemas"]["Mark"][];
         };
+        RunView: {
+            id: string;
+            started: components["schemas"]["Instant"];
+            ended: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            state: string;
+        };
         Sand: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
             where: string;
             gap: components["schemas"]["GapInfo"] | null;
+        };
+        SlotView: {
+            schedule: string;
+            kind: string;
+            open: components["schemas"]["Instant"];
+            close: components["schemas"]["Instant"];
+            verdict: string;
+            /** Format: double */
+            spillSeconds: number;
+            runs: components["schemas"]["RunView"][];
         };
         SourceView: {
             name: string;

@@ -5,6 +5,7 @@ import { backups, database, holed, refused } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { WhyProvider } from "../../why/WhyPanel";
 import { DatabasePage } from "./DatabasePage";
+import { SlotsChart } from "./SlotsChart";
 
 const why = {
   title: "Why needed",
@@ -45,6 +46,15 @@ describe("a database", () => {
       "Logs 100 – 200 were never backed up; berths-full-2 begins cover",
     );
     expect(screen.getByTestId("copies")).toHaveTextContent("obsolete603.0 GB");
+  });
+
+  it("compares runs with slots, and logs with their interval", () => {
+    renderAt("/", <SlotsChart data={database(holed)} width={800} labels={80} />);
+    const slots = screen.getByTestId("slots");
+    expect(slots).toHaveTextContent(
+      "1 on-time, 1 failed, 1 missed. Logs came too far apart once, 143 landings were missed.",
+    );
+    expect(slots.querySelector("[data-verdict='missed']")).not.toBeNull();
   });
 
   it("lists copies with their verdicts and first reasons", async () => {

@@ -12,6 +12,7 @@ import { AgeChart } from "./AgeChart";
 import { Aside } from "./Aside";
 import { Backups } from "./Backups";
 import { FullsChart } from "./FullsChart";
+import { SlotsChart } from "./SlotsChart";
 
 const LABELS = 86;
 const WATER_OF: Record<string, number> = { mishap: 1, siteLoss: 2, sabotage: 3 };
@@ -108,6 +109,7 @@ function Charts({ data, width }: { data: DatabaseView; width: number }) {
       ))}
       <AgeChart data={data} width={width} labels={LABELS} />
       <FullsChart data={data} width={width} labels={LABELS} />
+      <SlotsChart data={data} width={width} labels={LABELS} />
     </>
   );
 }

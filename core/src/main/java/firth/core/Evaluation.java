@@ -1,5 +1,10 @@
 package firth.core;
 
+import firth.core.adherence.Attempts;
+import firth.core.adherence.Cadence;
+import firth.core.adherence.CadenceGap;
+import firth.core.adherence.Slot;
+import firth.core.adherence.Slots;
 import firth.core.cover.Availability;
 import firth.core.cover.Gap;
 import firth.core.cover.Gaps;
@@ -45,7 +50,9 @@ public record Evaluation(
         Map<Hazard, HazardEvaluation> hazards,
         Reach reach,
         List<Gap> gaps,
-        Retention retention) {
+        Retention retention,
+        List<Slot> slots,
+        List<CadenceGap> cadence) {
 
     /**
      * Evaluates a database.
@@ -123,7 +130,16 @@ public record Evaluation(
                     Map.copyOf(hazards),
                     reach,
                     Gaps.of(database, history, line, availability, mishap),
-                    RetentionRules.judge(database, history, line, availability, mishap, clock, version, facts.holds()));
+                    RetentionRules.judge(database, history, line, availability, mishap, clock, version, facts.holds()),
+                    Slots.of(
+                            database,
+                            fleet,
+                            asOf,
+                            period,
+                            clock.stopped(),
+                            facts.closures(),
+                            Attempts.known(history, asOf, Slots.kinds(fleet, database))),
+                    Cadence.of(database, fleet, history, availability, clock, period));
         }
 
         private HazardEvaluation hazard(Hazard hazard, HazardCover cover) {

@@ -311,7 +311,7 @@ class EvaluationTest {
                 OptionalDouble.empty(),
                 List.of(),
                 List.of(Lineage.FIRST));
-        DatabaseFacts facts = new DatabaseFacts(several, History.of(several).build(), List.of());
+        DatabaseFacts facts = new DatabaseFacts(several, History.of(several).build(), List.of(), List.of());
         NotComputed refusal = assertThrows(
                 NotComputed.class,
                 () -> Evaluation.of(facts, new Fleet(List.of(), List.of()), hour(1), new Span(World.START, hour(1))));

@@ -233,7 +233,7 @@ public final class RandomFleet {
     public DatabaseFacts facts(List<Backup> known) {
         History.Builder history = History.of(database);
         known.forEach(history::add);
-        return new DatabaseFacts(database, history.build(), holds);
+        return new DatabaseFacts(database, history.build(), holds, List.of());
     }
 
     public Evaluation evaluate(List<Backup> known, Instant asOf) {

@@ -98,14 +98,14 @@ final class World {
 
     /** A self-contained full at an hour and position, landing at once near and an hour later far. */
     World full(String id, double at, long position) {
-        facts.add(() -> history.add(id, Kind.FULL, null, ms(at), ms(at), ms(at), true, position, position, 0, 0)
+        facts.add(() -> history.add(id, Kind.FULL, null, null, ms(at), ms(at), ms(at), true, position, position, 0, 0)
                 .addCopy("near", ms(at), History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 10)
                 .addCopy("far", ms(at + 1), ms(at + 30), History.NEVER, History.NEVER, History.ALWAYS, 10));
         return this;
     }
 
     World incr(String id, String parent, double at, long from, long to) {
-        facts.add(() -> history.add(id, Kind.INCR, parent, ms(at), ms(at), ms(at), false, from, to, 0, 0)
+        facts.add(() -> history.add(id, Kind.INCR, parent, null, ms(at), ms(at), ms(at), false, from, to, 0, 0)
                 .addCopy("near", ms(at), History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 5));
         return this;
     }
@@ -113,7 +113,18 @@ final class World {
     /** A log of the hours and positions given, landing near when it ends; deleted at {@code gone} where that is later. */
     World log(String id, double from, double to, long fromPosition, long toPosition, double gone) {
         facts.add(() -> history.add(
-                        id, Kind.LOG, null, ms(to), ms(to), ms(to), false, fromPosition, toPosition, ms(from), ms(to))
+                        id,
+                        Kind.LOG,
+                        null,
+                        null,
+                        ms(to),
+                        ms(to),
+                        ms(to),
+                        false,
+                        fromPosition,
+                        toPosition,
+                        ms(from),
+                        ms(to))
                 .addCopy(
                         "near",
                         ms(to),
@@ -157,7 +168,7 @@ final class World {
         facts.forEach(Runnable::run);
         Fleet fleet = new Fleet(List.of(store("near", "north", Role.NEAR), store("far", "south", Role.FAR)), versions);
         return Evaluation.of(
-                new DatabaseFacts(database, history.build(), holds),
+                new DatabaseFacts(database, history.build(), holds, List.of()),
                 fleet,
                 hour(now),
                 new Span(START.minus(Duration.ofDays(10)), hour(now)));

@@ -5,6 +5,9 @@ import firth.core.Evaluation;
 import firth.core.HazardEvaluation;
 import firth.core.NotComputed;
 import firth.core.Reach;
+import firth.core.adherence.Attempt;
+import firth.core.adherence.CadenceGap;
+import firth.core.adherence.Slot;
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
 import firth.core.cover.Piece;
@@ -79,8 +82,43 @@ public final class EvaluationJson implements AutoCloseable {
             gap(gap);
         }
         out.writeEndArray();
+        slots(e.slots());
+        cadence(e.cadence());
         retention(e);
         out.writeEndObject();
+    }
+
+    private void slots(List<Slot> slots) throws IOException {
+        out.writeArrayFieldStart("slots");
+        for (Slot slot : slots) {
+            out.writeStartObject();
+            out.writeStringField("schedule", slot.schedule());
+            out.writeStringField("open", slot.open().toString());
+            out.writeStringField("close", slot.close().toString());
+            out.writeStringField("verdict", slot.verdict().word());
+            out.writeArrayFieldStart("runs");
+            for (Attempt run : slot.runs()) {
+                out.writeString(run.id());
+            }
+            out.writeEndArray();
+            seconds("spillSeconds", slot.spill());
+            out.writeEndObject();
+        }
+        out.writeEndArray();
+    }
+
+    private void cadence(List<CadenceGap> gaps) throws IOException {
+        out.writeArrayFieldStart("cadence");
+        for (CadenceGap gap : gaps) {
+            out.writeStartObject();
+            out.writeStringField("schedule", gap.schedule());
+            out.writeStringField("stream", gap.stream());
+            out.writeStringField("from", gap.from().toString());
+            instant("to", gap.to());
+            out.writeNumberField("missed", gap.missed());
+            out.writeEndObject();
+        }
+        out.writeEndArray();
     }
 
     private void hazard(Hazard hazard, HazardEvaluation h) throws IOException {

@@ -9,6 +9,7 @@ import firth.core.fleet.RetainRule;
 import firth.core.fleet.RungUnit;
 import firth.core.fleet.Schedule;
 import firth.core.history.Kind;
+import firth.core.time.Recurrence;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.util.EnumMap;
@@ -17,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 
 /** Reads policies. */
 final class PolicyRecords {
@@ -114,22 +116,25 @@ final class PolicyRecords {
         if (every.isEmpty() && within.isEmpty()) {
             throw f.bad("within", "is missing: how long after its time may the run start?");
         }
-        rrule.flatMap(Recurrences::flawOfRule).ifPresent(flaw -> {
-            throw f.bad("rrule", flaw);
-        });
-        cron.flatMap(Recurrences::flawOfCron).ifPresent(flaw -> {
-            throw f.bad("cron", flaw);
-        });
+        Optional<Recurrence> recurrence = rrule.map(r -> recurrence(f, "rrule", Recurrences::rule, r))
+                .or(() -> cron.map(c -> recurrence(f, "cron", Recurrences::cron, c)));
         return new Schedule(
                 f.requiredId("id"),
                 kind,
-                rrule,
-                cron,
+                recurrence,
                 every,
                 within,
                 f.flag("mustFinish", false),
                 f.duration("grace").orElse(Schedule.DEFAULT_GRACE),
                 f.flag("enabled", true));
+    }
+
+    private static Recurrence recurrence(Fields f, String name, Function<String, Recurrence> reading, String text) {
+        try {
+            return reading.apply(text);
+        } catch (IllegalArgumentException e) {
+            throw f.bad(name, e.getMessage());
+        }
     }
 
     private static OpenHours openHours(Fields f) {

@@ -1,38 +1,107 @@
 package firth.exchange;
 
+import com.cronutils.model.Cron;
 import com.cronutils.model.CronType;
 import com.cronutils.model.definition.CronDefinitionBuilder;
+import com.cronutils.model.time.ExecutionTime;
 import com.cronutils.parser.CronParser;
+import firth.core.time.Recurrence;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
+import java.util.TreeSet;
+import java.util.stream.Stream;
 import net.fortuna.ical4j.model.Recur;
 
-/** Tells whether a recurrence can be understood, and if not, why. */
+/**
+ * Recurrences as written: RFC 5545 rules and five-field cron lines. Both are expanded on the local calendar first, as if
+ * every local time existed once, and then put on the clock of the zone, so that changes of the clocks are treated alike.
+ */
 final class Recurrences {
 
     private Recurrences() {}
 
-    static Optional<String> flawOfRule(String rule) {
+    /** @throws IllegalArgumentException with what is wrong with the rule */
+    static Recurrence rule(String rule) {
         if (!rule.toUpperCase(Locale.ROOT).contains("BYHOUR=")) {
-            return Optional.of("names no hour (BYHOUR), so nothing says when the window opens");
+            throw new IllegalArgumentException("names no hour (BYHOUR), so nothing says when the window opens");
         }
+        Recur<LocalDateTime> recur;
         try {
-            new Recur<ZonedDateTime>(rule);
-            return Optional.empty();
+            recur = new Recur<>(rule);
         } catch (RuntimeException e) {
-            return Optional.of("is not an RFC 5545 recurrence rule such as FREQ=WEEKLY;BYDAY=SA;BYHOUR=23;BYMINUTE=40");
+            throw new IllegalArgumentException(
+                    "is not an RFC 5545 recurrence rule such as FREQ=WEEKLY;BYDAY=SA;BYHOUR=23;BYMINUTE=40", e);
+        }
+        return (start, zone, from, to) -> {
+            LocalDateTime seed = start.atStartOfDay();
+            LocalDateTime low = before(from, zone);
+            return placed(
+                    recur.getDates(seed, low.isBefore(seed) ? seed : low, after(to, zone)).stream(), zone, from, to);
+        };
+    }
+
+    /** @throws IllegalArgumentException with what is wrong with the line */
+    static Recurrence cron(String line) {
+        Cron cron;
+        try {
+            cron = new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX))
+                    .parse(line)
+                    .validate();
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException("is not a five-field cron line such as 40 23 * * 0-5", e);
+        }
+        List<ExecutionTime> times = either(line, cron);
+        return (start, zone, from, to) -> {
+            Stream<LocalDateTime> found = times.stream().flatMap(t -> dates(t, before(from, zone), after(to, zone)));
+            return placed(found, zone, from, to);
+        };
+    }
+
+    /** Where both day fields are restricted either fits, which is two lines; a field that begins with * is not. */
+    private static List<ExecutionTime> either(String line, Cron cron) {
+        String[] fields = line.strip().split("\\s+");
+        if (fields[2].startsWith("*") || fields[4].startsWith("*")) {
+            return List.of(ExecutionTime.forCron(cron));
+        }
+        CronParser parser = new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX));
+        String byDate = String.join(" ", fields[0], fields[1], fields[2], fields[3], "*");
+        String byWeekday = String.join(" ", fields[0], fields[1], "*", fields[3], fields[4]);
+        return List.of(ExecutionTime.forCron(parser.parse(byDate)), ExecutionTime.forCron(parser.parse(byWeekday)));
+    }
+
+    private static Stream<LocalDateTime> dates(ExecutionTime times, LocalDateTime from, LocalDateTime to) {
+        List<LocalDateTime> out = new ArrayList<>();
+        ZonedDateTime at = from.minusSeconds(1).atZone(ZoneOffset.UTC);
+        while (true) {
+            ZonedDateTime next = times.nextExecution(at).orElse(null);
+            if (next == null || !next.toLocalDateTime().isBefore(to)) {
+                return out.stream();
+            }
+            out.add(next.toLocalDateTime());
+            at = next;
         }
     }
 
-    static Optional<String> flawOfCron(String line) {
-        try {
-            new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX))
-                    .parse(line)
-                    .validate();
-            return Optional.empty();
-        } catch (IllegalArgumentException e) {
-            return Optional.of("is not a five-field cron line such as 40 23 * * 0-5");
-        }
+    private static LocalDateTime before(Instant from, ZoneId zone) {
+        return LocalDateTime.ofInstant(from, zone).minusDays(1);
+    }
+
+    private static LocalDateTime after(Instant to, ZoneId zone) {
+        return LocalDateTime.ofInstant(to, zone).plusDays(1);
+    }
+
+    /** Local times on the clock of a zone; {@link ZonedDateTime#of} moves over gaps and takes the first of two. */
+    private static List<Instant> placed(Stream<LocalDateTime> local, ZoneId zone, Instant from, Instant to) {
+        TreeSet<Instant> out = new TreeSet<>();
+        local.map(t -> ZonedDateTime.of(t, zone).toInstant())
+                .filter(t -> !t.isBefore(from) && t.isBefore(to))
+                .forEach(out::add);
+        return List.copyOf(out);
     }
 }

@@ -63,7 +63,34 @@ final class DatabaseViews {
                 ages,
                 gaps,
                 data,
-                tallies);
+                tallies,
+                answer.evaluation().map(DatabaseViews::slots).orElse(List.of()),
+                answer.evaluation().map(DatabaseViews::cadence).orElse(List.of()));
+    }
+
+    private static List<DatabaseView.SlotView> slots(Evaluation e) {
+        return e.slots().stream()
+                .map(s -> new DatabaseView.SlotView(
+                        s.schedule(),
+                        s.kind().word(),
+                        s.open(),
+                        s.close(),
+                        s.verdict().word(),
+                        CoverRows.seconds(s.spill()),
+                        s.runs().stream()
+                                .map(r -> new DatabaseView.RunView(
+                                        r.id(),
+                                        r.started(),
+                                        r.ended().orElse(null),
+                                        r.state().name().toLowerCase(java.util.Locale.ROOT)))
+                                .toList()))
+                .toList();
+    }
+
+    private static List<DatabaseView.CadenceView> cadence(Evaluation e) {
+        return e.cadence().stream()
+                .map(c -> new DatabaseView.CadenceView(c.schedule(), c.from(), c.to().orElse(null), c.missed()))
+                .toList();
     }
 
     private DatabaseView.Channel channel(Hazard hazard, HazardEvaluation h) {

@@ -106,7 +106,7 @@ public class Evaluations {
     }
 
     private static Answer evaluate(FleetNow fleet, Database database, History history, Lookout.View view) {
-        DatabaseFacts known = new DatabaseFacts(database, history, fleet.holds(database.id()));
+        DatabaseFacts known = new DatabaseFacts(database, history, fleet.holds(database.id()), fleet.closures());
         try {
             return new Answer(
                     database,

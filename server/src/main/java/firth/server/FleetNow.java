@@ -1,6 +1,7 @@
 package firth.server;
 
 import firth.core.fleet.BackupStore;
+import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.FleetRecord;
@@ -23,12 +24,14 @@ final class FleetNow {
     private final Map<String, Database> databases;
     private final Map<String, Site> sites;
     private final Map<String, List<Hold>> holds;
+    private final List<Closure> closures;
 
     private FleetNow(List<FleetRecord> records, Function<String, Optional<String>> databaseOf) {
         fleet = new Fleet(of(records, BackupStore.class), of(records, PolicyVersion.class));
         databases = new TreeMap<>(
                 of(records, Database.class).stream().collect(Collectors.toMap(Database::id, Function.identity())));
         sites = of(records, Site.class).stream().collect(Collectors.toMap(Site::id, Function.identity()));
+        closures = of(records, Closure.class);
         holds = of(records, Hold.class).stream()
                 .collect(Collectors.groupingBy(
                         h -> h.backup().map(databaseOf).orElse(h.database()).orElse("")));
@@ -50,6 +53,10 @@ final class FleetNow {
     /** Databases by id. */
     Map<String, Database> databases() {
         return databases;
+    }
+
+    List<Closure> closures() {
+        return closures;
     }
 
     List<Hold> holds(String database) {

@@ -138,6 +138,24 @@ class StoriesTest {
         assertTrue(rota.getDouble("channels[0].maxSeconds") < 4 * 3600, "ten hours stopped count for nothing");
     }
 
+    @Test
+    void webshopMissedNoSlotButFailedInThreeWeeksOfThem() {
+        JsonPath webshop = database("webshop");
+        assertEquals(
+                21, webshop.getList("slots.findAll { it.verdict == 'failed' }").size());
+        assertTrue(webshop.getList("slots.findAll { it.verdict == 'on-time' }").size() >= 8);
+        assertEquals(
+                0, webshop.getList("slots.findAll { it.verdict == 'missed' }").size());
+    }
+
+    @Test
+    void theLogsOfManifestsHaveMissedTheirInterval() {
+        JsonPath manifests = database("manifests");
+        assertEquals("logs", manifests.getString("cadence[0].schedule"));
+        assertTrue(manifests.getInt("cadence[0].missed") >= 299, "fifty hours of ten minutes");
+        assertEquals(null, manifests.getString("cadence[0].to"));
+    }
+
     private static JsonPath backups(String id, String kinds, String verdict) {
         return given().queryParam("kinds", kinds)
                 .queryParam("verdict", verdict)

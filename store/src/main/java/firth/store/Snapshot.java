@@ -28,7 +28,7 @@ public final class Snapshot implements AutoCloseable {
     }
 
     /** How many cells of a row of history are about the backup, its number left out. */
-    private static final int BACKUP_CELLS = 14;
+    private static final int BACKUP_CELLS = 15;
 
     private final Connection connection;
 
@@ -81,7 +81,7 @@ public final class Snapshot implements AutoCloseable {
     public History history(Database database) {
         History.Builder history = History.of(database);
         query(
-                "SELECT b.num, b.id, b.kind, b.lineage, b.stream, b.streamed, b.parent, b.started, b.ended,"
+                "SELECT b.num, b.id, b.kind, b.lineage, b.stream, b.streamed, b.parent, b.run, b.started, b.ended,"
                         + " b.consistent_at, b.self_contained, b.from_position, b.to_position, b.from_time, b.to_time,"
                         + " c.store, c.landed, c.locked_until, c.gone, c.spoiled_found, c.spoiled_since,"
                         + " coalesce(c.bytes, b.bytes) FROM backup b LEFT JOIN copy c ON c.backup = b.num"
@@ -92,7 +92,7 @@ public final class Snapshot implements AutoCloseable {
                     return history;
                 });
         query(
-                "SELECT " + RunTable.COLUMNS + " FROM run WHERE database = ? AND outcome = 'failed'",
+                "SELECT " + RunTable.COLUMNS + " FROM run WHERE database = ?",
                 s -> s.setString(1, database.id()),
                 rows -> {
                     while (rows.next()) {
@@ -148,6 +148,7 @@ public final class Snapshot implements AutoCloseable {
         history.add(
                 id,
                 kind,
+                row.text(),
                 row.text(),
                 row.number(),
                 row.number(),

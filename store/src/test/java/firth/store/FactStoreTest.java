@@ -197,8 +197,8 @@ class FactStoreTest {
         try (Snapshot snapshot = store.read()) {
             Database d = expected.database();
             Fleet fleet = memory.fleet();
-            Evaluation found =
-                    Evaluation.of(new firth.core.DatabaseFacts(d, snapshot.history(d), List.of()), fleet, now, period);
+            Evaluation found = Evaluation.of(
+                    new firth.core.DatabaseFacts(d, snapshot.history(d), List.of(), List.of()), fleet, now, period);
             for (Hazard hazard : Hazard.values()) {
                 assertEquals(
                         expected.hazards().get(hazard).restorable(),

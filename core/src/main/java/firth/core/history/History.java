@@ -144,6 +144,16 @@ public final class History {
         return rows.copyBytes[copy];
     }
 
+    /** The run a backup came from, where one is named. */
+    public Optional<String> runId(int i) {
+        return Optional.ofNullable(rows.runIds[i]);
+    }
+
+    /** All runs in the order they started. */
+    public List<Run> runs() {
+        return rows.runs;
+    }
+
     /** Failed log runs in the order they started. */
     public List<Run> failedLogRuns() {
         return rows.failedLogRuns;
@@ -166,6 +176,7 @@ public final class History {
         private String[] ids = new String[64];
         private Kind[] kinds = new Kind[64];
         private String[] parentIds = new String[64];
+        private String[] runIds = new String[64];
         private int[] parents;
         private long[] started = new long[64];
         private long[] ended = new long[64];
@@ -185,6 +196,7 @@ public final class History {
         private double[] copyBytes = new double[64];
         private final List<String> storeIds = new ArrayList<>();
         private final Map<String, Integer> storeIndex = new HashMap<>();
+        private final List<Run> runs = new ArrayList<>();
         private final List<Run> failedLogRuns = new ArrayList<>();
         private final List<Run> failedDataRuns = new ArrayList<>();
         private final List<String> notComputed = new ArrayList<>();
@@ -232,6 +244,7 @@ public final class History {
                     backup.id(),
                     backup.kind(),
                     backup.parent().orElse(null),
+                    backup.run().orElse(null),
                     backup.started().toEpochMilli(),
                     backup.ended().toEpochMilli(),
                     backup.consistentAt().toEpochMilli(),
@@ -261,6 +274,7 @@ public final class History {
                 String id,
                 Kind kind,
                 String parent,
+                String run,
                 long startedMs,
                 long endedMs,
                 long consistentAtMs,
@@ -274,6 +288,7 @@ public final class History {
                 ids = Arrays.copyOf(ids, n);
                 kinds = Arrays.copyOf(kinds, n);
                 parentIds = Arrays.copyOf(parentIds, n);
+                runIds = Arrays.copyOf(runIds, n);
                 started = Arrays.copyOf(started, n);
                 ended = Arrays.copyOf(ended, n);
                 consistentAt = Arrays.copyOf(consistentAt, n);
@@ -287,6 +302,7 @@ public final class History {
             ids[size] = id;
             kinds[size] = kind;
             parentIds[size] = parent;
+            runIds[size] = run;
             started[size] = startedMs;
             ended[size] = endedMs;
             consistentAt[size] = consistentAtMs;
@@ -334,8 +350,8 @@ public final class History {
             return this;
         }
 
-        /** Adds a run; only failed ones matter to what is computed so far. */
         public Builder add(Run run) {
+            runs.add(run);
             if (run.outcome() == Outcome.FAILED) {
                 (run.kind() == Kind.LOG ? failedLogRuns : failedDataRuns).add(run);
             }
@@ -353,6 +369,7 @@ public final class History {
             for (int i = 0; i < size; i++) {
                 parents[i] = parentIds[i] == null ? NO_PARENT : byId.getOrDefault(parentIds[i], UNKNOWN_PARENT);
             }
+            runs.sort(java.util.Comparator.comparing(Run::started).thenComparing(Run::id));
             failedLogRuns.sort(java.util.Comparator.comparing(Run::started));
             failedDataRuns.sort(java.util.Comparator.comparing(Run::started));
             return new History(this);

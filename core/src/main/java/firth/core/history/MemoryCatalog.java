@@ -2,6 +2,7 @@ package firth.core.history;
 
 import firth.core.DatabaseFacts;
 import firth.core.fleet.BackupStore;
+import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.FleetRecord;
@@ -79,7 +80,7 @@ public final class MemoryCatalog implements Catalog {
                             .map(b -> d.id().equals(databaseOf.get(b)))
                             .orElse(h.database().filter(d.id()::equals).isPresent()))
                     .toList();
-            out.add(new DatabaseFacts(d, histories.get(d.id()).build(), own));
+            out.add(new DatabaseFacts(d, histories.get(d.id()).build(), own, all(Closure.class)));
         }
         return out;
     }

@@ -15,7 +15,9 @@ public record DatabaseView(
         List<AgeSlice> ages,
         List<Cover.GapInfo> gaps,
         List<DataBackup> dataBackups,
-        List<Tally> tallies) {
+        List<Tally> tallies,
+        List<SlotView> slots,
+        List<CadenceView> cadence) {
 
     /** What one hazard leaves, and how its promise was kept. */
     public record Channel(
@@ -53,4 +55,28 @@ public record DatabaseView(
 
     /** How many copies of a kind have a verdict, and their bytes. */
     public record Tally(String kind, String verdict, int copies, double bytes) {}
+
+    /** An expected run, and the attempts that belong to it. */
+    public record SlotView(
+            String schedule,
+            String kind,
+            Instant open,
+            Instant close,
+            String verdict,
+            double spillSeconds,
+            List<RunView> runs) {}
+
+    /** An attempt; without {@code ended} it runs. */
+    public record RunView(
+            String id,
+            Instant started,
+            @Schema(nullable = true) Instant ended,
+            String state) {}
+
+    /** Logs that came too far apart; without {@code to} none has come since. */
+    public record CadenceView(
+            String schedule,
+            Instant from,
+            @Schema(nullable = true) Instant to,
+            long missed) {}
 }

@@ -1,0 +1,64 @@
+package firth.core.adherence;
+
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.history.Outcome;
+import firth.core.history.Run;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** The runs of a database as known at a moment; a backup whose run is not known is its own ok run. */
+public final class Attempts {
+
+    private Attempts() {}
+
+    /** What had started by now of the kinds asked for, in the order it started. */
+    public static List<Attempt> known(History history, Instant now, Set<Kind> kinds) {
+        List<Attempt> out = new ArrayList<>();
+        Set<String> runs = new HashSet<>();
+        for (Run run : history.runs()) {
+            if (!run.started().isAfter(now)) {
+                runs.add(run.id());
+                if (kinds.contains(run.kind())) {
+                    out.add(attempt(run, now));
+                }
+            }
+        }
+        for (int i = 0; i < history.size(); i++) {
+            Instant started = Instant.ofEpochMilli(history.startedMs(i));
+            if (kinds.contains(history.kind(i))
+                    && !started.isAfter(now)
+                    && history.runId(i).filter(runs::contains).isEmpty()) {
+                Instant ended = Instant.ofEpochMilli(history.endedMs(i));
+                boolean over = !ended.isAfter(now);
+                out.add(new Attempt(
+                        history.id(i),
+                        history.kind(i),
+                        started,
+                        over ? Optional.of(ended) : Optional.empty(),
+                        over ? Attempt.State.OK : Attempt.State.RUNNING));
+            }
+        }
+        out.sort(Comparator.comparing(Attempt::started).thenComparing(Attempt::id));
+        return out;
+    }
+
+    private static Attempt attempt(Run run, Instant now) {
+        boolean running = run.outcome() == Outcome.RUNNING
+                || run.ended().filter(now::isBefore).isPresent();
+        Attempt.State state = running
+                ? Attempt.State.RUNNING
+                : run.outcome() == Outcome.OK ? Attempt.State.OK : Attempt.State.UNSUCCESSFUL;
+        return new Attempt(
+                run.id(),
+                run.kind(),
+                run.started(),
+                running ? Optional.empty() : run.ended().or(() -> Optional.of(run.started())),
+                state);
+    }
+}

@@ -1,0 +1,26 @@
+package firth.core.adherence;
+
+/** What became of a slot (docs/semantics.md, "Slots"). */
+public enum SlotVerdict {
+    SUPERSEDED("superseded"),
+    EXCUSED("excused"),
+    ON_TIME("on-time"),
+    OVERRAN("overran"),
+    LATE("late"),
+    RUNNING("running"),
+    FAILED("failed"),
+    RETRYING("retrying"),
+    MISSED("missed"),
+    DUE("due"),
+    PLANNED("planned");
+
+    private final String word;
+
+    SlotVerdict(String word) {
+        this.word = word;
+    }
+
+    public String word() {
+        return word;
+    }
+}

@@ -1,0 +1,90 @@
+package firth.exchange;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+
+import firth.core.time.Recurrence;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Recurrences on the clock of a place, across changes of that clock. */
+class RecurrencesTest {
+
+    private static final ZoneId LONDON = ZoneId.of("Europe/London");
+    private static final LocalDate START = LocalDate.parse("2026-03-01");
+
+    private static List<String> between(Recurrence r, ZoneId zone, String from, String to) {
+        return r.between(START, zone, Instant.parse(from), Instant.parse(to)).stream()
+                .map(Instant::toString)
+                .toList();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"FREQ=DAILY;BYHOUR=1;BYMINUTE=30", "cron 30 1 * * *"})
+    void aTimeTheClockSkipsMovesForwardByTheJump(String text) {
+        Recurrence r = text.startsWith("cron ") ? Recurrences.cron(text.substring(5)) : Recurrences.rule(text);
+        assertEquals(
+                List.of("2026-03-28T01:30:00Z", "2026-03-29T01:30:00Z", "2026-03-30T00:30:00Z"),
+                between(r, LONDON, "2026-03-28T00:00:00Z", "2026-03-31T00:00:00Z"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"FREQ=DAILY;BYHOUR=1;BYMINUTE=30", "cron 30 1 * * *"})
+    void aTimeThatOccursTwiceCountsOnce(String text) {
+        Recurrence r = text.startsWith("cron ") ? Recurrences.cron(text.substring(5)) : Recurrences.rule(text);
+        assertEquals(
+                List.of("2026-10-25T00:30:00Z", "2026-10-26T01:30:00Z"),
+                between(r, LONDON, "2026-10-25T00:00:00Z", "2026-10-27T00:00:00Z"));
+    }
+
+    @Test
+    void occurrencesThatFallOnOneInstantAreOne() {
+        Recurrence r = Recurrences.cron("30 1,2 29 3 *");
+        assertEquals(
+                List.of("2026-03-29T01:30:00Z"), between(r, LONDON, "2026-03-29T00:00:00Z", "2026-03-30T00:00:00Z"));
+    }
+
+    @Test
+    void intervalsCountFromTheStart() {
+        Recurrence r = Recurrences.rule("FREQ=DAILY;INTERVAL=3;BYHOUR=22;BYMINUTE=0");
+        assertEquals(
+                List.of("2026-03-10T22:00:00Z", "2026-03-13T22:00:00Z"),
+                between(r, ZoneId.of("UTC"), "2026-03-08T00:00:00Z", "2026-03-15T00:00:00Z"));
+    }
+
+    @Test
+    void eitherDayFieldOfACronLineFits() {
+        Recurrence r = Recurrences.cron("0 4 13 * FRI");
+        assertEquals(
+                List.of("2026-03-06T04:00:00Z", "2026-03-13T04:00:00Z"),
+                between(r, ZoneId.of("UTC"), "2026-03-05T00:00:00Z", "2026-03-20T00:00:00Z"));
+        assertEquals(
+                List.of("2026-04-10T04:00:00Z", "2026-04-13T04:00:00Z"),
+                between(r, ZoneId.of("UTC"), "2026-04-09T00:00:00Z", "2026-04-14T00:00:00Z"));
+    }
+
+    @Test
+    void aBoundBelongsToTheStretchItBegins() {
+        Recurrence r = Recurrences.cron("0 4 * * *");
+        assertEquals(
+                List.of("2026-03-05T04:00:00Z"),
+                between(r, ZoneId.of("UTC"), "2026-03-05T04:00:00Z", "2026-03-06T04:00:00Z"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"FREQ=DAILY", "FREQ=DAILY;BYHOUR=2;COUNT=x", "FREQ=DAILY;BYHOUR=2;BYDAY=9XX", "BYHOUR=2"})
+    void badRulesAreRefused(String rule) {
+        assertThrows(IllegalArgumentException.class, () -> Recurrences.rule(rule));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "* * * *", "61 1 * * *", "0 0 0 1 1 ?", "noon"})
+    void badCronLinesAreRefused(String line) {
+        assertThrows(IllegalArgumentException.class, () -> Recurrences.cron(line));
+    }
+}
