@@ -21,21 +21,21 @@ export type ImportView = Schemas["ImportView"];
 /** An error as the server words it. */
 export class Problem extends Error {
   readonly unharmed: string;
-  readonly todo: string;
+  readonly remedy: string;
 
-  constructor(what: string, unharmed: string, todo: string) {
+  constructor(what: string, unharmed: string, remedy: string) {
     super(what);
     this.unharmed = unharmed;
-    this.todo = todo;
+    this.remedy = remedy;
   }
 
   /** From whatever an answer held. */
   static of(body: unknown): Problem {
-    const { what, unharmed, todo } = (body ?? {}) as { what?: string; unharmed?: string; todo?: string };
+    const { what, unharmed, remedy } = (body ?? {}) as { what?: string; unharmed?: string; remedy?: string };
     return new Problem(
       what ?? "The server did not answer.",
       unharmed ?? "Nothing was changed.",
-      todo ?? "Is it still running? Try again in a moment.",
+      remedy ?? "Is it still running? Try again in a moment.",
     );
   }
 }

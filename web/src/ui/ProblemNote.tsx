@@ -7,7 +7,7 @@ export function ProblemNote({ error }: { error: Error }) {
     <div role="alert" className="m-5 max-w-2xl border-l-4 border-coral bg-panel px-4 py-3">
       <p className="font-semibold">{problem.message}</p>
       <p className="text-muted">
-        {problem.unharmed} {problem.todo}
+        {problem.unharmed} {problem.remedy}
       </p>
     </div>
   );

@@ -58,10 +58,10 @@ class Errors {
         return answer(500, "An answer could not be given.", "Nothing was changed.", "The server's log says more.");
     }
 
-    private static Response answer(int status, String what, String unharmed, String todo) {
+    private static Response answer(int status, String what, String unharmed, String remedy) {
         return Response.status(status)
                 .type(MediaType.APPLICATION_JSON_TYPE)
-                .entity(new Problem(what, unharmed, todo))
+                .entity(new Problem(what, unharmed, remedy))
                 .build();
     }
 }

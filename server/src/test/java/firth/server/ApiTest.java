@@ -199,7 +199,7 @@ class ApiTest {
                 .then()
                 .statusCode(status)
                 .body("what", containsString(what))
-                .body("todo.length()", greaterThan(5));
+                .body("remedy.length()", greaterThan(5));
     }
 
     @ParameterizedTest

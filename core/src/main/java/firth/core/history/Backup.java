@@ -48,28 +48,11 @@ public record Backup(
     public record LogTimes(Instant from, Instant to) {}
 
     public Backup withCopies(List<Copy> other) {
-        return new Backup(
-                id,
-                database,
-                kind,
-                parent,
-                run,
-                started,
-                ended,
-                bytes,
-                lineage,
-                positions,
-                times,
-                consistentAt,
-                selfContained,
-                streamed,
-                lag,
-                verified,
-                other,
-                rest);
+        return with(other, verified);
     }
 
-    public Backup withVerified(Optional<Instant> moment) {
+    /** The same backup with other copies and another moment it was verified. */
+    public Backup with(List<Copy> otherCopies, Optional<Instant> otherVerified) {
         return new Backup(
                 id,
                 database,
@@ -86,8 +69,8 @@ public record Backup(
                 selfContained,
                 streamed,
                 lag,
-                moment,
-                copies,
+                otherVerified,
+                otherCopies,
                 rest);
     }
 }

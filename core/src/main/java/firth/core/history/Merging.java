@@ -23,7 +23,7 @@ public final class Merging {
         Map<String, Copy> copies = new LinkedHashMap<>();
         known.copies().forEach(c -> copies.put(c.store(), c));
         said.copies().forEach(c -> copies.merge(c.store(), c, Merging::merge));
-        return said.withCopies(List.copyOf(copies.values())).withVerified(later(known.verified(), said.verified()));
+        return said.with(List.copyOf(copies.values()), later(known.verified(), said.verified()));
     }
 
     /** What merging did to a known run. */
