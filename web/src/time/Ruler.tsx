@@ -8,6 +8,8 @@ import { isoSecond, useView } from "./view";
 
 const HOUR = 3_600_000;
 const STALE = 3_600;
+/** Milliseconds after the last key in which the next one goes on from where it put the flag. */
+const SETTLED = 3_000;
 
 /** The one time of the application: as of, period, how new the facts are, and how the fleet did. */
 export function Ruler() {
@@ -201,8 +203,8 @@ function Strip({
   const view = useView();
   const [box, width] = useWidth<HTMLDivElement>();
   const [dragged, setDragged] = useState<number | null>(null);
-  // Where the last key put the flag while the page still shows the moment before: keys come faster than views.
-  const stood = useRef<{ asOf: string; flag: number } | null>(null);
+  // Where keys have put the flag while the page still shows a moment before: they come faster than views.
+  const pending = useRef<{ flag: number; until: number } | null>(null);
   if (!asOf || !newest) return <div ref={box} />;
   const end = Math.max(Date.parse(newest), Date.parse(asOf));
   const begin = Math.min(end - view.days * 24 * HOUR, Date.parse(asOf) - 24 * HOUR);
@@ -212,7 +214,6 @@ function Strip({
   const flag = dragged ?? Date.parse(asOf);
   const choose = (ms: number) => {
     const bound = Math.min(end, Math.max(begin, ms));
-    stood.current = { asOf, flag: bound };
     view.setAsOf(end - bound < 60_000 ? null : isoSecond(Math.round(bound / 60_000) * 60_000));
   };
   const fromPointer = (clientX: number) => {
@@ -232,6 +233,7 @@ function Strip({
           }}
           onPointerMove={(e) => dragged !== null && setDragged(fromPointer(e.clientX))}
           onPointerUp={() => {
+            pending.current = null;
             if (dragged !== null) choose(dragged);
             setDragged(null);
           }}
@@ -290,12 +292,14 @@ function Strip({
             className="cursor-ew-resize"
             onKeyDown={(e) => {
               const step = e.shiftKey ? 24 * HOUR : HOUR;
-              const flag = stood.current?.asOf === asOf ? stood.current.flag : Date.parse(asOf);
-              if (e.key === "ArrowLeft") choose(flag - step);
-              else if (e.key === "ArrowRight") choose(flag + step);
-              else if (e.key === "End") choose(end);
-              else if (e.key === "Home") choose(begin);
-              else return;
+              const waiting =
+                pending.current && e.timeStamp < pending.current.until ? pending.current.flag : null;
+              const from = waiting ?? Date.parse(asOf);
+              const to = { ArrowLeft: from - step, ArrowRight: from + step, End: end, Home: begin }[e.key];
+              if (to === undefined) return;
+              const bound = Math.min(end, Math.max(begin, to));
+              pending.current = { flag: bound, until: e.timeStamp + SETTLED };
+              choose(bound);
               e.preventDefault();
             }}
           >
