@@ -13,8 +13,7 @@ class DeepLinks {
                 .order(Integer.MIN_VALUE)
                 .handler(context -> {
                     String path = context.normalizedPath();
-                    boolean view =
-                            path.startsWith("/cover") || path.startsWith("/databases/") || path.startsWith("/import");
+                    boolean view = path.startsWith("/cover") || path.startsWith("/databases/");
                     if (view) {
                         context.reroute("/");
                     } else {

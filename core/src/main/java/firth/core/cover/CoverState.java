@@ -144,10 +144,6 @@ final class CoverState {
         return holes[b] > 0;
     }
 
-    boolean covered(int segment) {
-        return coverings[segment] > 0;
-    }
-
     /** The latest instant a data backup restores by itself or with logs; never before its own. */
     long restoresUpTo(int b) {
         int at = line.toIndex[b];

@@ -87,11 +87,6 @@ public final class HazardCover {
         return line.position(state.endFrom(line.toIndex(i)));
     }
 
-    /** Whether every position of a segment of the line is held by a log now. */
-    public boolean covered(int segment) {
-        return state.covered(segment);
-    }
-
     /** What can be restored now, in order; pieces that touch or overlap are one. */
     public List<Piece> restorable() {
         List<long[]> found = new ArrayList<>();
