@@ -14,7 +14,6 @@ export function row(id: string, change: Partial<Row> = {}): Row {
     zone: "UTC",
     policy: { id: "sailings", name: "Sailings", version: 1, enabled: true, promise: "lose 15 min" },
     grade: "covered",
-    notComputed: [],
     pointsOnly: false,
     inServiceFrom: "2026-10-01T00:00:00Z",
     hazards: ["mishap", "siteLoss", "sabotage"].map((hazard, i) => ({
@@ -75,14 +74,6 @@ export const behind = row("manifests", {
       attainment: 0.9,
     },
   ],
-});
-
-export const refused = row("zodiac", {
-  grade: null,
-  notComputed: ["streamed logs"],
-  hazards: [],
-  water: [],
-  marks: [],
 });
 
 export function cover(rows: Row[]): Cover {

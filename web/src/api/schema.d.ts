@@ -518,8 +518,7 @@ export interface components {
             site: string;
             zone: string;
             policy: components["schemas"]["Policy"] | null;
-            grade: string | null;
-            notComputed: string[];
+            grade: string;
             pointsOnly: boolean;
             inServiceFrom: components["schemas"]["Instant"];
             hazards: components["schemas"]["HazardNow"][];

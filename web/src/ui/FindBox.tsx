@@ -23,7 +23,7 @@ export function FindBox() {
   const databases: Found[] = (cover.data?.rows ?? []).map((r) => ({
     key: `database ${r.id}`,
     text: r.name,
-    note: r.grade ?? "not computed",
+    note: r.grade,
     run: () => void navigate(`/databases/${encodeURIComponent(r.id)}${view.search}`),
   }));
   const actions: Found[] = [

@@ -1,10 +1,10 @@
 import { fireEvent, screen, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { behind, cover, holed, refused, row } from "../../test-fleet";
+import { behind, cover, holed, row } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { CoverPage } from "./CoverPage";
 
-const open = (rows = [row("bookings"), holed, behind, refused], address = "/cover") =>
+const open = (rows = [row("bookings"), holed, behind], address = "/cover") =>
   renderAt(address, <CoverPage />, { "/api/cover": cover(rows) });
 
 const line = (name: string) =>
@@ -26,13 +26,6 @@ describe("Cover", () => {
     expect(within(line("berths")).getByRole("img")).toHaveAccessibleName(
       "restorable 1 Nov 00:00 – 4 Nov 00:00, gap 24 h 00, restorable 5 Nov 00:00 – 11 Nov 00:00",
     );
-  });
-
-  it("says what is not computed instead of drawing it", async () => {
-    open();
-    await screen.findByText("zodiac");
-    expect(line("zodiac")).toHaveTextContent("has streamed logs, which this version does not compute");
-    expect(within(line("zodiac")).queryByRole("img")).toBeNull();
   });
 
   it("explains the stretch stepped to with the arrow keys", async () => {

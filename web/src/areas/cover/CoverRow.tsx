@@ -45,7 +45,7 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
     <tr
       tabIndex={chosen || first ? 0 : -1}
       data-row={row.id}
-      data-grade={row.grade ?? ""}
+      data-grade={row.grade}
       {...(chosen ? { "data-chosen": "" } : {})}
       {...whyOf({ database: row.id, about: "grade" }, row.zone)}
       className={`h-[34px] align-middle ${chosen ? "bg-chosen" : ""}`}
@@ -76,16 +76,11 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
           <span
             className={`ml-auto text-[12px] ${row.grade === "behind" || row.grade === "stranded" ? "text-coral-text" : "text-muted"}`}
           >
-            {row.grade ?? "not computed"}
+            {row.grade}
           </span>
         </span>
       </th>
       <td className="relative">
-        {row.notComputed.length > 0 ? (
-          <span className="text-muted">
-            has {row.notComputed.join(" and ")}, which this version does not compute
-          </span>
-        ) : (
           <div className="relative" style={{ width }}>
             <Ribbon
               water={row.water}
@@ -109,7 +104,6 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
               />
             )}
           </div>
-        )}
       </td>
       <td
         className={`text-right whitespace-nowrap ${broken ? "font-semibold text-coral-text" : ""}`}
@@ -126,7 +120,6 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
 }
 
 function reach(row: Row): string {
-  if (row.grade === null) return "–";
   if (row.grade === "stranded") return "nothing left";
   return row.pointsOnly ? "points only" : duration(row.reachSeconds);
 }

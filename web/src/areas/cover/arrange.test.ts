@@ -10,7 +10,6 @@ const row = (name: string, policy: string | null, age: number, objective: number
   zone: "UTC",
   policy: policy ? { id: policy, name: policy, version: 1, enabled: true, promise: "lose 4 h" } : null,
   grade: "covered",
-  notComputed: [],
   pointsOnly: false,
   inServiceFrom: "2026-01-01T00:00:00Z",
   hazards: [

@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import { backups, database, holed, refused } from "../../test-fleet";
+import { backups, database, holed } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { WhyProvider } from "../../why/WhyPanel";
 import { DatabasePage } from "./DatabasePage";
@@ -94,11 +94,5 @@ describe("a database", () => {
     fireEvent.keyDown(window, { key: "w" });
     await screen.findByTestId("why");
     await waitFor(() => expect(asked.at(-1)).toContain("about=age&hazard=siteLoss"));
-  });
-
-  it("states no cover it cannot compute", async () => {
-    open(refused);
-    expect(await screen.findByRole("alert")).toHaveTextContent("It has streamed logs");
-    expect(screen.queryByTestId("promised")).toBeNull();
   });
 });

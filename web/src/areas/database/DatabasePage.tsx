@@ -47,17 +47,15 @@ function Database({ data }: { data: DatabaseView }) {
       <main className="px-5 pt-3 pb-10">
         <div className="flex flex-wrap items-baseline gap-x-3">
           <h1 className="text-[26px]">{row.name}</h1>
-          {row.grade && (
-            <button
-              className={`font-semibold underline decoration-dotted ${broken ? "text-coral-text" : ""}`}
-              data-testid="grade"
-              title="Why?"
-              data-why={JSON.stringify({ subject: whyGrade, zone })}
-              onClick={() => ask(whyGrade, zone)}
-            >
-              {row.grade}
-            </button>
-          )}
+          <button
+            className={`font-semibold underline decoration-dotted ${broken ? "text-coral-text" : ""}`}
+            data-testid="grade"
+            title="Why?"
+            data-why={JSON.stringify({ subject: whyGrade, zone })}
+            onClick={() => ask(whyGrade, zone)}
+          >
+            {row.grade}
+          </button>
           <span className="text-muted">
             {[
               row.engine,
@@ -71,18 +69,11 @@ function Database({ data }: { data: DatabaseView }) {
           </span>
         </div>
         <div ref={box}>
-          {row.notComputed.length > 0 ? (
-            <p role="alert" className="mt-4 border-l-4 border-ochre bg-panel px-4 py-3">
-              It has {row.notComputed.join(" and ")}, which this version does not compute. Its cover is not
-              stated rather than stated wrongly; its facts are kept.
-            </p>
-          ) : (
-            full > 0 && <Charts data={data} width={width} />
-          )}
+          {full > 0 && <Charts data={data} width={width} />}
         </div>
-        {row.notComputed.length === 0 && <Backups id={row.id} zone={zone} tallies={data.tallies} />}
+        <Backups id={row.id} zone={zone} tallies={data.tallies} />
       </main>
-      {row.notComputed.length === 0 && <Aside data={data} />}
+      <Aside data={data} />
     </div>
   );
 }

@@ -3,7 +3,6 @@ package firth.cli;
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.Grade;
-import firth.core.NotComputed;
 import firth.core.cover.Hazard;
 import firth.core.fleet.Fleet;
 import firth.core.history.MemoryCatalog;
@@ -118,7 +117,6 @@ final class CheckCommand implements Callable<Integer> {
             new CheckText(out, shown).write(now, over, reports, answers);
             out.flush();
         }
-        answers.refusals().forEach(r -> spec.commandLine().getErr().println("firth check: " + r.getMessage()));
         return limit.filter(answers::anyAtOrBelow).isPresent() ? 1 : 0;
     }
 
@@ -199,7 +197,6 @@ final class CheckCommand implements Callable<Integer> {
         private final Instant now;
         private final Span period;
         private final List<DatabaseFacts> databases;
-        private final List<NotComputed> refusals = new ArrayList<>();
         private final List<Grade> grades = new ArrayList<>();
 
         Answers(Fleet fleet, Instant now, Span period, List<DatabaseFacts> databases) {
@@ -211,45 +208,22 @@ final class CheckCommand implements Callable<Integer> {
 
         interface Sink {
             void take(Evaluation evaluation) throws IOException;
-
-            void refused(String database, NotComputed refusal) throws IOException;
         }
 
         void each(Sink sink) throws IOException {
             for (DatabaseFacts facts : databases) {
-                Evaluation evaluation;
-                try {
-                    evaluation = Evaluation.of(facts, fleet, now, period);
-                } catch (NotComputed refusal) {
-                    refusals.add(refusal);
-                    sink.refused(facts.database().id(), refusal);
-                    continue;
-                }
+                Evaluation evaluation = Evaluation.of(facts, fleet, now, period);
                 grades.add(evaluation.grade());
                 sink.take(evaluation);
             }
         }
 
         void write(EvaluationJson document) throws IOException {
-            each(new Sink() {
-                @Override
-                public void take(Evaluation evaluation) throws IOException {
-                    document.write(evaluation);
-                }
-
-                @Override
-                public void refused(String database, NotComputed refusal) throws IOException {
-                    document.write(database, refusal);
-                }
-            });
-        }
-
-        List<NotComputed> refusals() {
-            return refusals;
+            each(document::write);
         }
 
         boolean anyAtOrBelow(Grade limit) {
-            return !refusals.isEmpty() || grades.stream().anyMatch(g -> g.compareTo(limit) <= 0);
+            return grades.stream().anyMatch(g -> g.compareTo(limit) <= 0);
         }
     }
 }

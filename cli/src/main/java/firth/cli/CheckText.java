@@ -2,7 +2,6 @@ package firth.cli;
 
 import firth.core.Evaluation;
 import firth.core.HazardEvaluation;
-import firth.core.NotComputed;
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
 import firth.core.retention.Verdict;
@@ -63,11 +62,6 @@ final class CheckText implements CheckCommand.Answers.Sink {
                     gap.cause().word(),
                     gap.bridgedBy().map(b -> "bridged by " + b).orElse("unbridged"));
         }
-    }
-
-    @Override
-    public void refused(String database, NotComputed refusal) {
-        out.printf("%-24s not computed: %s%n", database, String.join(", ", refusal.what()));
     }
 
     private static String purge(Evaluation e) {

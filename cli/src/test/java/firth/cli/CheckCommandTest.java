@@ -96,11 +96,4 @@ class CheckCommandTest {
         assertTrue(out.toString().contains("fleet.ndjson line 7, id: is not an id"), out.toString());
         assertTrue(out.toString().contains("tides"), out.toString());
     }
-
-    @Test
-    void aDatabaseThatIsNotComputedNeverPasses() throws IOException {
-        Files.writeString(fleet, FLEET.replace("\"zone\":\"UTC\"", "\"zone\":\"UTC\",\"streams\":[\"a\",\"b\"]"));
-        assertEquals(1, run("check", fleet.toString(), "--fail-on", "stranded"));
-        assertTrue(err.toString().contains("several log streams"), err.toString());
-    }
 }

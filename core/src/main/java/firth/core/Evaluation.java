@@ -10,8 +10,8 @@ import firth.core.cover.Gap;
 import firth.core.cover.Gaps;
 import firth.core.cover.Hazard;
 import firth.core.cover.HazardCover;
+import firth.core.cover.Lines;
 import firth.core.cover.Piece;
-import firth.core.cover.PositionLine;
 import firth.core.cover.RecoveryTimeline;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
@@ -59,12 +59,8 @@ public record Evaluation(
      *
      * @param asOf what began, landed, went or was found after it is not known
      * @param period the stretch the achieved figures are about; cut to what lies between the in-service moment and asOf
-     * @throws NotComputed where the facts need more than this version computes
      */
     public static Evaluation of(DatabaseFacts facts, Fleet fleet, Instant asOf, Span period) {
-        if (!facts.history().notComputed().isEmpty()) {
-            throw new NotComputed(facts.database().id(), facts.history().notComputed());
-        }
         return new Work(facts, fleet, asOf, period).evaluate();
     }
 
@@ -84,7 +80,7 @@ public record Evaluation(
         private final long inService;
         private final RunningTime clock;
         private final Availability availability;
-        private final PositionLine line;
+        private final Lines lines;
 
         Work(DatabaseFacts facts, Fleet fleet, Instant asOf, Span period) {
             this.facts = facts;
@@ -97,7 +93,7 @@ public record Evaluation(
             this.inService = database.inServiceFrom().toEpochMilli();
             this.clock = new RunningTime(stopped());
             this.availability = new Availability(database, fleet, history, now);
-            this.line = new PositionLine(history, availability);
+            this.lines = new Lines(history, availability);
         }
 
         private Spans stopped() {
@@ -112,10 +108,10 @@ public record Evaluation(
         Evaluation evaluate() {
             Optional<PolicyVersion> version = fleet.versionAt(database, asOf);
             Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
-            HazardCover mishap = HazardCover.of(database, history, line, availability, Hazard.MISHAP);
+            HazardCover mishap = HazardCover.of(history, lines, availability, Hazard.MISHAP);
             hazards.put(Hazard.MISHAP, hazard(Hazard.MISHAP, mishap));
             for (Hazard hazard : List.of(Hazard.SITE_LOSS, Hazard.SABOTAGE)) {
-                hazards.put(hazard, hazard(hazard, HazardCover.of(database, history, line, availability, hazard)));
+                hazards.put(hazard, hazard(hazard, HazardCover.of(history, lines, availability, hazard)));
             }
             HazardEvaluation now = hazards.get(Hazard.MISHAP);
             Reach reach = reach(now, version);
@@ -129,8 +125,8 @@ public record Evaluation(
                     !now.restorable().isEmpty() && now.restorable().stream().allMatch(Piece::isPoint),
                     Map.copyOf(hazards),
                     reach,
-                    Gaps.of(database, history, line, availability, mishap),
-                    RetentionRules.judge(database, history, line, availability, mishap, clock, version, facts.holds()),
+                    Gaps.of(database, history, availability, mishap),
+                    RetentionRules.judge(database, history, availability, mishap, clock, version, facts.holds()),
                     Slots.of(
                             database,
                             fleet,
@@ -150,7 +146,7 @@ public record Evaluation(
             AgePieces ages = AgePieces.of(timeline, clock, inService, from, to);
             Attainment attainment = Attainment.of(ages, objectives);
             int step = timeline.stepAt(now);
-            long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step);
+            long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step, now);
             long point = Math.min(latest, now);
             long objective = objectives.atMs(now);
             return new HazardEvaluation(
@@ -169,13 +165,22 @@ public record Evaluation(
             Optional<Duration> target = version.filter(PolicyVersion::enabled)
                     .flatMap(v -> v.objective().reach());
             Duration achieved = mishap.recoveryPoint()
-                    .flatMap(point -> mishap.restorable().stream()
-                            .filter(p -> !p.from().isAfter(point) && !p.to().isBefore(point))
-                            .findFirst()
-                            .map(p -> Duration.between(p.from(), point)))
+                    .map(point -> Duration.between(withoutHole(mishap.restorable(), point), point))
                     .orElse(Duration.ZERO);
             Optional<Instant> since = target.map(t -> Instant.ofEpochMilli(clock.before(now, t.toMillis())));
             return new Reach(target, achieved, since, since.map(s -> coverSince(s.toEpochMilli(), mishap)));
+        }
+
+        /** The earliest instant from which on every one up to {@code point} can be restored. */
+        private static Instant withoutHole(List<Piece> restorable, Instant point) {
+            Instant from = point;
+            for (int p = restorable.size() - 1; p >= 0; p--) {
+                Piece piece = restorable.get(p);
+                if (piece.from().isBefore(from) && !piece.to().isBefore(from)) {
+                    from = piece.from();
+                }
+            }
+            return from;
         }
 
         /** The share of the time from {@code w} on that can be restored; the tail counts while it is within objective. */

@@ -4,26 +4,18 @@ import static firth.core.World.hour;
 import static firth.core.World.verdict;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
-import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
 import firth.core.cover.Hole;
 import firth.core.cover.Piece;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Lineage;
 import firth.core.fleet.Role;
-import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.objective.Breach;
-import firth.core.time.Span;
 import java.time.Duration;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 
@@ -294,28 +286,5 @@ class EvaluationTest {
             assertTrue(verdict(e, "f", "near").contains("no-rule"));
             assertEquals(Optional.empty(), e.mishap().objective());
         }
-    }
-
-    @Test
-    void refusesWhatItDoesNotCompute() {
-        Database several = new Database(
-                "two",
-                "two",
-                Optional.empty(),
-                Optional.empty(),
-                ZoneId.of("UTC"),
-                Optional.empty(),
-                List.of(),
-                World.START,
-                List.of("a", "b"),
-                OptionalDouble.empty(),
-                List.of(),
-                List.of(Lineage.FIRST));
-        DatabaseFacts facts = new DatabaseFacts(several, History.of(several).build(), List.of(), List.of());
-        NotComputed refusal = assertThrows(
-                NotComputed.class,
-                () -> Evaluation.of(facts, new Fleet(List.of(), List.of()), hour(1), new Span(World.START, hour(1))));
-        assertEquals(List.of("several log streams (a, b)"), refusal.what());
-        assertTrue(refusal.getMessage().contains("rather than stated wrongly"));
     }
 }

@@ -1,36 +1,56 @@
 package firth.core;
 
 import firth.core.cover.Hazard;
+import firth.core.cover.Piece;
 import firth.core.fleet.BackupStore;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.Lineage;
 import firth.core.history.Backup;
 import firth.core.history.Copy;
 import firth.core.history.Kind;
 import firth.core.history.Positions;
-import firth.core.time.Span;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** A second opinion on what can be restored: the rules word by word, one moment at a time, without regard to speed. */
 final class NaiveCover {
 
-    private final RandomFleet world;
+    /** A log, or the part of it that is there. */
+    private record Log(String lineage, String stream, long from, long to, Instant time, boolean part) {}
+
+    private final Database database;
+    private final Fleet fleet;
+    private final List<Backup> backups;
     private final Instant now;
     private final Hazard hazard;
 
     NaiveCover(RandomFleet world, Instant now, Hazard hazard) {
-        this.world = world;
+        this.database = world.database;
+        this.fleet = world.fleet;
+        this.backups = world.backups;
         this.now = now;
         this.hazard = hazard;
     }
 
-    private boolean survives(Copy c, Instant t) {
-        Optional<BackupStore> store = world.fleet.store(c.store());
+    // -- availability
+
+    private boolean there(Backup b, Copy c, Instant t, boolean part) {
+        Optional<BackupStore> store = fleet.store(c.store());
+        Instant landed = c.landed();
+        if (b.streamed()) {
+            Instant whole = b.times().orElseThrow().to().plus(b.lag());
+            boolean plain = c.statedLanding() && c.landed().isAfter(whole);
+            Instant begin = b.times().orElseThrow().from().plus(b.lag());
+            landed = plain ? landed : part ? begin : whole;
+        }
         boolean there = store.isPresent()
-                && !c.landed().isAfter(t)
-                && !c.landed().isAfter(now)
+                && !landed.isAfter(t)
                 && c.gone().filter(g -> !g.isAfter(now)).map(g -> g.isAfter(t)).orElse(true)
                 && c.spoiled()
                         .filter(s -> !s.found().isAfter(now))
@@ -39,38 +59,88 @@ final class NaiveCover {
         return there
                 && switch (hazard) {
                     case MISHAP -> true;
-                    case SITE_LOSS -> !store.get().site().equals(world.database.site());
+                    case SITE_LOSS -> !store.get().site().equals(database.site());
                     case SABOTAGE -> c.lockedUntil().map(l -> l.isAfter(t)).orElse(false);
                 };
     }
 
-    private boolean available(Backup b, Instant t) {
-        return !b.started().isAfter(now) && b.copies().stream().anyMatch(c -> survives(c, t));
+    private boolean exists(Backup b) {
+        return !b.started().isAfter(now)
+                && !opened(lineageOf(b)).isAfter(now)
+                && (b.kind() != Kind.LOG
+                        || database.streams().containsAll(b.positions().keySet()));
+    }
+
+    boolean available(Backup b, Instant t, boolean part) {
+        return exists(b) && b.copies().stream().anyMatch(c -> there(b, c, t, part));
     }
 
     private boolean usable(Backup b, Instant t) {
-        if (!available(b, t)) {
+        if (!available(b, t, false)) {
             return false;
         }
-        if (b.kind() == Kind.FULL) {
-            return true;
-        }
-        return b.parent()
-                .flatMap(p ->
-                        world.backups.stream().filter(x -> x.id().equals(p)).findFirst())
-                .filter(p -> p.kind().isData() && usable(p, t))
-                .isPresent();
+        return b.kind() == Kind.FULL
+                || b.parent()
+                        .flatMap(p ->
+                                backups.stream().filter(x -> x.id().equals(p)).findFirst())
+                        .filter(p -> p.kind().isData() && usable(p, t))
+                        .isPresent();
     }
 
-    private static long extend(long from, List<Backup> logs) {
+    // -- lineages
+
+    private Lineage lineageOf(Backup b) {
+        String id = b.lineage().orElse(database.lineages().get(0).id());
+        return database.lineages().stream()
+                .filter(l -> l.id().equals(id))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private Instant opened(Lineage l) {
+        return l.equals(database.lineages().get(0))
+                ? database.inServiceFrom()
+                : l.openedAt().orElseThrow();
+    }
+
+    private Instant until(Lineage l) {
+        return database.lineages().stream()
+                .skip(1)
+                .map(this::opened)
+                .filter(o -> !o.isAfter(now) && o.isAfter(opened(l)))
+                .min(Comparator.naturalOrder())
+                .orElse(Instant.MAX);
+    }
+
+    // -- extension
+
+    private List<Log> logs(Instant t) {
+        List<Log> out = new ArrayList<>();
+        for (Backup b : backups) {
+            if (b.kind() == Kind.LOG && available(b, t, true)) {
+                boolean whole = available(b, t, false);
+                Map.Entry<String, Positions> p =
+                        b.positions().entrySet().iterator().next();
+                out.add(new Log(
+                        lineageOf(b).id(),
+                        p.getKey(),
+                        p.getValue().from(),
+                        p.getValue().to(),
+                        whole ? b.times().orElseThrow().to() : t.minus(b.lag()),
+                        !whole));
+            }
+        }
+        return out;
+    }
+
+    private static long extend(long from, List<Log> logs) {
         long p = from;
         boolean moved = true;
         while (moved) {
             moved = false;
-            for (Backup l : logs) {
-                Positions own = l.positions().get("main");
-                if (own.from() <= p && p < own.to()) {
-                    p = own.to();
+            for (Log l : logs) {
+                if (!l.part && l.from <= p && p < l.to) {
+                    p = l.to;
                     moved = true;
                 }
             }
@@ -78,56 +148,121 @@ final class NaiveCover {
         return p;
     }
 
-    /** The stretches restorable at a moment, merged. */
-    List<Span> restorable(Instant t) {
-        List<Backup> logs = world.backups.stream()
-                .filter(b -> b.kind() == Kind.LOG && available(b, t))
+    private static boolean reaches(long from, long target, Instant notBefore, List<Log> logs) {
+        long end = extend(from, logs);
+        return end >= target
+                || logs.stream()
+                        .anyMatch(l -> l.part && l.from <= end && target <= l.to && !l.time.isBefore(notBefore));
+    }
+
+    private static Optional<Instant> reached(long from, List<Log> logs) {
+        long end = extend(from, logs);
+        boolean extended = end > from || logs.stream().anyMatch(l -> !l.part && l.from == end && l.to == end);
+        Optional<Instant> whole = logs.stream()
+                .filter(l -> extended && !l.part && l.to == end)
+                .map(Log::time)
+                .max(Comparator.naturalOrder());
+        Optional<Instant> part = logs.stream()
+                .filter(l -> l.part && l.from <= end && end < l.to)
+                .map(Log::time)
+                .max(Comparator.naturalOrder());
+        return whole.isPresent() && part.isPresent()
+                ? Optional.of(whole.get().isAfter(part.get()) ? whole.get() : part.get())
+                : whole.or(() -> part);
+    }
+
+    private List<Log> of(Lineage l, String stream, List<Log> logs) {
+        return logs.stream()
+                .filter(x -> x.lineage.equals(l.id()) && x.stream.equals(stream))
                 .toList();
-        List<Span> found = new ArrayList<>();
-        for (Backup b : world.backups) {
-            if (b.kind().isData() && usable(b, t) && !b.consistentAt().isAfter(t)) {
-                restores(b, logs, t).ifPresent(found::add);
+    }
+
+    // -- what a backup restores
+
+    private boolean torn(Backup b, List<Log> logs) {
+        return !b.selfContained()
+                && b.positions().entrySet().stream()
+                        .filter(e -> database.streams().contains(e.getKey()))
+                        .anyMatch(e -> !reaches(
+                                e.getValue().from(),
+                                e.getValue().to(),
+                                b.consistentAt(),
+                                of(lineageOf(b), e.getKey(), logs)));
+    }
+
+    private void restores(
+            Lineage l, Instant from, Map<String, Long> positions, List<Log> logs, Instant t, List<Piece> out) {
+        Instant end = null;
+        for (String s : database.streams()) {
+            Optional<Instant> time =
+                    positions.containsKey(s) ? reached(positions.get(s), of(l, s, logs)) : Optional.empty();
+            if (time.isEmpty()) {
+                end = from;
+                break;
+            }
+            end = end == null || time.get().isBefore(end) ? time.get() : end;
+        }
+        end = end.isBefore(from) ? from : end;
+        Instant until = until(l);
+        Instant begin = from.isBefore(opened(l)) ? opened(l) : from;
+        Instant stop = end.isAfter(until) ? until : end;
+        stop = stop.isAfter(t) ? t : stop;
+        if (!begin.isAfter(stop) && begin.isBefore(until)) {
+            out.add(new Piece(l.id(), begin, stop));
+        }
+        for (Lineage child : database.lineages()) {
+            if (child.parent().filter(l.id()::equals).isPresent()
+                    && !opened(child).isAfter(t)
+                    && database.streams().stream()
+                            .allMatch(s -> positions.containsKey(s)
+                                    && child.forkPos().containsKey(s)
+                                    && positions.get(s) <= child.forkPos().get(s)
+                                    && reaches(
+                                            positions.get(s), child.forkPos().get(s), opened(child), of(l, s, logs)))) {
+                restores(child, opened(child), child.forkPos(), logs, t, out);
             }
         }
-        found.sort(Comparator.comparing(Span::from));
-        List<Span> out = new ArrayList<>();
-        for (Span s : found) {
-            Span last = out.isEmpty() ? null : out.get(out.size() - 1);
-            if (last != null && !s.from().isAfter(last.to())) {
-                out.set(out.size() - 1, new Span(last.from(), s.to().isAfter(last.to()) ? s.to() : last.to()));
-            } else {
-                out.add(s);
+    }
+
+    /** What is restorable at a moment, merged within each lineage. */
+    List<Piece> restorable(Instant t) {
+        List<Log> logs = logs(t);
+        Map<String, List<Piece>> found = new HashMap<>();
+        for (Backup b : backups) {
+            if (b.kind().isData()
+                    && !opened(lineageOf(b)).isAfter(t)
+                    && usable(b, t)
+                    && !b.consistentAt().isAfter(t)
+                    && !torn(b, logs)) {
+                Map<String, Long> ends = new HashMap<>();
+                b.positions().forEach((s, p) -> ends.put(s, p.to()));
+                List<Piece> own = new ArrayList<>();
+                restores(lineageOf(b), b.consistentAt(), ends, logs, t, own);
+                own.forEach(p -> found.computeIfAbsent(p.lineage(), x -> new ArrayList<>())
+                        .add(p));
             }
         }
+        List<Piece> out = new ArrayList<>();
+        found.values().forEach(pieces -> merge(pieces, out));
+        out.sort(Comparator.comparing(Piece::from).thenComparing(Piece::to));
         return out;
     }
 
-    private static Optional<Span> restores(Backup b, List<Backup> logs, Instant t) {
-        Positions own = b.positions().get("main");
-        Instant end = b.consistentAt();
-        if (own != null) {
-            if (!b.selfContained() && extend(own.from(), logs) < own.to()) {
-                return Optional.empty();
-            }
-            long reached = extend(own.to(), logs);
-            boolean extended = reached > own.to()
-                    || logs.stream()
-                            .map(l -> l.positions().get("main"))
-                            .anyMatch(p -> p.from() == reached && p.to() == reached);
-            if (extended) {
-                Instant latest = logs.stream()
-                        .filter(l -> l.positions().get("main").to() == reached)
-                        .map(l -> l.times().orElseThrow().to())
-                        .max(Comparator.naturalOrder())
-                        .orElseThrow();
-                end = latest.isAfter(end) ? latest : end;
+    private static void merge(List<Piece> pieces, List<Piece> out) {
+        pieces.sort(Comparator.comparing(Piece::from));
+        int begin = out.size();
+        for (Piece p : pieces) {
+            Piece last = out.size() > begin ? out.get(out.size() - 1) : null;
+            if (last != null && !p.from().isAfter(last.to())) {
+                Instant to = p.to().isAfter(last.to()) ? p.to() : last.to();
+                out.set(out.size() - 1, new Piece(p.lineage(), last.from(), to));
+            } else {
+                out.add(p);
             }
         }
-        end = end.isAfter(t) ? t : end;
-        return Optional.of(new Span(b.consistentAt(), end));
     }
 
     Optional<Instant> recoveryPoint(Instant t) {
-        return restorable(t).stream().map(Span::to).max(Comparator.naturalOrder());
+        return restorable(t).stream().map(Piece::to).max(Comparator.naturalOrder());
     }
 }

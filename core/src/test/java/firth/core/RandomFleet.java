@@ -23,6 +23,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -36,6 +37,10 @@ import java.util.Random;
  */
 public final class RandomFleet {
 
+    private static final int HOURS = 260;
+    private static final List<Duration> LAGS =
+            List.of(Duration.ZERO, Duration.ofSeconds(5), Duration.ofMinutes(10), Duration.ofMinutes(95));
+
     public static final Instant BEGIN = Instant.parse("2026-02-01T00:00:00Z");
 
     public final long seed;
@@ -47,7 +52,32 @@ public final class RandomFleet {
     private final Random random;
 
     private final boolean steady;
-    private final long[] positionAt = new long[260];
+    private final Shape shape;
+    private final List<String> streams;
+    private final int[] opensAt;
+    /** Where each lineage and stream stands at each hour. */
+    private final long[][][] positionAt;
+
+    /** What makes a history hard. */
+    public enum Shape {
+        PLAIN,
+        LINEAGES,
+        STREAMS,
+        STREAMED,
+        EVERYTHING;
+
+        boolean forks() {
+            return this == LINEAGES || this == EVERYTHING;
+        }
+
+        boolean manyStreams() {
+            return this == STREAMS || this == EVERYTHING;
+        }
+
+        boolean streamed() {
+            return this == STREAMED || this == EVERYTHING;
+        }
+    }
 
     /** A history in which even positions and times contradict each other. */
     public RandomFleet(long seed) {
@@ -56,12 +86,23 @@ public final class RandomFleet {
 
     /** @param steady whether positions grow with time, as they do in a real database */
     public RandomFleet(long seed, boolean steady) {
+        this(seed, steady, Shape.values()[(int) (seed / 2 % Shape.values().length)]);
+    }
+
+    public RandomFleet(long seed, boolean steady, Shape shape) {
         this.seed = seed;
         this.steady = steady;
+        this.shape = shape;
         this.random = new Random(seed);
+        this.streams = shape.manyStreams() && random.nextInt(4) > 0 ? List.of("a", "b") : List.of("main");
         List<Database.Stop> stopped = random.nextInt(3) == 0
                 ? List.of(new Database.Stop(hours(50), Optional.of(hours(50 + random.nextInt(40)))))
                 : List.of();
+        int count = shape.forks() ? 2 + random.nextInt(3) : 1;
+        opensAt = new int[count];
+        positionAt = new long[count][streams.size()][HOURS];
+        List<Lineage> lineages = lineages(count);
+        int latestService = count > 1 ? opensAt[1] : 30;
         database = new Database(
                 "d",
                 "d",
@@ -70,11 +111,11 @@ public final class RandomFleet {
                 ZoneId.of("Europe/Lisbon"),
                 Optional.of("p"),
                 List.of(),
-                BEGIN,
-                List.of("main"),
+                random.nextInt(4) == 0 ? hours(random.nextInt(latestService)) : BEGIN,
+                streams,
                 OptionalDouble.empty(),
                 stopped,
-                List.of(Lineage.FIRST));
+                lineages);
         fleet = new Fleet(
                 List.of(
                         store("n1", "north", Role.NEAR),
@@ -94,6 +135,48 @@ public final class RandomFleet {
                     Optional.empty(),
                     Optional.empty()));
         }
+    }
+
+    private List<Lineage> lineages(int count) {
+        List<Lineage> out = new ArrayList<>(List.of(Lineage.FIRST));
+        grow(0, 0, new long[] {100, 300});
+        for (int l = 1; l < count; l++) {
+            int parent = random.nextInt(5) == 0 ? -1 : random.nextInt(3) == 0 ? random.nextInt(l) : l - 1;
+            opensAt[l] = opensAt[l - 1] + 10 + random.nextInt(70);
+            long[] from = {random.nextInt(90), random.nextInt(90)};
+            Map<String, Long> fork = new HashMap<>();
+            int forkedAt = parent < 0 ? 0 : Math.max(opensAt[parent], opensAt[l] - 1 - random.nextInt(30));
+            for (int s = 0; s < streams.size() && parent >= 0; s++) {
+                from[s] = positionAt[parent][s][forkedAt];
+                fork.put(streams.get(s), from[s]);
+            }
+            grow(l, opensAt[l], from);
+            out.add(new Lineage(
+                    String.valueOf(l + 1),
+                    parent < 0 ? Optional.empty() : Optional.of(String.valueOf(parent + 1)),
+                    fork,
+                    Optional.of(hours(opensAt[l]))));
+        }
+        return out;
+    }
+
+    /** Lets the positions of a lineage grow from an hour on, with idle hours. */
+    private void grow(int lineage, int from, long[] begin) {
+        for (int s = 0; s < streams.size(); s++) {
+            long[] at = positionAt[lineage][s];
+            for (int h = 0; h < HOURS; h++) {
+                boolean idle = h % 16 < 5 && random.nextInt(3) > 0;
+                at[h] = h <= from ? begin[s] : at[h - 1] + (idle ? 0 : 1 + random.nextInt(12));
+            }
+        }
+    }
+
+    private int inForceAt(int hour) {
+        int found = 0;
+        for (int l = 1; l < opensAt.length; l++) {
+            found = opensAt[l] <= hour ? l : found;
+        }
+        return found;
     }
 
     private static BackupStore store(String id, String site, Role role) {
@@ -135,16 +218,25 @@ public final class RandomFleet {
     }
 
     private void logs() {
-        positionAt[0] = 100;
-        for (int h = 1; h < positionAt.length; h++) {
-            boolean idle = h % 16 < 5 && random.nextInt(3) > 0;
-            positionAt[h] = positionAt[h - 1] + (idle ? 0 : 1 + random.nextInt(12));
-        }
-        for (int h = 0; h < 230; h += 4) {
-            long to = positionAt[h + 4];
-            long from = random.nextInt(9) == 0 ? Math.max(0, positionAt[h] - random.nextInt(60)) : positionAt[h];
-            if (random.nextInt(14) > 0) {
-                backups.add(backup("log-" + h, Kind.LOG, null, new Positions(from, to), h, h + 4, false));
+        for (int l = 0; l < opensAt.length; l++) {
+            int end = l + 1 < opensAt.length ? opensAt[l + 1] + random.nextInt(12) : 230;
+            for (int s = 0; s < streams.size(); s++) {
+                for (int h = opensAt[l]; h < Math.min(end, 230); h += 4) {
+                    long[] at = positionAt[l][s];
+                    long from = random.nextInt(9) == 0 ? Math.max(0, at[h] - random.nextInt(60)) : at[h];
+                    if (random.nextInt(14) > 0) {
+                        String id = "log-" + (l + 1) + "-" + streams.get(s) + "-" + h;
+                        backups.add(backup(
+                                id,
+                                Kind.LOG,
+                                null,
+                                l,
+                                Map.of(streams.get(s), new Positions(from, at[h + 4])),
+                                h,
+                                h + 4,
+                                false));
+                    }
+                }
             }
         }
     }
@@ -157,24 +249,39 @@ public final class RandomFleet {
                     full == null || random.nextInt(3) == 0 ? Kind.FULL : random.nextBoolean() ? Kind.DIFF : Kind.INCR;
             String parent =
                     kind == Kind.FULL ? null : random.nextInt(15) == 0 ? "unheard-of" : kind == Kind.DIFF ? full : last;
+            int lineage = random.nextInt(12) == 0 ? Math.max(0, inForceAt(h) - 1) : inForceAt(h);
             long at = 100L + h * 7L;
-            Positions positions = random.nextInt(10) == 0
-                    ? null
-                    : steady
-                            ? new Positions(positionAt[h], positionAt[h + 1])
-                            : new Positions(at, at + random.nextInt(40));
+            Map<String, Positions> positions = new HashMap<>();
+            for (int s = 0; s < streams.size(); s++) {
+                if (random.nextInt(10) > 0) {
+                    long[] own = positionAt[lineage][s];
+                    positions.put(
+                            streams.get(s),
+                            steady ? new Positions(own[h], own[h + 1]) : new Positions(at, at + random.nextInt(40)));
+                }
+            }
             String id = kind.word() + "-" + h;
-            backups.add(backup(id, kind, parent, positions, h, h + 1, random.nextInt(3) == 0));
+            backups.add(backup(id, kind, parent, lineage, positions, h, h + 1, random.nextInt(3) == 0));
             full = kind == Kind.FULL ? id : full;
             last = id;
         }
     }
 
-    private Backup backup(String id, Kind kind, String parent, Positions positions, int from, int to, boolean whole) {
+    private Backup backup(
+            String id,
+            Kind kind,
+            String parent,
+            int lineage,
+            Map<String, Positions> positions,
+            int from,
+            int to,
+            boolean whole) {
+        boolean streamed = kind == Kind.LOG && shape.streamed() && random.nextInt(3) > 0;
         List<Copy> copies = new ArrayList<>();
         for (String store : List.of("n1", "n2", "f1", "d1", "nowhere")) {
             if (random.nextInt(store.equals("n1") ? 8 : 3) > (store.equals("n1") ? 0 : 1)) {
-                copies.add(copy(store, hours(to)));
+                Copy copy = copy(store, hours(to));
+                copies.add(streamed && random.nextInt(4) > 0 ? received(copy, hours(from), hours(to)) : copy);
             }
         }
         return new Backup(
@@ -183,19 +290,26 @@ public final class RandomFleet {
                 kind,
                 Optional.ofNullable(parent),
                 Optional.empty(),
-                hours(kind == Kind.LOG ? to : from),
+                hours(kind == Kind.LOG && !streamed ? to : from),
                 hours(to),
                 OptionalDouble.of(1),
-                Optional.empty(),
-                positions == null ? Map.of() : Map.of("main", positions),
+                lineage == 0 ? Optional.empty() : Optional.of(String.valueOf(lineage + 1)),
+                positions,
                 kind == Kind.LOG ? Optional.of(new Backup.LogTimes(hours(from), hours(to))) : Optional.empty(),
                 hours(to),
                 whole,
-                false,
-                Duration.ZERO,
+                streamed,
+                streamed ? LAGS.get(random.nextInt(LAGS.size())) : Duration.ZERO,
                 Optional.empty(),
                 copies,
                 "");
+    }
+
+    /** A copy that came while the log was written; now and then it goes before that is done. */
+    private Copy received(Copy copy, Instant from, Instant to) {
+        Optional<Instant> gone =
+                random.nextInt(6) == 0 ? Optional.of(from.plus(Duration.ofMinutes(random.nextInt(400)))) : copy.gone();
+        return new Copy(copy.store(), to, false, copy.lockedUntil(), gone, copy.spoiled(), OptionalDouble.empty(), "");
     }
 
     private Copy copy(String store, Instant ended) {
@@ -245,7 +359,7 @@ public final class RandomFleet {
         return backups.stream()
                 .filter(b -> !b.started().isAfter(moment))
                 .map(b -> b.withCopies(b.copies().stream()
-                        .filter(c -> !c.landed().isAfter(moment))
+                        .filter(c -> !arrives(b, c).isAfter(moment))
                         .map(c -> new Copy(
                                 c.store(),
                                 c.landed(),
@@ -257,5 +371,11 @@ public final class RandomFleet {
                                 c.rest()))
                         .toList()))
                 .toList();
+    }
+
+    private static Instant arrives(Backup b, Copy c) {
+        return b.streamed() && !c.statedLanding()
+                ? b.times().orElseThrow().from().plus(b.lag())
+                : c.landed();
     }
 }

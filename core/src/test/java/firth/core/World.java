@@ -98,23 +98,27 @@ final class World {
 
     /** A self-contained full at an hour and position, landing at once near and an hour later far. */
     World full(String id, double at, long position) {
-        facts.add(() -> history.add(id, Kind.FULL, null, null, ms(at), ms(at), ms(at), true, position, position, 0, 0)
-                .addCopy("near", ms(at), History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 10)
-                .addCopy("far", ms(at + 1), ms(at + 30), History.NEVER, History.NEVER, History.ALWAYS, 10));
+        facts.add(() -> history.addRow(
+                        id, Kind.FULL, 0, -1, null, null, ms(at), ms(at), ms(at), true, position, position, 0, 0)
+                .addCopy("near", ms(at), true, History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 10)
+                .addCopy("far", ms(at + 1), true, ms(at + 30), History.NEVER, History.NEVER, History.ALWAYS, 10));
         return this;
     }
 
     World incr(String id, String parent, double at, long from, long to) {
-        facts.add(() -> history.add(id, Kind.INCR, parent, null, ms(at), ms(at), ms(at), false, from, to, 0, 0)
-                .addCopy("near", ms(at), History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 5));
+        facts.add(() -> history.addRow(
+                        id, Kind.INCR, 0, -1, parent, null, ms(at), ms(at), ms(at), false, from, to, 0, 0)
+                .addCopy("near", ms(at), true, History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 5));
         return this;
     }
 
     /** A log of the hours and positions given, landing near when it ends; deleted at {@code gone} where that is later. */
     World log(String id, double from, double to, long fromPosition, long toPosition, double gone) {
-        facts.add(() -> history.add(
+        facts.add(() -> history.addRow(
                         id,
                         Kind.LOG,
+                        0,
+                        0,
                         null,
                         null,
                         ms(to),
@@ -128,6 +132,7 @@ final class World {
                 .addCopy(
                         "near",
                         ms(to),
+                        true,
                         History.ALWAYS,
                         gone > to ? ms(gone) : History.NEVER,
                         History.NEVER,

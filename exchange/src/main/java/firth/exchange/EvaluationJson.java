@@ -3,7 +3,6 @@ package firth.exchange;
 import com.fasterxml.jackson.core.JsonGenerator;
 import firth.core.Evaluation;
 import firth.core.HazardEvaluation;
-import firth.core.NotComputed;
 import firth.core.Reach;
 import firth.core.adherence.Attempt;
 import firth.core.adherence.CadenceGap;
@@ -52,18 +51,6 @@ public final class EvaluationJson implements AutoCloseable {
         }
         out.writeEndArray();
         out.writeArrayFieldStart("databases");
-    }
-
-    /** Says that a database was not evaluated, and why. */
-    public void write(String database, NotComputed refusal) throws IOException {
-        out.writeStartObject();
-        out.writeStringField("id", database);
-        out.writeArrayFieldStart("notComputed");
-        for (String what : refusal.what()) {
-            out.writeString(what);
-        }
-        out.writeEndArray();
-        out.writeEndObject();
     }
 
     public void write(Evaluation e) throws IOException {
@@ -196,11 +183,7 @@ public final class EvaluationJson implements AutoCloseable {
                 out.writeString(reason);
             }
             out.writeEndArray();
-            if (Double.isNaN(retention.bytes(r))) {
-                out.writeNullField("bytes");
-            } else {
-                out.writeNumberField("bytes", retention.bytes(r));
-            }
+            out.writeNumberField("bytes", Double.isNaN(retention.bytes(r)) ? 0 : retention.bytes(r));
             out.writeEndObject();
         }
         out.writeEndArray();

@@ -11,7 +11,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 
 /** The fleet as ribbons. */
 @Path("/api/cover")
@@ -41,12 +40,9 @@ public class CoverResource {
     }
 
     /** How much of the fleet was outside its objective, slice by slice. */
-    private static List<Cover.Outside> outside(List<Evaluations.Answer> answers, Span period) {
-        List<Evaluation> promised = answers.stream()
-                .map(Evaluations.Answer::evaluation)
-                .flatMap(Optional::stream)
-                .filter(e -> e.mishap().objective().isPresent())
-                .toList();
+    private static List<Cover.Outside> outside(List<Evaluation> answers, Span period) {
+        List<Evaluation> promised =
+                answers.stream().filter(e -> e.mishap().objective().isPresent()).toList();
         Duration slice = period.length().dividedBy(SLICES);
         if (slice.isZero()) {
             return List.of();

@@ -39,28 +39,26 @@ final class CoverRows {
         this.shown = view.period();
     }
 
-    Cover.Row row(Evaluations.Answer answer) {
-        Database d = answer.database();
-        Optional<Evaluation> e = answer.evaluation();
+    Cover.Row row(Evaluation e) {
+        Database d = e.database();
         return new Cover.Row(
                 d.id(),
                 d.name(),
                 d.engine().orElse(""),
                 fleet.siteName(d.site()),
                 d.zone().getId(),
-                fleet.fleet().versionAt(d, view.asOf()).map(CoverRows::policy).orElse(null),
-                e.map(x -> x.grade().word()).orElse(null),
-                answer.refusal().map(r -> r.what()).orElse(List.of()),
-                e.map(Evaluation::pointsOnly).orElse(false),
+                e.version().map(CoverRows::policy).orElse(null),
+                e.grade().word(),
+                e.pointsOnly(),
                 d.inServiceFrom(),
-                e.map(CoverRows::hazards).orElse(List.of()),
-                e.map(x -> seconds(x.reach().achieved())).orElse(0.0),
-                e.flatMap(x -> x.reach().target()).map(CoverRows::seconds).orElse(null),
-                e.flatMap(x -> x.reach().cover()).orElse(null),
-                e.flatMap(x -> x.reach().since()).orElse(null),
-                e.map(this::water).orElse(List.of()),
-                e.map(this::sand).orElse(List.of()),
-                e.map(this::marks).orElse(List.of()));
+                hazards(e),
+                seconds(e.reach().achieved()),
+                e.reach().target().map(CoverRows::seconds).orElse(null),
+                e.reach().cover().orElse(null),
+                e.reach().since().orElse(null),
+                water(e),
+                sand(e),
+                marks(e));
     }
 
     private static Cover.Policy policy(PolicyVersion v) {

@@ -115,10 +115,7 @@ public class DatabaseResource {
     }
 
     private static Evaluation computed(Evaluations.Fleetwide one) {
-        Evaluations.Answer answer = one.answers().get(0);
-        return answer.evaluation()
-                .orElseThrow(() ->
-                        new NotFound(answer.refusal().map(Throwable::getMessage).orElse("It is not computed.")));
+        return one.answers().get(0);
     }
 
     private static WhyView view(Explanation e) {

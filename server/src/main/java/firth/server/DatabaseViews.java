@@ -9,15 +9,14 @@ import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
 import firth.server.api.BackupPage;
-import firth.server.api.Cover;
 import firth.server.api.DatabaseView;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalDouble;
 import java.util.TreeMap;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
@@ -35,37 +34,23 @@ final class DatabaseViews {
         this.view = view;
     }
 
-    DatabaseView view(Evaluations.Answer answer) {
-        Cover.Row row = new CoverRows(fleet, view).row(answer);
-        List<DatabaseView.Channel> channels = new ArrayList<>();
-        List<DatabaseView.AgeSlice> ages = new ArrayList<>();
-        List<Cover.GapInfo> gaps = new ArrayList<>();
-        List<DatabaseView.DataBackup> data = new ArrayList<>();
-        List<DatabaseView.Tally> tallies = new ArrayList<>();
-        answer.evaluation().ifPresent(e -> {
-            Arrays.stream(Hazard.values())
-                    .map(h -> channel(h, e.hazards().get(h)))
-                    .forEach(channels::add);
-            ages.addAll(ages(e.mishap()));
-            e.gaps().stream().map(g -> CoverRows.gap(e, g)).forEach(gaps::add);
-            data.addAll(data(e));
-            tallies.addAll(tallies(e));
-        });
+    DatabaseView view(Evaluation e) {
+        OptionalDouble size = e.database().sizeBytes();
         return new DatabaseView(
                 view.asOf(),
                 view.period().from(),
                 view.period().to(),
-                row,
-                answer.database().sizeBytes().isPresent()
-                        ? answer.database().sizeBytes().getAsDouble()
-                        : null,
-                channels,
-                ages,
-                gaps,
-                data,
-                tallies,
-                answer.evaluation().map(DatabaseViews::slots).orElse(List.of()),
-                answer.evaluation().map(DatabaseViews::cadence).orElse(List.of()));
+                new CoverRows(fleet, view).row(e),
+                size.isPresent() ? size.getAsDouble() : null,
+                Arrays.stream(Hazard.values())
+                        .map(h -> channel(h, e.hazards().get(h)))
+                        .toList(),
+                ages(e.mishap()),
+                e.gaps().stream().map(g -> CoverRows.gap(e, g)).toList(),
+                data(e),
+                tallies(e),
+                slots(e),
+                cadence(e));
     }
 
     private static List<DatabaseView.SlotView> slots(Evaluation e) {
@@ -126,8 +111,10 @@ final class DatabaseViews {
             int last = (int) ((pieces.toMs(i) - 1 - begin) / length);
             for (int s = first; s <= last; s++) {
                 long end = Math.min(pieces.toMs(i), begin + (s + 1) * length);
-                long age = pieces.grows(i) ? pieces.ageMs(i) + end - pieces.fromMs(i) : pieces.ageMs(i);
-                worst[s] = Math.max(worst[s], age);
+                long start = Math.max(pieces.fromMs(i), begin + s * length);
+                long atStart = pieces.ageMs(i) + pieces.slope(i) * (start - pieces.fromMs(i));
+                long atEnd = pieces.ageMs(i) + pieces.slope(i) * (end - pieces.fromMs(i));
+                worst[s] = Math.max(worst[s], Math.max(atStart, atEnd));
             }
         }
         Double objective = h.objective().map(CoverRows::seconds).orElse(null);

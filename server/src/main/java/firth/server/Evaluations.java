@@ -2,7 +2,6 @@ package firth.server;
 
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
-import firth.core.NotComputed;
 import firth.core.fleet.Database;
 import firth.core.history.History;
 import firth.store.Snapshot;
@@ -24,9 +23,9 @@ public class Evaluations {
 
     private final FactsHolder facts;
     private final Map<String, Loaded> histories = new ConcurrentHashMap<>();
-    private final Map<Key, Answer> answers = new LinkedHashMap<>(16, 0.75f, true) {
+    private final Map<Key, Evaluation> answers = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
-        protected boolean removeEldestEntry(Map.Entry<Key, Answer> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Key, Evaluation> eldest) {
             return size() > KEPT;
         }
     };
@@ -42,11 +41,8 @@ public class Evaluations {
 
     private record Key(String database, long change, long sharedChange, Lookout.View view) {}
 
-    /** What the core says of a database, or why it says nothing. */
-    public record Answer(Database database, Optional<Evaluation> evaluation, Optional<NotComputed> refusal) {}
-
     /** The answers of a fleet, with the records they rest on. */
-    record Fleetwide(FleetNow fleet, List<Answer> answers) {}
+    record Fleetwide(FleetNow fleet, List<Evaluation> answers) {}
 
     /** Every database by id. */
     Fleetwide all(Lookout.View view) {
@@ -89,31 +85,24 @@ public class Evaluations {
         }
     }
 
-    private Answer answer(FleetNow fleet, Database database, Lookout.View view) {
+    private Evaluation answer(FleetNow fleet, Database database, Lookout.View view) {
         Loaded loaded = histories.get(database.id());
         Key key = new Key(database.id(), loaded.change, loaded.sharedChange, view);
         synchronized (answers) {
-            Answer known = answers.get(key);
+            Evaluation known = answers.get(key);
             if (known != null) {
                 return known;
             }
         }
-        Answer answer = evaluate(fleet, database, loaded.history, view);
+        Evaluation answer = evaluate(fleet, database, loaded.history, view);
         synchronized (answers) {
             answers.put(key, answer);
         }
         return answer;
     }
 
-    private static Answer evaluate(FleetNow fleet, Database database, History history, Lookout.View view) {
+    private static Evaluation evaluate(FleetNow fleet, Database database, History history, Lookout.View view) {
         DatabaseFacts known = new DatabaseFacts(database, history, fleet.holds(database.id()), fleet.closures());
-        try {
-            return new Answer(
-                    database,
-                    Optional.of(Evaluation.of(known, fleet.fleet(), view.asOf(), view.period())),
-                    Optional.empty());
-        } catch (NotComputed refusal) {
-            return new Answer(database, Optional.empty(), Optional.of(refusal));
-        }
+        return Evaluation.of(known, fleet.fleet(), view.asOf(), view.period());
     }
 }

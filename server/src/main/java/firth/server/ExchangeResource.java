@@ -1,5 +1,6 @@
 package firth.server;
 
+import firth.core.Evaluation;
 import firth.exchange.EvaluationJson;
 import firth.exchange.FleetFileReader;
 import firth.exchange.FleetFileWriter;
@@ -102,12 +103,8 @@ public class ExchangeResource {
         Lookout.View view = lookout.view(asOf, period);
         return to -> {
             try (EvaluationJson out = new EvaluationJson(to, view.asOf(), view.period(), List.of())) {
-                for (Evaluations.Answer answer : evaluations.all(view).answers()) {
-                    if (answer.evaluation().isPresent()) {
-                        out.write(answer.evaluation().get());
-                    } else {
-                        out.write(answer.database().id(), answer.refusal().orElseThrow());
-                    }
+                for (Evaluation answer : evaluations.all(view).answers()) {
+                    out.write(answer);
                 }
             }
         };

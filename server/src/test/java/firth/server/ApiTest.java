@@ -164,19 +164,28 @@ class ApiTest {
     }
 
     @Test
-    void aDatabaseThatIsNotComputedIsShownAsThat() {
+    void aDatabaseWithSeveralStreamsIsComputedFromWhatTheStoreHolds() {
         take("{\"type\":\"database\",\"id\":\"zodiac\",\"zone\":\"UTC\",\"inServiceFrom\":\"2026-11-01T00:00:00Z\","
-                        + "\"streams\":[\"a\",\"b\"]}\n")
+                        + "\"streams\":[\"a\",\"b\"]}\n"
+                        + "{\"type\":\"backup\",\"id\":\"z-full\",\"database\":\"zodiac\",\"kind\":\"full\","
+                        + "\"ended\":\"2026-11-02T00:00:00Z\",\"to\":{\"a\":10,\"b\":20},\"selfContained\":true,"
+                        + "\"copies\":[{\"store\":\"n1\"}]}\n"
+                        + log("a", 10, 15, "2026-11-02T02:00:00Z")
+                        + log("b", 20, 30, "2026-11-02T01:00:00Z"))
                 .statusCode(200);
-        given().get("/api/databases/zodiac")
+        given().get("/api/databases/zodiac?asOf=2026-11-02T03:00:00Z")
                 .then()
                 .statusCode(200)
-                .body("row.grade", equalTo(null))
-                .body("row.notComputed[0]", containsString("several log streams"));
-        given().get("/api/databases/zodiac/why?about=age")
-                .then()
-                .statusCode(404)
-                .body("what", containsString("zodiac"));
+                .body("channels[0].restorable[0].from", equalTo("2026-11-02T00:00:00Z"))
+                .body("channels[0].restorable[0].to", equalTo("2026-11-02T01:00:00Z"));
+    }
+
+    private static String log(String stream, int from, int to, String ended) {
+        return "{\"type\":\"backup\",\"id\":\"z-" + stream + "\",\"database\":\"zodiac\",\"kind\":\"log\",\"stream\":\""
+                + stream
+                + "\",\"from\":" + from + ",\"to\":" + to + ",\"fromTime\":\"2026-11-02T00:00:00Z\",\"toTime\":\""
+                + ended
+                + "\",\"copies\":[{\"store\":\"n1\"}]}\n";
     }
 
     @ParameterizedTest

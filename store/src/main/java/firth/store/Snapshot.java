@@ -28,7 +28,7 @@ public final class Snapshot implements AutoCloseable {
     }
 
     /** How many cells of a row of history are about the backup, its number left out. */
-    private static final int BACKUP_CELLS = 15;
+    private static final int BACKUP_CELLS = 16;
 
     private final Connection connection;
 
@@ -80,17 +80,21 @@ public final class Snapshot implements AutoCloseable {
     /** The history of a database as columns, without an object per backup. */
     public History history(Database database) {
         History.Builder history = History.of(database);
+        Map<Long, Integer> rowOf = new HashMap<>();
         query(
-                "SELECT b.num, b.id, b.kind, b.lineage, b.stream, b.streamed, b.parent, b.run, b.started, b.ended,"
+                "SELECT b.num, b.id, b.kind, b.lineage, b.stream, b.streamed, b.lag, b.parent, b.run, b.started, b.ended,"
                         + " b.consistent_at, b.self_contained, b.from_position, b.to_position, b.from_time, b.to_time,"
-                        + " c.store, c.landed, c.locked_until, c.gone, c.spoiled_found, c.spoiled_since,"
+                        + " c.store, c.landed, c.landed_stated, c.locked_until, c.gone, c.spoiled_found, c.spoiled_since,"
                         + " coalesce(c.bytes, b.bytes) FROM backup b LEFT JOIN copy c ON c.backup = b.num"
                         + " WHERE b.database = ? ORDER BY b.num",
                 s -> s.setString(1, database.id()),
                 rows -> {
-                    addAll(rows, history);
+                    addAll(rows, history, rowOf);
                     return history;
                 });
+        if (database.streams().size() > 1) {
+            addPositions(database, history, rowOf);
+        }
         query(
                 "SELECT " + RunTable.COLUMNS + " FROM run WHERE database = ?",
                 s -> s.setString(1, database.id()),
@@ -103,7 +107,28 @@ public final class Snapshot implements AutoCloseable {
         return history.build();
     }
 
-    private static void addAll(Cells row, History.Builder history) throws SQLException {
+    /** Adds the positions of data backups in several streams, which have rows of their own. */
+    private void addPositions(Database database, History.Builder history, Map<Long, Integer> rowOf) {
+        query(
+                "SELECT p.backup, p.stream, p.from_position, p.to_position FROM position p"
+                        + " JOIN backup b ON b.num = p.backup WHERE b.database = ?",
+                s -> s.setString(1, database.id()),
+                row -> {
+                    while (row.next()) {
+                        Integer at = rowOf.get(row.number());
+                        int stream = history.stream(row.text());
+                        long from = row.number();
+                        long to = row.number();
+                        if (at != null) {
+                            history.positions(at, stream, from, to);
+                        }
+                    }
+                    return history;
+                });
+    }
+
+    /** @param rowOf takes where the data backups lie, by their numbers */
+    private static void addAll(Cells row, History.Builder history, Map<Long, Integer> rowOf) throws SQLException {
         Map<String, Kind> kinds = new HashMap<>();
         for (Kind kind : Kind.values()) {
             kinds.put(kind.word(), kind);
@@ -117,12 +142,16 @@ public final class Snapshot implements AutoCloseable {
             } else {
                 last = num;
                 taken = add(row, kinds, history);
+                if (taken && !history.lastIsLog()) {
+                    rowOf.put(num, history.size() - 1);
+                }
             }
             String store = row.text();
             if (taken && store != null) {
                 history.addCopy(
                         store,
                         row.number(),
+                        row.flag(),
                         row.numberOr(History.ALWAYS),
                         row.numberOr(History.NEVER),
                         row.numberOr(History.NEVER),
@@ -136,28 +165,46 @@ public final class Snapshot implements AutoCloseable {
     private static boolean add(Cells row, Map<String, Kind> kinds, History.Builder history) throws SQLException {
         String id = row.text();
         Kind kind = kinds.get(row.text());
-        Optional<String> lineage = row.optionalText();
-        Optional<String> stream = row.optionalText();
+        int lineage = history.lineage(row.text());
+        String positionedIn = row.text();
+        int stream = history.stream(positionedIn);
         boolean streamed = row.flag();
-        if (!history.takes(kind, lineage, stream)) {
-            row.skip(BACKUP_CELLS - 5);
+        long lag = row.number();
+        boolean log = kind == Kind.LOG;
+        if (lineage < 0 || log && stream < 0) {
+            row.skip(BACKUP_CELLS - 6);
             return false;
         }
-        history.streamed(streamed);
-        long other = stream.filter(history::isStream).isPresent() ? 0 : -1;
-        history.add(
+        String parent = row.text();
+        String run = row.text();
+        long started = row.number();
+        long ended = row.number();
+        long consistentAt = row.number();
+        boolean selfContained = row.flag();
+        long from = row.numberOr(-1);
+        long to = row.numberOr(-1);
+        boolean own = log || stream == 0;
+        history.addRow(
                 id,
                 kind,
-                row.text(),
-                row.text(),
-                row.number(),
-                row.number(),
-                row.number(),
-                row.flag(),
-                row.numberOr(-1) | other,
-                row.numberOr(-1) | other,
+                lineage,
+                log ? stream : -1,
+                parent,
+                run,
+                started,
+                ended,
+                consistentAt,
+                selfContained,
+                own ? from : -1,
+                own ? to : -1,
                 row.numberOr(History.ALWAYS),
                 row.numberOr(History.ALWAYS));
+        if (!own) {
+            history.addPositions(stream, from, to);
+        }
+        if (log && streamed) {
+            history.streamed(lag);
+        }
         return true;
     }
 

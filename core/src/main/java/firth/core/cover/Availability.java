@@ -4,6 +4,7 @@ import firth.core.fleet.BackupStore;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.history.History;
+import firth.core.history.Kind;
 import firth.core.time.Spans;
 import java.util.List;
 import java.util.Optional;
@@ -18,11 +19,15 @@ public final class Availability {
     private final Optional<BackupStore>[] stores;
     private final boolean[] offsite;
     private final long now;
+    private final Lineages lineages;
+    private final int streams;
 
     @SuppressWarnings({"unchecked", "rawtypes"})
     public Availability(Database database, Fleet fleet, History history, long nowMs) {
         this.history = history;
         this.now = nowMs;
+        this.lineages = new Lineages(database, nowMs);
+        this.streams = database.streams().size();
         List<String> ids = history.storesByIndex();
         stores = new Optional[ids.size()];
         offsite = new boolean[ids.size()];
@@ -37,6 +42,14 @@ public final class Availability {
         return now;
     }
 
+    public Lineages lineages() {
+        return lineages;
+    }
+
+    public int streams() {
+        return streams;
+    }
+
     /** The store a copy lies in, where it is known. */
     public Optional<BackupStore> store(int copy) {
         return stores[history.storeIndex(copy)];
@@ -46,9 +59,9 @@ public final class Availability {
         return offsite[history.storeIndex(copy)];
     }
 
-    /** Whether a backup had begun by now; one that had not is unknown. */
+    /** Whether a backup had begun by now, in a lineage that had opened; one that had not is unknown. */
     public boolean begun(int i) {
-        return history.startedMs(i) <= now;
+        return history.startedMs(i) <= now && lineages.isKnown(history.lineage(i));
     }
 
     public boolean landed(int copy) {
@@ -68,9 +81,18 @@ public final class Availability {
         return history.goneMs(copy) <= now;
     }
 
-    /** When a copy survives a hazard. A copy in an unknown store counts nowhere. */
+    /** Whether at least a part of a backup's copy had come by now; of any but a streamed log that is all of it. */
+    public boolean arrived(int i, int copy) {
+        return history.arrivesMs(i, copy) <= now && store(copy).isPresent();
+    }
+
+    /** When a copy survives a hazard as a whole. A copy in an unknown store counts nowhere. */
     public Spans ofCopy(int copy, Hazard hazard) {
-        if (!landed(copy) || hazard == Hazard.SITE_LOSS && !offsite(copy)) {
+        return landed(copy) ? survives(history.landedMs(copy), copy, hazard) : Spans.NONE;
+    }
+
+    private Spans survives(long from, int copy, Hazard hazard) {
+        if (hazard == Hazard.SITE_LOSS && !offsite(copy)) {
             return Spans.NONE;
         }
         long end = gone(copy) ? history.goneMs(copy) : Spans.FOREVER;
@@ -80,7 +102,7 @@ public final class Availability {
         if (hazard == Hazard.SABOTAGE) {
             end = Math.min(end, history.lockedUntilMs(copy));
         }
-        return Spans.of(history.landedMs(copy), end);
+        return Spans.of(from, end);
     }
 
     public boolean availableNow(int copy) {
@@ -93,6 +115,22 @@ public final class Availability {
         if (begun(i)) {
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
                 out = out.or(ofCopy(c, hazard));
+            }
+        }
+        return out;
+    }
+
+    /** When at least a part of a log survives a hazard. */
+    public Spans partsOf(int log, Hazard hazard) {
+        if (!history.streamed(log)) {
+            return ofBackup(log, hazard);
+        }
+        Spans out = Spans.NONE;
+        if (begun(log)) {
+            for (int c = history.firstCopy(log); c < history.firstCopy(log + 1); c++) {
+                if (arrived(log, c)) {
+                    out = out.or(survives(history.arrivesMs(log, c), c, hazard));
+                }
             }
         }
         return out;
@@ -137,7 +175,7 @@ public final class Availability {
     }
 
     public boolean needsParent(int i) {
-        return history.kind(i).isData() && history.kind(i) != firth.core.history.Kind.FULL;
+        return history.kind(i).isData() && history.kind(i) != Kind.FULL;
     }
 
     /** Whether some record in the chain of a data backup is not known (yet). */

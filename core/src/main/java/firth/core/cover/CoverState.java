@@ -1,157 +1,261 @@
 package firth.core.cover;
 
 import firth.core.history.History;
-import firth.core.history.Kind;
+import java.util.Arrays;
 
 /**
- * What can be restored while copies land and go, kept up to date one event at a time. Each event touches the segments a
- * log covers and the ends of the stretches they join or part; nothing is recomputed from the beginning.
- *
- * <p>A stretch is a maximal run of covered segments. All data backups whose end lies inside one restore up to the same
- * time: the latest reached by a log that ends where the stretch ends (docs/semantics.md, "What can be restored").
+ * What can be restored while copies land and go, kept up to date one event at a time. A lineage that no event touched
+ * keeps its answer; in one that was touched, data backups are asked from the newest on until no older one can do better.
  */
 final class CoverState {
 
+    /** Nothing can be restored. */
+    static final long NOTHING = Long.MIN_VALUE;
+
     private final History history;
-    private final PositionLine line;
-    private final int[] coverings;
-    private final IndexSet uncovered;
-    private final IndexSet logs;
-    private final int[] emptyLogs;
-    private final int[] holes;
+    private final Lines lines;
+    private final Lineages lineages;
+    private final int streams;
+    private final StrandState[][] strands;
     private final boolean[] usable;
-    private final int[] activeAt;
-    private final IndexSet active;
-    private final MaxTree reachedByLogs;
-    private final MaxTree restoredAlone;
+    private final int[] age;
+    private final IndexSet[] usableByAge;
+    private final boolean[] touched;
+    private final boolean[] entered;
+    private final long[] latest;
 
-    CoverState(History history, PositionLine line) {
+    CoverState(History history, Lines lines) {
         this.history = history;
-        this.line = line;
-        int segments = line.boundaries();
-        coverings = new int[segments];
-        uncovered = new IndexSet(segments);
-        for (int k = 0; k < segments; k++) {
-            uncovered.add(k);
-        }
-        logs = new IndexSet(line.logsByEnd.length);
-        emptyLogs = new int[segments];
-        holes = new int[history.size()];
-        for (int i = 0; i < holes.length; i++) {
-            if (history.kind(i).isData() && !history.selfContained(i) && line.fromIndex[i] >= 0) {
-                holes[i] = line.toIndex[i] - line.fromIndex[i];
-            }
-        }
+        this.lines = lines;
+        this.lineages = lines.lineages();
+        this.streams = lines.streams();
+        int n = lineages.count();
+        strands = new StrandState[n][streams];
         usable = new boolean[history.size()];
-        activeAt = new int[segments];
-        active = new IndexSet(segments);
-        reachedByLogs = new MaxTree(segments);
-        restoredAlone = new MaxTree(history.size());
-    }
-
-    /** The latest instant any backup in use restores, as if nothing later than the logs' own times mattered. */
-    long latest() {
-        return Math.max(reachedByLogs.max(), restoredAlone.max());
-    }
-
-    void become(int i, boolean available) {
-        if (history.kind(i) == Kind.LOG) {
-            if (line.fromIndex[i] >= 0) {
-                logBecomes(i, available);
+        age = new int[history.size()];
+        usableByAge = new IndexSet[n];
+        touched = new boolean[n];
+        entered = new boolean[n];
+        latest = new long[n];
+        Arrays.fill(latest, NOTHING);
+        for (int l = 0; l < n; l++) {
+            int[] data = lines.dataByAge(l);
+            usableByAge[l] = new IndexSet(data.length);
+            for (int o = 0; o < data.length; o++) {
+                age[data[o]] = o;
             }
+            for (int s = 0; s < streams; s++) {
+                strands[l][s] = new StrandState(history, lines.line(l, s));
+            }
+        }
+    }
+
+    void logBecomes(int log, boolean whole) {
+        touched[history.lineage(log)] = true;
+        strandOf(log).become(log, whole);
+    }
+
+    void partBecomes(int log, boolean there) {
+        touched[history.lineage(log)] = true;
+        strandOf(log).becomePart(log, there);
+    }
+
+    void dataBecomes(int b, boolean isUsable) {
+        int lineage = history.lineage(b);
+        touched[lineage] = true;
+        usable[b] = isUsable;
+        if (isUsable) {
+            usableByAge[lineage].add(age[b]);
         } else {
-            usable[i] = available;
-            refresh(i);
+            usableByAge[lineage].remove(age[b]);
         }
     }
 
-    private void logBecomes(int i, boolean available) {
-        int from = line.fromIndex[i];
-        int to = line.toIndex[i];
-        if (available) {
-            logs.add(line.rankByEnd[i]);
-        } else {
-            logs.remove(line.rankByEnd[i]);
-        }
-        if (from == to) {
-            emptyLogs[to] += available ? 1 : -1;
-        }
-        for (int k = from; k < to; k++) {
-            if (available && coverings[k]++ == 0) {
-                uncovered.remove(k);
-                reachedByLogs.set(k, MaxTree.NONE);
-                holesChange(k, -1);
-            } else if (!available && --coverings[k] == 0) {
-                uncovered.add(k);
-                holesChange(k, 1);
-                weigh(k);
+    /** A lineage opens, or what was received of a stream reaches a moment that matters. */
+    void touch(int lineage) {
+        touched[lineage] = true;
+    }
+
+    private StrandState strandOf(int log) {
+        return strands[history.lineage(log)][history.stream(log)];
+    }
+
+    StrandState strand(int lineage, int stream) {
+        return strands[lineage][stream];
+    }
+
+    /** Whether the answer may grow with time by itself, as parts of streamed logs do. */
+    boolean flows() {
+        for (StrandState[] lineage : strands) {
+            if (flows(lineage)) {
+                return true;
             }
         }
-        weigh(endFrom(to));
-        if (from < to) {
-            weigh(endFrom(from));
-        }
+        return false;
     }
 
-    private void holesChange(int segment, int by) {
-        line.needing(segment, b -> {
-            if (history.kind(b).isData()) {
-                holes[b] += by;
-                refresh(b);
+    private static boolean flows(StrandState[] lineage) {
+        for (StrandState strand : lineage) {
+            if (strand.hasParts()) {
+                return true;
             }
-        });
+        }
+        return false;
     }
 
-    /** Brings a data backup's part in the answer up to date. */
-    private void refresh(int b) {
-        boolean counts = usable[b] && !torn(b);
-        boolean counted = restoredAlone.has(b);
-        if (counts == counted) {
-            return;
-        }
-        restoredAlone.set(b, counts ? history.consistentAtMs(b) : MaxTree.NONE);
-        int at = line.toIndex[b];
-        if (at >= 0) {
-            activeAt[at] += counts ? 1 : -1;
-            if (activeAt[at] > 0) {
-                active.add(at);
-            } else {
-                active.remove(at);
+    /**
+     * The latest instant restored, as if nothing later than the logs' own times mattered.
+     *
+     * @param at the moment of the last event: what is there, and what has been reached since is judged by it
+     * @param moment up to when streamed logs were received, not before {@code at} nor after the next event
+     */
+    long latest(long at, long moment) {
+        long out = NOTHING;
+        for (int l = 0; l < touched.length; l++) {
+            int parent = lineages.parent(l);
+            if (parent >= 0 && (touched[parent] || touched[l] || flows(strands[parent]))) {
+                boolean before = entered[l];
+                entered[l] = enters(l, parent, at);
+                touched[l] |= before != entered[l];
             }
-            weigh(endFrom(at));
+            if (touched[l] || flows(strands[l])) {
+                latest[l] = latestIn(l, at, moment);
+            }
+            out = Math.max(out, latest[l]);
         }
+        Arrays.fill(touched, false);
+        return out;
     }
 
-    /** Works out anew how late the stretch that ends at a boundary reaches, if a backup leads into it. */
-    private void weigh(int end) {
-        int start = end == 0 ? 0 : uncovered.previous(end - 1) + 1;
-        int first = active.next(start);
-        boolean entered = first >= 0 && (first < end || first == end && emptyLogs[end] > 0);
-        reachedByLogs.set(end, entered ? reachedAt(end) : MaxTree.NONE);
+    private long latestIn(int l, long at, long moment) {
+        long opened = lineages.openedAtMs(l);
+        long until = lineages.untilMs(l);
+        if (!lineages.isKnown(l) || opened > at || until <= opened) {
+            return NOTHING;
+        }
+        long best = entered[l] ? entryRestoresUpTo(l, moment) : NOTHING;
+        long bound = Long.MAX_VALUE;
+        for (StrandState strand : strands[l]) {
+            bound = Math.min(bound, strand.bound(moment));
+        }
+        int[] data = lines.dataByAge(l);
+        for (int o = usableByAge[l].previous(data.length - 1); o >= 0; o = usableByAge[l].previous(o - 1)) {
+            int b = data[o];
+            long own = history.consistentAtMs(b);
+            if (best >= Math.max(own, bound)) {
+                break;
+            }
+            if (own < until && !torn(b, at)) {
+                best = Math.max(best, restoresUpTo(b, moment));
+            }
+        }
+        return best < opened ? NOTHING : Math.min(best, until);
     }
 
-    /** Where the extension from a boundary ends. */
-    int endFrom(int boundary) {
-        return uncovered.next(boundary);
+    boolean usable(int b) {
+        return usable[b];
     }
 
-    private long reachedAt(int end) {
-        int rank = logs.previous(line.firstRank[end + 1] - 1);
-        return rank < line.firstRank[end] ? MaxTree.NONE : history.toTimeMs(line.logsByEnd[rank]);
+    /** Whether logs that a data backup needs to be consistent are missing. */
+    boolean torn(int b, long at) {
+        for (int s = 0; s < streams; s++) {
+            if (tornIn(b, s, at)) {
+                return true;
+            }
+        }
+        return false;
     }
 
-    boolean torn(int b) {
-        return holes[b] > 0;
+    boolean tornIn(int b, int stream, long at) {
+        if (history.selfContained(b) || !history.positioned(b, stream)) {
+            return false;
+        }
+        PositionLine line = lines.line(history.lineage(b), stream);
+        int from = line.fromIndex(b);
+        int to = line.toIndex(b);
+        return from < to && !strands[history.lineage(b)][stream].extendsTo(from, to, at, history.consistentAtMs(b));
     }
 
-    /** The latest instant a data backup restores by itself or with logs; never before its own. */
-    long restoresUpTo(int b) {
-        int at = line.toIndex[b];
+    /** The latest instant a data backup restores in its own lineage, by itself or with logs; never before its own. */
+    long restoresUpTo(int b, long moment) {
+        int lineage = history.lineage(b);
         long own = history.consistentAtMs(b);
-        if (at < 0) {
-            return own;
+        long out = Long.MAX_VALUE;
+        for (int s = 0; s < streams; s++) {
+            if (!history.positioned(b, s)) {
+                return own;
+            }
+            out = Math.min(
+                    out, strands[lineage][s].reachedFrom(lines.line(lineage, s).toIndex(b), moment));
         }
-        int end = endFrom(at);
-        return end > at || emptyLogs[end] > 0 ? Math.max(own, reachedAt(end)) : own;
+        return Math.max(own, out);
+    }
+
+    /** Whether some backup restored at a moment carries over into a lineage. */
+    boolean entered(int lineage) {
+        return entered[lineage];
+    }
+
+    private boolean enters(int child, int parent, long at) {
+        if (!opened(child, at) || !opened(parent, at)) {
+            return false;
+        }
+        if (entered[parent] && forkReaches(child, at)) {
+            return true;
+        }
+        int[] data = lines.dataByAge(parent);
+        for (int o = usableByAge[parent].previous(data.length - 1); o >= 0; o = usableByAge[parent].previous(o - 1)) {
+            if (carries(data[o], child, at) && !torn(data[o], at)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private boolean opened(int lineage, long at) {
+        return lineages.isKnown(lineage) && lineages.openedAtMs(lineage) <= at;
+    }
+
+    /** Whether the logs of its own lineage take a data backup to where a child of that lineage left it. */
+    boolean carries(int b, int child, long at) {
+        int lineage = history.lineage(b);
+        for (int s = 0; s < streams; s++) {
+            long fork = lineages.fork(child, s);
+            if (!history.positioned(b, s)
+                    || history.to(b, s) > fork
+                    || !reachesFork(lineage, s, lines.line(lineage, s).toIndex(b), child, at)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Whether the logs of a lineage's parent lead from where the parent began to where the lineage left it. */
+    boolean forkReaches(int child, long at) {
+        int parent = lineages.parent(child);
+        for (int s = 0; s < streams; s++) {
+            long begin = lineages.fork(parent, s);
+            if (begin < 0
+                    || begin > lineages.fork(child, s)
+                    || !reachesFork(parent, s, lines.line(parent, s).boundaryOf(begin), child, at)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private boolean reachesFork(int lineage, int stream, int from, int child, long at) {
+        int target = lines.line(lineage, stream).boundaryOf(lineages.fork(child, stream));
+        return strands[lineage][stream].extendsTo(from, target, at, lineages.openedAtMs(child));
+    }
+
+    /** The latest instant restored in a lineage by what carries over into it. */
+    long entryRestoresUpTo(int lineage, long moment) {
+        long out = Long.MAX_VALUE;
+        for (int s = 0; s < streams; s++) {
+            int fork = lines.line(lineage, s).boundaryOf(lineages.fork(lineage, s));
+            out = Math.min(out, strands[lineage][s].reachedFrom(fork, moment));
+        }
+        return Math.max(lineages.openedAtMs(lineage), out);
     }
 }

@@ -3,38 +3,54 @@ package firth.core.cover;
 import firth.core.time.Spans;
 import java.util.Arrays;
 
-/** Beginnings and ends of the use of rows, to be passed through in the order they happened. */
+/** What happens to the rows of a history, to be passed through in the order it happens. */
 final class Events {
 
+    /** What begins or ends. */
+    enum What {
+        /** A backup is there, or usable. */
+        WHOLE,
+        /** A part of a streamed log is there. */
+        PART,
+        /** Something is to be judged anew; the row is a lineage. */
+        LOOK
+    }
+
+    private static final What[] WHAT = What.values();
+
     private long[] at;
-    private int[] what;
+    private int[] code;
     private int size;
 
     Events(int rows) {
         at = new long[2 * rows + 2];
-        what = new int[2 * rows + 2];
+        code = new int[2 * rows + 2];
     }
 
-    /** Takes when a row is in use, from {@code notBefore} on. */
-    void add(int row, Spans spans, long notBefore) {
+    /** Takes when a row is there, from {@code notBefore} on. */
+    void add(What what, int row, Spans spans, long notBefore) {
         for (int s = 0; s < spans.count(); s++) {
             long from = Math.max(spans.from(s), notBefore);
             if (from < spans.to(s)) {
-                add(from, row << 1 | 1);
+                add(from, what, row, true);
                 if (spans.to(s) != Spans.FOREVER) {
-                    add(spans.to(s), row << 1);
+                    add(spans.to(s), what, row, false);
                 }
             }
         }
     }
 
-    private void add(long moment, int code) {
+    void look(long moment, int lineage) {
+        add(moment, What.LOOK, lineage, true);
+    }
+
+    private void add(long moment, What what, int row, boolean begins) {
         if (size == at.length) {
             at = Arrays.copyOf(at, 2 * size);
-            what = Arrays.copyOf(what, 2 * size);
+            code = Arrays.copyOf(code, 2 * size);
         }
         at[size] = moment;
-        what[size++] = code;
+        code[size++] = row << 3 | what.ordinal() << 1 | (begins ? 1 : 0);
     }
 
     int[] inOrder() {
@@ -45,11 +61,15 @@ final class Events {
         return at[event];
     }
 
+    What what(int event) {
+        return WHAT[code[event] >>> 1 & 3];
+    }
+
     int row(int event) {
-        return what[event] >>> 1;
+        return code[event] >>> 3;
     }
 
     boolean begins(int event) {
-        return (what[event] & 1) == 1;
+        return (code[event] & 1) == 1;
     }
 }

@@ -9,8 +9,9 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 
-/** Finds the holes in a database's logs as of now (docs/semantics.md, "Log gaps"). */
+/** Finds the holes in a database's logs as of now, per lineage and stream (docs/semantics.md, "Log gaps"). */
 public final class Gaps {
 
     /** Ids of lost logs and failed runs named per gap; the rest is counted by the cause alone. */
@@ -18,52 +19,81 @@ public final class Gaps {
 
     private final Database database;
     private final History history;
-    private final PositionLine line;
+    private final Lines lines;
+    private final Lineages lineages;
     private final Availability availability;
     private final HazardCover cover;
     private final long now;
 
-    private Gaps(Database database, History history, PositionLine line, Availability availability, HazardCover cover) {
+    private Gaps(Database database, History history, Availability availability, HazardCover cover) {
         this.database = database;
         this.history = history;
-        this.line = line;
+        this.lines = cover.lines();
+        this.lineages = lines.lineages();
         this.availability = availability;
         this.cover = cover;
         this.now = availability.nowMs();
     }
 
-    public static List<Gap> of(
-            Database database, History history, PositionLine line, Availability availability, HazardCover mishap) {
-        return new Gaps(database, history, line, availability, mishap).find();
+    public static List<Gap> of(Database database, History history, Availability availability, HazardCover mishap) {
+        Gaps gaps = new Gaps(database, history, availability, mishap);
+        List<Gap> out = new ArrayList<>();
+        for (int l = 0; l < gaps.lineages.count(); l++) {
+            for (int s = 0; s < gaps.lines.streams(); s++) {
+                gaps.find(l, s, out);
+            }
+        }
+        return out;
     }
 
-    private List<Gap> find() {
-        int[] logs = line.logsByStart();
+    private void find(int lineage, int stream, List<Gap> out) {
+        int[] logs = lines.line(lineage, stream).logsByStart();
         boolean[] available = new boolean[logs.length];
         long last = -1;
         long firstLog = -1;
         for (int r = 0; r < logs.length; r++) {
-            available[r] = availability.ofBackup(logs[r], Hazard.MISHAP).contains(now);
+            available[r] = availability.partsOf(logs[r], Hazard.MISHAP).contains(now);
             if (available[r]) {
-                firstLog = firstLog < 0 ? history.from(logs[r]) : firstLog;
-                last = Math.max(last, history.to(logs[r]));
+                firstLog = firstLog < 0 ? history.logFrom(logs[r]) : firstLog;
+                last = Math.max(last, history.logTo(logs[r]));
             }
         }
         if (last < 0) {
-            return List.of();
+            return;
         }
-        List<long[]> holes = holes(Math.max(0, leastStart().orElse(firstLog)), last, logs, available);
-        return holes.isEmpty() ? List.of() : describe(holes, logs, available);
+        List<long[]> holes = holes(required(lineage, stream, firstLog), last, logs, available);
+        if (!holes.isEmpty()) {
+            describe(lineage, stream, holes, logs, available, out);
+        }
     }
 
-    private Optional<Long> leastStart() {
+    /** The position from which on logs are required. */
+    private long required(int lineage, int stream, long firstLog) {
+        long fork = lineages.isChild(lineage) ? lineages.fork(lineage, stream) : Lineages.UNKNOWN;
+        if (lineages.isChild(lineage) && carriedInto(lineage)) {
+            return fork;
+        }
         long least = Long.MAX_VALUE;
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i).isData() && history.positioned(i) && cover.usable(i)) {
-                least = Math.min(least, history.start(i));
+        for (int i : lines.dataByAge(lineage)) {
+            if (history.positioned(i, stream) && cover.usable(i)) {
+                least = Math.min(least, history.start(i, stream));
             }
         }
-        return least == Long.MAX_VALUE ? Optional.empty() : Optional.of(least);
+        if (least < Long.MAX_VALUE) {
+            return Math.max(least, fork);
+        }
+        return fork >= 0 ? fork : firstLog;
+    }
+
+    private boolean carriedInto(int lineage) {
+        for (int at = lineages.parent(lineage); at >= 0; at = lineages.parent(at)) {
+            for (int i : lines.dataByAge(at)) {
+                if (cover.leadsInto(i, lineage) && cover.restorable(i)) {
+                    return true;
+                }
+            }
+        }
+        return false;
     }
 
     private List<long[]> holes(long from, long to, int[] logs, boolean[] available) {
@@ -71,11 +101,11 @@ public final class Gaps {
         long reached = from;
         for (int r = 0; r < logs.length && reached < to; r++) {
             int i = logs[r];
-            if (available[r] && history.from(i) < history.to(i)) {
-                if (history.from(i) > reached) {
-                    out.add(new long[] {reached, history.from(i)});
+            if (available[r] && history.logFrom(i) < history.logTo(i)) {
+                if (history.logFrom(i) > reached) {
+                    out.add(new long[] {reached, history.logFrom(i)});
                 }
-                reached = Math.max(reached, history.to(i));
+                reached = Math.max(reached, history.logTo(i));
             }
         }
         if (reached < to) {
@@ -84,7 +114,7 @@ public final class Gaps {
         return out;
     }
 
-    private List<Gap> describe(List<long[]> holes, int[] logs, boolean[] available) {
+    private void describe(int lineage, int stream, List<long[]> holes, int[] logs, boolean[] available, List<Gap> out) {
         int n = holes.size();
         long[] after = new long[n];
         long[] before = new long[n];
@@ -97,17 +127,17 @@ public final class Gaps {
         for (int r = 0; r < logs.length; r++) {
             int i = logs[r];
             if (available[r]) {
-                int firstAtOrAfterEnd = firstHole(holes, h -> h[0] >= history.to(i));
+                int firstAtOrAfterEnd = firstHole(holes, h -> h[0] >= history.logTo(i));
                 if (firstAtOrAfterEnd < n) {
                     after[firstAtOrAfterEnd] = Math.max(after[firstAtOrAfterEnd], history.toTimeMs(i));
                 }
-                int lastBeforeStart = firstHole(holes, h -> h[1] > history.from(i)) - 1;
+                int lastBeforeStart = firstHole(holes, h -> h[1] > history.logFrom(i)) - 1;
                 if (lastBeforeStart >= 0) {
                     before[lastBeforeStart] = Math.min(before[lastBeforeStart], history.fromTimeMs(i));
                 }
             } else {
-                for (int g = firstHole(holes, h -> h[1] > history.from(i));
-                        g < n && holes.get(g)[0] < history.to(i);
+                for (int g = firstHole(holes, h -> h[1] > history.logFrom(i));
+                        g < n && holes.get(g)[0] < history.logTo(i);
                         g++) {
                     lost[g].add(i);
                 }
@@ -119,73 +149,42 @@ public final class Gaps {
         for (int g = n - 2; g >= 0; g--) {
             before[g] = Math.min(before[g], before[g + 1]);
         }
-        List<Integer> data = restorableByPosition();
-        List<Gap> out = new ArrayList<>();
+        Bridges bridges = new Bridges(lineage, stream);
+        FailedRuns failed = new FailedRuns();
         for (int g = 0; g < n; g++) {
-            out.add(gap(holes.get(g), after[g], before[g], lost[g], data));
+            long[] hole = holes.get(g);
+            Optional<Instant> from = after[g] > Long.MIN_VALUE
+                    ? Optional.of(Instant.ofEpochMilli(after[g]))
+                    : newestUsableEndingBy(lineage, stream, hole[1]).map(Instant::ofEpochMilli);
+            Optional<Instant> to =
+                    before[g] < Long.MAX_VALUE ? Optional.of(Instant.ofEpochMilli(before[g])) : Optional.empty();
+            List<String> runs = failed.between(from, to);
+            out.add(new Gap(
+                    lineages.id(lineage),
+                    database.streams().get(stream),
+                    hole[0],
+                    hole[1],
+                    from,
+                    to,
+                    bridges.first(hole[1]),
+                    lost[g].cause(runs),
+                    List.copyOf(lost[g].ids),
+                    runs));
         }
-        return out;
     }
 
-    private Gap gap(long[] hole, long afterLog, long beforeMs, Lost lost, List<Integer> restorable) {
-        Optional<Instant> after = afterLog > Long.MIN_VALUE
-                ? Optional.of(Instant.ofEpochMilli(afterLog))
-                : newestUsableEndingBy(hole[1]).map(Instant::ofEpochMilli);
-        Optional<Instant> before =
-                beforeMs < Long.MAX_VALUE ? Optional.of(Instant.ofEpochMilli(beforeMs)) : Optional.empty();
-        Optional<Integer> bridge = restorable.stream()
-                .filter(i -> history.to(i) >= hole[1])
-                .min(Comparator.<Integer>comparingLong(history::consistentAtMs).thenComparing(history::id));
-        List<String> failed = failedBetween(after, before);
-        Gap.Cause cause = lost.purged
-                ? Gap.Cause.PURGED
-                : lost.spoiled ? Gap.Cause.SPOILED : failed.isEmpty() ? Gap.Cause.NEVER_BACKED_UP : Gap.Cause.FAILED;
-        return new Gap(
-                database.lineages().get(0).id(),
-                database.streams().get(0),
-                hole[0],
-                hole[1],
-                after,
-                before,
-                bridge.map(history::id),
-                cause,
-                List.copyOf(lost.ids),
-                failed);
-    }
-
-    private Optional<Long> newestUsableEndingBy(long position) {
-        Optional<Long> newest = Optional.empty();
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i).isData() && history.positioned(i) && history.to(i) <= position && cover.usable(i)) {
-                long at = history.consistentAtMs(i);
-                newest = newest.filter(x -> x >= at).or(() -> Optional.of(at));
+    private Optional<Long> newestUsableEndingBy(int lineage, int stream, long position) {
+        int[] data = lines.dataByAge(lineage);
+        for (int o = data.length - 1; o >= 0; o--) {
+            int i = data[o];
+            if (history.positioned(i, stream) && history.to(i, stream) <= position && cover.usable(i)) {
+                return Optional.of(history.consistentAtMs(i));
             }
         }
-        return newest;
+        return Optional.empty();
     }
 
-    private List<Integer> restorableByPosition() {
-        List<Integer> out = new ArrayList<>();
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i).isData() && history.positioned(i) && cover.restorable(i)) {
-                out.add(i);
-            }
-        }
-        return out;
-    }
-
-    private List<String> failedBetween(Optional<Instant> after, Optional<Instant> before) {
-        return history.failedLogRuns().stream()
-                .filter(r -> r.ended().map(e -> e.toEpochMilli() <= now).orElse(true))
-                .filter(r -> r.started().toEpochMilli() <= now)
-                .filter(r -> after.map(a -> !r.started().isBefore(a)).orElse(true))
-                .filter(r -> before.map(b -> !r.started().isAfter(b)).orElse(true))
-                .map(Run::id)
-                .limit(NAMED)
-                .toList();
-    }
-
-    private static int firstHole(List<long[]> holes, java.util.function.Predicate<long[]> isIt) {
+    private static int firstHole(List<long[]> holes, Predicate<long[]> isIt) {
         int low = 0;
         int high = holes.size();
         while (low < high) {
@@ -199,6 +198,69 @@ public final class Gaps {
         return low;
     }
 
+    /** The restorable data backups that may begin cover again, by where they end, each with the oldest that ends no earlier. */
+    private final class Bridges {
+        private final long[] ends;
+        private final int[] oldest;
+
+        Bridges(int lineage, int stream) {
+            Comparator<Integer> byAge =
+                    Comparator.<Integer>comparingLong(history::consistentAtMs).thenComparing(history::compareIds);
+            List<Integer> found = new ArrayList<>();
+            for (int l = lineage; l < lineages.count(); l++) {
+                if (lineages.isKnown(l) && lineages.descends(l, lineage)) {
+                    for (int i : lines.dataByAge(l)) {
+                        if (history.positioned(i, stream) && cover.restorable(i)) {
+                            found.add(i);
+                        }
+                    }
+                }
+            }
+            found.sort(Comparator.comparingLong(i -> history.to(i, stream)));
+            ends = found.stream().mapToLong(i -> history.to(i, stream)).toArray();
+            oldest = new int[ends.length];
+            for (int f = ends.length - 1; f >= 0; f--) {
+                boolean older = f == ends.length - 1 || byAge.compare(found.get(f), oldest[f + 1]) < 0;
+                oldest[f] = older ? found.get(f) : oldest[f + 1];
+            }
+        }
+
+        Optional<String> first(long end) {
+            int at = Arrays.binarySearch(ends, end);
+            int from = at < 0 ? -at - 1 : at;
+            while (from > 0 && ends[from - 1] >= end) {
+                from--;
+            }
+            return from == ends.length ? Optional.empty() : Optional.of(history.id(oldest[from]));
+        }
+    }
+
+    /** The failed log runs that had ended by now, in the order they started. */
+    private final class FailedRuns {
+        private final List<Run> runs = history.failedLogRuns().stream()
+                .filter(r -> r.ended().map(e -> e.toEpochMilli() <= now).orElse(true))
+                .filter(r -> r.started().toEpochMilli() <= now)
+                .toList();
+
+        List<String> between(Optional<Instant> after, Optional<Instant> before) {
+            int low = 0;
+            int high = after.isPresent() ? runs.size() : 0;
+            while (low < high) {
+                int middle = (low + high) >>> 1;
+                if (runs.get(middle).started().isBefore(after.get())) {
+                    low = middle + 1;
+                } else {
+                    high = middle;
+                }
+            }
+            return runs.subList(low, runs.size()).stream()
+                    .takeWhile(r -> before.map(b -> !r.started().isAfter(b)).orElse(true))
+                    .map(Run::id)
+                    .limit(NAMED)
+                    .toList();
+        }
+    }
+
     /** What became of logs that held positions of a hole. */
     private final class Lost {
         private boolean purged;
@@ -208,7 +270,7 @@ public final class Gaps {
         private void add(int i) {
             boolean named = false;
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                if (availability.landed(c)) {
+                if (availability.arrived(i, c)) {
                     purged |= availability.gone(c);
                     spoiled |= availability.foundSpoiled(c);
                     named |= availability.gone(c) || availability.foundSpoiled(c);
@@ -217,6 +279,16 @@ public final class Gaps {
             if (named && ids.size() < NAMED) {
                 ids.add(history.id(i));
             }
+        }
+
+        private Gap.Cause cause(List<String> failedRuns) {
+            if (purged) {
+                return Gap.Cause.PURGED;
+            }
+            if (spoiled) {
+                return Gap.Cause.SPOILED;
+            }
+            return failedRuns.isEmpty() ? Gap.Cause.NEVER_BACKED_UP : Gap.Cause.FAILED;
         }
     }
 }

@@ -1,9 +1,6 @@
 package firth.core.cover;
 
-import firth.core.fleet.Database;
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.time.Spans;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -15,113 +12,135 @@ import java.util.List;
  */
 public final class HazardCover {
 
-    private final Database database;
     private final History history;
-    private final PositionLine line;
+    private final Lines lines;
+    private final Lineages lineages;
     private final long now;
-    private final Spans[] usable;
     private final CoverState state;
-    private final RecoveryTimeline timeline = new RecoveryTimeline();
+    private final RecoveryTimeline timeline;
 
-    private HazardCover(
-            Database database, History history, PositionLine line, Availability availability, Hazard hazard) {
-        this.database = database;
+    private HazardCover(History history, Lines lines, Availability availability, Hazard hazard) {
         this.history = history;
-        this.line = line;
+        this.lines = lines;
+        this.lineages = lines.lineages();
         this.now = availability.nowMs();
-        this.usable = availability.usable(hazard);
-        this.state = new CoverState(history, line);
-        sweep(availability, hazard);
+        Sweep sweep = new Sweep(history, lines, now);
+        sweep.run(availability, hazard, availability.usable(hazard));
+        this.state = sweep.state();
+        this.timeline = sweep.timeline();
     }
 
-    public static HazardCover of(
-            Database database, History history, PositionLine line, Availability availability, Hazard hazard) {
-        return new HazardCover(database, history, line, availability, hazard);
-    }
-
-    private void sweep(Availability availability, Hazard hazard) {
-        Events events = new Events(history.size());
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i) == Kind.LOG) {
-                events.add(i, availability.ofBackup(i, hazard), Long.MIN_VALUE);
-            } else if (history.kind(i).isData()) {
-                events.add(i, usable[i], history.consistentAtMs(i));
-            }
-        }
-        int[] order = events.inOrder();
-        for (int e = 0; e < order.length && events.at(order[e]) <= now; ) {
-            long at = events.at(order[e]);
-            for (; e < order.length && events.at(order[e]) == at; e++) {
-                state.become(events.row(order[e]), events.begins(order[e]));
-            }
-            timeline.add(at, state.latest());
-        }
+    public static HazardCover of(History history, Lines lines, Availability availability, Hazard hazard) {
+        return new HazardCover(history, lines, availability, hazard);
     }
 
     public RecoveryTimeline timeline() {
         return timeline;
     }
 
-    /** Whether a data backup and its whole chain are available now. */
+    public Lines lines() {
+        return lines;
+    }
+
+    /** Whether a data backup and its whole chain are available now, and it is consistent by now. */
     public boolean usable(int i) {
-        return usable[i].contains(now);
+        return state.usable(i);
     }
 
     /** Whether logs that a data backup needs to be consistent are missing now. */
     public boolean torn(int i) {
-        return state.torn(i);
+        return state.torn(i, now);
+    }
+
+    /** Whether logs of one stream that a data backup needs to be consistent are missing now. */
+    public boolean tornIn(int i, int stream) {
+        return state.tornIn(i, stream, now);
     }
 
     /** Whether it restores anything at all, now (docs/semantics.md, "What can be restored"). */
     public boolean restorable(int i) {
-        return usable(i) && !torn(i) && state.restoresUpTo(i) >= inService();
+        return usable(i) && !torn(i) && !restoredBy(i).isEmpty();
     }
 
-    /** The latest instant a restorable data backup restores. */
-    public long restoresUpToMs(int i) {
-        return state.restoresUpTo(i);
+    /** Whether a data backup that is not torn belongs to a lineage or is carried over into it. */
+    public boolean leadsInto(int i, int lineage) {
+        int own = history.lineage(i);
+        if (own == lineage) {
+            return true;
+        }
+        int parent = lineages.parent(lineage);
+        return parent >= 0
+                && lineages.isKnown(lineage)
+                && leadsInto(i, parent)
+                && (parent == own ? state.carries(i, lineage, now) : state.forkReaches(lineage, now));
     }
 
-    /** The position at which the logs from a data backup on run out now; its own end where none extends it. */
-    public long extendsTo(int i) {
-        return line.position(state.endFrom(line.toIndex(i)));
-    }
-
-    /** What can be restored now, in order; pieces that touch or overlap are one. */
-    public List<Piece> restorable() {
-        List<long[]> found = new ArrayList<>();
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i).isData() && restorable(i)) {
-                long from = Math.max(history.consistentAtMs(i), inService());
-                long to = Math.min(state.restoresUpTo(i), now);
-                if (from <= to) {
-                    found.add(new long[] {from, to});
+    /** What a usable data backup restores, in the lineages it leads into, from the first on; empty where it is torn. */
+    public List<Piece> restoredBy(int i) {
+        List<Piece> out = new ArrayList<>();
+        if (usable(i) && !torn(i)) {
+            for (int l = 0; l < lineages.count(); l++) {
+                if (l == history.lineage(i)) {
+                    add(l, history.consistentAtMs(i), state.restoresUpTo(i, now), out);
+                } else if (lineages.isChild(l) && leadsInto(i, l)) {
+                    add(l, lineages.openedAtMs(l), state.entryRestoresUpTo(l, now), out);
                 }
             }
         }
-        found.sort(Comparator.comparingLong(p -> p[0]));
-        List<Piece> out = new ArrayList<>();
-        long[] open = null;
-        for (long[] piece : found) {
-            if (open != null && piece[0] <= open[1]) {
-                open[1] = Math.max(open[1], piece[1]);
-            } else {
-                close(open, out);
-                open = piece;
-            }
-        }
-        close(open, out);
         return out;
     }
 
-    private void close(long[] piece, List<Piece> out) {
-        if (piece != null) {
-            out.add(new Piece(
-                    database.lineages().get(0).id(), Instant.ofEpochMilli(piece[0]), Instant.ofEpochMilli(piece[1])));
+    /** Cuts a stretch to the time its lineage was in force, and to now. */
+    private void add(int lineage, long from, long to, List<Piece> out) {
+        long opened = lineages.openedAtMs(lineage);
+        long until = lineages.untilMs(lineage);
+        long begin = Math.max(from, opened);
+        long end = Math.min(Math.min(to, until), now);
+        if (lineages.isKnown(lineage) && begin <= end && begin < until && from <= now) {
+            out.add(new Piece(lineages.id(lineage), Instant.ofEpochMilli(begin), Instant.ofEpochMilli(end)));
         }
     }
 
-    private long inService() {
-        return database.inServiceFrom().toEpochMilli();
+    /** Where the logs of a stream from a boundary position of a lineage on run out now. */
+    public long extendsTo(int lineage, int stream, long position) {
+        PositionLine line = lines.line(lineage, stream);
+        return line.position(state.strand(lineage, stream).endFrom(line.boundaryOf(position)));
+    }
+
+    /** What can be restored now, in order; pieces of one lineage that touch or overlap are one. */
+    public List<Piece> restorable() {
+        List<Piece> out = new ArrayList<>();
+        for (int l = 0; l < lineages.count(); l++) {
+            List<Piece> found = new ArrayList<>();
+            if (state.entered(l)) {
+                add(l, lineages.openedAtMs(l), state.entryRestoresUpTo(l, now), found);
+            }
+            for (int i : lines.dataByAge(l)) {
+                if (usable(i) && !torn(i)) {
+                    add(l, history.consistentAtMs(i), state.restoresUpTo(i, now), found);
+                }
+            }
+            merge(found, out);
+        }
+        out.sort(Comparator.comparing(Piece::from).thenComparing(Piece::to));
+        return out;
+    }
+
+    private static void merge(List<Piece> found, List<Piece> out) {
+        found.sort(Comparator.comparing(Piece::from));
+        Piece open = null;
+        for (Piece piece : found) {
+            if (open != null && !piece.from().isAfter(open.to())) {
+                open = open.to().isBefore(piece.to()) ? new Piece(open.lineage(), open.from(), piece.to()) : open;
+            } else {
+                if (open != null) {
+                    out.add(open);
+                }
+                open = piece;
+            }
+        }
+        if (open != null) {
+            out.add(open);
+        }
     }
 }

@@ -1,6 +1,7 @@
 package firth.core.cover;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 
 /**
@@ -22,8 +23,18 @@ final class IndexSet {
         levels = built.toArray(long[][]::new);
     }
 
-    boolean has(int i) {
-        return (levels[0][i >>> 6] & 1L << i) != 0;
+    /** All numbers below {@code capacity}. */
+    static IndexSet full(int capacity) {
+        IndexSet out = new IndexSet(capacity);
+        int left = capacity;
+        for (long[] level : out.levels) {
+            Arrays.fill(level, 0, left >>> 6, -1L);
+            if ((left & 63) != 0) {
+                level[left >>> 6] = (1L << (left & 63)) - 1;
+            }
+            left = (left + 63) >>> 6;
+        }
+        return out;
     }
 
     void add(int i) {

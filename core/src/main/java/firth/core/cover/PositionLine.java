@@ -4,62 +4,68 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import java.util.Arrays;
 import java.util.function.IntConsumer;
+import java.util.function.IntPredicate;
 
 /**
- * The positions of one stream at which logs and data backups begin and end, numbered in ascending order, so that the
- * stretch between two neighbours is a segment with the lower one's number. Segment {@code boundaries() - 1} lies beyond
- * everything and is never covered.
+ * The positions of one lineage and stream at which logs and data backups begin and end and lineages part, numbered in
+ * ascending order, so that the stretch between two neighbours is a segment with the lower one's number. Segment
+ * {@code boundaries() - 1} lies beyond everything and is never covered.
  */
 public final class PositionLine {
 
+    /** Where rows lie on their lines, shared by all lines of a database. */
+    static final class Places {
+        private final int[][] from;
+        private final int[][] to;
+        private final int[] rank;
+
+        Places(int streams, int rows) {
+            from = new int[streams][rows];
+            to = new int[streams][rows];
+            rank = new int[rows];
+        }
+    }
+
     private final History history;
     private final long[] boundaries;
-    final int[] fromIndex;
-    final int[] toIndex;
-    /** Logs that had begun, by their end and the time it was reached. */
-    final int[] logsByEnd;
-    /** Where each row stands in {@link #logsByEnd}. */
-    final int[] rankByEnd;
+    private final int[] fromIndex;
+    private final int[] toIndex;
+    private final int[] rankByEnd;
+    /** Logs by their end and the time it was reached. */
+    private final int[] logsByEnd;
     /** The first rank of the logs that end at a boundary. */
-    final int[] firstRank;
+    private final int[] firstRank;
 
     private final int[] logsByStart;
     private final int[] greatestToSoFar;
-    /** Data backups that need logs to be consistent, by where those begin. */
-    private final int[] fuzzyByStart;
 
-    private final int[] fuzzyGreatestToSoFar;
-
-    public PositionLine(History history, Availability availability) {
+    /** @param rows the logs and data backups of the lineage that had begun */
+    PositionLine(History history, int[] rows, int stream, long[] forks, Places places) {
         this.history = history;
-        int n = history.size();
-        long[] all = new long[2 * n + 1];
-        int[] logs = new int[n];
-        int[] fuzzy = new int[n];
-        int positions = 0;
+        this.fromIndex = places.from[stream];
+        this.toIndex = places.to[stream];
+        this.rankByEnd = places.rank;
+        long[] all = Arrays.copyOf(forks, 2 * rows.length + forks.length + 1);
+        int[] logs = new int[rows.length];
+        int positions = forks.length;
         int logCount = 0;
-        int fuzzyCount = 0;
-        for (int i = 0; i < n; i++) {
-            if (history.positioned(i) && availability.begun(i)) {
-                all[positions++] = history.from(i);
-                all[positions++] = history.to(i);
+        for (int i : rows) {
+            long from = history.from(i, stream);
+            if (from >= 0) {
+                all[positions++] = from;
+                all[positions++] = history.to(i, stream);
                 if (history.kind(i) == Kind.LOG) {
                     logs[logCount++] = i;
-                } else if (!history.selfContained(i) && history.from(i) < history.to(i)) {
-                    fuzzy[fuzzyCount++] = i;
                 }
             }
         }
         boundaries = distinct(all, positions);
-        fromIndex = new int[n];
-        toIndex = new int[n];
-        for (int i = 0; i < n; i++) {
-            boolean on = history.positioned(i) && availability.begun(i);
-            fromIndex[i] = on ? Arrays.binarySearch(boundaries, history.from(i)) : -1;
-            toIndex[i] = on ? Arrays.binarySearch(boundaries, history.to(i)) : -1;
+        for (int i : rows) {
+            long from = history.from(i, stream);
+            fromIndex[i] = from < 0 ? -1 : Arrays.binarySearch(boundaries, from);
+            toIndex[i] = from < 0 ? -1 : Arrays.binarySearch(boundaries, history.to(i, stream));
         }
         logsByEnd = ordered(ordered(Arrays.copyOf(logs, logCount), history::toTimeMs), i -> toIndex[i]);
-        rankByEnd = new int[n];
         firstRank = new int[boundaries.length + 1];
         for (int r = 0; r < logCount; r++) {
             rankByEnd[logsByEnd[r]] = r;
@@ -70,8 +76,6 @@ public final class PositionLine {
         }
         logsByStart = ordered(Arrays.copyOf(logs, logCount), i -> fromIndex[i]);
         greatestToSoFar = greatestToSoFar(logsByStart);
-        fuzzyByStart = ordered(Arrays.copyOf(fuzzy, fuzzyCount), i -> fromIndex[i]);
-        fuzzyGreatestToSoFar = greatestToSoFar(fuzzyByStart);
     }
 
     /** How many distinct positions there are. */
@@ -83,13 +87,50 @@ public final class PositionLine {
         return boundaries[boundary];
     }
 
-    /** The number of the boundary at which a row ends, -1 where it has no positions. */
-    public int toIndex(int i) {
+    /** The boundary of a position that is one. */
+    int boundaryOf(long position) {
+        return Arrays.binarySearch(boundaries, position);
+    }
+
+    /** The boundary at which a row of this lineage begins, -1 where it has no positions. */
+    int fromIndex(int i) {
+        return fromIndex[i];
+    }
+
+    /** The boundary at which a row of this lineage ends, -1 where it has no positions. */
+    int toIndex(int i) {
         return toIndex[i];
     }
 
-    public int[] logsByStart() {
-        return logsByStart.clone();
+    int logs() {
+        return logsByEnd.length;
+    }
+
+    int rankByEnd(int log) {
+        return rankByEnd[log];
+    }
+
+    int logByEnd(int rank) {
+        return logsByEnd[rank];
+    }
+
+    int firstRank(int boundary) {
+        return firstRank[boundary];
+    }
+
+    /** The logs in the order they begin; not to be changed. */
+    int[] logsByStart() {
+        return logsByStart;
+    }
+
+    /** The furthest end of the logs that pass a test, -1 where none does. */
+    public long furthest(IntPredicate test) {
+        for (int r = logsByEnd.length - 1; r >= 0; r--) {
+            if (test.test(logsByEnd[r])) {
+                return history.logTo(logsByEnd[r]);
+            }
+        }
+        return -1;
     }
 
     /** Calls with every log that has a position in {@code [from, to)}, available or not. */
@@ -97,39 +138,35 @@ public final class PositionLine {
         int low = firstBoundaryAtLeast(from);
         int high = firstBoundaryAtLeast(to);
         boolean between = low == boundaries.length || boundaries[low] > from;
-        overlapping(logsByStart, greatestToSoFar, between ? low - 1 : low, high, action);
+        overlapping(between ? low - 1 : low, high, action);
     }
 
     /** Calls with every log in which nothing happened at a position in {@code [from, to]}. */
     public void emptyLogsWithin(long from, long to, IntConsumer action) {
         for (int k = firstBoundaryAtLeast(from); k < boundaries.length && boundaries[k] <= to; k++) {
             for (int r = firstRank[k]; r < firstRank[k + 1]; r++) {
-                if (history.from(logsByEnd[r]) == history.to(logsByEnd[r])) {
-                    action.accept(logsByEnd[r]);
+                int log = logsByEnd[r];
+                if (history.logFrom(log) == history.logTo(log)) {
+                    action.accept(log);
                 }
             }
         }
     }
 
-    /** Calls with every data backup whose consistency needs the given segment. */
-    void needing(int segment, IntConsumer action) {
-        overlapping(fuzzyByStart, fuzzyGreatestToSoFar, segment, segment + 1, action);
-    }
-
-    /** Rows that hold a segment in {@code [low, high)}; stops as soon as nothing earlier reaches that far. */
-    private void overlapping(int[] rows, int[] greatestTo, int low, int high, IntConsumer action) {
+    /** Logs that hold a segment in {@code [low, high)}; stops as soon as nothing earlier reaches that far. */
+    private void overlapping(int low, int high, IntConsumer action) {
         int a = 0;
-        int b = rows.length;
+        int b = logsByStart.length;
         while (a < b) {
             int middle = (a + b) >>> 1;
-            if (fromIndex[rows[middle]] < high) {
+            if (fromIndex[logsByStart[middle]] < high) {
                 a = middle + 1;
             } else {
                 b = middle;
             }
         }
-        for (int r = a - 1; r >= 0 && greatestTo[r] > low; r--) {
-            int i = rows[r];
+        for (int r = a - 1; r >= 0 && greatestToSoFar[r] > low; r--) {
+            int i = logsByStart[r];
             if (toIndex[i] > low && toIndex[i] > fromIndex[i]) {
                 action.accept(i);
             }

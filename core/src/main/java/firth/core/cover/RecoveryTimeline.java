@@ -3,29 +3,47 @@ package firth.core.cover;
 import java.util.Arrays;
 
 /**
- * How late the recovery point could be over time: from step {@code i} on, until the next, the latest instant that can
- * be restored is {@code latest(i)}, or the moment looked at where that is earlier. Milliseconds since the epoch.
+ * How the recovery point moved: from step {@code i} on, until the next, the latest instant that can be restored is a
+ * fixed one, or, while a log is received continuously, one a fixed time before the moment looked at. Never later than
+ * that moment. Milliseconds since the epoch.
  */
 public final class RecoveryTimeline {
 
     /** Nothing can be restored. */
-    public static final long NOTHING = MaxTree.NONE;
+    public static final long NOTHING = CoverState.NOTHING;
+
+    private static final long STANDS = -1;
 
     private long[] at = new long[32];
     private long[] latest = new long[32];
+    private long[] lag = new long[32];
     private int size;
 
     RecoveryTimeline() {}
 
     void add(long moment, long latestMs) {
-        if (size > 0 && latest[size - 1] == latestMs || size == 0 && latestMs == NOTHING) {
+        if (size == 0 && latestMs == NOTHING) {
+            return;
+        }
+        add(moment, latestMs, STANDS);
+    }
+
+    /** From a moment on, what was received up to {@code lagMs} before can be restored. */
+    void addFlowing(long moment, long lagMs) {
+        add(moment, NOTHING, lagMs);
+    }
+
+    private void add(long moment, long latestMs, long lagMs) {
+        if (size > 0 && latest[size - 1] == latestMs && lag[size - 1] == lagMs) {
             return;
         }
         if (size == at.length) {
             at = Arrays.copyOf(at, 2 * size);
             latest = Arrays.copyOf(latest, 2 * size);
+            lag = Arrays.copyOf(lag, 2 * size);
         }
         at[size] = moment;
+        lag[size] = lagMs;
         latest[size++] = latestMs;
     }
 
@@ -37,8 +55,19 @@ public final class RecoveryTimeline {
         return at[step];
     }
 
-    public long latestMs(int step) {
-        return latest[step];
+    /** Whether the recovery point moves with time in a step. */
+    public boolean flows(int step) {
+        return lag[step] != STANDS;
+    }
+
+    /** How far the recovery point stays behind in a step in which it moves. */
+    public long lagMs(int step) {
+        return lag[step];
+    }
+
+    /** The recovery point at a moment of a step, {@link #NOTHING} where there is none; may be later than the moment. */
+    public long latestMs(int step, long moment) {
+        return flows(step) ? moment - lag[step] : latest[step];
     }
 
     /** The step in force at a moment, -1 before the first. */

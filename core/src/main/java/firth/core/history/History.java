@@ -1,6 +1,7 @@
 package firth.core.history;
 
 import firth.core.fleet.Database;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -8,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 
 /**
  * The backups and failed log runs of one database, held as columns: backup {@code i} is row {@code i} of every column,
@@ -36,7 +38,23 @@ public final class History {
     }
 
     public String id(int i) {
-        return rows.ids[i];
+        return rows.ids.get(i);
+    }
+
+    /** The row of a backup; empty where no backup of this id has an effect. */
+    public OptionalInt row(String id) {
+        byte[] text = id.getBytes(StandardCharsets.UTF_8);
+        for (int i = 0; i < rows.size; i++) {
+            if (rows.ids.is(i, text)) {
+                return OptionalInt.of(i);
+            }
+        }
+        return OptionalInt.empty();
+    }
+
+    /** Orders two rows by the ids of their backups. */
+    public int compareIds(int one, int other) {
+        return rows.ids.compare(one, other);
     }
 
     public Kind kind(int i) {
@@ -49,7 +67,17 @@ public final class History {
     }
 
     public Optional<String> parentId(int i) {
-        return Optional.ofNullable(rows.parentIds[i]);
+        return Optional.ofNullable(rows.parentIds.get(i));
+    }
+
+    /** The lineage, as its place among the database's. */
+    public int lineage(int i) {
+        return rows.lineages[i];
+    }
+
+    /** The stream of a log, as its place among the database's; -1 of other backups. */
+    public int stream(int i) {
+        return rows.streams[i];
     }
 
     public long startedMs(int i) {
@@ -68,17 +96,60 @@ public final class History {
         return rows.selfContained[i];
     }
 
-    /** Whether positions in the stream were given. */
-    public boolean positioned(int i) {
-        return rows.from[i] >= 0;
+    /** Whether positions in a stream were given; a log has some in its own alone. */
+    public boolean positioned(int i, int stream) {
+        return from(i, stream) >= 0;
     }
 
-    public long from(int i) {
+    /** Whether positions in every stream were given. */
+    public boolean positionedEverywhere(int i) {
+        for (int s = 0; s < rows.database.streams().size(); s++) {
+            if (!positioned(i, s)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** The position in a stream at which a backup begins, negative where none is known. */
+    public long from(int i, int stream) {
+        if (rows.streams[i] >= 0) {
+            return rows.streams[i] == stream ? rows.from[i] : -1;
+        }
+        return stream == 0 ? rows.from[i] : rows.more(rows.moreFrom, i, stream);
+    }
+
+    /** The position in a stream at which a backup ends, negative where none is known. */
+    public long to(int i, int stream) {
+        if (rows.streams[i] >= 0) {
+            return rows.streams[i] == stream ? rows.to[i] : -1;
+        }
+        return stream == 0 ? rows.to[i] : rows.more(rows.moreTo, i, stream);
+    }
+
+    /** Where a log begins in its stream. */
+    public long logFrom(int i) {
         return rows.from[i];
     }
 
-    public long to(int i) {
+    /** Where a log ends in its stream. */
+    public long logTo(int i) {
         return rows.to[i];
+    }
+
+    /** Whether a log was received continuously. */
+    public boolean streamed(int i) {
+        return rows.lags != null && i < rows.lags.length && rows.lags[i] >= 0;
+    }
+
+    /** How far behind a streamed log was received. */
+    public long lagMs(int i) {
+        return rows.lags[i];
+    }
+
+    /** Whether any log was received continuously. */
+    public boolean anyStreamed() {
+        return rows.lags != null;
     }
 
     public long fromTimeMs(int i) {
@@ -89,9 +160,9 @@ public final class History {
         return rows.toTime[i];
     }
 
-    /** The position from which on a data backup's restore needs logs (docs/semantics.md, "Retention"). */
-    public long start(int i) {
-        return rows.selfContained[i] ? rows.to[i] : rows.from[i];
+    /** The position in a stream from which on a data backup's restore needs logs (docs/semantics.md, "Retention"). */
+    public long start(int i, int stream) {
+        return rows.selfContained[i] ? to(i, stream) : from(i, stream);
     }
 
     public int firstCopy(int i) {
@@ -115,8 +186,16 @@ public final class History {
         return List.copyOf(rows.storeIds);
     }
 
+    /** When a copy was there as a whole: of a streamed log not before its end was received. */
     public long landedMs(int copy) {
         return rows.landed[copy];
+    }
+
+    /** When the first part of a backup's copy was there: its landing, but of a streamed log when it began to come. */
+    public long arrivesMs(int i, int copy) {
+        return streamed(i) && rows.landed[copy] == rows.toTime[i] + rows.lags[i]
+                ? rows.fromTime[i] + rows.lags[i]
+                : rows.landed[copy];
     }
 
     /** The end of the lock, {@link #ALWAYS} where there never was one. */
@@ -146,7 +225,7 @@ public final class History {
 
     /** The run a backup came from, where one is named. */
     public Optional<String> runId(int i) {
-        return Optional.ofNullable(rows.runIds[i]);
+        return rows.runIds.isEmpty(i) ? Optional.empty() : Optional.of(rows.runIds.get(i));
     }
 
     /** All runs in the order they started. */
@@ -164,19 +243,21 @@ public final class History {
         return rows.failedDataRuns;
     }
 
-    /** What this history holds that the core does not compute yet, in words; empty when it computes all of it. */
-    public List<String> notComputed() {
-        return List.copyOf(rows.notComputed);
-    }
-
     /** Takes backups in any order and builds the columns. */
     public static final class Builder {
         private final Database database;
         private int size;
-        private String[] ids = new String[64];
+        private final Ids ids = new Ids();
         private Kind[] kinds = new Kind[64];
-        private String[] parentIds = new String[64];
-        private String[] runIds = new String[64];
+        private final Map<Integer, String> parentIds = new HashMap<>();
+        private final Ids runIds = new Ids();
+        private final Map<String, Integer> lineageIndex = new HashMap<>();
+        private final Map<String, Integer> streamIndex = new HashMap<>();
+        private short[] lineages = new short[64];
+        private short[] streams = new short[64];
+        private long[] lags;
+        private long[][] moreFrom;
+        private long[][] moreTo;
         private int[] parents;
         private long[] started = new long[64];
         private long[] ended = new long[64];
@@ -199,64 +280,71 @@ public final class History {
         private final List<Run> runs = new ArrayList<>();
         private final List<Run> failedLogRuns = new ArrayList<>();
         private final List<Run> failedDataRuns = new ArrayList<>();
-        private final List<String> notComputed = new ArrayList<>();
 
         private Builder(Database database) {
             this.database = database;
-            if (database.streams().size() > 1) {
-                notComputed.add("several log streams (" + String.join(", ", database.streams()) + ")");
+            for (int l = 0; l < database.lineages().size(); l++) {
+                lineageIndex.put(database.lineages().get(l).id(), l);
             }
-            if (database.lineages().size() > 1) {
-                notComputed.add("several lineages (" + database.lineages().size() + ")");
-            }
-        }
-
-        /** Whether a backup of a lineage and stream has an effect; one that the database does not list has none. */
-        public boolean takes(Kind kind, Optional<String> lineage, Optional<String> stream) {
-            boolean ownLineage =
-                    lineage.isEmpty() || database.lineages().stream().anyMatch(l -> l.id().equals(lineage.get()));
-            return ownLineage
-                    && (kind != Kind.LOG
-                            || stream.filter(database.streams()::contains).isPresent());
-        }
-
-        /** Whether positions of this name are those of the stream that is computed. */
-        public boolean isStream(String name) {
-            return database.streams().get(0).equals(name);
-        }
-
-        /** Notes that there are logs received continuously. */
-        public void streamed(boolean any) {
-            if (any && !notComputed.contains("streamed logs")) {
-                notComputed.add("streamed logs");
+            for (int s = 0; s < database.streams().size(); s++) {
+                streamIndex.put(database.streams().get(s), s);
             }
         }
 
-        /** Adds a backup with its copies, if it has an effect. */
+        public int size() {
+            return size;
+        }
+
+        /** Whether the backup added last is a log. */
+        public boolean lastIsLog() {
+            return kinds[size - 1] == Kind.LOG;
+        }
+
+        /** The place of a lineage among the database's, the first where none is named, -1 where it lists no such one. */
+        public int lineage(String id) {
+            return id == null ? 0 : lineageIndex.getOrDefault(id, -1);
+        }
+
+        /** The place of a stream among the database's, -1 where it has no such one. */
+        public int stream(String name) {
+            return name == null ? -1 : streamIndex.getOrDefault(name, -1);
+        }
+
+        /** Adds a backup with its copies; one of a lineage or stream the database does not list has no effect. */
         public Builder add(Backup backup) {
-            Optional<String> logStream = backup.positions().keySet().stream().findFirst();
-            if (!takes(backup.kind(), backup.lineage(), logStream)) {
+            int lineage = lineage(backup.lineage().orElse(null));
+            boolean log = backup.kind() == Kind.LOG;
+            int stream = log ? stream(backup.positions().keySet().iterator().next()) : -1;
+            if (lineage < 0 || log && stream < 0) {
                 return this;
             }
-            streamed(backup.streamed());
-            Positions p = backup.positions().get(database.streams().get(0));
-            add(
+            Positions first = backup.positions().get(database.streams().get(Math.max(stream, 0)));
+            addRow(
                     backup.id(),
                     backup.kind(),
+                    lineage,
+                    stream,
                     backup.parent().orElse(null),
-                    backup.run().orElse(null),
+                    backup.run().orElse(""),
                     backup.started().toEpochMilli(),
                     backup.ended().toEpochMilli(),
                     backup.consistentAt().toEpochMilli(),
                     backup.selfContained(),
-                    p == null ? -1 : p.from(),
-                    p == null ? -1 : p.to(),
+                    first == null ? -1 : first.from(),
+                    first == null ? -1 : first.to(),
                     backup.times().map(t -> t.from().toEpochMilli()).orElse(ALWAYS),
                     backup.times().map(t -> t.to().toEpochMilli()).orElse(ALWAYS));
+            if (!log) {
+                backup.positions().forEach((name, p) -> addPositions(stream(name), p.from(), p.to()));
+            }
+            if (log && backup.streamed()) {
+                streamed(backup.lag().toMillis());
+            }
             for (Copy c : backup.copies()) {
                 addCopy(
                         c.store(),
                         c.landed().toEpochMilli(),
+                        c.statedLanding(),
                         c.lockedUntil().map(Instant::toEpochMilli).orElse(ALWAYS),
                         c.gone().map(Instant::toEpochMilli).orElse(NEVER),
                         c.spoiled().map(s -> s.found().toEpochMilli()).orElse(NEVER),
@@ -269,10 +357,18 @@ public final class History {
             return this;
         }
 
-        /** Adds a row; {@code from} below 0 says that no positions are known. Its copies follow. */
-        public Builder add(
+        /**
+         * Adds a row. Its positions in further streams, its lag and its copies follow.
+         *
+         * @param lineage as {@link #lineage} gives it
+         * @param stream of a log as {@link #stream} gives it, -1 of other backups
+         * @param fromPosition below 0 where no positions are known in the log's stream or else the first
+         */
+        public Builder addRow(
                 String id,
                 Kind kind,
+                int lineage,
+                int stream,
                 String parent,
                 String run,
                 long startedMs,
@@ -283,26 +379,17 @@ public final class History {
                 long toPosition,
                 long fromTimeMs,
                 long toTimeMs) {
-            if (size == ids.length) {
-                int n = size * 2;
-                ids = Arrays.copyOf(ids, n);
-                kinds = Arrays.copyOf(kinds, n);
-                parentIds = Arrays.copyOf(parentIds, n);
-                runIds = Arrays.copyOf(runIds, n);
-                started = Arrays.copyOf(started, n);
-                ended = Arrays.copyOf(ended, n);
-                consistentAt = Arrays.copyOf(consistentAt, n);
-                selfContained = Arrays.copyOf(selfContained, n);
-                from = Arrays.copyOf(from, n);
-                to = Arrays.copyOf(to, n);
-                fromTime = Arrays.copyOf(fromTime, n);
-                toTime = Arrays.copyOf(toTime, n);
-                firstCopy = Arrays.copyOf(firstCopy, n + 1);
+            if (size == kinds.length) {
+                grow(size * 2);
             }
-            ids[size] = id;
+            ids.add(id);
+            runIds.add(run == null ? "" : run);
             kinds[size] = kind;
-            parentIds[size] = parent;
-            runIds[size] = run;
+            lineages[size] = (short) lineage;
+            streams[size] = (short) stream;
+            if (parent != null) {
+                parentIds.put(size, parent);
+            }
             started[size] = startedMs;
             ended[size] = endedMs;
             consistentAt[size] = consistentAtMs;
@@ -311,15 +398,80 @@ public final class History {
             to[size] = toPosition;
             fromTime[size] = fromTimeMs;
             toTime[size] = toTimeMs;
+            if (lags != null) {
+                lags[size] = -1;
+            }
             size++;
             firstCopy[size] = firstCopy[size - 1];
             return this;
         }
 
-        /** Adds a copy of the backup added last. */
+        private void grow(int n) {
+            kinds = Arrays.copyOf(kinds, n);
+            lineages = Arrays.copyOf(lineages, n);
+            streams = Arrays.copyOf(streams, n);
+            started = Arrays.copyOf(started, n);
+            ended = Arrays.copyOf(ended, n);
+            consistentAt = Arrays.copyOf(consistentAt, n);
+            selfContained = Arrays.copyOf(selfContained, n);
+            from = Arrays.copyOf(from, n);
+            to = Arrays.copyOf(to, n);
+            fromTime = Arrays.copyOf(fromTime, n);
+            toTime = Arrays.copyOf(toTime, n);
+            firstCopy = Arrays.copyOf(firstCopy, n + 1);
+            lags = lags == null ? null : Arrays.copyOf(lags, n);
+        }
+
+        /** Positions of the data backup added last in one more stream; of a stream below 0 they have no effect. */
+        public Builder addPositions(int stream, long fromPosition, long toPosition) {
+            return positions(size - 1, stream, fromPosition, toPosition);
+        }
+
+        /** Positions of a data backup added earlier in one more stream. */
+        public Builder positions(int row, int stream, long fromPosition, long toPosition) {
+            if (stream == 0) {
+                from[row] = fromPosition;
+                to[row] = toPosition;
+            } else if (stream > 0) {
+                if (moreFrom == null) {
+                    moreFrom = new long[database.streams().size()][0];
+                    moreTo = new long[database.streams().size()][0];
+                }
+                int known = moreFrom[stream].length;
+                if (row >= known) {
+                    moreFrom[stream] = Arrays.copyOf(moreFrom[stream], Math.max(row + 1, 2 * known));
+                    moreTo[stream] = Arrays.copyOf(moreTo[stream], Math.max(row + 1, 2 * known));
+                    Arrays.fill(moreFrom[stream], known, moreFrom[stream].length, -1);
+                    Arrays.fill(moreTo[stream], known, moreTo[stream].length, -1);
+                }
+                moreFrom[stream][row] = fromPosition;
+                moreTo[stream][row] = toPosition;
+            }
+            return this;
+        }
+
+        private long more(long[][] positions, int row, int stream) {
+            return positions == null || row >= positions[stream].length ? -1 : positions[stream][row];
+        }
+
+        /** Says that the log added last was received continuously, that far behind. */
+        public Builder streamed(long lagMs) {
+            if (lags == null) {
+                lags = new long[kinds.length];
+                Arrays.fill(lags, -1);
+            }
+            lags[size - 1] = lagMs;
+            return this;
+        }
+
+        /**
+         * Adds a copy of the backup added last. A streamed log's copy is whole when its end was received, unless it is
+         * said to have landed later than that.
+         */
         public Builder addCopy(
                 String store,
                 long landedMs,
+                boolean statedLanding,
                 long lockedUntilMs,
                 long goneMs,
                 long foundMs,
@@ -340,7 +492,9 @@ public final class History {
                 storeIds.add(s);
                 return storeIds.size() - 1;
             });
-            landed[c] = landedMs;
+            long lag = lags == null ? -1 : lags[size - 1];
+            long whole = lag < 0 ? landedMs : toTime[size - 1] + lag;
+            landed[c] = lag >= 0 && statedLanding ? Math.max(landedMs, whole) : whole;
             lockedUntil[c] = lockedUntilMs;
             gone[c] = goneMs;
             found[c] = foundMs;
@@ -362,13 +516,12 @@ public final class History {
             Map<String, Integer> byId = new HashMap<>();
             for (int i = 0; i < size; i++) {
                 if (kinds[i] != Kind.LOG) {
-                    byId.put(ids[i], i);
+                    byId.put(ids.get(i), i);
                 }
             }
             parents = new int[size];
-            for (int i = 0; i < size; i++) {
-                parents[i] = parentIds[i] == null ? NO_PARENT : byId.getOrDefault(parentIds[i], UNKNOWN_PARENT);
-            }
+            Arrays.fill(parents, NO_PARENT);
+            parentIds.forEach((i, parent) -> parents[i] = byId.getOrDefault(parent, UNKNOWN_PARENT));
             runs.sort(java.util.Comparator.comparing(Run::started).thenComparing(Run::id));
             failedLogRuns.sort(java.util.Comparator.comparing(Run::started));
             failedDataRuns.sort(java.util.Comparator.comparing(Run::started));

@@ -24,7 +24,7 @@ public record Achieved(double max, double mean, double p50, double p95, double p
         for (int i = 0; i < pieces.size(); i++) {
             total += pieces.lengthMs(i);
             area += (pieces.ageMs(i) + pieces.ageAtEndMs(i)) / 2.0 * pieces.lengthMs(i);
-            max = Math.max(max, pieces.ageAtEndMs(i));
+            max = Math.max(max, Math.max(pieces.ageMs(i), pieces.ageAtEndMs(i)));
         }
         double[] quantiles = quantiles(pieces, new double[] {0.5 * total, 0.95 * total, 0.99 * total});
         return new Achieved(max, area / total, quantiles[0], quantiles[1], quantiles[2], attainment);
@@ -38,9 +38,9 @@ public record Achieved(double max, double mean, double p50, double p95, double p
         TreeMap<Long, Long> standing = new TreeMap<>();
         int growing = 0;
         for (int i = 0; i < n; i++) {
-            if (pieces.grows(i)) {
-                rises[growing] = pieces.ageMs(i);
-                falls[growing++] = pieces.ageAtEndMs(i);
+            if (pieces.slope(i) != 0) {
+                rises[growing] = Math.min(pieces.ageMs(i), pieces.ageAtEndMs(i));
+                falls[growing++] = Math.max(pieces.ageMs(i), pieces.ageAtEndMs(i));
             } else {
                 standing.merge(pieces.ageMs(i), pieces.lengthMs(i), Long::sum);
             }

@@ -2,80 +2,104 @@ package firth.core.objective;
 
 import firth.core.cover.RecoveryTimeline;
 import firth.core.time.RunningTime;
+import firth.core.time.Spans;
 import java.util.Arrays;
 
 /**
- * The age of the recovery point over a period as pieces: in each it either grows one second a second or stands still.
- * Milliseconds throughout (docs/semantics.md, "Recovery point, age, achieved RPO").
+ * The age of the recovery point over a period as pieces: in each it grows one second a second, stands still, or, where a
+ * stopped database's logs are still being received, shrinks. Milliseconds throughout (docs/semantics.md, "Recovery point,
+ * age, achieved RPO").
  */
 public final class AgePieces {
 
+    private final RunningTime clock;
+    private final long inService;
+    private final long end;
     private long[] from = new long[64];
     private long[] age = new long[64];
-    private boolean[] grows = new boolean[64];
+    private byte[] slope = new byte[64];
     private int size;
-    private final long end;
+    private long[] cuts = new long[8];
+    private int cut;
 
-    private AgePieces(long end) {
+    private AgePieces(RunningTime clock, long inService, long end) {
+        this.clock = clock;
+        this.inService = inService;
         this.end = end;
     }
 
     /** The pieces over {@code [from, to)}; none where that is empty. */
     public static AgePieces of(RecoveryTimeline timeline, RunningTime clock, long inService, long from, long to) {
-        AgePieces out = new AgePieces(to);
-        long[] cuts = cuts(timeline, clock, from, to);
+        AgePieces out = new AgePieces(clock, inService, to);
         int step = timeline.stepAt(from);
-        for (int c = 0; c < cuts.length && from < to; c++) {
-            long at = cuts[c];
-            while (step + 1 < timeline.steps() && timeline.atMs(step + 1) <= at) {
-                step++;
-            }
-            long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step);
-            out.add(
-                    at,
-                    ageAt(at, latest, clock, inService),
-                    latest <= at && !clock.stopped().contains(at));
+        for (long at = from; at < to; step++) {
+            long next = step + 1 < timeline.steps() ? Math.min(timeline.atMs(step + 1), to) : to;
+            out.addStep(timeline, step, at, next);
+            at = next;
         }
         return out;
+    }
+
+    /** Adds the pieces of one step of the recovery point, or of the time before the first. */
+    private void addStep(RecoveryTimeline timeline, int step, long from, long to) {
+        boolean flows = step >= 0 && timeline.flows(step);
+        cut = 0;
+        cutAt(from, from, to);
+        Spans stopped = clock.stopped();
+        for (int s = stopped.firstEndingAfter(from); s < stopped.count() && stopped.from(s) < to; s++) {
+            cutAt(stopped.from(s), from, to);
+            cutAt(stopped.to(s), from, to);
+        }
+        if (flows) {
+            long lag = timeline.lagMs(step);
+            for (int s = stopped.firstEndingAfter(from - lag); s < stopped.count() && stopped.from(s) + lag < to; s++) {
+                cutAt(stopped.from(s) + lag, from, to);
+                if (stopped.to(s) != Spans.FOREVER) {
+                    cutAt(stopped.to(s) + lag, from, to);
+                }
+            }
+        } else if (step >= 0) {
+            cutAt(timeline.latestMs(step, from), from, to);
+        }
+        if (cut > 1) {
+            Arrays.sort(cuts, 0, cut);
+        }
+        for (int c = 0; c < cut; c++) {
+            if (c == 0 || cuts[c] != cuts[c - 1]) {
+                addPiece(timeline, step, flows, cuts[c]);
+            }
+        }
+    }
+
+    private void cutAt(long moment, long from, long to) {
+        if (moment >= from && moment < to) {
+            if (cut == cuts.length) {
+                cuts = Arrays.copyOf(cuts, 2 * cut);
+            }
+            cuts[cut++] = moment;
+        }
+    }
+
+    private void addPiece(RecoveryTimeline timeline, int step, boolean flows, long at) {
+        long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step, at);
+        int grows = latest <= at && !clock.stopped().contains(at) ? 1 : 0;
+        if (flows && latest >= inService && !clock.stopped().contains(latest)) {
+            grows--;
+        }
+        if (size == from.length) {
+            from = Arrays.copyOf(from, 2 * size);
+            age = Arrays.copyOf(age, 2 * size);
+            slope = Arrays.copyOf(slope, 2 * size);
+        }
+        from[size] = at;
+        age[size] = ageAt(at, latest, clock, inService);
+        slope[size++] = (byte) grows;
     }
 
     /** The age at one moment, given the latest instant restorable then. */
     public static long ageAt(long at, long latest, RunningTime clock, long inService) {
         long point = Math.min(latest, at);
         return clock.between(point < inService ? inService : point, at);
-    }
-
-    private static long[] cuts(RecoveryTimeline timeline, RunningTime clock, long from, long to) {
-        long[] found = new long[2 * timeline.steps() + 2 * clock.stopped().count() + 1];
-        int n = 0;
-        found[n++] = from;
-        for (int s = Math.max(0, timeline.stepAt(from)); s < timeline.steps() && timeline.atMs(s) < to; s++) {
-            found[n++] = timeline.atMs(s);
-            found[n++] = timeline.latestMs(s);
-        }
-        for (int s = 0; s < clock.stopped().count(); s++) {
-            found[n++] = clock.stopped().from(s);
-            found[n++] = clock.stopped().to(s);
-        }
-        Arrays.sort(found, 0, n);
-        int kept = 0;
-        for (int i = 0; i < n; i++) {
-            if (found[i] >= from && found[i] < to && (kept == 0 || found[kept - 1] != found[i])) {
-                found[kept++] = found[i];
-            }
-        }
-        return Arrays.copyOf(found, kept);
-    }
-
-    private void add(long at, long ageMs, boolean isGrowing) {
-        if (size == from.length) {
-            from = Arrays.copyOf(from, 2 * size);
-            age = Arrays.copyOf(age, 2 * size);
-            grows = Arrays.copyOf(grows, 2 * size);
-        }
-        from[size] = at;
-        age[size] = ageMs;
-        grows[size++] = isGrowing;
     }
 
     public int size() {
@@ -101,10 +125,11 @@ public final class AgePieces {
 
     /** The age just before the piece ends. */
     public long ageAtEndMs(int i) {
-        return grows[i] ? age[i] + lengthMs(i) : age[i];
+        return age[i] + slope[i] * lengthMs(i);
     }
 
-    public boolean grows(int i) {
-        return grows[i];
+    /** By how many seconds the age changes in a second: 1, 0 or -1. */
+    public int slope(int i) {
+        return slope[i];
     }
 }

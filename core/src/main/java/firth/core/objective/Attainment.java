@@ -49,20 +49,23 @@ public final class Attainment {
     }
 
     private void weigh(AgePieces pieces, int i, long low, long high, long objective) {
-        long ageAtLow = pieces.grows(i) ? pieces.ageMs(i) + low - pieces.fromMs(i) : pieces.ageMs(i);
-        long exceeded = ageAtLow > objective ? low : pieces.grows(i) ? low + objective - ageAtLow : high;
-        if (exceeded >= high) {
+        int slope = pieces.slope(i);
+        long ageAtLow = pieces.ageMs(i) + slope * (low - pieces.fromMs(i));
+        long ageAtHigh = ageAtLow + slope * (high - low);
+        long worst = Math.max(ageAtLow, ageAtHigh);
+        if (worst <= objective) {
             return;
         }
-        long worst = pieces.grows(i) ? ageAtLow + high - low : ageAtLow;
-        broken += high - exceeded;
-        if (!open || openTo != exceeded) {
+        long from = ageAtLow > objective ? low : low + objective - ageAtLow;
+        long to = ageAtHigh > objective ? high : slope < 0 ? low + ageAtLow - objective : high;
+        broken += to - from;
+        if (!open || openTo != from) {
             close();
             open = true;
-            openFrom = exceeded;
+            openFrom = from;
             openWorst = worst;
         }
-        openTo = high;
+        openTo = to;
         openWorst = Math.max(openWorst, worst);
     }
 

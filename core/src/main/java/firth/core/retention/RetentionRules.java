@@ -1,7 +1,10 @@
 package firth.core.retention;
 
 import firth.core.cover.Availability;
+import firth.core.cover.Hazard;
 import firth.core.cover.HazardCover;
+import firth.core.cover.Lineages;
+import firth.core.cover.Lines;
 import firth.core.cover.PositionLine;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.CopiesRule;
@@ -17,11 +20,16 @@ import firth.core.time.RunningTime;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.IntConsumer;
+import java.util.stream.IntStream;
 
 /**
  * Works out which available copies a policy version and the standing safeguards need (docs/semantics.md, "Retention").
@@ -31,7 +39,8 @@ public final class RetentionRules {
 
     private final Database database;
     private final History history;
-    private final PositionLine line;
+    private final Lines lines;
+    private final Lineages lineages;
     private final Availability availability;
     private final HazardCover cover;
     private final RunningTime clock;
@@ -40,34 +49,29 @@ public final class RetentionRules {
     private final Comparator<Integer> byAge;
 
     private RetentionRules(
-            Database database,
-            History history,
-            PositionLine line,
-            Availability availability,
-            HazardCover cover,
-            RunningTime clock) {
+            Database database, History history, Availability availability, HazardCover cover, RunningTime clock) {
         this.database = database;
         this.history = history;
-        this.line = line;
+        this.lines = cover.lines();
+        this.lineages = lines.lineages();
         this.availability = availability;
         this.cover = cover;
         this.clock = clock;
         this.now = availability.nowMs();
         this.marks = new Marks(history, availability);
-        this.byAge = Comparator.<Integer>comparingLong(history::consistentAtMs).thenComparing(history::id);
+        this.byAge = Comparator.<Integer>comparingLong(history::consistentAtMs).thenComparing(history::compareIds);
     }
 
     /** @param version the version in force now; none, or one that is switched off, asks for nothing */
     public static Retention judge(
             Database database,
             History history,
-            PositionLine line,
             Availability availability,
             HazardCover mishap,
             RunningTime clock,
             Optional<PolicyVersion> version,
             List<Hold> holds) {
-        RetentionRules rules = new RetentionRules(database, history, line, availability, mishap, clock);
+        RetentionRules rules = new RetentionRules(database, history, availability, mishap, clock);
         Optional<PolicyVersion> inForce = version.filter(PolicyVersion::enabled);
         rules.retain(inForce.map(PolicyVersion::retain).orElse(List.of()));
         rules.safeguard(inForce.map(PolicyVersion::copies).orElse(CopiesRule.NONE), holds);
@@ -101,15 +105,7 @@ public final class RetentionRules {
 
     private void reach(int role, List<Integer> candidates, Duration reach) {
         long w = clock.before(now, reach.toMillis());
-        long inService = database.inServiceFrom().toEpochMilli();
-        Set<Integer> anchors = new HashSet<>();
-        anchor(candidates, Math.max(w, inService)).ifPresent(a -> {
-            anchors.add(a);
-            if (!history.positioned(a)) {
-                anchor(candidates.stream().filter(history::positioned).toList(), Math.max(w, inService))
-                        .ifPresent(anchors::add);
-            }
-        });
+        Set<Integer> anchors = anchors(candidates, w);
         anchors.forEach(a -> {
             marks.mark(a, role, Reason.REACH_ANCHOR);
             marks.replaces(role, a);
@@ -117,13 +113,37 @@ public final class RetentionRules {
         candidates.stream()
                 .filter(i -> history.consistentAtMs(i) > w)
                 .forEach(i -> marks.mark(i, role, Reason.INSIDE_REACH));
-        anchors.stream()
-                .filter(history::positioned)
-                .mapToLong(history::start)
-                .min()
-                .ifPresent(start -> logsFrom(role, start, Reason.LOG_FOR_REACH));
+        logsFrom(role, anchors, Reason.LOG_FOR_REACH);
         marks.inRole(role, i -> history.kind(i) == Kind.CONFIG && history.startedMs(i) > w)
                 .forEach(i -> marks.mark(i, role, Reason.INSIDE_REACH));
+    }
+
+    /** The backups from which reach is restored: for each lineage in force at {@code w} or opened since, its own. */
+    private Set<Integer> anchors(List<Integer> candidates, long w) {
+        Set<Integer> anchors = new LinkedHashSet<>();
+        for (int l = 0; l < lineages.count(); l++) {
+            if (lineages.isKnown(l) && (lineages.untilMs(l) > w || lineages.openedAtMs(l) > w)) {
+                int lineage = l;
+                long by = Math.max(w, lineages.openedAtMs(l));
+                List<Integer> leading = candidates.stream()
+                        .filter(i -> cover.leadsInto(i, lineage))
+                        .toList();
+                Optional<Integer> anchor = anchor(leading, by);
+                anchor.ifPresent(anchors::add);
+                if (anchor.filter(a -> !history.positionedEverywhere(a)).isPresent()) {
+                    anchor(
+                                    leading.stream()
+                                            .filter(history::positionedEverywhere)
+                                            .toList(),
+                                    by)
+                            .ifPresent(anchors::add);
+                }
+            }
+        }
+        if (anchors.isEmpty()) {
+            candidates.stream().findFirst().ifPresent(anchors::add);
+        }
+        return anchors;
     }
 
     /** The newest of the candidates, which ascend, that is consistent by {@code w}; the oldest where none is. */
@@ -137,11 +157,32 @@ public final class RetentionRules {
         return found.or(() -> candidates.stream().findFirst());
     }
 
-    private void logsFrom(int role, long start, Reason reason) {
-        marks.inRole(
-                        role,
-                        i -> history.kind(i) == Kind.LOG
-                                && (history.to(i) > start || history.to(i) == start && history.from(i) == start))
+    /** Marks the logs in a role from the starts of backups on, and those of lineages that opened after them. */
+    private void logsFrom(int role, Collection<Integer> backups, Reason reason) {
+        long[][] from = new long[lineages.count()][lines.streams()];
+        for (long[] lineage : from) {
+            Arrays.fill(lineage, Long.MAX_VALUE);
+        }
+        for (int i : backups) {
+            for (int s = 0; s < lines.streams(); s++) {
+                if (history.positioned(i, s)) {
+                    int own = history.lineage(i);
+                    from[own][s] = Math.min(from[own][s], history.start(i, s));
+                    for (int l = 0; l < from.length; l++) {
+                        if (l != own && lineages.openedAtMs(l) > history.consistentAtMs(i)) {
+                            from[l][s] = -1;
+                        }
+                    }
+                }
+            }
+        }
+        marks.inRole(role, i -> {
+                    if (history.kind(i) != Kind.LOG) {
+                        return false;
+                    }
+                    long start = from[history.lineage(i)][history.stream(i)];
+                    return history.logTo(i) > start || history.logTo(i) == start && history.logFrom(i) == start;
+                })
                 .forEach(i -> marks.mark(i, role, reason));
     }
 
@@ -156,10 +197,14 @@ public final class RetentionRules {
                 .forEach(i -> marks.mark(i, role, Reason.NEWEST_FULLS));
         if (logs) {
             newest.stream()
-                    .filter(history::positioned)
+                    .filter(this::positionedAnywhere)
                     .findFirst()
-                    .ifPresent(i -> logsFrom(role, history.start(i), Reason.LOG_FOR_FULLS));
+                    .ifPresent(i -> logsFrom(role, List.of(i), Reason.LOG_FOR_FULLS));
         }
+    }
+
+    private boolean positionedAnywhere(int i) {
+        return IntStream.range(0, lines.streams()).anyMatch(s -> history.positioned(i, s));
     }
 
     /** The full at the end of a usable backup's chain. */
@@ -188,7 +233,7 @@ public final class RetentionRules {
     private void configs(int role, RetainRule rule) {
         List<Integer> configs = marks.inRole(role, i -> history.kind(i) == Kind.CONFIG);
         configs.sort(Comparator.<Integer>comparingLong(history::startedMs)
-                .thenComparing(history::id)
+                .thenComparing(history::compareIds)
                 .reversed());
         configs.stream()
                 .limit(rule.configs().orElse(RetainRule.DEFAULT_CONFIGS))
@@ -202,14 +247,7 @@ public final class RetentionRules {
             }
         });
         holds.stream().filter(h -> h.inForceAt(Instant.ofEpochMilli(now))).forEach(this::hold);
-        newestRestorable(i -> true).ifPresent(newest -> {
-            marks.markAll(newest, Reason.FLOOR);
-            if (history.positioned(newest)) {
-                long end = cover.extendsTo(newest);
-                logsOnTheWay(newest, end, Reason.FLOOR);
-                line.emptyLogsWithin(end, end, l -> marks.markAll(l, Reason.FLOOR));
-            }
-        });
+        newestRestorable(i -> true).ifPresent(this::floor);
         for (int i = 0; i < history.size(); i++) {
             if (history.kind(i).isData() && availability.begun(i)) {
                 if (awaitsLog(i)) {
@@ -229,60 +267,98 @@ public final class RetentionRules {
         }
     }
 
-    private void hold(Hold hold) {
-        hold.backup().ifPresent(id -> {
-            for (int i = 0; i < history.size(); i++) {
-                if (history.id(i).equals(id)) {
-                    marks.markAll(i, Reason.HELD);
+    /** The newest way back, with every log that extends it in the lineages it leads into. */
+    private void floor(int newest) {
+        marks.markAll(newest, Reason.FLOOR);
+        for (int l = 0; l < lineages.count(); l++) {
+            if (cover.leadsInto(newest, l)) {
+                for (int s = 0; s < lines.streams(); s++) {
+                    long from = entry(newest, l, s);
+                    if (from >= 0) {
+                        long end = cover.extendsTo(l, s, from);
+                        logsOnTheWay(l, s, from, end, Reason.FLOOR);
+                        lines.line(l, s).emptyLogsWithin(end, end, i -> marks.markAll(i, Reason.FLOOR));
+                    }
                 }
             }
-        });
-        hold.moment().ifPresent(moment -> {
-            long at = moment.toEpochMilli();
-            if (at < database.inServiceFrom().toEpochMilli() || at > now) {
-                return;
-            }
-            newestRestorable(i -> history.consistentAtMs(i) <= at && at <= cover.restoresUpToMs(i))
-                    .ifPresent(i -> {
-                        marks.markAll(i, Reason.HELD);
-                        if (at > history.consistentAtMs(i)) {
-                            holdLogs(i, at);
-                        }
-                    });
+        }
+    }
+
+    /** The position from which on a backup needs the logs of a lineage it leads into; negative where it has none. */
+    private long entry(int i, int lineage, int stream) {
+        return history.lineage(i) == lineage ? history.to(i, stream) : lineages.fork(lineage, stream);
+    }
+
+    private void hold(Hold hold) {
+        hold.backup().map(history::row).ifPresent(row -> row.ifPresent(i -> marks.markAll(i, Reason.HELD)));
+        hold.moment().map(Instant::toEpochMilli).ifPresent(moment -> {
+            Optional<Integer> newest = newestRestorable(i -> lineageRestoring(i, moment) >= 0);
+            newest.ifPresent(i -> {
+                marks.markAll(i, Reason.HELD);
+                holdLogs(i, lineageRestoring(i, moment), moment);
+            });
         });
     }
 
-    /** Logs from a backup on, up to the first position at which the moment is reached. */
-    private void holdLogs(int i, long moment) {
-        long end = cover.extendsTo(i);
+    /** The lineage in force at a moment in which a backup restores it, -1 where it does not. */
+    private int lineageRestoring(int i, long moment) {
+        for (int l = 0; l < lineages.count(); l++) {
+            if (lineages.inForceAt(l, moment)) {
+                String id = lineages.id(l);
+                Instant at = Instant.ofEpochMilli(moment);
+                boolean restores = cover.restoredBy(i).stream()
+                        .anyMatch(p -> p.lineage().equals(id) && !p.from().isAfter(at) && !p.to().isBefore(at));
+                return restores ? l : -1;
+            }
+        }
+        return -1;
+    }
+
+    /** The logs that take a backup to a moment of a lineage: through its ancestors to where each was left, then to the moment. */
+    private void holdLogs(int i, int lineage, long moment) {
+        for (int l = lineage; l != history.lineage(i); l = lineages.parent(l)) {
+            int parent = lineages.parent(l);
+            for (int s = 0; s < lines.streams(); s++) {
+                logsOnTheWay(parent, s, entry(i, parent, s), lineages.fork(l, s), Reason.HELD);
+            }
+        }
+        long begins = lineage == history.lineage(i) ? history.consistentAtMs(i) : lineages.openedAtMs(lineage);
+        for (int s = 0; s < lines.streams() && moment > begins; s++) {
+            holdLogs(lineage, s, entry(i, lineage, s), moment);
+        }
+    }
+
+    /** Logs from a position on, up to the first position at which the moment is reached. */
+    private void holdLogs(int lineage, int stream, long from, long moment) {
+        if (from < 0) {
+            return;
+        }
+        PositionLine line = lines.line(lineage, stream);
+        long end = cover.extendsTo(lineage, stream, from);
         long[] reached = {end};
-        line.logsWithin(history.to(i), end, l -> {
+        IntConsumer reach = l -> {
             if (history.toTimeMs(l) >= moment && marks.available(l)) {
-                reached[0] = Math.min(reached[0], history.to(l));
+                reached[0] = Math.min(reached[0], history.logTo(l));
             }
-        });
-        line.emptyLogsWithin(history.to(i), end, l -> {
-            if (history.toTimeMs(l) >= moment && marks.available(l)) {
-                reached[0] = Math.min(reached[0], history.to(l));
-            }
-        });
+        };
+        line.logsWithin(from, end, reach);
+        line.emptyLogsWithin(from, end, reach);
         boolean[] byLog = {false};
         line.logsWithin(
-                history.to(i),
+                from,
                 reached[0],
-                l -> byLog[0] |= history.to(l) == reached[0] && history.toTimeMs(l) >= moment && marks.available(l));
-        logsOnTheWay(i, reached[0], Reason.HELD);
+                l -> byLog[0] |= history.logTo(l) == reached[0] && history.toTimeMs(l) >= moment && marks.available(l));
+        logsOnTheWay(lineage, stream, from, reached[0], Reason.HELD);
         if (!byLog[0]) {
             line.emptyLogsWithin(reached[0], reached[0], l -> marks.markAll(l, Reason.HELD));
         }
     }
 
-    /** Every log from a backup's end to before a position, with those on the way in which nothing happened. */
-    private void logsOnTheWay(int backup, long end, Reason reason) {
-        long from = history.to(backup);
-        if (from < end) {
-            line.logsWithin(from, end, l -> marks.markAll(l, reason));
-            line.emptyLogsWithin(from, end - 1, l -> marks.markAll(l, reason));
+    /** Every log from a position to before another, with those on the way in which nothing happened. */
+    private void logsOnTheWay(int lineage, int stream, long from, long end, Reason reason) {
+        if (from >= 0 && from < end) {
+            lines.line(lineage, stream).logsWithin(from, end, l -> marks.markAll(l, reason));
+            lines.line(lineage, stream).emptyLogsWithin(from, end - 1, l -> marks.markAll(l, reason));
         }
     }
 
@@ -302,26 +378,16 @@ public final class RetentionRules {
     private boolean awaitsLog(int i) {
         return cover.usable(i)
                 && cover.torn(i)
-                && database.inServiceFrom().toEpochMilli() <= now
-                && latestLogEver() <= history.to(i);
+                && lineages.inForceAt(history.lineage(i), now)
+                && IntStream.range(0, lines.streams())
+                        .filter(s -> cover.tornIn(i, s))
+                        .allMatch(s -> furthestEver(history.lineage(i), s) <= history.to(i, s));
     }
 
-    private long latestLogEver = Long.MIN_VALUE;
-
-    /** The furthest end of the logs that have been available at some moment up to now. */
-    private long latestLogEver() {
-        if (latestLogEver == Long.MIN_VALUE) {
-            latestLogEver = -1;
-            for (int i = 0; i < history.size(); i++) {
-                if (history.kind(i) == Kind.LOG
-                        && !availability
-                                .ofBackup(i, firth.core.cover.Hazard.MISHAP)
-                                .isEmpty()) {
-                    latestLogEver = Math.max(latestLogEver, history.to(i));
-                }
-            }
-        }
-        return latestLogEver;
+    /** The furthest end of the logs of a stream that have been there as a whole at some moment up to now; -1 for none. */
+    private long furthestEver(int lineage, int stream) {
+        return lines.line(lineage, stream)
+                .furthest(log -> !availability.ofBackup(log, Hazard.MISHAP).isEmpty());
     }
 
     private boolean pending(int i, CopiesRule rule) {
@@ -358,11 +424,14 @@ public final class RetentionRules {
             if (availability.needsParent(i) && parent >= 0) {
                 marks.draw(parent, role, "parent-of:" + history.id(i));
             }
-            if (!history.selfContained(i) && history.positioned(i)) {
-                line.logsWithin(
-                        history.from(i),
-                        history.to(i),
-                        l -> marks.draw(l, role, "log-for-consistency:" + history.id(i)));
+            for (int s = 0; s < lines.streams() && !history.selfContained(i); s++) {
+                if (history.positioned(i, s)) {
+                    lines.line(history.lineage(i), s)
+                            .logsWithin(
+                                    history.from(i, s),
+                                    history.to(i, s),
+                                    l -> marks.draw(l, role, "log-for-consistency:" + history.id(i)));
+                }
             }
         });
     }

@@ -44,8 +44,45 @@ public final class Spans {
         return at >= 0 ? at % 2 == 0 : -at - 1 < bounds.length && (-at - 1) % 2 == 1;
     }
 
+    /** The first stretch that ends after a moment; {@link #count} where none does. */
+    public int firstEndingAfter(long moment) {
+        int low = 0;
+        int high = count();
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (to(middle) > moment) {
+                high = middle;
+            } else {
+                low = middle + 1;
+            }
+        }
+        return low;
+    }
+
     public Spans and(Spans other) {
         return sweep(other, 2);
+    }
+
+    /** The moments that are in this set and not in the other. */
+    public Spans without(Spans other) {
+        return other.isEmpty() ? this : and(other.complement());
+    }
+
+    private Spans complement() {
+        boolean begins = bounds[0] == Long.MIN_VALUE;
+        boolean ends = bounds[bounds.length - 1] == FOREVER;
+        long[] out = new long[bounds.length + 2 - (begins ? 2 : 0) - (ends ? 2 : 0)];
+        int size = 0;
+        if (!begins) {
+            out[size++] = Long.MIN_VALUE;
+        }
+        for (int i = begins ? 1 : 0; i < bounds.length - (ends ? 1 : 0); i++) {
+            out[size++] = bounds[i];
+        }
+        if (!ends) {
+            out[size] = FOREVER;
+        }
+        return new Spans(out);
     }
 
     public Spans or(Spans other) {

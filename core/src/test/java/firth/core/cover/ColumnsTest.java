@@ -28,7 +28,6 @@ class ColumnsTest {
                 model.remove(i);
             }
             int probe = random.nextInt(capacity);
-            assertEquals(model.contains(probe), set.has(probe));
             assertEquals(orNone(model.ceiling(probe)), set.next(probe));
             assertEquals(orNone(model.floor(probe)), set.previous(probe));
         }
@@ -40,19 +39,16 @@ class ColumnsTest {
         return found == null ? -1 : found;
     }
 
-    @Test
-    void aMaxTreeKnowsTheGreatestOfWhatIsSet() {
-        MaxTree tree = new MaxTree(100);
-        assertEquals(MaxTree.NONE, tree.max());
-        long[] model = new long[100];
-        Arrays.fill(model, MaxTree.NONE);
-        Random random = new Random(7);
-        for (int step = 0; step < 2_000; step++) {
-            int i = random.nextInt(100);
-            model[i] = random.nextInt(4) == 0 ? MaxTree.NONE : random.nextLong() / 2;
-            tree.set(i, model[i]);
-            assertEquals(Arrays.stream(model).max().orElseThrow(), tree.max());
+    @ParameterizedTest
+    @ValueSource(ints = {1, 63, 64, 65, 4096, 4097})
+    void aFullIndexSetHoldsEveryNumber(int capacity) {
+        IndexSet set = IndexSet.full(capacity);
+        for (int i = 0; i < capacity; i++) {
+            assertEquals(i, set.next(i));
+            assertEquals(i, set.previous(i));
         }
+        set.remove(capacity - 1);
+        assertEquals(-1, set.next(capacity - 1));
     }
 
     @Test

@@ -55,7 +55,8 @@ class PurgeSafetyTest {
         Instant now = world.anyMoment();
         Evaluation before = world.evaluate(world.backups, now);
         Map<String, Verdict> verdicts = verdicts(before);
-        Evaluation after = world.evaluate(keeping(world, now, k -> verdicts.get(k) == Verdict.NEEDED), now);
+        Evaluation after = world.evaluate(
+                keeping(world, now, k -> !verdicts.containsKey(k) || verdicts.get(k) == Verdict.NEEDED), now);
         assertEquals(
                 before.mishap().restorable().isEmpty(),
                 after.mishap().restorable().isEmpty(),
@@ -102,7 +103,8 @@ class PurgeSafetyTest {
         Instant now = world.anyMoment();
         Evaluation before = world.evaluate(world.backups, now);
         Map<String, Verdict> verdicts = verdicts(before);
-        Evaluation after = world.evaluate(keeping(world, now, k -> verdicts.get(k) == Verdict.NEEDED), now);
+        Evaluation after = world.evaluate(
+                keeping(world, now, k -> !verdicts.containsKey(k) || verdicts.get(k) == Verdict.NEEDED), now);
         Set<String> whole = unusable(before);
         for (String id : unusable(after)) {
             assertTrue(whole.contains(id), id + " was whole before the purge");

@@ -1,0 +1,89 @@
+package firth.core.cover;
+
+import firth.core.history.History;
+import firth.core.history.Kind;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.stream.IntStream;
+
+/** The lines of positions of a database, one per lineage and stream, and its data backups by age; the same for all hazards. */
+public final class Lines {
+
+    private final History history;
+    private final Lineages lineages;
+    private final int streams;
+    private final PositionLine[][] lines;
+    private final int[][] dataByAge;
+
+    public Lines(History history, Availability availability) {
+        this.history = history;
+        this.lineages = availability.lineages();
+        this.streams = availability.streams();
+        int n = lineages.count();
+        int[] count = new int[n];
+        int[][] rows = new int[n][];
+        for (int i = 0; i < history.size(); i++) {
+            count[history.lineage(i)]++;
+        }
+        for (int l = 0; l < n; l++) {
+            rows[l] = new int[count[l]];
+            count[l] = 0;
+        }
+        for (int i = 0; i < history.size(); i++) {
+            if (history.kind(i) != Kind.CONFIG && availability.begun(i)) {
+                rows[history.lineage(i)][count[history.lineage(i)]++] = i;
+            }
+        }
+        lines = new PositionLine[n][streams];
+        dataByAge = new int[n][];
+        PositionLine.Places places = new PositionLine.Places(streams, history.size());
+        for (int l = 0; l < n; l++) {
+            int[] own = Arrays.copyOf(rows[l], count[l]);
+            dataByAge[l] = byAge(
+                    Arrays.stream(own).filter(i -> history.kind(i).isData()).toArray());
+            for (int s = 0; s < streams; s++) {
+                lines[l][s] = new PositionLine(history, own, s, forks(l, s), places);
+            }
+        }
+    }
+
+    private int[] byAge(int[] data) {
+        return Arrays.stream(data)
+                .boxed()
+                .sorted(Comparator.<Integer>comparingLong(history::consistentAtMs)
+                        .thenComparing(history::compareIds))
+                .mapToInt(Integer::intValue)
+                .toArray();
+    }
+
+    /** The positions in a line at which lineages part. */
+    private long[] forks(int lineage, int stream) {
+        return IntStream.range(0, lineages.count())
+                .filter(c -> lineages.isChild(c) && (c == lineage || lineages.parent(c) == lineage))
+                .mapToLong(c -> lineages.fork(c, stream))
+                .filter(p -> p >= 0)
+                .toArray();
+    }
+
+    public Lineages lineages() {
+        return lineages;
+    }
+
+    public int streams() {
+        return streams;
+    }
+
+    public PositionLine line(int lineage, int stream) {
+        return lines[lineage][stream];
+    }
+
+    /** The line a log lies on. */
+    public PositionLine lineOf(int log) {
+        return lines[history.lineage(log)][history.stream(log)];
+    }
+
+    /** The data backups of a lineage that had begun, from the oldest to the newest. */
+    public int[] dataByAge(int lineage) {
+        return dataByAge[lineage];
+    }
+}

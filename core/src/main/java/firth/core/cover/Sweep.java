@@ -1,0 +1,144 @@
+package firth.core.cover;
+
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.time.Spans;
+
+/** Passes once through everything that came and went up to now and notes how the recovery point moved. */
+final class Sweep {
+
+    private final History history;
+    private final Lines lines;
+    private final Lineages lineages;
+    private final long now;
+    private final CoverState state;
+    private final RecoveryTimeline timeline = new RecoveryTimeline();
+
+    Sweep(History history, Lines lines, long now) {
+        this.history = history;
+        this.lines = lines;
+        this.lineages = lines.lineages();
+        this.now = now;
+        this.state = new CoverState(history, lines);
+    }
+
+    /** The state at the end: as of now. */
+    CoverState state() {
+        return state;
+    }
+
+    RecoveryTimeline timeline() {
+        return timeline;
+    }
+
+    void run(Availability availability, Hazard hazard, Spans[] usable) {
+        Events events = gather(availability, hazard, usable);
+        int[] order = events.inOrder();
+        int e = 0;
+        while (e < order.length && events.at(order[e]) <= now) {
+            long at = events.at(order[e]);
+            for (; e < order.length && events.at(order[e]) == at; e++) {
+                apply(events, order[e]);
+            }
+            if (state.flows()) {
+                long next = e < order.length ? Math.min(events.at(order[e]), now + 1) : now + 1;
+                follow(at, at, next);
+            } else {
+                timeline.add(at, state.latest(at, at));
+            }
+        }
+    }
+
+    private void apply(Events events, int event) {
+        int row = events.row(event);
+        switch (events.what(event)) {
+            case PART -> state.partBecomes(row, events.begins(event));
+            case LOOK -> state.touch(row);
+            case WHOLE -> {
+                if (history.kind(row) == Kind.LOG) {
+                    state.logBecomes(row, events.begins(event));
+                } else {
+                    state.dataBecomes(row, events.begins(event));
+                }
+            }
+        }
+    }
+
+    /**
+     * Notes the recovery point where it may move by itself. Between events it only stands still or moves one second a
+     * second, so that a stretch over which it moved by all of it or by nothing is understood; any other is halved.
+     */
+    private void follow(long at, long from, long to) {
+        long begin = state.latest(at, from);
+        long end = state.latest(at, to);
+        if (begin == end || begin == CoverState.NOTHING || to - from == 1 && end - begin != 1) {
+            timeline.add(from, begin);
+        } else if (end - begin == to - from) {
+            timeline.addFlowing(from, from - begin);
+        } else {
+            long middle = from + (to - from) / 2;
+            follow(at, from, middle);
+            follow(at, middle, to);
+        }
+    }
+
+    private Events gather(Availability availability, Hazard hazard, Spans[] usable) {
+        Events events = new Events(history.size());
+        for (int l = 0; l < lineages.count(); l++) {
+            if (lineages.isKnown(l)) {
+                events.look(lineages.openedAtMs(l), l);
+            }
+        }
+        for (int i = 0; i < history.size(); i++) {
+            if (history.kind(i) == Kind.LOG) {
+                Spans whole = availability.ofBackup(i, hazard);
+                events.add(Events.What.WHOLE, i, whole, Long.MIN_VALUE);
+                if (history.streamed(i)) {
+                    part(events, i, availability.partsOf(i, hazard).without(whole));
+                }
+            } else if (history.kind(i).isData()) {
+                events.add(Events.What.WHOLE, i, usable[i], history.consistentAtMs(i));
+            }
+        }
+        return events;
+    }
+
+    /** A part of a log, and the moments at which what was received of it reaches something that waits for it. */
+    private void part(Events events, int log, Spans there) {
+        if (there.isEmpty()) {
+            return;
+        }
+        events.add(Events.What.PART, log, there, Long.MIN_VALUE);
+        int own = history.lineage(log);
+        long lag = history.lagMs(log);
+        for (int l = 0; l < lineages.count(); l++) {
+            if (lineages.isKnown(l) && (l == own || lineages.parent(l) == own)) {
+                events.look(lineages.openedAtMs(l) + lag, l);
+            }
+        }
+        int[] data = lines.dataByAge(own);
+        for (int o = firstAfter(data, history.fromTimeMs(log)); o < data.length; o++) {
+            long consistent = history.consistentAtMs(data[o]);
+            if (consistent > history.toTimeMs(log)) {
+                break;
+            }
+            if (!history.selfContained(data[o])) {
+                events.look(consistent + lag, own);
+            }
+        }
+    }
+
+    private int firstAfter(int[] data, long moment) {
+        int low = 0;
+        int high = data.length;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (history.consistentAtMs(data[middle]) >= moment) {
+                high = middle;
+            } else {
+                low = middle + 1;
+            }
+        }
+        return low;
+    }
+}
