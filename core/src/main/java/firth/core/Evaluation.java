@@ -125,7 +125,7 @@ public record Evaluation(
                     !now.restorable().isEmpty() && now.restorable().stream().allMatch(Piece::isPoint),
                     Map.copyOf(hazards),
                     reach,
-                    Gaps.of(database, history, availability, mishap),
+                    Gaps.of(database, history, availability, mishap, Hazard.MISHAP),
                     RetentionRules.judge(database, history, availability, mishap, clock, version, facts.holds()),
                     Slots.of(
                             database,

@@ -47,6 +47,7 @@ class FleetTest {
                 day(1),
                 List.of("main"),
                 OptionalDouble.empty(),
+                OptionalDouble.empty(),
                 List.of(),
                 List.of(Lineage.FIRST));
     }

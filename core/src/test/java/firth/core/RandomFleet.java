@@ -114,14 +114,15 @@ public final class RandomFleet {
                 random.nextInt(4) == 0 ? hours(random.nextInt(latestService)) : BEGIN,
                 streams,
                 OptionalDouble.empty(),
+                OptionalDouble.of(0.01),
                 stopped,
                 lineages);
         fleet = new Fleet(
                 List.of(
-                        store("n1", "north", Role.NEAR),
-                        store("n2", "north", Role.NEAR),
-                        store("f1", "south", Role.FAR),
-                        store("d1", "south", Role.DEEP)),
+                        store("n1", "north", Role.NEAR, 0.02),
+                        store("n2", "north", Role.NEAR, 0.03),
+                        store("f1", "south", Role.FAR, 0.01),
+                        store("d1", "south", Role.DEEP, 0.001)),
                 List.of(policy()));
         logs();
         data();
@@ -179,9 +180,15 @@ public final class RandomFleet {
         return found;
     }
 
-    private static BackupStore store(String id, String site, Role role) {
+    private static BackupStore store(String id, String site, Role role, double readRate) {
         return new BackupStore(
-                id, id, Optional.of(site), Optional.of("disk"), Optional.of(role), OptionalDouble.empty());
+                id,
+                id,
+                Optional.of(site),
+                Optional.of("disk"),
+                Optional.of(role),
+                OptionalDouble.empty(),
+                OptionalDouble.of(readRate));
     }
 
     private PolicyVersion policy() {

@@ -167,6 +167,7 @@ final class World {
                 START,
                 List.of("main"),
                 OptionalDouble.empty(),
+                OptionalDouble.empty(),
                 stopped,
                 List.of(Lineage.FIRST));
         history = History.of(database);
@@ -181,7 +182,13 @@ final class World {
 
     private static BackupStore store(String id, String site, Role role) {
         return new BackupStore(
-                id, id, Optional.of(site), Optional.of("disk"), Optional.of(role), OptionalDouble.empty());
+                id,
+                id,
+                Optional.of(site),
+                Optional.of("disk"),
+                Optional.of(role),
+                OptionalDouble.empty(),
+                OptionalDouble.empty());
     }
 
     /** Verdict and reasons of a copy, for instance {@code needed floor, locked}. */

@@ -61,6 +61,7 @@ final class DatabaseRecords {
                 f.requiredInstant("inServiceFrom"),
                 streams.isEmpty() ? List.of(Database.DEFAULT_STREAM) : streams,
                 f.amount("sizeBytes"),
+                f.rate("replayBytesPerSecond"),
                 f.objects("stopped", DatabaseRecords::stop),
                 lineages.isEmpty() ? List.of(Lineage.FIRST) : lineages);
     }

@@ -163,6 +163,12 @@ final class Fields {
         return OptionalDouble.of(value.doubleValue());
     }
 
+    /** An amount a second; one of 0 says nothing. */
+    OptionalDouble rate(String name) {
+        OptionalDouble found = amount(name);
+        return found.isPresent() && found.getAsDouble() > 0 ? found : OptionalDouble.empty();
+    }
+
     OptionalInt count(String name) {
         JsonNode value = node.get(name);
         if (value == null || value.isNull()) {

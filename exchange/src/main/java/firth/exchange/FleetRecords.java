@@ -52,7 +52,6 @@ final class FleetRecords {
     private static BackupStore store(Fields f) {
         f.warnUnknown(Set.of(
                 "type", "id", "name", "site", "medium", "role", "capacityBytes", "readBytesPerSecond", "lockable"));
-        f.amount("readBytesPerSecond");
         f.flag("lockable", false);
         String id = f.requiredId("id");
         return new BackupStore(
@@ -61,7 +60,8 @@ final class FleetRecords {
                 f.id("site"),
                 f.text("medium"),
                 f.word("role", ROLES),
-                f.amount("capacityBytes"));
+                f.amount("capacityBytes"),
+                f.rate("readBytesPerSecond"));
     }
 
     private static Route route(Fields f) {

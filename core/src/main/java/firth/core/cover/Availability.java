@@ -22,8 +22,13 @@ public final class Availability {
     private final Lineages lineages;
     private final int streams;
 
-    @SuppressWarnings({"unchecked", "rawtypes"})
     public Availability(Database database, Fleet fleet, History history, long nowMs) {
+        this(database, fleet, history, nowMs, Losses.NONE);
+    }
+
+    /** @param losses stores whose copies are taken to be nowhere at all */
+    @SuppressWarnings({"unchecked", "rawtypes"})
+    public Availability(Database database, Fleet fleet, History history, long nowMs, Losses losses) {
         this.history = history;
         this.now = nowMs;
         this.lineages = new Lineages(database, nowMs);
@@ -32,7 +37,7 @@ public final class Availability {
         stores = new Optional[ids.size()];
         offsite = new boolean[ids.size()];
         for (int i = 0; i < ids.size(); i++) {
-            stores[i] = fleet.store(ids.get(i));
+            stores[i] = fleet.store(ids.get(i)).filter(s -> !losses.takes(s));
             Optional<String> site = stores[i].flatMap(BackupStore::site);
             offsite[i] = site.isPresent() && database.site().isPresent() && !site.equals(database.site());
         }
@@ -134,6 +139,13 @@ public final class Availability {
             }
         }
         return out;
+    }
+
+    /** Whether a copy survives a hazard now, or, of a log still being received, a part of it does. */
+    public boolean copyIsLeft(int i, int copy, Hazard hazard) {
+        return begun(i)
+                && arrived(i, copy)
+                && survives(history.arrivesMs(i, copy), copy, hazard).contains(now);
     }
 
     /**

@@ -23,20 +23,24 @@ public final class Gaps {
     private final Lineages lineages;
     private final Availability availability;
     private final HazardCover cover;
+    private final Hazard hazard;
     private final long now;
 
-    private Gaps(Database database, History history, Availability availability, HazardCover cover) {
+    private Gaps(Database database, History history, Availability availability, HazardCover cover, Hazard hazard) {
         this.database = database;
         this.history = history;
         this.lines = cover.lines();
         this.lineages = lines.lineages();
         this.availability = availability;
         this.cover = cover;
+        this.hazard = hazard;
         this.now = availability.nowMs();
     }
 
-    public static List<Gap> of(Database database, History history, Availability availability, HazardCover mishap) {
-        Gaps gaps = new Gaps(database, history, availability, mishap);
+    /** @param cover what the hazard leaves of the same availability */
+    public static List<Gap> of(
+            Database database, History history, Availability availability, HazardCover cover, Hazard hazard) {
+        Gaps gaps = new Gaps(database, history, availability, cover, hazard);
         List<Gap> out = new ArrayList<>();
         for (int l = 0; l < gaps.lineages.count(); l++) {
             for (int s = 0; s < gaps.lines.streams(); s++) {
@@ -52,7 +56,7 @@ public final class Gaps {
         long last = -1;
         long firstLog = -1;
         for (int r = 0; r < logs.length; r++) {
-            available[r] = availability.partsOf(logs[r], Hazard.MISHAP).contains(now);
+            available[r] = availability.partsOf(logs[r], hazard).contains(now);
             if (available[r]) {
                 firstLog = firstLog < 0 ? history.logFrom(logs[r]) : firstLog;
                 last = Math.max(last, history.logTo(logs[r]));

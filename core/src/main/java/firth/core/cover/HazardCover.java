@@ -19,19 +19,28 @@ public final class HazardCover {
     private final CoverState state;
     private final RecoveryTimeline timeline;
 
-    private HazardCover(History history, Lines lines, Availability availability, Hazard hazard) {
+    private HazardCover(History history, Lines lines, Availability availability, Hazard hazard, boolean withThePast) {
         this.history = history;
         this.lines = lines;
         this.lineages = lines.lineages();
         this.now = availability.nowMs();
         Sweep sweep = new Sweep(history, lines, now);
-        sweep.run(availability, hazard, availability.usable(hazard));
+        if (withThePast) {
+            sweep.run(availability, hazard, availability.usable(hazard));
+        } else {
+            sweep.stand(availability, hazard, availability.usable(hazard));
+        }
         this.state = sweep.state();
         this.timeline = sweep.timeline();
     }
 
     public static HazardCover of(History history, Lines lines, Availability availability, Hazard hazard) {
-        return new HazardCover(history, lines, availability, hazard);
+        return new HazardCover(history, lines, availability, hazard, true);
+    }
+
+    /** What is left now alone: no step of the recovery point's past is known. */
+    public static HazardCover now(History history, Lines lines, Availability availability, Hazard hazard) {
+        return new HazardCover(history, lines, availability, hazard, false);
     }
 
     public RecoveryTimeline timeline() {

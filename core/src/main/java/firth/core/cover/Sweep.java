@@ -49,6 +49,25 @@ final class Sweep {
         }
     }
 
+    /** Takes what is there now, without how it came to be. */
+    void stand(Availability availability, Hazard hazard, Spans[] usable) {
+        for (int l = 0; l < lineages.count(); l++) {
+            state.touch(l);
+        }
+        for (int i = 0; i < history.size(); i++) {
+            if (history.kind(i) == Kind.LOG) {
+                if (availability.ofBackup(i, hazard).contains(now)) {
+                    state.logBecomes(i, true);
+                } else if (availability.partsOf(i, hazard).contains(now)) {
+                    state.partBecomes(i, true);
+                }
+            } else if (usable[i].contains(now) && history.consistentAtMs(i) <= now) {
+                state.dataBecomes(i, true);
+            }
+        }
+        timeline.add(now, state.latest(now, now));
+    }
+
     private void apply(Events events, int event) {
         int row = events.row(event);
         switch (events.what(event)) {

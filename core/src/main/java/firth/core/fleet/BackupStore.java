@@ -9,6 +9,7 @@ import java.util.OptionalDouble;
  * @param site the site it stands at; without one it never survives the loss of a site
  * @param medium what the copies lie on, for instance {@code disk} or {@code tape}
  * @param role what policies retain there; a copy in a store without a role falls under no rule
+ * @param readBytesPerSecond how fast copies are read from it, above 0; without it no time of a restore is stated
  */
 public record BackupStore(
         String id,
@@ -16,5 +17,6 @@ public record BackupStore(
         Optional<String> site,
         Optional<String> medium,
         Optional<Role> role,
-        OptionalDouble capacityBytes)
+        OptionalDouble capacityBytes,
+        OptionalDouble readBytesPerSecond)
         implements FleetRecord {}

@@ -12,6 +12,7 @@ import java.util.OptionalDouble;
  * @param policy the policy it always follows; not looked at when there are dated assignments
  * @param streams its log streams, at least one
  * @param lineages its log histories in the order they opened, at least one
+ * @param replayBytesPerSecond how fast it applies logs when it is restored, above 0
  * @param stopped when it was stopped on purpose; its age does not grow meanwhile
  */
 public record Database(
@@ -25,6 +26,7 @@ public record Database(
         Instant inServiceFrom,
         List<String> streams,
         OptionalDouble sizeBytes,
+        OptionalDouble replayBytesPerSecond,
         List<Stop> stopped,
         List<Lineage> lineages)
         implements FleetRecord {

@@ -1,0 +1,92 @@
+package firth.core.restore;
+
+import firth.core.cover.PositionLine;
+import firth.core.history.History;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.IntConsumer;
+
+/** Chooses the fewest logs of a lineage and stream that lead on from a position. */
+final class LogPath {
+
+    /** No moment is asked for. */
+    static final long NO_MOMENT = Long.MIN_VALUE;
+
+    private final History history;
+    private final Reading reading;
+
+    LogPath(History history, Reading reading) {
+        this.history = history;
+        this.reading = reading;
+    }
+
+    /**
+     * The fewest logs that lead from a position to at least {@code to}, and then on until a moment is reached, in the order
+     * they are applied. At each position the log that goes furthest is taken, which no other choice can better; the last
+     * one is the quickest that suffices.
+     *
+     * @param notBefore up to when a log still being received must have come for {@code to} to be in the part that is there
+     * @param untilMs {@link #NO_MOMENT} where the position is enough
+     */
+    List<Integer> take(PositionLine line, long from, long to, long notBefore, long untilMs) {
+        List<Integer> out = new ArrayList<>();
+        long at = from;
+        while (at < to || untilMs != NO_MOMENT) {
+            int last = lastFrom(line, at, to, notBefore, untilMs);
+            int next = last >= 0 ? last : furthestFrom(line, at);
+            if (next < 0) {
+                break;
+            }
+            out.add(next);
+            if (last >= 0) {
+                break;
+            }
+            at = history.logTo(next);
+        }
+        return out;
+    }
+
+    /** A log from a position on that alone does the rest, the quickest; -1 where none does. */
+    private int lastFrom(PositionLine line, long at, long to, long notBefore, long untilMs) {
+        int[] found = {-1};
+        eachFrom(line, at, l -> {
+            boolean far = history.logTo(l) >= to && (untilMs != NO_MOMENT || history.logTo(l) > at);
+            boolean late = reading.receivedUntilMs(l) >= untilMs
+                    && (reading.isWhole(l) || reading.receivedUntilMs(l) >= notBefore);
+            if (far && late && (found[0] < 0 || quicker(l, found[0]))) {
+                found[0] = l;
+            }
+        });
+        return found[0];
+    }
+
+    private boolean quicker(int one, int other) {
+        int bySeconds = Double.compare(reading.seconds(one), reading.seconds(other));
+        return bySeconds < 0 || bySeconds == 0 && history.compareIds(one, other) < 0;
+    }
+
+    private int furthestFrom(PositionLine line, long at) {
+        int[] found = {-1};
+        eachFrom(line, at, l -> {
+            if (reading.isWhole(l) && history.logTo(l) > at && (found[0] < 0 || better(l, found[0]))) {
+                found[0] = l;
+            }
+        });
+        return found[0];
+    }
+
+    private boolean better(int one, int other) {
+        return history.logTo(one) > history.logTo(other)
+                || history.logTo(one) == history.logTo(other) && quicker(one, other);
+    }
+
+    private void eachFrom(PositionLine line, long at, IntConsumer action) {
+        IntConsumer left = l -> {
+            if (reading.hasCopy(l)) {
+                action.accept(l);
+            }
+        };
+        line.logsWithin(at, at + 1, left);
+        line.emptyLogsWithin(at, at, left);
+    }
+}

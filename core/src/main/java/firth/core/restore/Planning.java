@@ -1,0 +1,180 @@
+package firth.core.restore;
+
+import firth.core.DatabaseFacts;
+import firth.core.cover.Availability;
+import firth.core.cover.Gap;
+import firth.core.cover.Gaps;
+import firth.core.cover.Hazard;
+import firth.core.cover.HazardCover;
+import firth.core.cover.Lineages;
+import firth.core.cover.Lines;
+import firth.core.cover.Losses;
+import firth.core.cover.Piece;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.history.History;
+import firth.core.history.Kind;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+
+/** Plans restores of one database from what a hazard and chosen losses leave (docs/semantics.md, "Restore plan"). */
+public final class Planning {
+
+    private final Database database;
+    private final History history;
+    private final Availability availability;
+    private final Hazard hazard;
+    private final Lines lines;
+    private final Lineages lineages;
+    private final HazardCover cover;
+    private final List<Piece> restorable;
+    private final Instant now;
+
+    /** @param asOf what is known and left is judged at this moment */
+    public Planning(DatabaseFacts facts, Fleet fleet, Instant asOf, Hazard hazard, Losses losses) {
+        this.database = facts.database();
+        this.history = facts.history();
+        this.hazard = hazard;
+        this.now = asOf;
+        this.availability = new Availability(database, fleet, history, asOf.toEpochMilli(), losses);
+        this.lines = new Lines(history, availability);
+        this.lineages = lines.lineages();
+        this.cover = HazardCover.now(history, lines, availability, hazard);
+        this.restorable = cover.restorable();
+    }
+
+    /** What is left to be restored, in order. */
+    public List<Piece> restorable() {
+        return restorable;
+    }
+
+    /** The plan for the latest moment that can be restored. */
+    public RestorePlan latest() {
+        return restorable.stream()
+                .map(Piece::to)
+                .max(Comparator.naturalOrder())
+                .map(this::to)
+                .orElse(new RestorePlan(
+                        Optional.empty(), List.of(), Optional.empty(), Optional.empty(), Optional.empty()));
+    }
+
+    /** The plan for a moment; where it cannot be restored, what is nearest to it. */
+    public RestorePlan to(Instant target) {
+        List<RestorePlan.Way> ways = ways(target);
+        return new RestorePlan(
+                Optional.of(target),
+                ways,
+                ways.isEmpty() ? gapAround(target) : Optional.empty(),
+                restorable.stream()
+                        .filter(p -> !p.from().isAfter(target))
+                        .map(p -> p.to().isBefore(target) ? p.to() : target)
+                        .max(Comparator.naturalOrder()),
+                restorable.stream()
+                        .filter(p -> !p.to().isBefore(target))
+                        .map(p -> p.from().isAfter(target) ? p.from() : target)
+                        .min(Comparator.naturalOrder()));
+    }
+
+    private Optional<Gap> gapAround(Instant target) {
+        return Gaps.of(database, history, availability, cover, hazard).stream()
+                .filter(g -> g.after().map(a -> !a.isAfter(target)).orElse(true))
+                .filter(g -> g.before().map(b -> !b.isBefore(target)).orElse(true))
+                .findFirst();
+    }
+
+    private List<RestorePlan.Way> ways(Instant target) {
+        List<Found> found = new ArrayList<>();
+        for (int l = 0; l < lineages.count(); l++) {
+            for (int i : lines.dataByAge(l)) {
+                int tip = i;
+                cover.restoredBy(i).stream()
+                        .filter(p -> holds(p, target))
+                        .findFirst()
+                        .ifPresent(p -> found.add(new Found(tip, way(tip, p, target))));
+            }
+        }
+        found.sort(Comparator.<Found, Boolean>comparing(f -> !f.way.timeKnown())
+                .thenComparing(f -> f.way.time())
+                .thenComparing(Comparator.<Found>comparingLong(f -> -history.consistentAtMs(f.tip)))
+                .thenComparing((a, b) -> history.compareIds(b.tip, a.tip)));
+        return found.stream().map(Found::way).toList();
+    }
+
+    private record Found(int tip, RestorePlan.Way way) {}
+
+    /** Whether a stretch holds a moment; the one at which the next lineage opens, it does where nothing else can. */
+    private boolean holds(Piece piece, Instant target) {
+        return !piece.from().isAfter(target)
+                && !piece.to().isBefore(target)
+                && (lineages.inForceAt(lineage(piece.lineage()), target.toEpochMilli())
+                        || restorable.stream()
+                                .noneMatch(p -> lineages.inForceAt(lineage(p.lineage()), target.toEpochMilli())
+                                        && !p.from().isAfter(target)
+                                        && !p.to().isBefore(target)));
+    }
+
+    private int lineage(String id) {
+        int l = 0;
+        while (!lineages.id(l).equals(id)) {
+            l++;
+        }
+        return l;
+    }
+
+    private RestorePlan.Way way(int tip, Piece piece, Instant target) {
+        Reading reading = new Reading(database, history, availability, hazard);
+        configBefore(target).ifPresent(reading::add);
+        List<Integer> chain = new ArrayList<>();
+        for (int at = tip; at >= 0; at = availability.needsParent(at) ? history.parent(at) : -1) {
+            chain.add(at);
+        }
+        Collections.reverse(chain);
+        chain.forEach(reading::add);
+        int reachedIn = lineage(piece.lineage());
+        List<Integer> path = new ArrayList<>();
+        for (int l = reachedIn; l != history.lineage(tip); l = lineages.parent(l)) {
+            path.add(l);
+        }
+        path.add(history.lineage(tip));
+        Collections.reverse(path);
+        LogPath logs = new LogPath(history, reading);
+        for (int s = 0; s < lines.streams(); s++) {
+            for (int p = 0; p < path.size(); p++) {
+                int l = path.get(p);
+                long from = p == 0 ? history.start(tip, s) : lineages.fork(l, s);
+                long consistentAt = p == 0 ? history.to(tip, s) : from;
+                if (from < 0) {
+                    continue;
+                }
+                boolean last = p + 1 == path.size();
+                long position = last ? consistentAt : lineages.fork(path.get(p + 1), s);
+                long begins = p == 0 ? history.consistentAtMs(tip) : lineages.openedAtMs(l);
+                long notBefore = last ? begins : lineages.openedAtMs(path.get(p + 1));
+                long until = last && target.toEpochMilli() > begins ? target.toEpochMilli() : Long.MIN_VALUE;
+                logs.take(lines.line(l, s), from, position, notBefore, until).forEach(reading::add);
+            }
+        }
+        return reading.way(history.id(tip), piece.lineage());
+    }
+
+    private OptionalInt configBefore(Instant target) {
+        int newest = -1;
+        for (int i = 0; i < history.size(); i++) {
+            if (history.kind(i) == Kind.CONFIG
+                    && history.startedMs(i) <= target.toEpochMilli()
+                    && availability.ofBackup(i, hazard).contains(now.toEpochMilli())
+                    && (newest < 0
+                            || history.startedMs(i) > history.startedMs(newest)
+                            || history.startedMs(i) == history.startedMs(newest)
+                                    && history.compareIds(i, newest) > 0)) {
+                newest = i;
+            }
+        }
+        return newest < 0 ? OptionalInt.empty() : OptionalInt.of(newest);
+    }
+}

@@ -1,0 +1,161 @@
+package firth.core.restore;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.RandomFleet;
+import firth.core.cover.Hazard;
+import firth.core.cover.Losses;
+import firth.core.cover.Piece;
+import firth.core.history.Backup;
+import firth.core.history.Kind;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.stream.LongStream;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** What must hold of every plan, whatever the history, the hazard and the losses. */
+class PlanningTest {
+
+    static LongStream seeds() {
+        return LongStream.range(0, 200);
+    }
+
+    private static Planning planning(RandomFleet world, List<Backup> known, Instant now, Hazard hazard, Losses losses) {
+        return new Planning(world.facts(known), world.fleet, now, hazard, losses);
+    }
+
+    private static Losses someLosses(Random random) {
+        return switch (random.nextInt(4)) {
+            case 0 -> new Losses(Set.of("n1"), Set.of());
+            case 1 -> new Losses(Set.of("f1", "d1"), Set.of());
+            case 2 -> new Losses(Set.of(), Set.of("south"));
+            default -> Losses.NONE;
+        };
+    }
+
+    private static boolean within(List<Piece> pieces, Instant target) {
+        return pieces.stream().anyMatch(p -> !p.from().isAfter(target) && !p.to().isBefore(target));
+    }
+
+    private static List<Instant> targets(RandomFleet world, List<Piece> restorable) {
+        List<Instant> out = new ArrayList<>(List.of(world.anyMoment(), world.anyMoment()));
+        restorable.stream().limit(6).forEach(p -> {
+            out.add(p.from());
+            out.add(p.to());
+            out.add(p.from().plus(Duration.between(p.from(), p.to()).dividedBy(3)));
+        });
+        return out;
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void thereIsAPlanForWhatIsRestorableAndItsStepsAloneReachTheTarget(long seed) {
+        RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
+        Instant now = world.anyMoment();
+        for (Hazard hazard : Hazard.values()) {
+            Losses losses = someLosses(world.random());
+            Planning planning = planning(world, world.backups, now, hazard, losses);
+            for (Instant target : targets(world, planning.restorable())) {
+                RestorePlan plan = planning.to(target);
+                assertEquals(within(planning.restorable(), target), plan.isPossible(), target + " under " + hazard);
+                for (RestorePlan.Way way : plan.ways()) {
+                    List<Backup> steps = onlyTheSteps(world, way);
+                    List<Piece> left =
+                            planning(world, steps, now, hazard, losses).restorable();
+                    assertTrue(
+                            within(left, target), () -> target + " under " + hazard + " by " + way + " leaves " + left);
+                }
+            }
+        }
+    }
+
+    private static List<Backup> onlyTheSteps(RandomFleet world, RestorePlan.Way way) {
+        return world.backups.stream()
+                .map(b -> b.withCopies(b.copies().stream()
+                        .filter(c -> way.steps().stream()
+                                .anyMatch(s ->
+                                        s.backup().equals(b.id()) && s.store().equals(c.store())))
+                        .toList()))
+                .toList();
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void noStepCanBeLeftOut(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        Instant now = world.anyMoment();
+        Planning planning = planning(world, world.backups, now, Hazard.MISHAP, Losses.NONE);
+        for (Instant target : targets(world, planning.restorable())) {
+            Optional<RestorePlan.Way> best = planning.to(target).ways().stream().findFirst();
+            for (Step step : best.map(RestorePlan.Way::steps).orElse(List.of())) {
+                List<Backup> without = onlyTheSteps(world, best.orElseThrow()).stream()
+                        .map(b -> b.id().equals(step.backup()) ? b.withCopies(List.of()) : b)
+                        .toList();
+                List<Piece> left = planning(world, without, now, Hazard.MISHAP, Losses.NONE)
+                        .restorable();
+                assertFalse(within(left, target), () -> step + " is not needed for " + target);
+            }
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void theNearestMomentsAreTheEndsOfWhatIsRestorable(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        Instant now = world.anyMoment();
+        Planning planning = planning(world, world.backups, now, Hazard.MISHAP, Losses.NONE);
+        Instant target = world.anyMoment();
+        RestorePlan plan = planning.to(target);
+        plan.before().ifPresent(b -> assertTrue(!b.isAfter(target) && within(planning.restorable(), b)));
+        plan.after().ifPresent(a -> assertTrue(!a.isBefore(target) && within(planning.restorable(), a)));
+        for (Piece p : planning.restorable()) {
+            assertTrue(p.from().isAfter(target)
+                    || plan.before().filter(b -> !b.isBefore(p.from())).isPresent());
+            assertTrue(p.to().isBefore(target)
+                    || plan.after().filter(a -> !a.isAfter(p.to())).isPresent());
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void theQuickestWayComesFirstAndTimesAddUp(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        RestorePlan plan = planning(world, world.backups, world.end, Hazard.MISHAP, Losses.NONE)
+                .latest();
+        Duration last = Duration.ZERO;
+        for (RestorePlan.Way way : plan.ways()) {
+            assertTrue(way.timeKnown() && way.time().compareTo(last) >= 0);
+            last = way.time();
+            Duration sum = way.steps().stream().map(s -> s.time().orElseThrow()).reduce(Duration.ZERO, Duration::plus);
+            assertEquals(sum, way.time());
+            List<Kind> kinds = way.steps().stream().map(Step::kind).toList();
+            assertTrue(kinds.lastIndexOf(Kind.FULL) == kinds.indexOf(Kind.FULL), "one full: " + kinds);
+            assertTrue(kinds.indexOf(Kind.LOG) < 0 || kinds.indexOf(Kind.LOG) > kinds.indexOf(Kind.FULL));
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void losingMoreNeverRestoresMore(long seed) {
+        RandomFleet world = new RandomFleet(seed);
+        Instant now = world.anyMoment();
+        Losses losses = someLosses(world.random());
+        List<Piece> all =
+                planning(world, world.backups, now, Hazard.MISHAP, Losses.NONE).restorable();
+        for (Piece p :
+                planning(world, world.backups, now, Hazard.MISHAP, losses).restorable()) {
+            assertTrue(all.stream()
+                    .anyMatch(o -> o.lineage().equals(p.lineage())
+                            && !o.from().isAfter(p.from())
+                            && !o.to().isBefore(p.to())));
+        }
+    }
+}
