@@ -13,6 +13,8 @@ import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
 import firth.core.cover.Piece;
 import firth.core.cover.RecoveryTimeline;
+import firth.core.findings.Contradictions;
+import firth.core.findings.Finding;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
@@ -52,7 +54,8 @@ public record Evaluation(
         List<Gap> gaps,
         Retention retention,
         List<Slot> slots,
-        List<CadenceGap> cadence) {
+        List<CadenceGap> cadence,
+        List<Finding> findings) {
 
     /**
      * Evaluates a database.
@@ -135,7 +138,8 @@ public record Evaluation(
                             clock.stopped(),
                             facts.closures(),
                             Attempts.known(history, asOf, Slots.kinds(fleet, database))),
-                    Cadence.of(database, fleet, history, availability, clock, period));
+                    Cadence.of(database, fleet, history, availability, clock, period),
+                    Contradictions.of(database, fleet, history, lines, availability));
         }
 
         private HazardEvaluation hazard(Hazard hazard, HazardCover cover) {
@@ -158,7 +162,8 @@ public record Evaluation(
                     Achieved.of(ages, attainment.share()),
                     attainment.breaches(),
                     cover.restorable(),
-                    ages);
+                    ages,
+                    timeline);
         }
 
         private Reach reach(HazardEvaluation mishap, Optional<PolicyVersion> version) {

@@ -1,6 +1,7 @@
 package firth.core;
 
 import firth.core.cover.Piece;
+import firth.core.cover.RecoveryTimeline;
 import firth.core.objective.Achieved;
 import firth.core.objective.AgePieces;
 import firth.core.objective.Breach;
@@ -17,4 +18,5 @@ public record HazardEvaluation(
         Achieved achieved,
         List<Breach> breaches,
         List<Piece> restorable,
-        AgePieces ages) {}
+        AgePieces ages,
+        RecoveryTimeline timeline) {}

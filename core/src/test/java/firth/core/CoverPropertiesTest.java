@@ -99,16 +99,18 @@ class CoverPropertiesTest {
                     .append(h.age())
                     .append(h.achieved())
                     .append(h.breaches())
-                    .append(h.restorable());
+                    .append(h.restorable())
+                    .append('\n');
         }
-        e.gaps().forEach(out::append);
+        e.gaps().forEach(g -> out.append(g).append('\n'));
         List<String> verdicts = new ArrayList<>();
         for (int r = 0; r < e.retention().size(); r++) {
             verdicts.add(e.history().id(e.retention().backup(r)) + " "
                     + e.retention().store(r) + " " + e.retention().verdict(r) + " "
                     + e.retention().reasons(r).stream().sorted().toList());
         }
-        return out.append(verdicts.stream().sorted().toList()).toString();
+        return out.append(String.join("\n", verdicts.stream().sorted().toList()))
+                .toString();
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -12,6 +12,7 @@ import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.RetainRule;
 import firth.core.fleet.Role;
 import firth.core.fleet.RungUnit;
+import firth.core.fleet.Schedule;
 import firth.core.history.Backup;
 import firth.core.history.Copy;
 import firth.core.history.History;
@@ -30,6 +31,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import java.util.Random;
+import java.util.stream.Stream;
 
 /**
  * A small, mean history of one database from a seed: holes, overlaps, empty logs, torn and hanging backups, late
@@ -126,6 +128,19 @@ public final class RandomFleet {
                 List.of(policy()));
         logs();
         data();
+        for (int h = 20; h < 230; h += 24 + random.nextInt(30)) {
+            backups.add(backup("config-" + h, Kind.CONFIG, null, 0, Map.of(), h, h, false));
+        }
+        if (random.nextInt(5) == 0) {
+            holds.add(new Hold(
+                    "g",
+                    Optional.of(backups.get(random.nextInt(backups.size())).id()),
+                    Optional.empty(),
+                    Optional.empty(),
+                    "",
+                    Optional.empty(),
+                    Optional.empty()));
+        }
         if (random.nextInt(3) == 0) {
             holds.add(new Hold(
                     "h",
@@ -194,7 +209,7 @@ public final class RandomFleet {
     private PolicyVersion policy() {
         List<RetainRule> rules = new ArrayList<>();
         for (Role role : Role.values()) {
-            if (random.nextInt(4) > 0) {
+            for (int n = random.nextInt(4); n > 0; n -= 2) {
                 rules.add(new RetainRule(
                         role,
                         random.nextBoolean()
@@ -202,8 +217,10 @@ public final class RandomFleet {
                                 : Optional.empty(),
                         random.nextBoolean() ? OptionalInt.of(random.nextInt(4)) : OptionalInt.empty(),
                         random.nextBoolean(),
-                        random.nextInt(3) == 0 ? Map.of(RungUnit.DAY, 3) : Map.of(),
-                        OptionalInt.empty(),
+                        random.nextInt(3) == 0
+                                ? Map.of(RungUnit.values()[random.nextInt(4)], 1 + random.nextInt(3))
+                                : Map.of(),
+                        random.nextInt(3) == 0 ? OptionalInt.of(random.nextInt(3)) : OptionalInt.empty(),
                         Optional.empty()));
             }
         }
@@ -214,10 +231,39 @@ public final class RandomFleet {
                 "p",
                 true,
                 new Objective(Map.of(Hazard.MISHAP, Duration.ofHours(6)), Optional.of(Duration.ofDays(3))),
-                List.of(),
+                List.of(
+                        daily("nightly", Kind.FULL, 2),
+                        daily("second", Kind.INCR, 4),
+                        new Schedule(
+                                "logs",
+                                Kind.LOG,
+                                Optional.empty(),
+                                Optional.of(Duration.ofHours(4)),
+                                Optional.empty(),
+                                false,
+                                Duration.ofMinutes(30),
+                                true)),
                 List.of(),
                 rules,
-                random.nextInt(3) == 0 ? new CopiesRule(2, 1, 0, 0) : CopiesRule.NONE);
+                random.nextInt(3) == 0
+                        ? new CopiesRule(1 + random.nextInt(2), random.nextInt(2), random.nextInt(2), random.nextInt(2))
+                        : CopiesRule.NONE);
+    }
+
+    private static Schedule daily(String id, Kind kind, int hour) {
+        return new Schedule(
+                id,
+                kind,
+                Optional.of((start, zone, from, to) -> Stream.iterate(start, d -> d.plusDays(1))
+                        .map(d -> d.atTime(hour, 0).atZone(zone).toInstant())
+                        .takeWhile(t -> t.isBefore(to))
+                        .filter(t -> !t.isBefore(from))
+                        .toList()),
+                Optional.empty(),
+                Optional.of(Duration.ofHours(3)),
+                true,
+                Duration.ofMinutes(15),
+                true);
     }
 
     private Instant hours(int h) {
@@ -381,8 +427,11 @@ public final class RandomFleet {
     }
 
     private static Instant arrives(Backup b, Copy c) {
-        return b.streamed() && !c.statedLanding()
-                ? b.times().orElseThrow().from().plus(b.lag())
-                : c.landed();
+        if (!b.streamed()) {
+            return c.landed();
+        }
+        Backup.LogTimes times = b.times().orElseThrow();
+        boolean plain = c.statedLanding() && c.landed().isAfter(times.to().plus(b.lag()));
+        return plain ? c.landed() : times.from().plus(b.lag());
     }
 }

@@ -10,6 +10,7 @@ import firth.core.adherence.Slot;
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
 import firth.core.cover.Piece;
+import firth.core.findings.Finding;
 import firth.core.objective.Achieved;
 import firth.core.objective.Breach;
 import firth.core.retention.Retention;
@@ -72,7 +73,22 @@ public final class EvaluationJson implements AutoCloseable {
         slots(e.slots());
         cadence(e.cadence());
         retention(e);
+        findings(e.findings());
         out.writeEndObject();
+    }
+
+    private void findings(List<Finding> findings) throws IOException {
+        out.writeArrayFieldStart("findings");
+        for (Finding finding : findings) {
+            out.writeStartObject();
+            out.writeStringField("code", finding.code());
+            out.writeStringField("severity", finding.severity().word());
+            instant("since", finding.since());
+            out.writeStringField("text", finding.text());
+            out.writeStringField("action", finding.action());
+            out.writeEndObject();
+        }
+        out.writeEndArray();
     }
 
     private void slots(List<Slot> slots) throws IOException {

@@ -20,6 +20,9 @@ import java.util.Optional;
 /** Compares the landings of logs with the interval promised (docs/semantics.md, "Cadence"). */
 public final class Cadence {
 
+    /** Stands for a moment that counts as a landing though no log landed. */
+    private static final long NO_LOG = -1;
+
     private final Database database;
     private final Fleet fleet;
     private final RunningTime clock;
@@ -46,7 +49,7 @@ public final class Cadence {
         Cadence cadence = new Cadence(database, fleet, clock, availability.nowMs(), period);
         Optional<Long> first = cadence.firstApplies().filter(f -> f <= availability.nowMs());
         for (int s = 0; s < database.streams().size() && first.isPresent(); s++) {
-            cadence.measure(s, landings(history, availability, s, first.get()));
+            cadence.measure(history, s, landings(history, availability, s, first.get()));
         }
         return cadence.found;
     }
@@ -54,7 +57,7 @@ public final class Cadence {
     /** When logs of a stream landed, each from when until when, in order; the moment it is first asked for is one. */
     private static long[][] landings(History history, Availability availability, int stream, long first) {
         List<long[]> out = new ArrayList<>();
-        out.add(new long[] {first, first});
+        out.add(new long[] {first, first, NO_LOG});
         for (int i = 0; i < history.size(); i++) {
             if (history.kind(i) == Kind.LOG && history.stream(i) == stream && availability.begun(i)) {
                 long earliest = Long.MAX_VALUE;
@@ -66,7 +69,7 @@ public final class Cadence {
                     }
                 }
                 if (earliest < Long.MAX_VALUE) {
-                    out.add(new long[] {earliest, until});
+                    out.add(new long[] {earliest, until, i});
                 }
             }
         }
@@ -74,40 +77,66 @@ public final class Cadence {
         return out.toArray(long[][]::new);
     }
 
-    private void measure(int stream, long[][] landings) {
+    private void measure(History history, int stream, long[][] landings) {
         List<Long> changes = fleet.changes(database).stream()
                 .map(Instant::toEpochMilli)
                 .sorted()
                 .toList();
         int change = 0;
         long reached = landings[0][1];
-        List<Schedule> inForce = everyAt(reached);
+        long lastLog = NO_LOG;
+        Optional<PolicyVersion> inForce = askingAt(reached);
         for (int i = 0; i < landings.length; i++) {
-            reached = Math.max(reached, landings[i][1]);
+            if (landings[i][1] >= reached) {
+                reached = landings[i][1];
+                lastLog = landings[i][2];
+            }
             boolean moved = false;
             while (change < changes.size() && changes.get(change) <= reached) {
                 change++;
                 moved = true;
             }
-            inForce = moved ? everyAt(reached) : inForce;
+            inForce = moved ? askingAt(reached) : inForce;
             boolean last = i + 1 == landings.length;
-            for (Schedule s : inForce) {
-                compare(stream, s, reached, last ? now : landings[i + 1][0], last);
+            if (inForce.isPresent()) {
+                long to = last ? now : landings[i + 1][0];
+                Distance distance = new Distance(
+                        stream,
+                        reached,
+                        to,
+                        last,
+                        name(history, lastLog),
+                        last ? Optional.empty() : name(history, landings[i + 1][2]));
+                for (Schedule s : every(inForce.get())) {
+                    compare(inForce.get(), s, distance);
+                }
             }
         }
     }
 
-    private void compare(int stream, Schedule s, long from, long to, boolean open) {
+    /** Two landings in a row, or the last and now. */
+    private record Distance(
+            int stream, long from, long to, boolean open, Optional<String> lastLog, Optional<String> nextLog) {}
+
+    private static Optional<String> name(History history, long row) {
+        return row == NO_LOG ? Optional.empty() : Optional.of(history.id((int) row));
+    }
+
+    private void compare(PolicyVersion version, Schedule s, Distance d) {
         long every = s.every().map(Duration::toMillis).orElse(Long.MAX_VALUE);
-        long over = clock.between(from, to) - s.grace().toMillis();
+        long over = clock.between(d.from, d.to) - s.grace().toMillis();
         boolean inPeriod =
-                from < period.to().toEpochMilli() && to > period.from().toEpochMilli();
+                d.from < period.to().toEpochMilli() && d.to > period.from().toEpochMilli();
         if (over > every && inPeriod) {
             found.add(new CadenceGap(
+                    version.id(),
+                    version.version(),
                     s.id(),
-                    database.streams().get(stream),
-                    Instant.ofEpochMilli(from),
-                    open ? Optional.empty() : Optional.of(Instant.ofEpochMilli(to)),
+                    database.streams().get(d.stream),
+                    Instant.ofEpochMilli(d.from),
+                    d.open ? Optional.empty() : Optional.of(Instant.ofEpochMilli(d.to)),
+                    d.lastLog,
+                    d.nextLog,
                     (over - 1) / every));
         }
     }
@@ -128,7 +157,7 @@ public final class Cadence {
                 .filter(m -> !m.isBefore(begin) && (m.equals(begin) || takesEffect(m)))
                 .sorted()
                 .map(Instant::toEpochMilli)
-                .filter(m -> !everyAt(m).isEmpty())
+                .filter(m -> askingAt(m).isPresent())
                 .findFirst();
     }
 
@@ -138,17 +167,17 @@ public final class Cadence {
                 .isPresent();
     }
 
-    private List<Schedule> everyAt(long moment) {
+    /** The version in force at a moment, where it asks for logs by interval. */
+    private Optional<PolicyVersion> askingAt(long moment) {
         Instant at = Instant.ofEpochMilli(moment);
         if (at.isBefore(database.inServiceFrom())) {
-            return List.of();
+            return Optional.empty();
         }
-        return fleet
-                .versionAt(database, at)
-                .filter(PolicyVersion::enabled)
-                .map(PolicyVersion::schedules)
-                .orElse(List.of())
-                .stream()
+        return fleet.versionAt(database, at).filter(PolicyVersion::enabled).filter(v -> !every(v).isEmpty());
+    }
+
+    private static List<Schedule> every(PolicyVersion version) {
+        return version.schedules().stream()
                 .filter(s -> s.enabled() && s.every().isPresent())
                 .toList();
     }

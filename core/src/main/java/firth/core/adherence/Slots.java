@@ -1,6 +1,7 @@
 package firth.core.adherence;
 
 import firth.core.adherence.Attempt.State;
+import firth.core.adherence.Slot.Ground;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
@@ -58,7 +59,7 @@ public final class Slots {
         private final Instant open;
         private final Instant close;
         private final List<Attempt> own = new ArrayList<>();
-        private boolean superseded;
+        private Expected supersededBy;
 
         Expected(PolicyVersion version, Schedule schedule, Instant open) {
             this.version = version;
@@ -168,7 +169,7 @@ public final class Slots {
             Kind kind = BY_STRENGTH.get(strength);
             List<Kind> stronger = BY_STRENGTH.subList(0, strength);
             List<Expected> masters = expected.stream()
-                    .filter(e -> stronger.contains(e.schedule.kind()) && !e.superseded)
+                    .filter(e -> stronger.contains(e.schedule.kind()) && e.supersededBy == null)
                     .toList();
             List<Expected> weaker =
                     expected.stream().filter(e -> e.schedule.kind() == kind).toList();
@@ -190,7 +191,11 @@ public final class Slots {
             }
             for (int m = first; m < masters.size() && masters.get(m).open.isBefore(slot.close); m++) {
                 Expected master = masters.get(m);
-                slot.superseded |= master.version.id().equals(slot.version.id()) && master.overlaps(slot);
+                if (slot.supersededBy == null
+                        && master.version.id().equals(slot.version.id())
+                        && master.overlaps(slot)) {
+                    slot.supersededBy = master;
+                }
             }
         }
     }
@@ -228,20 +233,45 @@ public final class Slots {
     }
 
     private Slot judged(Expected e) {
+        SlotVerdict verdict = verdict(e);
         return new Slot(
                 e.version.id(),
+                e.version.version(),
                 e.schedule.id(),
                 e.schedule.kind(),
                 e.open,
                 e.close,
-                verdict(e),
+                verdict,
                 e.own,
-                Duration.ofMillis(spill(e)));
+                Duration.ofMillis(spill(e)),
+                grounds(e, verdict));
+    }
+
+    private List<Ground> grounds(Expected e, SlotVerdict verdict) {
+        List<Ground> out = new ArrayList<>();
+        if (verdict == SlotVerdict.SUPERSEDED && e.supersededBy != null) {
+            out.add(new Ground(Ground.What.SLOT, Optional.of(e.supersededBy.schedule.id()), e.supersededBy.open));
+        } else if (verdict == SlotVerdict.SUPERSEDED) {
+            servedByAnother(e).ifPresent(a -> out.add(new Ground(Ground.What.RUN, Optional.of(a.id()), a.started())));
+        } else if (verdict == SlotVerdict.EXCUSED) {
+            closures.stream()
+                    .filter(c -> c.database().filter(database.id()::equals).isPresent()
+                            || c.policy().filter(e.version.id()::equals).isPresent())
+                    .filter(c ->
+                            c.span().from().isBefore(e.close) && c.span().to().isAfter(e.open))
+                    .forEach(c -> out.add(new Ground(
+                            Ground.What.CLOSURE, Optional.of(c.id()), c.span().from())));
+            database.stopped().stream()
+                    .filter(s -> s.from().isBefore(e.close)
+                            && s.to().map(e.open::isBefore).orElse(true))
+                    .forEach(s -> out.add(new Ground(Ground.What.STOPPED, Optional.empty(), s.from())));
+        }
+        return out;
     }
 
     private SlotVerdict verdict(Expected e) {
         Optional<Attempt> ok = e.own.stream().filter(Attempt::ok).findFirst();
-        if (e.superseded || ok.isEmpty() && servedByAnother(e)) {
+        if (e.supersededBy != null || ok.isEmpty() && servedByAnother(e).isPresent()) {
             return SlotVerdict.SUPERSEDED;
         }
         if (ok.isEmpty() && excused(e)) {
@@ -266,23 +296,23 @@ public final class Slots {
     }
 
     /** Whether an ok run of a stronger kind, or of its own kind taken by another schedule, started when it might have. */
-    private boolean servedByAnother(Expected e) {
+    private Optional<Attempt> servedByAnother(Expected e) {
         int strength = BY_STRENGTH.indexOf(e.schedule.kind());
         List<Kind> stronger = strength > 0 ? BY_STRENGTH.subList(0, strength) : List.of();
         for (int i = firstFrom(e.takesFrom()); i < attempts.size(); i++) {
             Attempt a = attempts.get(i);
             if (!a.started().isBefore(e.close)) {
-                return false;
+                break;
             }
             Expected owner = taken.get(a);
             boolean byAnother = a.kind() == e.schedule.kind()
                     && owner != null
                     && !owner.schedule.id().equals(e.schedule.id());
             if (a.ok() && (stronger.contains(a.kind()) || byAnother)) {
-                return true;
+                return Optional.of(a);
             }
         }
-        return false;
+        return Optional.empty();
     }
 
     private int firstFrom(Instant moment) {

@@ -123,6 +123,20 @@ public final class PositionLine {
         return logsByStart;
     }
 
+    /** Called with pairs of logs. */
+    public interface PairAction {
+        void accept(int one, int other);
+    }
+
+    /** Calls with every two logs that begin at the same position and follow each other by where they end. */
+    public void neighbours(PairAction action) {
+        for (int r = 1; r < logsByEnd.length; r++) {
+            if (fromIndex[logsByEnd[r]] == fromIndex[logsByEnd[r - 1]]) {
+                action.accept(logsByEnd[r - 1], logsByEnd[r]);
+            }
+        }
+    }
+
     /** The furthest end of the logs that pass a test, -1 where none does. */
     public long furthest(IntPredicate test) {
         for (int r = logsByEnd.length - 1; r >= 0; r--) {
@@ -144,12 +158,25 @@ public final class PositionLine {
     /** Calls with every log in which nothing happened at a position in {@code [from, to]}. */
     public void emptyLogsWithin(long from, long to, IntConsumer action) {
         for (int k = firstBoundaryAtLeast(from); k < boundaries.length && boundaries[k] <= to; k++) {
-            for (int r = firstRank[k]; r < firstRank[k + 1]; r++) {
-                int log = logsByEnd[r];
+            endingAt(k, log -> {
                 if (history.logFrom(log) == history.logTo(log)) {
                     action.accept(log);
                 }
-            }
+            });
+        }
+    }
+
+    /** Calls with every log that ends at a position. */
+    public void logsEndingAt(long position, IntConsumer action) {
+        int k = boundaryOf(position);
+        if (k >= 0) {
+            endingAt(k, action);
+        }
+    }
+
+    private void endingAt(int boundary, IntConsumer action) {
+        for (int r = firstRank[boundary]; r < firstRank[boundary + 1]; r++) {
+            action.accept(logsByEnd[r]);
         }
     }
 

@@ -17,23 +17,25 @@ public final class RecoveryTimeline {
     private long[] at = new long[32];
     private long[] latest = new long[32];
     private long[] lag = new long[32];
+    private int[] cause = new int[32];
     private int size;
 
     RecoveryTimeline() {}
 
-    void add(long moment, long latestMs) {
+    /** @param row the backup whose coming or going moved it, -1 where none did */
+    void add(long moment, long latestMs, int row) {
         if (size == 0 && latestMs == NOTHING) {
             return;
         }
-        add(moment, latestMs, STANDS);
+        add(moment, latestMs, STANDS, row);
     }
 
     /** From a moment on, what was received up to {@code lagMs} before can be restored. */
-    void addFlowing(long moment, long lagMs) {
-        add(moment, NOTHING, lagMs);
+    void addFlowing(long moment, long lagMs, int row) {
+        add(moment, NOTHING, lagMs, row);
     }
 
-    private void add(long moment, long latestMs, long lagMs) {
+    private void add(long moment, long latestMs, long lagMs, int row) {
         if (size > 0 && latest[size - 1] == latestMs && lag[size - 1] == lagMs) {
             return;
         }
@@ -41,9 +43,11 @@ public final class RecoveryTimeline {
             at = Arrays.copyOf(at, 2 * size);
             latest = Arrays.copyOf(latest, 2 * size);
             lag = Arrays.copyOf(lag, 2 * size);
+            cause = Arrays.copyOf(cause, 2 * size);
         }
         at[size] = moment;
         lag[size] = lagMs;
+        cause[size] = row;
         latest[size++] = latestMs;
     }
 
@@ -53,6 +57,11 @@ public final class RecoveryTimeline {
 
     public long atMs(int step) {
         return at[step];
+    }
+
+    /** The row of the backup whose coming or going began a step, -1 where none did. */
+    public int cause(int step) {
+        return cause[step];
     }
 
     /** Whether the recovery point moves with time in a step. */

@@ -13,6 +13,8 @@ final class Sweep {
     private final long now;
     private final CoverState state;
     private final RecoveryTimeline timeline = new RecoveryTimeline();
+    /** The backup that most likely moved the recovery point at the moment looked at: of those that came, the latest. */
+    private int moved;
 
     Sweep(History history, Lines lines, long now) {
         this.history = history;
@@ -37,6 +39,7 @@ final class Sweep {
         int e = 0;
         while (e < order.length && events.at(order[e]) <= now) {
             long at = events.at(order[e]);
+            moved = -1;
             for (; e < order.length && events.at(order[e]) == at; e++) {
                 apply(events, order[e]);
             }
@@ -44,7 +47,7 @@ final class Sweep {
                 long next = e < order.length ? Math.min(events.at(order[e]), now + 1) : now + 1;
                 follow(at, at, next);
             } else {
-                timeline.add(at, state.latest(at, at));
+                timeline.add(at, state.latest(at, at), moved);
             }
         }
     }
@@ -65,11 +68,14 @@ final class Sweep {
                 state.dataBecomes(i, true);
             }
         }
-        timeline.add(now, state.latest(now, now));
+        timeline.add(now, state.latest(now, now), -1);
     }
 
     private void apply(Events events, int event) {
         int row = events.row(event);
+        if (events.what(event) != Events.What.LOOK && (moved < 0 || reaches(row) > reaches(moved))) {
+            moved = row;
+        }
         switch (events.what(event)) {
             case PART -> state.partBecomes(row, events.begins(event));
             case LOOK -> state.touch(row);
@@ -83,6 +89,10 @@ final class Sweep {
         }
     }
 
+    private long reaches(int row) {
+        return history.kind(row) == Kind.LOG ? history.toTimeMs(row) : history.consistentAtMs(row);
+    }
+
     /**
      * Notes the recovery point where it may move by itself. Between events it only stands still or moves one second a
      * second, so that a stretch over which it moved by all of it or by nothing is understood; any other is halved.
@@ -91,9 +101,9 @@ final class Sweep {
         long begin = state.latest(at, from);
         long end = state.latest(at, to);
         if (begin == end || begin == CoverState.NOTHING || to - from == 1 && end - begin != 1) {
-            timeline.add(from, begin);
+            timeline.add(from, begin, moved);
         } else if (end - begin == to - from) {
-            timeline.addFlowing(from, from - begin);
+            timeline.addFlowing(from, from - begin, moved);
         } else {
             long middle = from + (to - from) / 2;
             follow(at, from, middle);

@@ -35,6 +35,7 @@ final class LogPath {
             int last = lastFrom(line, at, to, notBefore, untilMs);
             int next = last >= 0 ? last : furthestFrom(line, at);
             if (next < 0) {
+                extendInTime(line, at, to, untilMs, out);
                 break;
             }
             out.add(next);
@@ -46,11 +47,34 @@ final class LogPath {
         return out;
     }
 
+    /** Where no log goes on, one in which nothing happened, or one that ended there late, still moves time on. */
+    private void extendInTime(PositionLine line, long end, long to, long untilMs, List<Integer> out) {
+        if (untilMs == NO_MOMENT) {
+            return;
+        }
+        int[] found = {-1, -1};
+        line.logsEndingAt(end, l -> {
+            if (reading.hasCopy(l)) {
+                found[0] = history.logFrom(l) == end ? l : found[0];
+                found[1] = history.toTimeMs(l) >= untilMs ? l : found[1];
+            }
+        });
+        for (int l : found) {
+            boolean missing = l == found[1] || end == to;
+            if (l >= 0 && missing && !out.contains(l)) {
+                out.add(l);
+            }
+        }
+    }
+
     /** A log from a position on that alone does the rest, the quickest; -1 where none does. */
     private int lastFrom(PositionLine line, long at, long to, long notBefore, long untilMs) {
         int[] found = {-1};
         eachFrom(line, at, l -> {
-            boolean far = history.logTo(l) >= to && (untilMs != NO_MOMENT || history.logTo(l) > at);
+            boolean empty = history.logFrom(l) == history.logTo(l);
+            boolean far = untilMs == NO_MOMENT
+                    ? history.logTo(l) >= to && !empty
+                    : history.logTo(l) > to || empty && at >= to;
             boolean late = reading.receivedUntilMs(l) >= untilMs
                     && (reading.isWhole(l) || reading.receivedUntilMs(l) >= notBefore);
             if (far && late && (found[0] < 0 || quicker(l, found[0]))) {

@@ -66,8 +66,8 @@ final class Reading {
         return isWhole(log) ? history.toTimeMs(log) : availability.nowMs() - history.lagMs(log);
     }
 
-    boolean isWhole(int log) {
-        return availability.ofBackup(log, hazard).contains(availability.nowMs());
+    boolean isWhole(int i) {
+        return availability.ofBackup(i, hazard).contains(availability.nowMs());
     }
 
     /** How long a backup takes; endless where that is not known. */
@@ -93,11 +93,18 @@ final class Reading {
         return availability.store(copy).map(BackupStore::readBytesPerSecond).orElse(OptionalDouble.empty());
     }
 
-    /** The copy that is read in the least time; of equals the one in the store with the least id; -1 where none is left. */
+    /**
+     * The copy that is read in the least time, a whole one where there is one; of equals the one in the store with the
+     * least id; -1 where none is left.
+     */
     private int fastestCopy(int i) {
+        boolean whole = isWhole(i);
         int best = -1;
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-            if (availability.copyIsLeft(i, c, hazard) && (best < 0 || faster(c, best))) {
+            boolean left = whole
+                    ? availability.begun(i) && availability.ofCopy(c, hazard).contains(availability.nowMs())
+                    : availability.copyIsLeft(i, c, hazard);
+            if (left && (best < 0 || faster(c, best))) {
                 best = c;
             }
         }

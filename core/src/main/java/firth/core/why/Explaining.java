@@ -123,10 +123,35 @@ public final class Explaining {
                 "Reach and grade");
     }
 
-    /** Why there is a hole in the logs; empty where none begins at the position. */
-    public Optional<Explanation> gap(long fromPosition) {
+    /** Why a hazard's objective was not kept; empty where no breach begins then. */
+    public Optional<Explanation> breach(Hazard hazard, Instant from) {
+        return BreachWhy.of(e, hazard, from);
+    }
+
+    /** Why a slot has its verdict; empty where the schedule has none that opens then. */
+    public Optional<Explanation> slot(String schedule, Instant open) {
+        return e.slots().stream()
+                .filter(s -> s.schedule().equals(schedule) && s.open().equals(open))
+                .findFirst()
+                .map(ScheduleWhy::slot);
+    }
+
+    /** Why logs are said to have come too far apart; empty where that is not said of this moment. */
+    public Optional<Explanation> cadence(String schedule, String stream, Instant from) {
+        return e.cadence().stream()
+                .filter(c -> c.schedule().equals(schedule)
+                        && c.stream().equals(stream)
+                        && c.from().equals(from))
+                .findFirst()
+                .map(ScheduleWhy::cadence);
+    }
+
+    /** Why there is a hole in the logs of a lineage and stream; empty where none begins at the position. */
+    public Optional<Explanation> gap(String lineage, String stream, long fromPosition) {
         return e.gaps().stream()
-                .filter(g -> g.from() == fromPosition)
+                .filter(g -> g.from() == fromPosition
+                        && g.lineage().equals(lineage)
+                        && g.stream().equals(stream))
                 .findFirst()
                 .map(gap -> {
                     List<Phrase> answer = new ArrayList<>();

@@ -9,6 +9,7 @@ import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
 import firth.core.cover.Piece;
 import firth.core.history.Backup;
+import firth.core.history.Copy;
 import firth.core.history.Kind;
 import java.time.Duration;
 import java.time.Instant;
@@ -96,6 +97,9 @@ class PlanningTest {
         for (Instant target : targets(world, planning.restorable())) {
             Optional<RestorePlan.Way> best = planning.to(target).ways().stream().findFirst();
             for (Step step : best.map(RestorePlan.Way::steps).orElse(List.of())) {
+                if (step.kind() == Kind.CONFIG) {
+                    continue;
+                }
                 List<Backup> without = onlyTheSteps(world, best.orElseThrow()).stream()
                         .map(b -> b.id().equals(step.backup()) ? b.withCopies(List.of()) : b)
                         .toList();
@@ -104,6 +108,33 @@ class PlanningTest {
                 assertFalse(within(left, target), () -> step + " is not needed for " + target);
             }
         }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void theConfigBackupComesFirstAndIsTheNewestNotAfterTheTarget(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        Planning planning = planning(world, world.backups, world.end, Hazard.SITE_LOSS, Losses.NONE);
+        for (Instant target : targets(world, planning.restorable())) {
+            Optional<String> newest = world.backups.stream()
+                    .filter(b -> b.kind() == Kind.CONFIG && !b.started().isAfter(target))
+                    .filter(b -> b.copies().stream().anyMatch(c -> isLeft(c, world.end)))
+                    .map(Backup::id)
+                    .reduce((a, b) -> b);
+            for (RestorePlan.Way way : planning.to(target).ways()) {
+                Optional<String> first = Optional.of(way.steps().get(0))
+                        .filter(s -> s.kind() == Kind.CONFIG)
+                        .map(Step::backup);
+                assertEquals(newest, first);
+            }
+        }
+    }
+
+    private static boolean isLeft(Copy c, Instant now) {
+        return Set.of("f1", "d1").contains(c.store())
+                && !c.landed().isAfter(now)
+                && c.gone().filter(g -> !g.isAfter(now)).isEmpty()
+                && c.spoiled().filter(s -> !s.found().isAfter(now)).isEmpty();
     }
 
     @ParameterizedTest(name = "seed {0}")

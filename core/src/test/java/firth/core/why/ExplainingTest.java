@@ -6,8 +6,12 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.adherence.CadenceGap;
+import firth.core.adherence.Slot;
+import firth.core.adherence.SlotVerdict;
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
+import firth.core.objective.Breach;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -25,7 +29,7 @@ class ExplainingTest {
     }
 
     private static Set<String> known(RandomFleet world) {
-        Set<String> out = new HashSet<>(List.of("p", "d", "unheard-of"));
+        Set<String> out = new HashSet<>(List.of("p", "d", "unheard-of", "nightly", "second"));
         world.backups.forEach(b -> out.add(b.id()));
         return out;
     }
@@ -33,7 +37,13 @@ class ExplainingTest {
     private static void assertSound(Explanation why, RandomFleet world) {
         assertFalse(why.answer().isEmpty());
         assertTrue(why.rule().endsWith("."), why.rule());
-        assertTrue(Set.of("Retention", "Log gaps", "Reach and grade", "Recovery point, age, achieved RPO")
+        assertTrue(Set.of(
+                        "Retention",
+                        "Log gaps",
+                        "Reach and grade",
+                        "Recovery point, age, achieved RPO",
+                        "Slots",
+                        "Cadence")
                 .contains(why.section()));
         Set<String> known = known(world);
         for (Explanation.Fact fact : why.facts()) {
@@ -54,11 +64,26 @@ class ExplainingTest {
             assertSound(age, world);
             boolean nothing = e.hazards().get(hazard).recoveryPoint().isEmpty();
             assertEquals(nothing, sentence(age).startsWith("Nothing can be restored"));
+            for (Breach breach : e.hazards().get(hazard).breaches()) {
+                assertSound(explaining.breach(hazard, breach.from()).orElseThrow(), world);
+            }
+        }
+        for (Slot slot : e.slots()) {
+            Explanation why = explaining.slot(slot.schedule(), slot.open()).orElseThrow();
+            assertSound(why, world);
+            assertEquals("Why " + slot.verdict().word(), why.title());
+            boolean byAnother = slot.verdict() == SlotVerdict.SUPERSEDED || slot.verdict() == SlotVerdict.EXCUSED;
+            assertEquals(byAnother, !slot.grounds().isEmpty(), slot.toString());
+        }
+        for (CadenceGap gap : e.cadence()) {
+            assertSound(
+                    explaining.cadence(gap.schedule(), gap.stream(), gap.from()).orElseThrow(), world);
         }
         assertSound(explaining.grade(), world);
         assertEquals("Why " + e.grade().word(), explaining.grade().title());
         for (Gap gap : e.gaps()) {
-            Explanation why = explaining.gap(gap.from()).orElseThrow();
+            Explanation why =
+                    explaining.gap(gap.lineage(), gap.stream(), gap.from()).orElseThrow();
             assertSound(why, world);
             assertEquals(
                     gap.bridged(), why.facts().stream().anyMatch(f -> f.label().equals("bridged by")));
@@ -83,8 +108,11 @@ class ExplainingTest {
     void whatDoesNotExistHasNoExplanation() {
         RandomFleet world = new RandomFleet(1);
         Explaining explaining = new Explaining(world.evaluate(world.backups, world.end));
-        assertTrue(explaining.gap(-7).isEmpty());
+        assertTrue(explaining.gap("1", "main", -7).isEmpty());
         assertTrue(explaining.copy("nothing", "n1").isEmpty());
+        assertTrue(explaining.breach(Hazard.MISHAP, Instant.EPOCH).isEmpty());
+        assertTrue(explaining.slot("nightly", Instant.EPOCH).isEmpty());
+        assertTrue(explaining.cadence("logs", "main", Instant.EPOCH).isEmpty());
     }
 
     @Test
