@@ -40,6 +40,7 @@ import java.util.stream.Stream;
 public final class RandomFleet {
 
     private static final int HOURS = 260;
+    private static final List<String> STORES = List.of("n1", "n2", "f1", "d1", "nowhere");
     private static final List<Duration> LAGS =
             List.of(Duration.ZERO, Duration.ofSeconds(5), Duration.ofMinutes(10), Duration.ofMinutes(95));
 
@@ -63,6 +64,8 @@ public final class RandomFleet {
     /** What makes a history hard. */
     public enum Shape {
         PLAIN,
+        /** Logs never overlap, and copies come and go once. */
+        BEHAVED,
         LINEAGES,
         STREAMS,
         STREAMED,
@@ -276,7 +279,9 @@ public final class RandomFleet {
             for (int s = 0; s < streams.size(); s++) {
                 for (int h = opensAt[l]; h < Math.min(end, 230); h += 4) {
                     long[] at = positionAt[l][s];
-                    long from = random.nextInt(9) == 0 ? Math.max(0, at[h] - random.nextInt(60)) : at[h];
+                    long from = shape != Shape.BEHAVED && random.nextInt(9) == 0
+                            ? Math.max(0, at[h] - random.nextInt(60))
+                            : at[h];
                     if (random.nextInt(14) > 0) {
                         String id = "log-" + (l + 1) + "-" + streams.get(s) + "-" + h;
                         backups.add(backup(
@@ -331,7 +336,10 @@ public final class RandomFleet {
             boolean whole) {
         boolean streamed = kind == Kind.LOG && shape.streamed() && random.nextInt(3) > 0;
         List<Copy> copies = new ArrayList<>();
-        for (String store : List.of("n1", "n2", "f1", "d1", "nowhere")) {
+        if (shape == Shape.BEHAVED) {
+            copies.add(copy(random.nextInt(3) == 0 ? "f1" : "n1", hours(to)));
+        }
+        for (String store : shape == Shape.BEHAVED ? List.<String>of() : STORES) {
             if (random.nextInt(store.equals("n1") ? 8 : 3) > (store.equals("n1") ? 0 : 1)) {
                 Copy copy = copy(store, hours(to));
                 copies.add(streamed && random.nextInt(4) > 0 ? received(copy, hours(from), hours(to)) : copy);

@@ -6,7 +6,10 @@ import firth.core.fleet.Fleet;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.time.Spans;
+import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -18,6 +21,8 @@ public final class Availability {
     private final History history;
     private final Optional<BackupStore>[] stores;
     private final boolean[] offsite;
+    private final boolean[] known;
+    private final Map<Hazard, Windows> windows = new EnumMap<>(Hazard.class);
     private final long now;
     private final Lineages lineages;
     private final int streams;
@@ -36,8 +41,10 @@ public final class Availability {
         List<String> ids = history.storesByIndex();
         stores = new Optional[ids.size()];
         offsite = new boolean[ids.size()];
+        known = new boolean[ids.size()];
         for (int i = 0; i < ids.size(); i++) {
             stores[i] = fleet.store(ids.get(i)).filter(s -> !losses.takes(s));
+            known[i] = stores[i].isPresent();
             Optional<String> site = stores[i].flatMap(BackupStore::site);
             offsite[i] = site.isPresent() && database.site().isPresent() && !site.equals(database.site());
         }
@@ -70,7 +77,7 @@ public final class Availability {
     }
 
     public boolean landed(int copy) {
-        return history.landedMs(copy) <= now && store(copy).isPresent();
+        return history.landedMs(copy) <= now && known[history.storeIndex(copy)];
     }
 
     /** Whether a spoilage is known now, whenever it set in. */
@@ -88,7 +95,7 @@ public final class Availability {
 
     /** Whether at least a part of a backup's copy had come by now; of any but a streamed log that is all of it. */
     public boolean arrived(int i, int copy) {
-        return history.arrivesMs(i, copy) <= now && store(copy).isPresent();
+        return history.arrivesMs(i, copy) <= now && known[history.storeIndex(copy)];
     }
 
     /** When a copy survives a hazard as a whole. A copy in an unknown store counts nowhere. */
@@ -97,8 +104,13 @@ public final class Availability {
     }
 
     private Spans survives(long from, int copy, Hazard hazard) {
+        return Spans.of(from, end(copy, hazard));
+    }
+
+    /** When a copy that is there ceases to survive a hazard. */
+    private long end(int copy, Hazard hazard) {
         if (hazard == Hazard.SITE_LOSS && !offsite(copy)) {
-            return Spans.NONE;
+            return Long.MIN_VALUE;
         }
         long end = gone(copy) ? history.goneMs(copy) : Spans.FOREVER;
         if (foundSpoiled(copy)) {
@@ -107,20 +119,69 @@ public final class Availability {
         if (hazard == Hazard.SABOTAGE) {
             end = Math.min(end, history.lockedUntilMs(copy));
         }
-        return Spans.of(from, end);
+        return end;
     }
 
-    public boolean availableNow(int copy) {
-        return ofCopy(copy, Hazard.MISHAP).contains(now);
+    public boolean copyAvailableNow(int copy) {
+        return landed(copy) && history.landedMs(copy) < end(copy, Hazard.MISHAP) && now < end(copy, Hazard.MISHAP);
     }
 
     /** When any copy of a backup survives a hazard. */
     public Spans ofBackup(int i, Hazard hazard) {
-        Spans out = Spans.NONE;
-        if (begun(i)) {
-            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                out = out.or(ofCopy(c, hazard));
+        return windows(hazard).spans(i);
+    }
+
+    /** Whether a copy of a backup survives a hazard now. */
+    public boolean availableNow(int i, Hazard hazard) {
+        return windows(hazard).contains(i, now);
+    }
+
+    /** Whether a copy of a backup survived a hazard at any moment up to now. */
+    public boolean everAvailable(int i, Hazard hazard) {
+        return !windows(hazard).isEmpty(i);
+    }
+
+    Windows windows(Hazard hazard) {
+        return windows.computeIfAbsent(hazard, this::work);
+    }
+
+    private Windows work(Hazard hazard) {
+        Windows out = new Windows(history.size());
+        for (int i = 0; i < history.size(); i++) {
+            if (begun(i)) {
+                work(i, hazard, out);
             }
+        }
+        return out;
+    }
+
+    /** Joins the stretches of a backup's copies, without an object where they are one. */
+    private void work(int i, Hazard hazard, Windows out) {
+        long from = 0;
+        long to = 0;
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            if (landed(c)) {
+                long begin = history.landedMs(c);
+                long end = end(c, hazard);
+                if (begin < end && from >= to) {
+                    from = begin;
+                    to = end;
+                } else if (begin < end && begin <= to && from <= end) {
+                    from = Math.min(from, begin);
+                    to = Math.max(to, end);
+                } else if (begin < end) {
+                    out.set(i, joined(i, hazard));
+                    return;
+                }
+            }
+        }
+        out.set(i, from, to);
+    }
+
+    private Spans joined(int i, Hazard hazard) {
+        Spans out = Spans.NONE;
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            out = out.or(ofCopy(c, hazard));
         }
         return out;
     }
@@ -152,29 +213,29 @@ public final class Availability {
      * When each data backup is usable: available, with its whole chain. Rows that are not data backups get none.
      * A chain that closes on itself is never usable.
      */
-    public Spans[] usable(Hazard hazard) {
-        Spans[] out = new Spans[history.size()];
-        int[] chain = new int[history.size()];
+    public Map<Integer, Spans> usable(Hazard hazard) {
+        Map<Integer, Spans> out = new HashMap<>();
+        int[] chain = new int[history.others().length];
         boolean[] onChain = new boolean[history.size()];
-        for (int i = 0; i < out.length; i++) {
+        for (int i : history.others()) {
             int length = 0;
             int at = i;
-            while (at >= 0 && out[at] == null && !onChain[at]) {
+            while (at >= 0 && !out.containsKey(at) && !onChain[at]) {
                 onChain[at] = true;
                 chain[length++] = at;
                 at = needsParent(at) && begun(at) ? history.parent(at) : -1;
             }
-            boolean closed = at >= 0 && out[at] == null;
+            boolean closed = at >= 0 && !out.containsKey(at);
             while (length-- > 0) {
                 int b = chain[length];
                 onChain[b] = false;
-                out[b] = closed ? Spans.NONE : usable(b, hazard, out);
+                out.put(b, closed ? Spans.NONE : usable(b, hazard, out));
             }
         }
         return out;
     }
 
-    private Spans usable(int i, Hazard hazard, Spans[] known) {
+    private Spans usable(int i, Hazard hazard, Map<Integer, Spans> out) {
         if (!history.kind(i).isData() || !begun(i)) {
             return Spans.NONE;
         }
@@ -183,7 +244,7 @@ public final class Availability {
             return own;
         }
         int parent = history.parent(i);
-        return parent < 0 ? Spans.NONE : own.and(known[parent]);
+        return parent < 0 ? Spans.NONE : own.and(out.get(parent));
     }
 
     public boolean needsParent(int i) {

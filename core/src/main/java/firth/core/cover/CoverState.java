@@ -7,10 +7,7 @@ import java.util.Arrays;
  * What can be restored while copies land and go, kept up to date one event at a time. A lineage that no event touched
  * keeps its answer; in one that was touched, data backups are asked from the newest on until no older one can do better.
  */
-final class CoverState {
-
-    /** Nothing can be restored. */
-    static final long NOTHING = Long.MIN_VALUE;
+final class CoverState implements Standing {
 
     private final History history;
     private final Lines lines;
@@ -45,7 +42,7 @@ final class CoverState {
                 age[data[o]] = o;
             }
             for (int s = 0; s < streams; s++) {
-                strands[l][s] = new StrandState(history, lines.line(l, s));
+                strands[l][s] = new StrandState(history, lines.segments(l, s));
             }
         }
     }
@@ -80,8 +77,10 @@ final class CoverState {
         return strands[history.lineage(log)][history.stream(log)];
     }
 
-    StrandState strand(int lineage, int stream) {
-        return strands[lineage][stream];
+    @Override
+    public long extendsTo(int lineage, int stream, long position) {
+        Segments line = lines.segments(lineage, stream);
+        return line.position(strands[lineage][stream].endFrom(line.boundaryOf(position)));
     }
 
     /** Whether the answer may grow with time by itself, as parts of streamed logs do. */
@@ -152,32 +151,29 @@ final class CoverState {
         return best < opened ? NOTHING : Math.min(best, until);
     }
 
-    boolean usable(int b) {
+    @Override
+    public int streams() {
+        return streams;
+    }
+
+    @Override
+    public boolean usable(int b) {
         return usable[b];
     }
 
-    /** Whether logs that a data backup needs to be consistent are missing. */
-    boolean torn(int b, long at) {
-        for (int s = 0; s < streams; s++) {
-            if (tornIn(b, s, at)) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    boolean tornIn(int b, int stream, long at) {
+    @Override
+    public boolean tornIn(int b, int stream, long at) {
         if (history.selfContained(b) || !history.positioned(b, stream)) {
             return false;
         }
-        PositionLine line = lines.line(history.lineage(b), stream);
+        Segments line = lines.segments(history.lineage(b), stream);
         int from = line.fromIndex(b);
         int to = line.toIndex(b);
         return from < to && !strands[history.lineage(b)][stream].extendsTo(from, to, at, history.consistentAtMs(b));
     }
 
-    /** The latest instant a data backup restores in its own lineage, by itself or with logs; never before its own. */
-    long restoresUpTo(int b, long moment) {
+    @Override
+    public long restoresUpTo(int b, long moment) {
         int lineage = history.lineage(b);
         long own = history.consistentAtMs(b);
         long out = Long.MAX_VALUE;
@@ -186,13 +182,14 @@ final class CoverState {
                 return own;
             }
             out = Math.min(
-                    out, strands[lineage][s].reachedFrom(lines.line(lineage, s).toIndex(b), moment));
+                    out,
+                    strands[lineage][s].reachedFrom(lines.segments(lineage, s).toIndex(b), moment));
         }
         return Math.max(own, out);
     }
 
-    /** Whether some backup restored at a moment carries over into a lineage. */
-    boolean entered(int lineage) {
+    @Override
+    public boolean entered(int lineage) {
         return entered[lineage];
     }
 
@@ -216,28 +213,28 @@ final class CoverState {
         return lineages.isKnown(lineage) && lineages.openedAtMs(lineage) <= at;
     }
 
-    /** Whether the logs of its own lineage take a data backup to where a child of that lineage left it. */
-    boolean carries(int b, int child, long at) {
+    @Override
+    public boolean carries(int b, int child, long at) {
         int lineage = history.lineage(b);
         for (int s = 0; s < streams; s++) {
             long fork = lineages.fork(child, s);
             if (!history.positioned(b, s)
                     || history.to(b, s) > fork
-                    || !reachesFork(lineage, s, lines.line(lineage, s).toIndex(b), child, at)) {
+                    || !reachesFork(lineage, s, lines.segments(lineage, s).toIndex(b), child, at)) {
                 return false;
             }
         }
         return true;
     }
 
-    /** Whether the logs of a lineage's parent lead from where the parent began to where the lineage left it. */
-    boolean forkReaches(int child, long at) {
+    @Override
+    public boolean forkReaches(int child, long at) {
         int parent = lineages.parent(child);
         for (int s = 0; s < streams; s++) {
             long begin = lineages.fork(parent, s);
             if (begin < 0
                     || begin > lineages.fork(child, s)
-                    || !reachesFork(parent, s, lines.line(parent, s).boundaryOf(begin), child, at)) {
+                    || !reachesFork(parent, s, lines.segments(parent, s).boundaryOf(begin), child, at)) {
                 return false;
             }
         }
@@ -245,15 +242,15 @@ final class CoverState {
     }
 
     private boolean reachesFork(int lineage, int stream, int from, int child, long at) {
-        int target = lines.line(lineage, stream).boundaryOf(lineages.fork(child, stream));
+        int target = lines.segments(lineage, stream).boundaryOf(lineages.fork(child, stream));
         return strands[lineage][stream].extendsTo(from, target, at, lineages.openedAtMs(child));
     }
 
-    /** The latest instant restored in a lineage by what carries over into it. */
-    long entryRestoresUpTo(int lineage, long moment) {
+    @Override
+    public long entryRestoresUpTo(int lineage, long moment) {
         long out = Long.MAX_VALUE;
         for (int s = 0; s < streams; s++) {
-            int fork = lines.line(lineage, s).boundaryOf(lineages.fork(lineage, s));
+            int fork = lines.segments(lineage, s).boundaryOf(lineages.fork(lineage, s));
             out = Math.min(out, strands[lineage][s].reachedFrom(fork, moment));
         }
         return Math.max(lineages.openedAtMs(lineage), out);

@@ -16,7 +16,7 @@ public final class HazardCover {
     private final Lines lines;
     private final Lineages lineages;
     private final long now;
-    private final CoverState state;
+    private final Standing state;
     private final RecoveryTimeline timeline;
 
     private HazardCover(History history, Lines lines, Availability availability, Hazard hazard, boolean withThePast) {
@@ -25,12 +25,7 @@ public final class HazardCover {
         this.lineages = lines.lineages();
         this.now = availability.nowMs();
         Sweep sweep = new Sweep(history, lines, now);
-        if (withThePast) {
-            sweep.run(availability, hazard, availability.usable(hazard));
-        } else {
-            sweep.stand(availability, hazard, availability.usable(hazard));
-        }
-        this.state = sweep.state();
+        this.state = withThePast ? sweep.run(availability, hazard) : sweep.stand(availability, hazard);
         this.timeline = sweep.timeline();
     }
 
@@ -112,8 +107,7 @@ public final class HazardCover {
 
     /** Where the logs of a stream from a boundary position of a lineage on run out now. */
     public long extendsTo(int lineage, int stream, long position) {
-        PositionLine line = lines.line(lineage, stream);
-        return line.position(state.strand(lineage, stream).endFrom(line.boundaryOf(position)));
+        return state.extendsTo(lineage, stream, position);
     }
 
     /** What can be restored now, in order; pieces of one lineage that touch or overlap are one. */

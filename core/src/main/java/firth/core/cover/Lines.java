@@ -4,15 +4,19 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 
-/** The lines of positions of a database, one per lineage and stream, and its data backups by age; the same for all hazards. */
+/** The lines of positions of a database, one per lineage and stream, and its data backups by age; the same for all hazards. Not safe for use by several threads. */
 public final class Lines {
 
     private final History history;
     private final Lineages lineages;
     private final int streams;
     private final PositionLine[][] lines;
+    private final int[][] rows;
+    private final Segments[][] segments;
+    private Segments.Places places;
     private final int[][] dataByAge;
 
     public Lines(History history, Availability availability) {
@@ -21,7 +25,7 @@ public final class Lines {
         this.streams = availability.streams();
         int n = lineages.count();
         int[] count = new int[n];
-        int[][] rows = new int[n][];
+        rows = new int[n][];
         for (int i = 0; i < history.size(); i++) {
             count[history.lineage(i)]++;
         }
@@ -36,15 +40,37 @@ public final class Lines {
         }
         lines = new PositionLine[n][streams];
         dataByAge = new int[n][];
-        PositionLine.Places places = new PositionLine.Places(streams, history.size());
+        segments = new Segments[n][streams];
         for (int l = 0; l < n; l++) {
-            int[] own = Arrays.copyOf(rows[l], count[l]);
-            dataByAge[l] = byAge(
-                    Arrays.stream(own).filter(i -> history.kind(i).isData()).toArray());
+            rows[l] = Arrays.copyOf(rows[l], count[l]);
+            dataByAge[l] = byAge(select(rows[l], i -> history.kind(i).isData()));
             for (int s = 0; s < streams; s++) {
-                lines[l][s] = new PositionLine(history, own, s, forks(l, s), places);
+                int stream = s;
+                lines[l][s] = new PositionLine(history, select(rows[l], i -> history.stream(i) == stream));
             }
         }
+    }
+
+    private static int[] select(int[] rows, IntPredicate test) {
+        int[] out = new int[rows.length];
+        int n = 0;
+        for (int i : rows) {
+            if (test.test(i)) {
+                out[n++] = i;
+            }
+        }
+        return Arrays.copyOf(out, n);
+    }
+
+    /** The segments of a line, worked out when they are first asked for. */
+    Segments segments(int lineage, int stream) {
+        if (places == null) {
+            places = new Segments.Places(streams, history.size());
+        }
+        if (segments[lineage][stream] == null) {
+            segments[lineage][stream] = new Segments(history, rows[lineage], stream, forks(lineage, stream), places);
+        }
+        return segments[lineage][stream];
     }
 
     private int[] byAge(int[] data) {
@@ -75,11 +101,6 @@ public final class Lines {
 
     public PositionLine line(int lineage, int stream) {
         return lines[lineage][stream];
-    }
-
-    /** The line a log lies on. */
-    public PositionLine lineOf(int log) {
-        return lines[history.lineage(log)][history.stream(log)];
     }
 
     /** The data backups of a lineage that had begun, from the oldest to the newest. */

@@ -1,9 +1,25 @@
 package firth.core.cover;
 
+import java.util.function.IntToLongFunction;
+
 /** The stable ascending order of a column, as row numbers; linear where the column is in order already. */
 final class LongOrder {
 
     private LongOrder() {}
+
+    /** Rows in the ascending order of a key, those of one key as they were. */
+    static int[] by(int[] rows, IntToLongFunction key) {
+        long[] keys = new long[rows.length];
+        for (int r = 0; r < rows.length; r++) {
+            keys[r] = key.applyAsLong(rows[r]);
+        }
+        int[] order = of(keys, rows.length);
+        int[] out = new int[rows.length];
+        for (int r = 0; r < rows.length; r++) {
+            out[r] = rows[order[r]];
+        }
+        return out;
+    }
 
     static int[] of(long[] keys, int size) {
         int[] order = new int[size];

@@ -10,7 +10,7 @@ import java.util.Arrays;
 public final class RecoveryTimeline {
 
     /** Nothing can be restored. */
-    public static final long NOTHING = CoverState.NOTHING;
+    public static final long NOTHING = Standing.NOTHING;
 
     private static final long STANDS = -1;
 

@@ -13,7 +13,7 @@ final class StrandState {
     static final long NONE = Long.MIN_VALUE;
 
     private final History history;
-    private final PositionLine line;
+    private final Segments line;
     private final int[] coverings;
     private final IndexSet uncovered;
     private final IndexSet logs;
@@ -23,7 +23,7 @@ final class StrandState {
 
     private long latestEver = NONE;
 
-    StrandState(History history, PositionLine line) {
+    StrandState(History history, Segments line) {
         this.history = history;
         this.line = line;
         int segments = line.boundaries();

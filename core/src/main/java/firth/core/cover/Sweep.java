@@ -3,6 +3,8 @@ package firth.core.cover;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.time.Spans;
+import java.util.Map;
+import java.util.Optional;
 
 /** Passes once through everything that came and went up to now and notes how the recovery point moved. */
 final class Sweep {
@@ -11,7 +13,7 @@ final class Sweep {
     private final Lines lines;
     private final Lineages lineages;
     private final long now;
-    private final CoverState state;
+    private CoverState state;
     private final RecoveryTimeline timeline = new RecoveryTimeline();
     /** The backup that most likely moved the recovery point at the moment looked at: of those that came, the latest. */
     private int moved;
@@ -21,19 +23,44 @@ final class Sweep {
         this.lines = lines;
         this.lineages = lines.lineages();
         this.now = now;
-        this.state = new CoverState(history, lines);
-    }
-
-    /** The state at the end: as of now. */
-    CoverState state() {
-        return state;
     }
 
     RecoveryTimeline timeline() {
         return timeline;
     }
 
-    void run(Availability availability, Hazard hazard, Spans[] usable) {
+    /** What is left at the end: as of now. */
+    Standing run(Availability availability, Hazard hazard) {
+        Map<Integer, Spans> usable = availability.usable(hazard);
+        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
+        if (trains.isPresent()) {
+            trains.get().run(usable, now, timeline);
+            return trains.get();
+        }
+        return anyHistory(availability, hazard);
+    }
+
+    /** As {@link #run}, whether the history behaves or not. */
+    CoverState anyHistory(Availability availability, Hazard hazard) {
+        state = new CoverState(history, lines);
+        follow(availability, hazard, availability.usable(hazard));
+        return state;
+    }
+
+    /** What is left now, without how it came to be where that can be left out. */
+    Standing stand(Availability availability, Hazard hazard) {
+        Map<Integer, Spans> usable = availability.usable(hazard);
+        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
+        if (trains.isPresent()) {
+            trains.get().run(usable, now, timeline);
+            return trains.get();
+        }
+        state = new CoverState(history, lines);
+        take(availability, hazard, usable);
+        return state;
+    }
+
+    private void follow(Availability availability, Hazard hazard, Map<Integer, Spans> usable) {
         Events events = gather(availability, hazard, usable);
         int[] order = events.inOrder();
         int e = 0;
@@ -52,19 +79,18 @@ final class Sweep {
         }
     }
 
-    /** Takes what is there now, without how it came to be. */
-    void stand(Availability availability, Hazard hazard, Spans[] usable) {
+    private void take(Availability availability, Hazard hazard, Map<Integer, Spans> usable) {
         for (int l = 0; l < lineages.count(); l++) {
             state.touch(l);
         }
         for (int i = 0; i < history.size(); i++) {
             if (history.kind(i) == Kind.LOG) {
-                if (availability.ofBackup(i, hazard).contains(now)) {
+                if (availability.availableNow(i, hazard)) {
                     state.logBecomes(i, true);
                 } else if (availability.partsOf(i, hazard).contains(now)) {
                     state.partBecomes(i, true);
                 }
-            } else if (usable[i].contains(now) && history.consistentAtMs(i) <= now) {
+            } else if (history.kind(i).isData() && usable.get(i).contains(now) && history.consistentAtMs(i) <= now) {
                 state.dataBecomes(i, true);
             }
         }
@@ -100,7 +126,7 @@ final class Sweep {
     private void follow(long at, long from, long to) {
         long begin = state.latest(at, from);
         long end = state.latest(at, to);
-        if (begin == end || begin == CoverState.NOTHING || to - from == 1 && end - begin != 1) {
+        if (begin == end || begin == Standing.NOTHING || to - from == 1 && end - begin != 1) {
             timeline.add(from, begin, moved);
         } else if (end - begin == to - from) {
             timeline.addFlowing(from, from - begin, moved);
@@ -111,7 +137,7 @@ final class Sweep {
         }
     }
 
-    private Events gather(Availability availability, Hazard hazard, Spans[] usable) {
+    private Events gather(Availability availability, Hazard hazard, Map<Integer, Spans> usable) {
         Events events = new Events(history.size());
         for (int l = 0; l < lineages.count(); l++) {
             if (lineages.isKnown(l)) {
@@ -126,7 +152,7 @@ final class Sweep {
                     part(events, i, availability.partsOf(i, hazard).without(whole));
                 }
             } else if (history.kind(i).isData()) {
-                events.add(Events.What.WHOLE, i, usable[i], history.consistentAtMs(i));
+                events.add(Events.What.WHOLE, i, usable.get(i), history.consistentAtMs(i));
             }
         }
         return events;

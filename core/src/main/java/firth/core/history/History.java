@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.stream.IntStream;
 
 /**
  * The backups and failed log runs of one database, held as columns: backup {@code i} is row {@code i} of every column,
@@ -165,6 +166,11 @@ public final class History {
         return rows.selfContained[i] ? to(i, stream) : from(i, stream);
     }
 
+    /** The rows that are no logs, ascending; not to be changed. */
+    public int[] others() {
+        return rows.others;
+    }
+
     public int firstCopy(int i) {
         return rows.firstCopy[i];
     }
@@ -259,6 +265,7 @@ public final class History {
         private long[][] moreFrom;
         private long[][] moreTo;
         private int[] parents;
+        private int[] others;
         private long[] started = new long[64];
         private long[] ended = new long[64];
         private long[] consistentAt = new long[64];
@@ -513,11 +520,10 @@ public final class History {
         }
 
         public History build() {
+            others = IntStream.range(0, size).filter(i -> kinds[i] != Kind.LOG).toArray();
             Map<String, Integer> byId = new HashMap<>();
-            for (int i = 0; i < size; i++) {
-                if (kinds[i] != Kind.LOG) {
-                    byId.put(ids.get(i), i);
-                }
+            for (int i : others) {
+                byId.put(ids.get(i), i);
             }
             parents = new int[size];
             Arrays.fill(parents, NO_PARENT);

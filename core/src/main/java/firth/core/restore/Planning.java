@@ -167,7 +167,7 @@ public final class Planning {
         for (int i = 0; i < history.size(); i++) {
             if (history.kind(i) == Kind.CONFIG
                     && history.startedMs(i) <= target.toEpochMilli()
-                    && availability.ofBackup(i, hazard).contains(now.toEpochMilli())
+                    && availability.availableNow(i, hazard)
                     && (newest < 0
                             || history.startedMs(i) > history.startedMs(newest)
                             || history.startedMs(i) == history.startedMs(newest)

@@ -67,7 +67,7 @@ final class Reading {
     }
 
     boolean isWhole(int i) {
-        return availability.ofBackup(i, hazard).contains(availability.nowMs());
+        return availability.availableNow(i, hazard);
     }
 
     /** How long a backup takes; endless where that is not known. */

@@ -38,7 +38,7 @@ final class Marks {
         drawn = new boolean[history.size() * ROLES];
         for (int i = 0; i < history.size(); i++) {
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                backupOf[c] = availability.begun(i) && availability.availableNow(c) ? i : -1;
+                backupOf[c] = availability.begun(i) && availability.copyAvailableNow(c) ? i : -1;
                 roleOf[c] = availability
                         .store(c)
                         .flatMap(BackupStore::role)

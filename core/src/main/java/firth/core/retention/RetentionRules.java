@@ -386,8 +386,7 @@ public final class RetentionRules {
 
     /** The furthest end of the logs of a stream that have been there as a whole at some moment up to now; -1 for none. */
     private long furthestEver(int lineage, int stream) {
-        return lines.line(lineage, stream)
-                .furthest(log -> !availability.ofBackup(log, Hazard.MISHAP).isEmpty());
+        return lines.line(lineage, stream).furthest(log -> availability.everAvailable(log, Hazard.MISHAP));
     }
 
     private boolean pending(int i, CopiesRule rule) {
