@@ -8,9 +8,9 @@ import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Schedule;
 import firth.core.history.History;
 import firth.core.history.Kind;
+import firth.core.time.LongOrder;
 import firth.core.time.RunningTime;
 import firth.core.time.Span;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -21,7 +21,7 @@ import java.util.Optional;
 public final class Cadence {
 
     /** Stands for a moment that counts as a landing though no log landed. */
-    private static final long NO_LOG = -1;
+    private static final int NO_LOG = -1;
 
     private final Database database;
     private final Fleet fleet;
@@ -49,96 +49,131 @@ public final class Cadence {
         Cadence cadence = new Cadence(database, fleet, clock, availability.nowMs(), period);
         Optional<Long> first = cadence.firstApplies().filter(f -> f <= availability.nowMs());
         for (int s = 0; s < database.streams().size() && first.isPresent(); s++) {
-            cadence.measure(history, s, landings(history, availability, s, first.get()));
+            cadence.measure(history, s, new Landings(history, availability, s, first.get()));
         }
         return cadence.found;
     }
 
     /** When logs of a stream landed, each from when until when, in order; the moment it is first asked for is one. */
-    private static long[][] landings(History history, Availability availability, int stream, long first) {
-        List<long[]> out = new ArrayList<>();
-        out.add(new long[] {first, first, NO_LOG});
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i) == Kind.LOG && history.stream(i) == stream && availability.begun(i)) {
-                long earliest = Long.MAX_VALUE;
-                long until = Long.MAX_VALUE;
-                for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                    if (availability.arrived(i, c) && history.arrivesMs(i, c) < earliest) {
-                        earliest = history.arrivesMs(i, c);
-                        until = Math.min(history.landedMs(c), availability.nowMs());
-                    }
+    private static final class Landings {
+        private long[] from;
+        private long[] until;
+        private int[] row;
+        private int size;
+
+        Landings(History history, Availability availability, int stream, long first) {
+            from = new long[history.size() + 1];
+            until = new long[history.size() + 1];
+            row = new int[history.size() + 1];
+            add(first, first, NO_LOG);
+            for (int i = 0; i < history.size(); i++) {
+                if (history.kind(i) == Kind.LOG && history.stream(i) == stream && availability.begun(i)) {
+                    add(history, availability, i);
                 }
-                if (earliest < Long.MAX_VALUE) {
-                    out.add(new long[] {earliest, until, i});
+            }
+            sort();
+        }
+
+        private void add(History history, Availability availability, int i) {
+            long earliest = Long.MAX_VALUE;
+            long end = Long.MAX_VALUE;
+            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+                if (availability.arrived(i, c) && history.arrivesMs(i, c) < earliest) {
+                    earliest = history.arrivesMs(i, c);
+                    end = Math.min(history.landedMs(c), availability.nowMs());
                 }
+            }
+            if (earliest < Long.MAX_VALUE) {
+                add(earliest, end, i);
             }
         }
-        out.sort(Comparator.comparingLong(l -> l[0]));
-        return out.toArray(long[][]::new);
+
+        private void add(long begin, long end, int log) {
+            from[size] = begin;
+            until[size] = end;
+            row[size++] = log;
+        }
+
+        private void sort() {
+            int[] order = LongOrder.of(from, size);
+            long[] sortedFrom = new long[size];
+            long[] sortedUntil = new long[size];
+            int[] sortedRow = new int[size];
+            for (int n = 0; n < size; n++) {
+                sortedFrom[n] = from[order[n]];
+                sortedUntil[n] = until[order[n]];
+                sortedRow[n] = row[order[n]];
+            }
+            from = sortedFrom;
+            until = sortedUntil;
+            row = sortedRow;
+        }
     }
 
-    private void measure(History history, int stream, long[][] landings) {
-        List<Long> changes = fleet.changes(database).stream()
-                .map(Instant::toEpochMilli)
+    private void measure(History history, int stream, Landings landings) {
+        long[] changes = fleet.changes(database).stream()
+                .mapToLong(Instant::toEpochMilli)
                 .sorted()
-                .toList();
+                .toArray();
         int change = 0;
-        long reached = landings[0][1];
-        long lastLog = NO_LOG;
+        long reached = landings.until[0];
+        int lastLog = NO_LOG;
         Optional<PolicyVersion> inForce = askingAt(reached);
-        for (int i = 0; i < landings.length; i++) {
-            if (landings[i][1] >= reached) {
-                reached = landings[i][1];
-                lastLog = landings[i][2];
+        List<Schedule> asked = inForce.map(Cadence::every).orElse(List.of());
+        for (int i = 0; i < landings.size; i++) {
+            if (landings.until[i] >= reached) {
+                reached = landings.until[i];
+                lastLog = landings.row[i];
             }
-            boolean moved = false;
-            while (change < changes.size() && changes.get(change) <= reached) {
-                change++;
-                moved = true;
+            if (change < changes.length && changes[change] <= reached) {
+                while (change < changes.length && changes[change] <= reached) {
+                    change++;
+                }
+                inForce = askingAt(reached);
+                asked = inForce.map(Cadence::every).orElse(List.of());
             }
-            inForce = moved ? askingAt(reached) : inForce;
-            boolean last = i + 1 == landings.length;
-            if (inForce.isPresent()) {
-                long to = last ? now : landings[i + 1][0];
-                Distance distance = new Distance(
-                        stream,
-                        reached,
-                        to,
-                        last,
-                        name(history, lastLog),
-                        last ? Optional.empty() : name(history, landings[i + 1][2]));
-                for (Schedule s : every(inForce.get())) {
-                    compare(inForce.get(), s, distance);
+            boolean last = i + 1 == landings.size;
+            long to = last ? now : landings.from[i + 1];
+            for (Schedule s : asked) {
+                if (isTooFar(s, reached, to)) {
+                    report(
+                            history,
+                            inForce.get(),
+                            s,
+                            new Distance(stream, reached, to, last, lastLog, last ? NO_LOG : landings.row[i + 1]));
                 }
             }
         }
     }
 
     /** Two landings in a row, or the last and now. */
-    private record Distance(
-            int stream, long from, long to, boolean open, Optional<String> lastLog, Optional<String> nextLog) {}
+    private record Distance(int stream, long from, long to, boolean open, int lastLog, int nextLog) {}
 
-    private static Optional<String> name(History history, long row) {
-        return row == NO_LOG ? Optional.empty() : Optional.of(history.id((int) row));
+    private static Optional<String> name(History history, int row) {
+        return row == NO_LOG ? Optional.empty() : Optional.of(history.id(row));
     }
 
-    private void compare(PolicyVersion version, Schedule s, Distance d) {
-        long every = s.every().map(Duration::toMillis).orElse(Long.MAX_VALUE);
+    private boolean isTooFar(Schedule s, long from, long to) {
+        long allowed = s.every().orElseThrow().toMillis() + s.grace().toMillis();
+        return to - from > allowed
+                && clock.between(from, to) > allowed
+                && from < period.to().toEpochMilli()
+                && to > period.from().toEpochMilli();
+    }
+
+    private void report(History history, PolicyVersion version, Schedule s, Distance d) {
+        long every = s.every().orElseThrow().toMillis();
         long over = clock.between(d.from, d.to) - s.grace().toMillis();
-        boolean inPeriod =
-                d.from < period.to().toEpochMilli() && d.to > period.from().toEpochMilli();
-        if (over > every && inPeriod) {
-            found.add(new CadenceGap(
-                    version.id(),
-                    version.version(),
-                    s.id(),
-                    database.streams().get(d.stream),
-                    Instant.ofEpochMilli(d.from),
-                    d.open ? Optional.empty() : Optional.of(Instant.ofEpochMilli(d.to)),
-                    d.lastLog,
-                    d.nextLog,
-                    (over - 1) / every));
-        }
+        found.add(new CadenceGap(
+                version.id(),
+                version.version(),
+                s.id(),
+                database.streams().get(d.stream),
+                Instant.ofEpochMilli(d.from),
+                d.open ? Optional.empty() : Optional.of(Instant.ofEpochMilli(d.to)),
+                name(history, d.lastLog),
+                name(history, d.nextLog),
+                (over - 1) / every));
     }
 
     /**

@@ -67,6 +67,11 @@ public final class Availability {
         return stores[history.storeIndex(copy)];
     }
 
+    /** The store that copies of an index of the history lie in, where it is known. */
+    public Optional<BackupStore> storeByIndex(int index) {
+        return stores[index];
+    }
+
     public boolean offsite(int copy) {
         return offsite[history.storeIndex(copy)];
     }
@@ -200,6 +205,12 @@ public final class Availability {
             }
         }
         return out;
+    }
+
+    /** Whether at least a part of a log survives a hazard now. */
+    public boolean partAvailableNow(int log, Hazard hazard) {
+        return availableNow(log, hazard)
+                || history.streamed(log) && partsOf(log, hazard).contains(now);
     }
 
     /** Whether a copy survives a hazard now, or, of a log still being received, a part of it does. */

@@ -1,5 +1,6 @@
 package firth.core.cover;
 
+import firth.core.time.LongOrder;
 import firth.core.time.Spans;
 import java.util.Arrays;
 

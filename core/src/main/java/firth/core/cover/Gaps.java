@@ -56,7 +56,7 @@ public final class Gaps {
         long last = -1;
         long firstLog = -1;
         for (int r = 0; r < logs.length; r++) {
-            available[r] = availability.partsOf(logs[r], hazard).contains(now);
+            available[r] = availability.partAvailableNow(logs[r], hazard);
             if (available[r]) {
                 firstLog = firstLog < 0 ? history.logFrom(logs[r]) : firstLog;
                 last = Math.max(last, history.logTo(logs[r]));

@@ -1,6 +1,7 @@
 package firth.core.cover;
 
 import firth.core.history.History;
+import firth.core.time.LongOrder;
 import java.util.function.IntConsumer;
 import java.util.function.IntPredicate;
 

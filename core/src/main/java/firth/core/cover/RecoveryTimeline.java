@@ -22,6 +22,18 @@ public final class RecoveryTimeline {
 
     RecoveryTimeline() {}
 
+    /** Makes room for that many steps at once. */
+    void expect(int steps) {
+        grow(Math.max(steps, at.length));
+    }
+
+    private void grow(int room) {
+        at = Arrays.copyOf(at, room);
+        latest = Arrays.copyOf(latest, room);
+        lag = Arrays.copyOf(lag, room);
+        cause = Arrays.copyOf(cause, room);
+    }
+
     /** @param row the backup whose coming or going moved it, -1 where none did */
     void add(long moment, long latestMs, int row) {
         if (size == 0 && latestMs == NOTHING) {
@@ -40,10 +52,7 @@ public final class RecoveryTimeline {
             return;
         }
         if (size == at.length) {
-            at = Arrays.copyOf(at, 2 * size);
-            latest = Arrays.copyOf(latest, 2 * size);
-            lag = Arrays.copyOf(lag, 2 * size);
-            cause = Arrays.copyOf(cause, 2 * size);
+            grow(2 * size);
         }
         at[size] = moment;
         lag[size] = lagMs;

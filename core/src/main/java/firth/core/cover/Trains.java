@@ -1,6 +1,7 @@
 package firth.core.cover;
 
 import firth.core.history.History;
+import firth.core.time.LongOrder;
 import firth.core.time.Spans;
 import java.util.Arrays;
 import java.util.Map;
@@ -33,6 +34,10 @@ final class Trains implements Standing {
     private final int[] low;
     private final int[] high;
     private final int count;
+    /** Where data backups end, ascending, and the least start of those that end there or beyond. */
+    private final long[] dataTo;
+
+    private final long[] leastStart;
     private final boolean[] usable;
     private final IndexSet usableByAge;
     private final int[] age;
@@ -63,6 +68,14 @@ final class Trains implements Standing {
             end[train[k]] = Math.max(end[train[k]], k + 1);
         }
         this.high = low.clone();
+        int[] positioned = LongOrder.by(
+                Arrays.stream(data).filter(b -> history.positioned(b, 0)).toArray(), b -> history.to(b, 0));
+        this.dataTo = Arrays.stream(positioned).mapToLong(b -> history.to(b, 0)).toArray();
+        this.leastStart =
+                Arrays.stream(positioned).mapToLong(b -> history.start(b, 0)).toArray();
+        for (int d = dataTo.length - 2; d >= 0; d--) {
+            leastStart[d] = Math.min(leastStart[d], leastStart[d + 1]);
+        }
         this.usable = new boolean[history.size()];
         this.usableByAge = new IndexSet(data.length);
         this.age = new int[history.size()];
@@ -122,6 +135,7 @@ final class Trains implements Standing {
         }
         int[] landings = LongOrder.of(landing, count);
         int[] goings = LongOrder.of(going, count);
+        timeline.expect(count + 2 * data.length);
         int l = 0;
         int g = 0;
         int o = 0;
@@ -157,11 +171,41 @@ final class Trains implements Standing {
         long reaches = history.toTimeMs(log[k]);
         boundReached = Math.max(boundReached, reaches);
         moved = log[k];
-        if (t != leadTrain || k + 1 == end[t]) {
+        if (t != leadTrain) {
+            stale |= matters(k);
+        } else if (k + 1 == end[t]) {
             stale = true;
         } else {
             latest = Math.max(latest, reaches);
         }
+    }
+
+    /** Whether a log that lands beside the lead can change anything: a backup leads into its train, or another train does. */
+    private boolean matters(int k) {
+        int first = low[train[k]];
+        int after = firstAtLeast(dataTo, from(first));
+        boolean entered = after < dataTo.length && leastStart[after] <= to(k);
+        return entered || followsOneThatIsThere(first);
+    }
+
+    private boolean followsOneThatIsThere(int k) {
+        for (int before = k - 1; before >= 0 && to(before) == from(k); before--) {
+            if (there(before)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static int firstAtLeast(long[] ascending, long value) {
+        int at = Arrays.binarySearch(ascending, value);
+        if (at < 0) {
+            return -at - 1;
+        }
+        while (at > 0 && ascending[at - 1] == value) {
+            at--;
+        }
+        return at;
     }
 
     private void goes(int k) {

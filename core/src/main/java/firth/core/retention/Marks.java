@@ -20,6 +20,8 @@ final class Marks {
 
     static final int NO_ROLE = 3;
     private static final int ROLES = 4;
+    /** Stands in a mask for reasons that name another backup. */
+    private static final int NAMED = 1 << 31;
 
     private final History history;
     private final int[] backupOf;
@@ -36,14 +38,19 @@ final class Marks {
         roleOf = new int[history.copies()];
         reasons = new int[history.copies()];
         drawn = new boolean[history.size() * ROLES];
+        int[] roleOfStore = new int[history.storesByIndex().size()];
+        for (int store = 0; store < roleOfStore.length; store++) {
+            roleOfStore[store] = availability
+                    .storeByIndex(store)
+                    .flatMap(BackupStore::role)
+                    .map(Enum::ordinal)
+                    .orElse(NO_ROLE);
+        }
         for (int i = 0; i < history.size(); i++) {
+            boolean begun = availability.begun(i);
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                backupOf[c] = availability.begun(i) && availability.copyAvailableNow(c) ? i : -1;
-                roleOf[c] = availability
-                        .store(c)
-                        .flatMap(BackupStore::role)
-                        .map(Enum::ordinal)
-                        .orElse(NO_ROLE);
+                backupOf[c] = begun && availability.copyAvailableNow(c) ? i : -1;
+                roleOf[c] = roleOfStore[history.storeIndex(c)];
             }
         }
     }
@@ -69,16 +76,27 @@ final class Marks {
         return false;
     }
 
-    /** Backups with an available copy in a role that pass a test, in the order of the rows. */
+    /** Backups other than logs with an available copy in a role that pass a test, in the order of the rows. */
     List<Integer> inRole(int role, IntPredicate test) {
         List<Integer> out = new ArrayList<>();
-        forEachCopy((i, c) -> {
-            boolean fresh = out.isEmpty() || out.get(out.size() - 1) != i;
-            if (roleOf[c] == role && fresh && test.test(i)) {
-                out.add(i);
+        for (int i : history.others()) {
+            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+                if (backupOf[c] >= 0 && roleOf[c] == role && test.test(i)) {
+                    out.add(i);
+                    break;
+                }
             }
-        });
+        }
         return out;
+    }
+
+    /** Marks the copies in a role of the backups that pass a test. */
+    void markWhere(int role, Reason reason, IntPredicate test) {
+        for (int c = 0; c < backupOf.length; c++) {
+            if (backupOf[c] >= 0 && roleOf[c] == role && test.test(backupOf[c])) {
+                reasons[c] |= 1 << reason.ordinal();
+            }
+        }
     }
 
     void mark(int i, int role, Reason reason) {
@@ -115,11 +133,13 @@ final class Marks {
 
     /** Calls once for every backup and role in which it is needed, also those that become needed meanwhile. */
     void drawIn(Drawing drawing) {
-        forEachCopy((i, c) -> {
-            if (reasons[c] != 0) {
-                want(i, roleOf[c]);
+        for (int i : history.others()) {
+            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+                if (backupOf[c] >= 0 && reasons[c] != 0) {
+                    want(i, roleOf[c]);
+                }
             }
-        });
+        }
         while (!toDraw.isEmpty()) {
             int[] next = toDraw.poll();
             drawing.accept(next[0], next[1]);
@@ -135,13 +155,15 @@ final class Marks {
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             if (backupOf[c] >= 0 && (!there || roleOf[c] == role)) {
                 naming.computeIfAbsent(c, x -> new LinkedHashSet<>()).add(reason);
+                reasons[c] |= NAMED;
                 want(i, roleOf[c]);
             }
         }
     }
 
+    /** Only data backups need others. */
     private void want(int i, int role) {
-        if (!drawn[i * ROLES + role]) {
+        if (history.kind(i).isData() && !drawn[i * ROLES + role]) {
             drawn[i * ROLES + role] = true;
             toDraw.add(new int[] {i, role});
         }
@@ -166,10 +188,10 @@ final class Marks {
             backups[at] = i;
             roles[at] = roleOf[c];
             masks[at] = reasons[c];
-            if (naming.containsKey(c)) {
+            if ((reasons[c] & NAMED) != 0) {
                 named.put(at, List.copyOf(naming.get(c)));
             }
-            if (masks[at] != 0 || naming.containsKey(c)) {
+            if (masks[at] != 0) {
                 verdicts[at] = Verdict.NEEDED;
             } else {
                 Optional<Reason> reason = flaw.apply(i);

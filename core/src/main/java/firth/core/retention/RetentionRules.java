@@ -6,7 +6,6 @@ import firth.core.cover.HazardCover;
 import firth.core.cover.Lineages;
 import firth.core.cover.Lines;
 import firth.core.cover.PositionLine;
-import firth.core.fleet.BackupStore;
 import firth.core.fleet.CopiesRule;
 import firth.core.fleet.Database;
 import firth.core.fleet.Hold;
@@ -99,8 +98,9 @@ public final class RetentionRules {
     private void noRule(int role, List<RetainRule> rules) {
         boolean data = rules.stream().anyMatch(RetainRule::retainsData);
         boolean config = data || rules.stream().anyMatch(r -> r.configs().isPresent());
-        marks.inRole(role, i -> !(history.kind(i) == Kind.CONFIG ? config : data))
-                .forEach(i -> marks.mark(i, role, Reason.NO_RULE));
+        if (!data || !config) {
+            marks.markWhere(role, Reason.NO_RULE, i -> !(history.kind(i) == Kind.CONFIG ? config : data));
+        }
     }
 
     private void reach(int role, List<Integer> candidates, Duration reach) {
@@ -114,8 +114,7 @@ public final class RetentionRules {
                 .filter(i -> history.consistentAtMs(i) > w)
                 .forEach(i -> marks.mark(i, role, Reason.INSIDE_REACH));
         logsFrom(role, anchors, Reason.LOG_FOR_REACH);
-        marks.inRole(role, i -> history.kind(i) == Kind.CONFIG && history.startedMs(i) > w)
-                .forEach(i -> marks.mark(i, role, Reason.INSIDE_REACH));
+        marks.markWhere(role, Reason.INSIDE_REACH, i -> history.kind(i) == Kind.CONFIG && history.startedMs(i) > w);
     }
 
     /** The backups from which reach is restored: for each lineage in force at {@code w} or opened since, its own. */
@@ -176,14 +175,13 @@ public final class RetentionRules {
                 }
             }
         }
-        marks.inRole(role, i -> {
-                    if (history.kind(i) != Kind.LOG) {
-                        return false;
-                    }
-                    long start = from[history.lineage(i)][history.stream(i)];
-                    return history.logTo(i) > start || history.logTo(i) == start && history.logFrom(i) == start;
-                })
-                .forEach(i -> marks.mark(i, role, reason));
+        marks.markWhere(role, reason, i -> {
+            if (history.kind(i) != Kind.LOG) {
+                return false;
+            }
+            long start = from[history.lineage(i)][history.stream(i)];
+            return history.logTo(i) > start || history.logTo(i) == start && history.logFrom(i) == start;
+        });
     }
 
     private void fulls(int role, List<Integer> candidates, int count, boolean logs) {
@@ -248,7 +246,7 @@ public final class RetentionRules {
         });
         holds.stream().filter(h -> h.inForceAt(Instant.ofEpochMilli(now))).forEach(this::hold);
         newestRestorable(i -> true).ifPresent(this::floor);
-        for (int i = 0; i < history.size(); i++) {
+        for (int i : history.others()) {
             if (history.kind(i).isData() && availability.begun(i)) {
                 if (awaitsLog(i)) {
                     marks.markAll(i, Reason.LOG_AWAITED);
@@ -259,8 +257,9 @@ public final class RetentionRules {
             }
         }
         if (!copies.equals(CopiesRule.NONE)) {
+            CopiesHeld held = new CopiesHeld(history, availability);
             for (int i = 0; i < history.size(); i++) {
-                if (pending(i, copies)) {
+                if (held.fewerThan(copies, i)) {
                     marks.markAll(i, Reason.COPY_PENDING);
                 }
             }
@@ -364,7 +363,7 @@ public final class RetentionRules {
 
     private Optional<Integer> newestRestorable(java.util.function.IntPredicate also) {
         Integer newest = null;
-        for (int i = 0; i < history.size(); i++) {
+        for (int i : history.others()) {
             if (history.kind(i).isData()
                     && cover.restorable(i)
                     && also.test(i)
@@ -387,30 +386,6 @@ public final class RetentionRules {
     /** The furthest end of the logs of a stream that have been there as a whole at some moment up to now; -1 for none. */
     private long furthestEver(int lineage, int stream) {
         return lines.line(lineage, stream).furthest(log -> availability.everAvailable(log, Hazard.MISHAP));
-    }
-
-    private boolean pending(int i, CopiesRule rule) {
-        Set<String> stores = new HashSet<>();
-        Set<String> media = new HashSet<>();
-        Set<String> offsite = new HashSet<>();
-        Set<String> locked = new HashSet<>();
-        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-            Optional<BackupStore> store = availability.store(c);
-            if (store.isPresent() && availability.landed(c) && !availability.spoiledNow(c)) {
-                stores.add(store.get().id());
-                store.get().medium().ifPresent(media::add);
-                if (availability.offsite(c)) {
-                    offsite.add(store.get().id());
-                }
-                if (history.lockedUntilMs(c) != History.ALWAYS) {
-                    locked.add(store.get().id());
-                }
-            }
-        }
-        return stores.size() < rule.stores()
-                || media.size() < rule.media()
-                || offsite.size() < rule.offsite()
-                || locked.size() < rule.locked();
     }
 
     /** Needs of what is needed: parents, and the logs that make a backup consistent, until nothing changes. */

@@ -2,6 +2,7 @@ package firth.core.cover;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import firth.core.time.LongOrder;
 import java.util.Arrays;
 import java.util.Random;
 import java.util.TreeSet;

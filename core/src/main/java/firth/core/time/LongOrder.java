@@ -1,14 +1,14 @@
-package firth.core.cover;
+package firth.core.time;
 
 import java.util.function.IntToLongFunction;
 
 /** The stable ascending order of a column, as row numbers; linear where the column is in order already. */
-final class LongOrder {
+public final class LongOrder {
 
     private LongOrder() {}
 
     /** Rows in the ascending order of a key, those of one key as they were. */
-    static int[] by(int[] rows, IntToLongFunction key) {
+    public static int[] by(int[] rows, IntToLongFunction key) {
         long[] keys = new long[rows.length];
         for (int r = 0; r < rows.length; r++) {
             keys[r] = key.applyAsLong(rows[r]);
@@ -21,7 +21,7 @@ final class LongOrder {
         return out;
     }
 
-    static int[] of(long[] keys, int size) {
+    public static int[] of(long[] keys, int size) {
         int[] order = new int[size];
         boolean sorted = true;
         for (int i = 0; i < size; i++) {
