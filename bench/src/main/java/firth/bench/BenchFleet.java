@@ -42,7 +42,8 @@ final class BenchFleet {
     private BenchFleet() {}
 
     static Fleet fleet() {
-        return new Fleet(List.of(store("near", "north", Role.NEAR), store("far", "south", Role.FAR)), List.of(policy()));
+        return new Fleet(
+                List.of(store("near", "north", Role.NEAR), store("far", "south", Role.FAR)), List.of(policy()));
     }
 
     static BackupStore store(String id, String site, Role role) {
@@ -85,13 +86,7 @@ final class BenchFleet {
 
     private static RetainRule retain(Role role, int days, OptionalInt fulls) {
         return new RetainRule(
-                role,
-                Optional.of(Duration.ofDays(days)),
-                fulls,
-                true,
-                Map.of(),
-                OptionalInt.empty(),
-                Optional.empty());
+                role, Optional.of(Duration.ofDays(days)), fulls, true, Map.of(), OptionalInt.empty(), Optional.empty());
     }
 
     static Database database(String id) {
@@ -155,7 +150,8 @@ final class BenchFleet {
             }
             long to = position + (n % 40 == 39 ? 0 : 1 + random.nextInt(5_000));
             if (random.nextDouble() > lost) {
-                taker.accept(log(id, id + "-log-" + n, at, interval, position, to, last, random.nextDouble() < 4 * lost));
+                taker.accept(
+                        log(id, id + "-log-" + n, at, interval, position, to, last, random.nextDouble() < 4 * lost));
             }
             position = to;
         }
@@ -164,7 +160,16 @@ final class BenchFleet {
     private static Backup data(
             String database, String id, boolean full, String parent, Instant at, long position, Instant last) {
         Instant ended = at.plus(Duration.ofSeconds(1));
-        return backup(database, id, full ? Kind.FULL : Kind.INCR, full ? null : parent, at, ended, position, position, last)
+        return backup(
+                        database,
+                        id,
+                        full ? Kind.FULL : Kind.INCR,
+                        full ? null : parent,
+                        at,
+                        ended,
+                        position,
+                        position,
+                        last)
                 .build(Optional.empty(), ended, Duration.ofMinutes(30));
     }
 
@@ -190,9 +195,10 @@ final class BenchFleet {
 
         Backup build(Optional<Backup.LogTimes> times, Instant landed, Duration copied) {
             Instant gone = landed.plus(NEAR_FOR);
-            Copy near = copy("near", landed, Optional.empty(), gone.isAfter(last) ? Optional.empty() : Optional.of(gone));
-            Copy far = copy(
-                    "far", landed.plus(copied), Optional.of(landed.plus(Duration.ofDays(40))), Optional.empty());
+            Copy near =
+                    copy("near", landed, Optional.empty(), gone.isAfter(last) ? Optional.empty() : Optional.of(gone));
+            Copy far =
+                    copy("far", landed.plus(copied), Optional.of(landed.plus(Duration.ofDays(40))), Optional.empty());
             return new Backup(
                     id,
                     database,

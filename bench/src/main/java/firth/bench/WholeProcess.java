@@ -2,19 +2,197 @@ package firth.bench;
 
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.history.History;
+import firth.core.time.Span;
+import firth.store.FactStore;
+import firth.store.Snapshot;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import java.util.function.Supplier;
+import java.util.stream.IntStream;
 
+/**
+ * Times, in one run and over one file, the evaluation of a whole fleet against a bare scan of its logs and the naive gap
+ * query, both by the sqlite3 library, and prints the ratios. Then evaluates a fleet of 5 000 databases in memory.
+ */
 public final class WholeProcess {
+
+    private static final int LOGS_A_DATABASE = 3_360;
+    private static final Duration INTERVAL = Duration.ofMinutes(15);
+    private static final int ROUNDS = 5;
+
     private WholeProcess() {}
 
-    public static void main(String[] args) {
-        int logs = Integer.parseInt(args[0]);
-        Duration interval = Duration.ofDays(35).dividedBy(logs);
-        DatabaseFacts facts = BenchFleet.facts("d", logs, interval, 1);
-        for (int n = 0; n < 40; n++) {
-            long t = System.nanoTime();
-            Evaluation e = Evaluation.of(facts, BenchFleet.fleet(), BenchFleet.end(logs, interval), BenchFleet.period(logs, interval));
-            if (n % 8 == 7) System.out.println((System.nanoTime() - t) / 1_000_000.0 + " ms " + e.grade() + " " + e.gaps().size() + " " + e.mishap().achieved());
+    /** @param args how many databases (default 300, about a million logs), and the file (default .firth/bench.db) */
+    public static void main(String[] args) throws Exception {
+        int databases = args.length > 0 ? Integer.parseInt(args[0]) : 300;
+        Path file = Path.of(args.length > 1 ? args[1] : ".firth/bench-" + databases + ".db");
+        make(file, databases);
+        fromTheFile(file, databases);
+        inMemory(5_000);
+    }
+
+    private record From(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
+
+    private static void make(Path file, int databases) throws IOException {
+        if (Files.exists(file)) {
+            return;
         }
+        long begin = System.nanoTime();
+        Path unfinished = file.resolveSibling(file.getFileName() + ".new");
+        Files.deleteIfExists(unfinished);
+        FactStore store = FactStore.open(unfinished);
+        for (int d = 0; d < databases; d++) {
+            String id = id(d);
+            int seed = d;
+            store.write(
+                    catalog -> {
+                        BenchFleet.backups(id, LOGS_A_DATABASE, INTERVAL, seed, catalog::put);
+                        return id;
+                    },
+                    r -> new From("bench", Optional.empty()),
+                    Instant.EPOCH);
+        }
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + unfinished);
+                Statement statement = connection.createStatement()) {
+            statement.execute("PRAGMA wal_checkpoint(TRUNCATE)");
+        } catch (SQLException e) {
+            throw new IOException(e);
+        }
+        Files.move(unfinished, file);
+        say("made %s: %,d databases in %.0f s, %.0f MB", file, databases, seconds(begin), Files.size(file) / 1e6);
+    }
+
+    private static String id(int d) {
+        return "db-" + d;
+    }
+
+    private static void fromTheFile(Path file, int databases) throws Exception {
+        Fleet fleet = BenchFleet.fleet();
+        FactStore store = FactStore.open(file);
+        double scan = best(
+                "bare scan of the logs' positions",
+                () -> query(file, "SELECT count(*), sum(to_position - from_position) FROM backup WHERE kind = 'log'"));
+        double naive = best(
+                "naive gap query",
+                () -> query(
+                        file,
+                        "SELECT count(*), max(gap) FROM (SELECT from_position - lag(to_position) OVER"
+                                + " (PARTITION BY database ORDER BY from_position) AS gap FROM backup"
+                                + " WHERE kind = 'log') WHERE gap > 0"));
+        double whole = best("whole fleet from the file", () -> evaluate(store, fleet, databases));
+        double rows = best("reading alone", () -> read(store, databases));
+        say("whole fleet / naive gap query = %.2f (goal 0.33)", whole / naive);
+        say("whole fleet / bare scan = %.2f; reading is %.0f %% of it", whole / scan, 100 * rows / whole);
+    }
+
+    /** What was counted, so that nothing can be left out. */
+    private static String evaluate(FactStore store, Fleet fleet, int databases) {
+        Instant end = BenchFleet.end(LOGS_A_DATABASE, INTERVAL);
+        Span period = BenchFleet.period(LOGS_A_DATABASE, INTERVAL);
+        try (Snapshot snapshot = store.read()) {
+            List<Later> later = new ArrayList<>();
+            for (int d = 0; d < databases; d++) {
+                Database database = BenchFleet.database(id(d));
+                later.add(new Later(database, snapshot.historyLater(database)));
+            }
+            long[] sums = later.parallelStream()
+                    .map(l -> Evaluation.of(
+                            new DatabaseFacts(l.database, l.history.get(), List.of(), List.of()), fleet, end, period))
+                    .map(WholeProcess::counted)
+                    .reduce(new long[3], WholeProcess::sum);
+            return sums[0] + " backups, " + sums[1] + " gaps, " + sums[2] + " copies judged";
+        }
+    }
+
+    private record Later(Database database, Supplier<History> history) {}
+
+    private static long[] counted(Evaluation e) {
+        return new long[] {e.history().size(), e.gaps().size(), e.retention().size()};
+    }
+
+    private static long[] sum(long[] one, long[] other) {
+        return IntStream.range(0, one.length).mapToLong(n -> one[n] + other[n]).toArray();
+    }
+
+    private static String read(FactStore store, int databases) {
+        try (Snapshot snapshot = store.read()) {
+            List<Supplier<History>> later = IntStream.range(0, databases)
+                    .mapToObj(d -> snapshot.historyLater(BenchFleet.database(id(d))))
+                    .toList();
+            return later.parallelStream().mapToLong(h -> h.get().size()).sum() + " backups";
+        }
+    }
+
+    private static String query(Path file, String sql) throws SQLException {
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file);
+                Statement statement = connection.createStatement();
+                ResultSet row = statement.executeQuery(sql)) {
+            row.next();
+            return row.getLong(1) + ", " + row.getLong(2);
+        }
+    }
+
+    /** Times something a few times and gives the best, in seconds. */
+    private static double best(String what, Callable<String> work) throws Exception {
+        double best = Double.MAX_VALUE;
+        String result = "";
+        for (int round = 0; round < ROUNDS; round++) {
+            long begin = System.nanoTime();
+            result = work.call();
+            best = Math.min(best, seconds(begin));
+        }
+        say("%-36s %8.3f s   (%s)", what, best, result);
+        return best;
+    }
+
+    /** All of it at once in memory: whether it fits is up to the heap the process was given. */
+    private static void inMemory(int databases) {
+        long begin = System.nanoTime();
+        List<DatabaseFacts> all = IntStream.range(0, databases)
+                .mapToObj(d -> BenchFleet.facts(id(d), LOGS_A_DATABASE, INTERVAL, d))
+                .toList();
+        say("%,d databases in memory, made in %.0f s", databases, seconds(begin));
+        Fleet fleet = BenchFleet.fleet();
+        Instant end = BenchFleet.end(LOGS_A_DATABASE, INTERVAL);
+        Span period = BenchFleet.period(LOGS_A_DATABASE, INTERVAL);
+        for (int round = 0; round < 2; round++) {
+            long start = System.nanoTime();
+            long backups = all.parallelStream()
+                    .map(f -> Evaluation.of(f, fleet, end, period))
+                    .mapToLong(e -> counted(e)[0])
+                    .sum();
+            double took = seconds(start);
+            Runtime runtime = Runtime.getRuntime();
+            say(
+                    "evaluated in %.1f s: %,.0f backups a second; heap in use %,d MB of %,d",
+                    took,
+                    backups / took,
+                    (runtime.totalMemory() - runtime.freeMemory()) >> 20,
+                    runtime.maxMemory() >> 20);
+        }
+    }
+
+    private static double seconds(long since) {
+        return (System.nanoTime() - since) / 1e9;
+    }
+
+    private static void say(String format, Object... values) {
+        System.out.printf(Locale.ROOT, format + "%n", values);
     }
 }

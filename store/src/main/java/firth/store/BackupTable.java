@@ -62,16 +62,16 @@ final class BackupTable implements AutoCloseable {
         deletePositions = connection.prepareStatement("DELETE FROM position WHERE backup = ?");
     }
 
-    /** Adds a backup whose id is new; false where it is not. */
-    boolean add(Backup backup) throws SQLException {
+    /** Adds a backup whose id is new and gives its number; 0 where it is not new. */
+    long add(Backup backup) throws SQLException {
         bind(insert, backup);
         insert.setLong(NUM, number + 1);
         if (insert.executeUpdate() == 0) {
-            return false;
+            return 0;
         }
         number++;
         parts(number, backup);
-        return true;
+        return number;
     }
 
     Backup get(String id) throws SQLException {
@@ -83,7 +83,8 @@ final class BackupTable implements AutoCloseable {
         }
     }
 
-    void replace(Backup backup) throws SQLException {
+    /** Puts a backup in the place of the one with its id and gives its number. */
+    long replace(Backup backup) throws SQLException {
         bind(update, backup);
         update.setString(ID_AGAIN, backup.id());
         update.executeUpdate();
@@ -94,6 +95,7 @@ final class BackupTable implements AutoCloseable {
             deletePositions.setLong(1, num);
             deletePositions.executeUpdate();
             parts(num, backup);
+            return num;
         }
     }
 

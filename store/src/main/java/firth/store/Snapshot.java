@@ -3,7 +3,6 @@ package firth.store;
 import firth.core.fleet.Database;
 import firth.core.history.Backup;
 import firth.core.history.History;
-import firth.core.history.Kind;
 import firth.core.history.Run;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -15,6 +14,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 
 /** An unchanging view of all facts. Not safe for use by several threads. */
 public final class Snapshot implements AutoCloseable {
@@ -26,9 +26,6 @@ public final class Snapshot implements AutoCloseable {
     public interface Taker<T> {
         void take(T fact) throws java.io.IOException;
     }
-
-    /** How many cells of a row of history are about the backup, its number left out. */
-    private static final int BACKUP_CELLS = 16;
 
     private final Connection connection;
 
@@ -79,133 +76,33 @@ public final class Snapshot implements AutoCloseable {
 
     /** The history of a database as columns, without an object per backup. */
     public History history(Database database) {
-        History.Builder history = History.of(database);
-        Map<Long, Integer> rowOf = new HashMap<>();
-        query(
-                "SELECT b.num, b.id, b.kind, b.lineage, b.stream, b.streamed, b.lag, b.parent, b.run, b.started, b.ended,"
-                        + " b.consistent_at, b.self_contained, b.from_position, b.to_position, b.from_time, b.to_time,"
-                        + " c.store, c.landed, c.landed_stated, c.locked_until, c.gone, c.spoiled_found, c.spoiled_since,"
-                        + " coalesce(c.bytes, b.bytes) FROM backup b LEFT JOIN copy c ON c.backup = b.num"
-                        + " WHERE b.database = ? ORDER BY b.num",
-                s -> s.setString(1, database.id()),
-                rows -> {
-                    addAll(rows, history, rowOf);
-                    return history;
-                });
-        if (database.streams().size() > 1) {
-            addPositions(database, history, rowOf);
+        return historyLater(database).get();
+    }
+
+    /** What is known of a database, read now and put into columns when it is asked for, by any thread. */
+    public Supplier<History> historyLater(Database database) {
+        Packs.Loaded backups;
+        try {
+            backups = new Packs(connection).load(database.id());
+        } catch (SQLException e) {
+            throw failure(e);
         }
-        query(
+        List<Run> runs = query(
                 "SELECT " + RunTable.COLUMNS + " FROM run WHERE database = ?",
                 s -> s.setString(1, database.id()),
                 rows -> {
+                    List<Run> out = new ArrayList<>();
                     while (rows.next()) {
-                        history.add(RunTable.read(rows));
+                        out.add(RunTable.read(rows));
                     }
-                    return history;
+                    return out;
                 });
-        return history.build();
-    }
-
-    /** Adds the positions of data backups in several streams, which have rows of their own. */
-    private void addPositions(Database database, History.Builder history, Map<Long, Integer> rowOf) {
-        query(
-                "SELECT p.backup, p.stream, p.from_position, p.to_position FROM position p"
-                        + " JOIN backup b ON b.num = p.backup WHERE b.database = ?",
-                s -> s.setString(1, database.id()),
-                row -> {
-                    while (row.next()) {
-                        Integer at = rowOf.get(row.number());
-                        int stream = history.stream(row.text());
-                        long from = row.number();
-                        long to = row.number();
-                        if (at != null) {
-                            history.positions(at, stream, from, to);
-                        }
-                    }
-                    return history;
-                });
-    }
-
-    /** @param rowOf takes where the data backups lie, by their numbers */
-    private static void addAll(Cells row, History.Builder history, Map<Long, Integer> rowOf) throws SQLException {
-        Map<String, Kind> kinds = new HashMap<>();
-        for (Kind kind : Kind.values()) {
-            kinds.put(kind.word(), kind);
-        }
-        long last = -1;
-        boolean taken = false;
-        while (row.next()) {
-            long num = row.number();
-            if (num == last) {
-                row.skip(BACKUP_CELLS);
-            } else {
-                last = num;
-                taken = add(row, kinds, history);
-                if (taken && !history.lastIsLog()) {
-                    rowOf.put(num, history.size() - 1);
-                }
-            }
-            String store = row.text();
-            if (taken && store != null) {
-                history.addCopy(
-                        store,
-                        row.number(),
-                        row.flag(),
-                        row.numberOr(History.ALWAYS),
-                        row.numberOr(History.NEVER),
-                        row.numberOr(History.NEVER),
-                        row.numberOr(History.ALWAYS),
-                        row.amountOr(Double.NaN));
-            }
-        }
-    }
-
-    /** Adds the backup of a row, if it has an effect; leaves the row before its copy. */
-    private static boolean add(Cells row, Map<String, Kind> kinds, History.Builder history) throws SQLException {
-        String id = row.text();
-        Kind kind = kinds.get(row.text());
-        int lineage = history.lineage(row.text());
-        String positionedIn = row.text();
-        int stream = history.stream(positionedIn);
-        boolean streamed = row.flag();
-        long lag = row.number();
-        boolean log = kind == Kind.LOG;
-        if (lineage < 0 || log && stream < 0) {
-            row.skip(BACKUP_CELLS - 6);
-            return false;
-        }
-        String parent = row.text();
-        String run = row.text();
-        long started = row.number();
-        long ended = row.number();
-        long consistentAt = row.number();
-        boolean selfContained = row.flag();
-        long from = row.numberOr(-1);
-        long to = row.numberOr(-1);
-        boolean own = log || stream == 0;
-        history.addRow(
-                id,
-                kind,
-                lineage,
-                log ? stream : -1,
-                parent,
-                run,
-                started,
-                ended,
-                consistentAt,
-                selfContained,
-                own ? from : -1,
-                own ? to : -1,
-                row.numberOr(History.ALWAYS),
-                row.numberOr(History.ALWAYS));
-        if (!own) {
-            history.addPositions(stream, from, to);
-        }
-        if (log && streamed) {
-            history.streamed(lag);
-        }
-        return true;
+        return () -> {
+            History.Builder history = History.of(database);
+            backups.into(history);
+            runs.forEach(history::add);
+            return history.build();
+        };
     }
 
     /** Passes on every run in the order it was first told of. */

@@ -11,9 +11,11 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 
 /** A catalog that writes into SQLite within a transaction its owner ends. */
@@ -28,6 +30,8 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     private final RunTable runs;
     private final BackupTable backups;
     private final Set<String> touched = new HashSet<>();
+    /** By database, the numbers of the backups that changed. */
+    private final Map<String, Set<Long>> changed = new HashMap<>();
 
     SqliteCatalog(Connection connection) throws SQLException {
         this.connection = connection;
@@ -99,22 +103,28 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     @Override
     public Change put(Backup backup) {
         try {
-            if (backups.add(backup)) {
-                touched.add(backup.database());
+            long added = backups.add(backup);
+            if (added > 0) {
+                touch(backup.database(), added);
                 return Change.ADDED;
             }
             Backup known = backups.get(backup.id());
             Backup merged = Merging.merge(known, backup);
             Change change = Merging.change(known, merged);
             if (change != Change.UNCHANGED) {
-                backups.replace(merged);
-                touched.add(known.database());
-                touched.add(backup.database());
+                long num = backups.replace(merged);
+                touch(known.database(), num);
+                touch(backup.database(), num);
             }
             return change;
         } catch (SQLException e) {
             throw failure(e);
         }
+    }
+
+    private void touch(String database, long backup) {
+        touched.add(database);
+        changed.computeIfAbsent(database, d -> new HashSet<>()).add(backup);
     }
 
     /** Counts the changes and notes how new the facts of their source are. */
@@ -125,6 +135,10 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
                 count.setString(1, database);
                 count.executeUpdate();
             }
+        }
+        Packs packs = new Packs(connection);
+        for (Map.Entry<String, Set<Long>> entry : changed.entrySet()) {
+            packs.changed(entry.getKey(), entry.getValue());
         }
         try (PreparedStatement source = connection.prepareStatement("INSERT INTO source VALUES (?, ?, ?)"
                 + " ON CONFLICT (name) DO UPDATE SET received = excluded.received,"

@@ -1,0 +1,41 @@
+package firth.store;
+
+import firth.core.history.Kind;
+
+/** Something that takes the backups of a database row by row, each followed by its further positions and its copies. */
+interface BackupRows {
+
+    /** A backup; positions below 0 and moments of {@link firth.core.history.History#ALWAYS} are not known. */
+    record Row(
+            long num,
+            String id,
+            Kind kind,
+            String lineage,
+            String stream,
+            boolean streamed,
+            long lag,
+            String parent,
+            String run,
+            long started,
+            long ended,
+            long consistentAt,
+            boolean selfContained,
+            long from,
+            long to,
+            long fromTime,
+            long toTime) {}
+
+    void backup(Row row);
+
+    void positions(String stream, long from, long to);
+
+    void copy(
+            String store,
+            long landed,
+            boolean stated,
+            long lockedUntil,
+            long gone,
+            long found,
+            long since,
+            double bytes);
+}
