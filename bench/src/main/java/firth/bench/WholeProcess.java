@@ -23,18 +23,19 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
 
 /**
  * Times, in one run and over one file, the evaluation of a whole fleet against a bare scan of its logs and the naive gap
- * query, both by the sqlite3 library, and prints the ratios. Then evaluates a fleet of 5 000 databases in memory.
+ * query, both by the sqlite3 library, and prints the ratios. Then evaluates a fleet of 5 000 databases.
  */
 public final class WholeProcess {
 
     private static final int LOGS_A_DATABASE = 3_360;
     private static final Duration INTERVAL = Duration.ofMinutes(15);
-    private static final int ROUNDS = 5;
+    private static final int ROUNDS = 9;
 
     private WholeProcess() {}
 
@@ -44,7 +45,7 @@ public final class WholeProcess {
         Path file = Path.of(args.length > 1 ? args[1] : ".firth/bench-" + databases + ".db");
         make(file, databases);
         fromTheFile(file, databases);
-        inMemory(5_000);
+        large(5_000);
     }
 
     private record From(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
@@ -161,31 +162,32 @@ public final class WholeProcess {
         return best;
     }
 
-    /** All of it at once in memory: whether it fits is up to the heap the process was given. */
-    private static void inMemory(int databases) {
-        long begin = System.nanoTime();
-        List<DatabaseFacts> all = IntStream.range(0, databases)
-                .mapToObj(d -> BenchFleet.facts(id(d), LOGS_A_DATABASE, INTERVAL, d))
-                .toList();
-        say("%,d databases in memory, made in %.0f s", databases, seconds(begin));
+    /** A large fleet, each database made, evaluated and let go: whether it fits is up to the heap the process was given. */
+    private static void large(int databases) {
         Fleet fleet = BenchFleet.fleet();
         Instant end = BenchFleet.end(LOGS_A_DATABASE, INTERVAL);
         Span period = BenchFleet.period(LOGS_A_DATABASE, INTERVAL);
-        for (int round = 0; round < 2; round++) {
-            long start = System.nanoTime();
-            long backups = all.parallelStream()
-                    .map(f -> Evaluation.of(f, fleet, end, period))
-                    .mapToLong(e -> counted(e)[0])
-                    .sum();
-            double took = seconds(start);
-            Runtime runtime = Runtime.getRuntime();
-            say(
-                    "evaluated in %.1f s: %,.0f backups a second; heap in use %,d MB of %,d",
-                    took,
-                    backups / took,
-                    (runtime.totalMemory() - runtime.freeMemory()) >> 20,
-                    runtime.maxMemory() >> 20);
-        }
+        LongAdder evaluating = new LongAdder();
+        long begin = System.nanoTime();
+        long backups = IntStream.range(0, databases)
+                .parallel()
+                .mapToLong(d -> {
+                    DatabaseFacts facts = BenchFleet.facts(id(d), LOGS_A_DATABASE, INTERVAL, d);
+                    long start = System.nanoTime();
+                    long count = counted(Evaluation.of(facts, fleet, end, period))[0];
+                    evaluating.add(System.nanoTime() - start);
+                    return count;
+                })
+                .sum();
+        say(
+                "%,d databases, %,d backups: %.1f s with making them; evaluating took %.1f s of one thread, %,.0f backups a"
+                        + " second; heap at most %,d MB",
+                databases,
+                backups,
+                seconds(begin),
+                evaluating.sum() / 1e9,
+                backups / (evaluating.sum() / 1e9),
+                Runtime.getRuntime().maxMemory() >> 20);
     }
 
     private static double seconds(long since) {

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 
 /**
  * Evaluations of the fleet, kept for as long as what they depend on stays the same: the facts of the database, the
@@ -37,7 +38,8 @@ public class Evaluations {
 
     private record Shared(long change, FleetNow fleet) {}
 
-    private record Loaded(long change, long sharedChange, History history) {}
+    /** A database's facts as they were read; put into columns only while they are looked at. */
+    private record Loaded(long change, long sharedChange, Supplier<History> history) {}
 
     private record Key(String database, long change, long sharedChange, Lookout.View view) {}
 
@@ -81,7 +83,7 @@ public class Evaluations {
         long sharedChange = changes.getOrDefault("", 0L);
         Loaded known = histories.get(database.id());
         if (known == null || known.change != change || known.sharedChange != sharedChange) {
-            histories.put(database.id(), new Loaded(change, sharedChange, snapshot.history(database)));
+            histories.put(database.id(), new Loaded(change, sharedChange, snapshot.historyLater(database)));
         }
     }
 
@@ -94,7 +96,7 @@ public class Evaluations {
                 return known;
             }
         }
-        Evaluation answer = evaluate(fleet, database, loaded.history, view);
+        Evaluation answer = evaluate(fleet, database, loaded.history.get(), view);
         synchronized (answers) {
             answers.put(key, answer);
         }

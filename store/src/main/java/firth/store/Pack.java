@@ -8,7 +8,6 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.function.LongPredicate;
 import java.util.zip.CRC32C;
 
@@ -219,7 +218,7 @@ final class Pack implements BackupRows {
                     taker.positions(stream, from, from + length);
                 }
             } else {
-                copy(what, in, words, expected.ended, taken ? Optional.of(taker) : Optional.empty());
+                copy(what, in, words, expected.ended, taken, taker);
             }
         }
     }
@@ -288,7 +287,7 @@ final class Pack implements BackupRows {
                 toTime);
     }
 
-    private static void copy(int flags, Bytes in, List<String> words, long ended, Optional<BackupRows> taker) {
+    private static void copy(int flags, Bytes in, List<String> words, long ended, boolean taken, BackupRows taker) {
         String store = word(in, words);
         long landed = ended + in.take();
         long lockedUntil = (flags & LOCKED) != 0 ? landed + in.take() : History.ALWAYS;
@@ -296,6 +295,8 @@ final class Pack implements BackupRows {
         long found = (flags & FOUND) != 0 ? landed + in.take() : History.NEVER;
         long since = (flags & SINCE) != 0 ? landed + in.take() : History.ALWAYS;
         double bytes = (flags & BYTES) != 0 ? in.takeDouble() : Double.NaN;
-        taker.ifPresent(t -> t.copy(store, landed, (flags & STATED) != 0, lockedUntil, gone, found, since, bytes));
+        if (taken) {
+            taker.copy(store, landed, (flags & STATED) != 0, lockedUntil, gone, found, since, bytes);
+        }
     }
 }

@@ -80,6 +80,7 @@ final class Packs {
     }
 
     Loaded load(String database) throws SQLException {
+        int rows = (int) number("SELECT rows FROM pack WHERE database = ?", database);
         Optional<byte[]> content = content(database).filter(Pack::isSound);
         if (content.isEmpty()) {
             byte[] all = read(database, false);
@@ -88,9 +89,9 @@ final class Packs {
         Set<Long> changed = unpacked(database);
         byte[] since = changed.isEmpty() ? new Pack().content() : read(database, true);
         return history -> {
-            HistoryRows rows = new HistoryRows(history);
-            Pack.unpack(content.get(), changed::contains, rows);
-            Pack.unpack(since, num -> false, rows);
+            HistoryRows taker = new HistoryRows(history.expect(rows + changed.size()));
+            Pack.unpack(content.get(), changed::contains, taker);
+            Pack.unpack(since, num -> false, taker);
         };
     }
 

@@ -216,12 +216,12 @@ public final class History {
 
     /** When it was found spoiled, or {@link #NEVER}. */
     public long foundMs(int copy) {
-        return rows.found[copy];
+        return rows.found == null ? NEVER : rows.found[copy];
     }
 
     /** Since when a spoiled copy is, {@link #ALWAYS} where that is not known. */
     public long sinceMs(int copy) {
-        return rows.since[copy];
+        return rows.since == null ? ALWAYS : rows.since[copy];
     }
 
     /** Bytes in the store: the copy's own where stated, else the backup's, else NaN. */
@@ -279,8 +279,10 @@ public final class History {
         private long[] landed = new long[64];
         private long[] lockedUntil = new long[64];
         private long[] gone = new long[64];
-        private long[] found = new long[64];
-        private long[] since = new long[64];
+        /** Absent until a copy is known to be spoiled, as most never are. */
+        private long[] found;
+
+        private long[] since;
         private double[] copyBytes = new double[64];
         private final List<String> storeIds = new ArrayList<>();
         private final Map<String, Integer> storeIndex = new HashMap<>();
@@ -413,6 +415,43 @@ public final class History {
             return this;
         }
 
+        /** Makes room for that many backups with two copies each. */
+        public Builder expect(int backups) {
+            if (backups > kinds.length) {
+                grow(backups);
+                growCopies(Math.max(2 * backups, landed.length));
+            }
+            return this;
+        }
+
+        /** There are few stores, and their names are mostly the very same text again: looked for among the first by that. */
+        private int indexOf(String store) {
+            for (int s = 0; s < Math.min(storeIds.size(), 4); s++) {
+                if (storeIds.get(s) == store) {
+                    return s;
+                }
+            }
+            return storeIndex.computeIfAbsent(store, s -> {
+                storeIds.add(s);
+                return storeIds.size() - 1;
+            });
+        }
+
+        private void growCopies(int n) {
+            copyStore = Arrays.copyOf(copyStore, n);
+            landed = Arrays.copyOf(landed, n);
+            lockedUntil = Arrays.copyOf(lockedUntil, n);
+            gone = Arrays.copyOf(gone, n);
+            copyBytes = Arrays.copyOf(copyBytes, n);
+            if (found != null) {
+                int known = found.length;
+                found = Arrays.copyOf(found, n);
+                since = Arrays.copyOf(since, n);
+                Arrays.fill(found, known, n, NEVER);
+                Arrays.fill(since, known, n, ALWAYS);
+            }
+        }
+
         private void grow(int n) {
             kinds = Arrays.copyOf(kinds, n);
             lineages = Arrays.copyOf(lineages, n);
@@ -486,26 +525,24 @@ public final class History {
                 double bytes) {
             int c = firstCopy[size];
             if (c == landed.length) {
-                int n = c * 2;
-                copyStore = Arrays.copyOf(copyStore, n);
-                landed = Arrays.copyOf(landed, n);
-                lockedUntil = Arrays.copyOf(lockedUntil, n);
-                gone = Arrays.copyOf(gone, n);
-                found = Arrays.copyOf(found, n);
-                since = Arrays.copyOf(since, n);
-                copyBytes = Arrays.copyOf(copyBytes, n);
+                growCopies(c * 2);
             }
-            copyStore[c] = storeIndex.computeIfAbsent(store, s -> {
-                storeIds.add(s);
-                return storeIds.size() - 1;
-            });
+            if (foundMs != NEVER && found == null) {
+                found = new long[landed.length];
+                since = new long[landed.length];
+                Arrays.fill(found, NEVER);
+                Arrays.fill(since, ALWAYS);
+            }
+            copyStore[c] = indexOf(store);
             long lag = lags == null ? -1 : lags[size - 1];
             long whole = lag < 0 ? landedMs : toTime[size - 1] + lag;
             landed[c] = lag >= 0 && statedLanding ? Math.max(landedMs, whole) : whole;
             lockedUntil[c] = lockedUntilMs;
             gone[c] = goneMs;
-            found[c] = foundMs;
-            since[c] = sinceMs;
+            if (found != null) {
+                found[c] = foundMs;
+                since[c] = sinceMs;
+            }
             copyBytes[c] = bytes;
             firstCopy[size] = c + 1;
             return this;
