@@ -99,6 +99,22 @@ function slot(
   };
 }
 
+type Lying = DatabaseView["shelves"][number]["backups"][number];
+
+function lying(id: string, when: string, verdict: string, more: Partial<Lying>): Lying {
+  return {
+    id,
+    kind: "full",
+    at: when,
+    verdict,
+    lockedUntil: null,
+    held: false,
+    rungs: [],
+    reasons: [],
+    ...more,
+  };
+}
+
 export function database(of: Row): DatabaseView {
   return {
     asOf: TO,
@@ -152,7 +168,36 @@ export function database(of: Row): DatabaseView {
       ]),
       slot("2026-11-04", "missed", []),
     ],
-    cadence: [{ schedule: "logs", from: "2026-11-04T00:00:00Z", to: "2026-11-05T00:00:00Z", missed: 143 }],
+    cadence: [
+      {
+        schedule: "logs",
+        stream: "main",
+        from: "2026-11-04T00:00:00Z",
+        to: "2026-11-05T00:00:00Z",
+        missed: 143,
+      },
+    ],
+    streams: ["main"],
+    lineages: [{ id: "1", parent: null, openedAt: FROM, until: null, forks: [] }],
+    shelves: [
+      {
+        store: "n1",
+        name: "Quay near",
+        role: "near",
+        reachSeconds: 10 * 86_400,
+        backups: [
+          lying("full-new", "2026-11-10T00:00:00Z", "needed", {
+            rungs: ["month"],
+            reasons: ["monthly rung"],
+          }),
+          lying("full-old", "2026-10-02T00:00:00Z", "obsolete", { reasons: ["replaced by"] }),
+          lying("full-kept", "2026-10-01T00:00:00Z", "needed", { held: true, reasons: ["held"] }),
+        ],
+        logs: [{ from: FROM, to: TO, verdict: "needed", logs: 960 }],
+        obsoleteBytes: 3e9,
+      },
+    ],
+    findings: [],
   };
 }
 

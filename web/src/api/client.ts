@@ -89,9 +89,13 @@ export function useBackups(id: string, view: ViewParams, filter: BackupFilter, e
 /** What a question "why?" is about. */
 export type Subject = {
   database: string;
-  about: "age" | "grade" | "gap" | "copy";
+  about: "age" | "grade" | "breach" | "gap" | "copy" | "slot" | "cadence";
   hazard?: string;
   position?: number;
+  lineage?: string;
+  stream?: string;
+  schedule?: string;
+  at?: string;
   backup?: string;
   store?: string;
 };

@@ -142,11 +142,15 @@ export interface paths {
                 query?: {
                     about?: string;
                     asOf?: string;
+                    at?: string;
                     backup?: string;
                     hazard?: string;
+                    lineage?: string;
                     period?: string;
                     position?: number;
+                    schedule?: string;
                     store?: string;
+                    stream?: string;
                 };
                 header?: never;
                 path: {
@@ -353,6 +357,7 @@ export interface components {
         };
         CadenceView: {
             schedule: string;
+            stream: string;
             from: components["schemas"]["Instant"];
             to: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             /** Format: int64 */
@@ -405,12 +410,28 @@ export interface components {
             tallies: components["schemas"]["Tally"][];
             slots: components["schemas"]["SlotView"][];
             cadence: components["schemas"]["CadenceView"][];
+            streams: string[];
+            lineages: components["schemas"]["LineageView"][];
+            shelves: components["schemas"]["Shelf"][];
+            findings: components["schemas"]["FindingView"][];
         };
         FactView: {
             label: string;
             id: string | null;
             at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             note: string;
+        };
+        FindingView: {
+            code: string;
+            since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            text: string;
+            action: string;
+            facts: string[];
+        };
+        Fork: {
+            stream: string;
+            /** Format: int64 */
+            position: number;
         };
         GapInfo: {
             lineage: string;
@@ -474,6 +495,30 @@ export interface components {
         Label: {
             word: string;
             text: string;
+        };
+        LineageView: {
+            id: string;
+            parent: string | null;
+            openedAt: components["schemas"]["Instant"];
+            until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            forks: components["schemas"]["Fork"][];
+        };
+        LogStretch: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            verdict: string;
+            /** Format: int32 */
+            logs: number;
+        };
+        Lying: {
+            id: string;
+            kind: string;
+            at: components["schemas"]["Instant"];
+            verdict: string;
+            lockedUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            held: boolean;
+            rungs: string[];
+            reasons: string[];
         };
         Mark: {
             id: string;
@@ -544,6 +589,17 @@ export interface components {
             to: components["schemas"]["Instant"];
             where: string;
             gap: components["schemas"]["GapInfo"] | null;
+        };
+        Shelf: {
+            store: string;
+            name: string;
+            role: string;
+            /** Format: double */
+            reachSeconds: number | null;
+            backups: components["schemas"]["Lying"][];
+            logs: components["schemas"]["LogStretch"][];
+            /** Format: double */
+            obsoleteBytes: number;
         };
         SlotView: {
             schedule: string;

@@ -2,13 +2,17 @@ import type { DatabaseView } from "../../api/client";
 import { gapSentence, hazardName } from "../../ribbon/words";
 import { count, day, duration, longMoment, promise, size, span } from "../../time/words";
 import { useAskWhy } from "../../why/context";
+import { Lineages } from "./Lineages";
 
 /** Promised and achieved, gaps, and what may be purged. */
 export function Aside({ data }: { data: DatabaseView }) {
   return (
     <aside className="border-l border-line bg-panel px-5 pt-3 pb-10">
+      <Findings data={data} />
       <Promised data={data} />
+      <Breaches data={data} />
       <Gaps data={data} />
+      <Lineages data={data} />
       <Purgeable data={data} />
     </aside>
   );
@@ -96,6 +100,57 @@ function percent(share: number): string {
   return share === 1 ? "100 %" : `${(Math.floor(share * 1000) / 10).toFixed(1)} %`;
 }
 
+const BREACHES = 3;
+
+/** The worst stretches outside an objective, each with its why. */
+function Breaches({ data }: { data: DatabaseView }) {
+  const ask = useAskWhy();
+  const { row } = data;
+  const all = data.channels.flatMap((c) => c.breaches.map((b) => ({ ...b, hazard: c.hazard })));
+  if (all.length === 0) return null;
+  const worst = [...all].sort((a, b) => b.worstSeconds - a.worstSeconds).slice(0, BREACHES);
+  return (
+    <div data-testid="breaches">
+      <h2 className="mt-5 text-[18px]">Breaches</h2>
+      <p className="text-muted">
+        {all.length} in the period{all.length > worst.length ? "; the worst:" : ":"}
+      </p>
+      {worst.map((b) => {
+        const subject = { database: row.id, about: "breach", hazard: b.hazard, at: b.from } as const;
+        return (
+          <p key={`${b.hazard}${b.from}`} className="border-t border-line py-1.5">
+            {hazardName(b.hazard)}, {span(b.from, b.to, row.zone)}, at worst <b>{duration(b.worstSeconds)}</b>{" "}
+            <button
+              className="text-button"
+              data-why={JSON.stringify({ subject, zone: row.zone })}
+              onClick={() => ask(subject, row.zone)}
+            >
+              Why?
+            </button>
+          </p>
+        );
+      })}
+    </div>
+  );
+}
+
+/** Records that cannot all be true, with what ends that. */
+function Findings({ data }: { data: DatabaseView }) {
+  if (data.findings.length === 0) return null;
+  return (
+    <div data-testid="findings" className="mb-5">
+      <h2 className="text-[18px]">Records that contradict one another</h2>
+      {data.findings.map((f) => (
+        <div key={f.code + f.facts.join()} className="border-t border-line py-1.5">
+          <p>{f.text}</p>
+          <p className="text-muted">{f.action}</p>
+          <p className="font-mono text-[12px] break-all text-muted">{f.facts.join(", ")}</p>
+        </div>
+      ))}
+    </div>
+  );
+}
+
 function Gaps({ data }: { data: DatabaseView }) {
   const ask = useAskWhy();
   const { row } = data;
@@ -113,9 +168,19 @@ function Gaps({ data }: { data: DatabaseView }) {
         </p>
       )}
       {data.gaps.map((g) => {
-        const subject = { database: row.id, about: "gap", position: g.fromPosition } as const;
+        const subject = {
+          database: row.id,
+          about: "gap",
+          position: g.fromPosition,
+          lineage: g.lineage,
+          stream: g.stream,
+        } as const;
         return (
-          <div key={g.fromPosition} className="border-t border-line py-1.5" data-testid="gap">
+          <div
+            key={`${g.lineage} ${g.stream} ${g.fromPosition}`}
+            className="border-t border-line py-1.5"
+            data-testid="gap"
+          >
             <p className="font-semibold">
               {g.after && g.before
                 ? span(g.after, g.before, row.zone)
@@ -125,6 +190,12 @@ function Gaps({ data }: { data: DatabaseView }) {
               <span className={g.state === "unbridged" ? "text-coral-text" : "text-muted"}> {g.state}</span>
             </p>
             <p>{gapSentence(g)}</p>
+            {(data.lineages.length > 1 || data.streams.length > 1) && (
+              <p className="text-muted">
+                lineage {g.lineage}
+                {data.streams.length > 1 && `, stream ${g.stream}`}
+              </p>
+            )}
             {g.leavesReach && (
               <p className="text-muted">It leaves reach on {day(g.leavesReach, row.zone)}.</p>
             )}

@@ -4,7 +4,10 @@ import { describe, expect, it } from "vitest";
 import { backups, database, holed } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { WhyProvider } from "../../why/WhyPanel";
+import { Aside } from "./Aside";
 import { DatabasePage } from "./DatabasePage";
+import { Lineages } from "./Lineages";
+import { Shelves } from "./Shelves";
 import { SlotsChart } from "./SlotsChart";
 
 const why = {
@@ -51,10 +54,73 @@ describe("a database", () => {
   it("compares runs with slots, and logs with their interval", () => {
     renderAt("/", <SlotsChart data={database(holed)} width={800} labels={80} />);
     const slots = screen.getByTestId("slots");
-    expect(slots).toHaveTextContent(
-      "1 on-time, 1 failed, 1 missed. Logs came too far apart once, 143 landings were missed.",
+    expect(slots).toHaveTextContent("1 on-time, 1 failed, 1 missed.");
+    expect(screen.getByTestId("cadence")).toHaveTextContent(
+      /once, 143 landings were missed:.*4 Nov.*143 missed/,
     );
     expect(slots.querySelector("[data-verdict='missed']")).not.toBeNull();
+  });
+
+  const drawn = () =>
+    renderAt(
+      "/",
+      <WhyProvider>
+        <SlotsChart data={database(holed)} width={800} labels={80} />
+        <Shelves data={database(holed)} width={800} labels={80} />
+      </WhyProvider>,
+      { [`/api/databases/${holed.id}/why`]: why },
+    );
+
+  it("shows the shelf and asks why a backup lies there", async () => {
+    const { asked } = drawn();
+    const kept = within(screen.getByTestId("shelf")).getByRole("button", { name: /full-kept.*held/ });
+    fireEvent.keyDown(kept, { key: "Enter" });
+    expect(await screen.findByTestId("why")).toBeInTheDocument();
+    await waitFor(() => expect(asked.at(-1)).toContain("about=copy&backup=full-kept&store=n1"));
+  });
+
+  it("asks why of slots and of missed logs", async () => {
+    const { asked } = drawn();
+    fireEvent.click(within(screen.getByTestId("slots")).getByRole("button", { name: /missed. Why/ }));
+    await waitFor(() => expect(asked.at(-1)).toContain("about=slot&schedule=nightly&at=2026-11-04T22"));
+    fireEvent.click(within(screen.getByTestId("cadence")).getByText("Why?"));
+    await waitFor(() =>
+      expect(asked.at(-1)).toContain("about=cadence&schedule=logs&stream=main&at=2026-11-04"),
+    );
+  });
+
+  it("tells of lineages and streams where there is more than one", () => {
+    const data = database(holed);
+    const forked = {
+      id: "2",
+      parent: "1",
+      openedAt: "2026-11-04T10:20:00Z",
+      until: null,
+      forks: [{ stream: "main", position: 150 }],
+    };
+    const { container } = renderAt(
+      "/",
+      <Lineages data={{ ...data, lineages: [...data.lineages, forked], streams: ["east", "west"] }} />,
+    );
+    expect(container).toHaveTextContent("2 log streams: east, west");
+    expect(container).toHaveTextContent("2 forked from 1 at 150 in main");
+    expect(renderAt("/", <Lineages data={data} />).container).not.toHaveTextContent("Lineages");
+  });
+
+  it("names records that contradict one another, and breaches", () => {
+    const data = database(holed);
+    const finding = {
+      code: "gone-before-landed",
+      since: null,
+      text: "The copy is gone since before it landed.",
+      action: "Correct landed or gone.",
+      facts: ["berths-full-2"],
+    };
+    const breach = { from: "2026-11-03T00:00:00Z", to: "2026-11-03T05:00:00Z", worstSeconds: 18_000 };
+    const channels = data.channels.map((c) => ({ ...c, breaches: [breach] }));
+    renderAt("/", <Aside data={{ ...data, findings: [finding], channels }} />);
+    expect(screen.getByTestId("findings")).toHaveTextContent("Correct landed or gone.berths-full-2");
+    expect(screen.getByTestId("breaches")).toHaveTextContent("at worst 5 h 00");
   });
 
   it("lists copies with their verdicts and first reasons", async () => {

@@ -12,6 +12,7 @@ import { AgeChart } from "./AgeChart";
 import { Aside } from "./Aside";
 import { Backups } from "./Backups";
 import { FullsChart } from "./FullsChart";
+import { Shelves } from "./Shelves";
 import { SlotsChart } from "./SlotsChart";
 
 const LABELS = 86;
@@ -68,9 +69,7 @@ function Database({ data }: { data: DatabaseView }) {
             · times in {zone}
           </span>
         </div>
-        <div ref={box}>
-          {full > 0 && <Charts data={data} width={width} />}
-        </div>
+        <div ref={box}>{full > 0 && <Charts data={data} width={width} />}</div>
         <Backups id={row.id} zone={zone} tallies={data.tallies} />
       </main>
       <Aside data={data} />
@@ -101,6 +100,7 @@ function Charts({ data, width }: { data: DatabaseView; width: number }) {
       <AgeChart data={data} width={width} labels={LABELS} />
       <FullsChart data={data} width={width} labels={LABELS} />
       <SlotsChart data={data} width={width} labels={LABELS} />
+      <Shelves data={data} width={width} labels={LABELS} />
     </>
   );
 }

@@ -1,5 +1,6 @@
 import type { DatabaseView } from "../../api/client";
 import { duration, longMoment, moment } from "../../time/words";
+import { useAskWhy } from "../../why/context";
 import { slotBars, slotTally } from "./slots";
 
 const HEIGHT = 34;
@@ -10,8 +11,8 @@ export function SlotsChart({ data, width, labels }: { data: DatabaseView; width:
   const begun = data.slots.filter((s) => Date.parse(s.open) <= Date.parse(data.asOf));
   const shown = begun.slice(-MOST);
   const zone = data.row.zone;
+  const ask = useAskWhy();
   const each = Math.min(26, width / Math.max(1, shown.length));
-  const missed = data.cadence.reduce((sum, c) => sum + c.missed, 0);
   return (
     <section aria-label="Runs against slots" data-testid="slots">
       <h2 className="mt-3 text-[18px]">Runs against slots</h2>
@@ -21,7 +22,7 @@ export function SlotsChart({ data, width, labels }: { data: DatabaseView; width:
         <svg
           width={width + labels}
           height={HEIGHT + 4}
-          role="img"
+          role="group"
           aria-label={slotTally(begun)}
           className="block"
         >
@@ -29,8 +30,33 @@ export function SlotsChart({ data, width, labels }: { data: DatabaseView; width:
             const x = labels + i * each;
             const failed = s.verdict === "failed" || s.verdict === "retrying";
             const quiet = s.verdict === "superseded" || s.verdict === "excused";
+            const subject = {
+              database: data.row.id,
+              about: "slot",
+              schedule: s.schedule,
+              at: s.open,
+            } as const;
+            const text =
+              `${s.schedule}, ${longMoment(s.open, zone)} to ${moment(s.close, zone)}: ${s.verdict}` +
+              (s.spillSeconds > 0 ? `, ${duration(s.spillSeconds)} outside the open hours` : "");
+            const open = () => ask(subject, zone);
             return (
-              <g key={`${s.schedule}${s.open}`} data-verdict={s.verdict}>
+              <g
+                key={`${s.schedule}${s.open}`}
+                data-verdict={s.verdict}
+                role="button"
+                tabIndex={0}
+                className="cursor-pointer"
+                aria-label={`${text}. Why?`}
+                data-why={JSON.stringify({ subject, zone })}
+                onClick={open}
+                onKeyDown={(e) => {
+                  if (e.key === "Enter" || e.key === " ") {
+                    e.preventDefault();
+                    open();
+                  }
+                }}
+              >
                 <rect
                   x={x + 1}
                   y={2}
@@ -64,10 +90,7 @@ export function SlotsChart({ data, width, labels }: { data: DatabaseView; width:
                     strokeDasharray="5 3"
                   />
                 )}
-                <title>
-                  {`${s.schedule}, ${longMoment(s.open, zone)} to ${moment(s.close, zone)}: ${s.verdict}` +
-                    (s.spillSeconds > 0 ? `, ${duration(s.spillSeconds)} outside the open hours` : "")}
-                </title>
+                <title>{text}</title>
               </g>
             );
           })}
@@ -76,10 +99,53 @@ export function SlotsChart({ data, width, labels }: { data: DatabaseView; width:
       <p className="text-[12px] text-muted">
         {shown.length > 0 &&
           `${slotTally(begun)}${begun.length > shown.length ? `; the newest ${shown.length} are drawn` : ""}. `}
-        {data.cadence.length > 0
-          ? `Logs came too far apart ${data.cadence.length === 1 ? "once" : `${data.cadence.length} times`}, ${missed} landings were missed.`
-          : ""}
       </p>
+      <Cadence data={data} />
     </section>
+  );
+}
+
+const LISTED = 4;
+
+/** Where logs came too far apart: the worst few, each with its why. */
+function Cadence({ data }: { data: DatabaseView }) {
+  const ask = useAskWhy();
+  const zone = data.row.zone;
+  if (data.cadence.length === 0) return null;
+  const missed = data.cadence.reduce((sum, c) => sum + c.missed, 0);
+  const worst = [...data.cadence].sort((a, b) => b.missed - a.missed).slice(0, LISTED);
+  return (
+    <div className="mt-1 text-[12px]" data-testid="cadence">
+      <p className="text-muted">
+        Logs came too far apart {data.cadence.length === 1 ? "once" : `${data.cadence.length} times`},{" "}
+        {missed} {missed === 1 ? "landing was" : "landings were"} missed
+        {data.cadence.length > worst.length ? "; the worst:" : ":"}
+      </p>
+      <ul>
+        {worst.map((c) => {
+          const subject = {
+            database: data.row.id,
+            about: "cadence",
+            schedule: c.schedule,
+            stream: c.stream,
+            at: c.from,
+          } as const;
+          return (
+            <li key={`${c.schedule}${c.stream}${c.from}`}>
+              {data.streams.length > 1 && <>stream {c.stream}, </>}
+              {longMoment(c.from, zone)} {c.to ? `to ${longMoment(c.to, zone)}` : "until now"}: {c.missed}{" "}
+              missed{" "}
+              <button
+                className="text-button"
+                data-why={JSON.stringify({ subject, zone })}
+                onClick={() => ask(subject, zone)}
+              >
+                Why?
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </div>
   );
 }

@@ -60,6 +60,11 @@ public final class SaltmarshFerries {
                         new Voyage(ferry, now, seed, out).write();
                     }
                 }
+                if (part == Part.NORTHQUAY) {
+                    for (Passage passage : passages()) {
+                        passage.write(out);
+                    }
+                }
             }
         }
     }
@@ -112,6 +117,17 @@ public final class SaltmarshFerries {
                         .deletedByAge(Duration.ofDays(11)),
                 new Ferry("lost-property", "MySQL 8", "southquay", Rules.KIOSKS, 2),
                 new Ferry("moorings", "MariaDB 10.11", "southquay", Rules.KIOSKS, 6).withoutPolicy());
+    }
+
+    private List<Passage> passages() {
+        Instant hour = now.truncatedTo(ChronoUnit.HOURS);
+        return List.of(
+                new Passage("season-tickets", "PostgreSQL 16", List.of("main"), now)
+                        .restoredAt(hour.minus(Duration.ofDays(9)).plus(Duration.ofMinutes(20)))
+                        .held(),
+                new Passage("gate-counters", "Oracle 19", List.of("east", "west"), now)
+                        .losingLogsFrom(hour.minus(Duration.ofDays(5))),
+                new Passage("radar", "PostgreSQL 16", List.of("main"), now).streamed());
     }
 
     private String sailings() {

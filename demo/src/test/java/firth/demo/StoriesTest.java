@@ -39,7 +39,10 @@ class StoriesTest {
             Map.entry("kiosk-south", "covered"),
             Map.entry("webshop", "stranded"),
             Map.entry("lost-property", "covered"),
-            Map.entry("moorings", "covered"));
+            Map.entry("moorings", "covered"),
+            Map.entry("season-tickets", "covered"),
+            Map.entry("gate-counters", "short"),
+            Map.entry("radar", "covered"));
 
     private static byte[] part(SaltmarshFerries.Part part, Instant now) throws IOException {
         ByteArrayOutputStream out = new ByteArrayOutputStream();

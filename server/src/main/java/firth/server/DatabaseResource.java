@@ -12,6 +12,8 @@ import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.QueryParam;
+import java.time.Instant;
+import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -78,9 +80,13 @@ public class DatabaseResource {
     /**
      * Why a figure or verdict is as it is.
      *
-     * @param about age, grade, gap or copy
-     * @param hazard of an age: mishap, siteLoss or sabotage
+     * @param about age, grade, breach, gap, copy, slot or cadence
+     * @param hazard of an age or breach: mishap, siteLoss or sabotage
      * @param position of a gap: the first missing position
+     * @param lineage of a gap; absent: the first
+     * @param stream of a gap or of cadence; absent: the first
+     * @param schedule of a slot or of cadence
+     * @param at when the breach, slot or stretch without logs begins
      * @param backup of a copy: the backup
      * @param store of a copy: the store it lies in
      */
@@ -93,18 +99,36 @@ public class DatabaseResource {
             @QueryParam("about") String about,
             @QueryParam("hazard") @DefaultValue("mishap") String hazard,
             @QueryParam("position") @DefaultValue("0") long position,
+            @QueryParam("lineage") String lineage,
+            @QueryParam("stream") String stream,
+            @QueryParam("schedule") @DefaultValue("") String schedule,
+            @QueryParam("at") String at,
             @QueryParam("backup") @DefaultValue("") String backup,
             @QueryParam("store") @DefaultValue("") String store) {
-        Explaining explaining = new Explaining(computed(evaluations.one(id, lookout.view(asOf, period))));
+        Evaluation e = computed(evaluations.one(id, lookout.view(asOf, period)));
+        Explaining explaining = new Explaining(e);
+        String ofLineage = lineage == null ? e.database().lineages().get(0).id() : lineage;
+        String ofStream = stream == null ? e.database().streams().get(0) : stream;
         Optional<Explanation> why = switch (about == null ? "" : about) {
             case "age" -> Optional.of(explaining.age(hazard(hazard)));
             case "grade" -> Optional.of(explaining.grade());
-            case "gap" -> explaining.gap(position);
+            case "breach" -> explaining.breach(hazard(hazard), moment(at));
+            case "gap" -> explaining.gap(ofLineage, ofStream, position);
+            case "slot" -> explaining.slot(schedule, moment(at));
+            case "cadence" -> explaining.cadence(schedule, ofStream, moment(at));
             case "copy" -> explaining.copy(backup, store);
-            default -> throw new BadRequest("about", "is none of age, copy, gap, grade");
+            default -> throw new BadRequest("about", "is none of age, breach, cadence, copy, gap, grade, slot");
         };
         return why.map(DatabaseResource::view)
                 .orElseThrow(() -> new NotFound("There is no such " + about + " as of this moment."));
+    }
+
+    private static Instant moment(String at) {
+        try {
+            return Instant.parse(at == null ? "" : at);
+        } catch (DateTimeParseException e) {
+            throw new BadRequest("at", "is no moment such as 2026-11-23T09:12:00Z");
+        }
     }
 
     private static Hazard hazard(String field) {

@@ -3,6 +3,7 @@ package firth.server;
 import firth.core.Evaluation;
 import firth.core.HazardEvaluation;
 import firth.core.cover.Hazard;
+import firth.core.cover.Lineages;
 import firth.core.history.History;
 import firth.core.objective.AgePieces;
 import firth.core.retention.Retention;
@@ -50,7 +51,31 @@ final class DatabaseViews {
                 data(e),
                 tallies(e),
                 slots(e),
-                cadence(e));
+                cadence(e),
+                e.database().streams(),
+                lineages(e),
+                new Shelves(fleet, e).all(),
+                e.findings().stream()
+                        .map(f -> new DatabaseView.FindingView(
+                                f.code(), f.since().orElse(null), f.text(), f.action(), f.facts()))
+                        .toList());
+    }
+
+    private static List<DatabaseView.LineageView> lineages(Evaluation e) {
+        Lineages lineages = new Lineages(e.database(), e.asOf().toEpochMilli());
+        return IntStream.range(0, lineages.count())
+                .filter(lineages::isKnown)
+                .mapToObj(l -> new DatabaseView.LineageView(
+                        lineages.id(l),
+                        lineages.isChild(l) ? lineages.id(lineages.parent(l)) : null,
+                        Instant.ofEpochMilli(lineages.openedAtMs(l)),
+                        lineages.untilMs(l) == Long.MAX_VALUE ? null : Instant.ofEpochMilli(lineages.untilMs(l)),
+                        IntStream.range(0, e.database().streams().size())
+                                .filter(s -> lineages.isChild(l) && lineages.fork(l, s) >= 0)
+                                .mapToObj(s -> new DatabaseView.Fork(
+                                        e.database().streams().get(s), lineages.fork(l, s)))
+                                .toList()))
+                .toList();
     }
 
     private static List<DatabaseView.SlotView> slots(Evaluation e) {
@@ -74,7 +99,8 @@ final class DatabaseViews {
 
     private static List<DatabaseView.CadenceView> cadence(Evaluation e) {
         return e.cadence().stream()
-                .map(c -> new DatabaseView.CadenceView(c.schedule(), c.from(), c.to().orElse(null), c.missed()))
+                .map(c -> new DatabaseView.CadenceView(
+                        c.schedule(), c.stream(), c.from(), c.to().orElse(null), c.missed()))
                 .toList();
     }
 

@@ -164,6 +164,55 @@ class ApiTest {
     }
 
     @Test
+    void everySlotBreachAndStretchWithoutLogsCanBeAskedWhy() {
+        JsonPath page = given().get("/api/databases/manifests").jsonPath();
+        String opened = page.getString("slots.find { it.verdict == 'failed' }.open");
+        String schedule = page.getString("slots.find { it.verdict == 'failed' }.schedule");
+        given().queryParam("about", "slot")
+                .queryParam("schedule", schedule)
+                .queryParam("at", opened)
+                .get("/api/databases/manifests/why")
+                .then()
+                .statusCode(200)
+                .body("title", equalTo("Why failed"))
+                .body("facts.label", hasItem("run that failed"));
+        given().queryParam("about", "breach")
+                .queryParam("at", page.getString("channels[0].breaches[-1].from"))
+                .get("/api/databases/manifests/why")
+                .then()
+                .statusCode(200)
+                .body("facts.label", hasItem("what moved it last before"));
+        given().queryParam("about", "cadence")
+                .queryParam("schedule", page.getString("cadence[-1].schedule"))
+                .queryParam("at", page.getString("cadence[-1].from"))
+                .get("/api/databases/manifests/why")
+                .then()
+                .statusCode(200)
+                .body("facts.label", hasItem("last log before"));
+        given().get("/api/databases/manifests/why?about=slot&schedule=nightly&at=yesterday")
+                .then()
+                .statusCode(400)
+                .body("what", containsString("at is no moment"));
+    }
+
+    @Test
+    void theShelvesHoldWhatRetentionJudges() {
+        JsonPath page = given().get("/api/databases/season-tickets").jsonPath();
+        assertEquals(List.of("near", "far"), page.getList("shelves.role"));
+        assertEquals(1, page.getList("shelves[0].backups.findAll { it.held }").size());
+        assertTrue(page.getList("shelves[1].backups.findAll { it.lockedUntil != null }")
+                        .size()
+                > 5);
+        int lying = page.getInt("shelves.collect { it.backups.size() + it.logs.collect { l -> l.logs }.sum() }.sum()");
+        assertEquals(page.getInt("tallies.collect { it.copies }.sum()"), lying);
+        assertEquals(List.of("1", "2"), page.getList("lineages.id"));
+        assertEquals("1", page.getString("lineages[1].parent"));
+        assertEquals(
+                List.of("east", "west"),
+                given().get("/api/databases/gate-counters").jsonPath().getList("streams"));
+    }
+
+    @Test
     void aDatabaseWithSeveralStreamsIsComputedFromWhatTheStoreHolds() {
         take("{\"type\":\"database\",\"id\":\"zodiac\",\"zone\":\"UTC\",\"inServiceFrom\":\"2026-11-01T00:00:00Z\","
                         + "\"streams\":[\"a\",\"b\"]}\n"

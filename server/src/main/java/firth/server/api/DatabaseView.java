@@ -17,7 +17,53 @@ public record DatabaseView(
         List<DataBackup> dataBackups,
         List<Tally> tallies,
         List<SlotView> slots,
-        List<CadenceView> cadence) {
+        List<CadenceView> cadence,
+        List<String> streams,
+        List<LineageView> lineages,
+        List<Shelf> shelves,
+        List<FindingView> findings) {
+
+    /**
+     * One unbroken log history; without {@code until} it is in force.
+     *
+     * @param forks where it left its parent, per stream
+     */
+    public record LineageView(
+            String id,
+            @Schema(nullable = true) String parent,
+            Instant openedAt,
+            @Schema(nullable = true) Instant until,
+            List<Fork> forks) {}
+
+    public record Fork(String stream, long position) {}
+
+    /** What lies in one store now, by age. Bytes are those that no rule needs. */
+    public record Shelf(
+            String store,
+            String name,
+            String role,
+            @Schema(nullable = true) Double reachSeconds,
+            List<Lying> backups,
+            List<LogStretch> logs,
+            double obsoleteBytes) {}
+
+    /** A backup other than a log. */
+    public record Lying(
+            String id,
+            String kind,
+            Instant at,
+            String verdict,
+            @Schema(nullable = true) Instant lockedUntil,
+            boolean held,
+            List<String> rungs,
+            List<String> reasons) {}
+
+    /** Logs in a row that are judged alike. */
+    public record LogStretch(Instant from, Instant to, String verdict, int logs) {}
+
+    /** Something wrong with the records themselves. */
+    public record FindingView(
+            String code, @Schema(nullable = true) Instant since, String text, String action, List<String> facts) {}
 
     /** What one hazard leaves, and how its promise was kept. */
     public record Channel(
@@ -76,6 +122,7 @@ public record DatabaseView(
     /** Logs that came too far apart; without {@code to} none has come since. */
     public record CadenceView(
             String schedule,
+            String stream,
             Instant from,
             @Schema(nullable = true) Instant to,
             long missed) {}
