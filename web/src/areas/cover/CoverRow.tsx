@@ -81,29 +81,29 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
         </span>
       </th>
       <td className="relative">
-          <div className="relative" style={{ width }}>
-            <Ribbon
-              water={row.water}
-              sand={row.sand}
-              marks={row.marks}
-              from={cover.from}
-              to={cover.to}
+        <div className="relative" style={{ width }}>
+          <Ribbon
+            water={row.water}
+            sand={row.sand}
+            marks={row.marks}
+            from={cover.from}
+            to={cover.to}
+            width={width}
+            zone={row.zone}
+            chosen={shown}
+            onPoint={(piece) => point(piece)}
+          />
+          <ReachLine row={row} cover={cover} width={width} />
+          {shown && (
+            <PieceCard
+              row={row}
+              piece={shown}
               width={width}
-              zone={row.zone}
-              chosen={shown}
-              onPoint={(piece) => point(piece)}
+              onEnter={() => window.clearTimeout(leaving.current)}
+              onLeave={() => point(null)}
             />
-            <ReachLine row={row} cover={cover} width={width} />
-            {shown && (
-              <PieceCard
-                row={row}
-                piece={shown}
-                width={width}
-                onEnter={() => window.clearTimeout(leaving.current)}
-                onLeave={() => point(null)}
-              />
-            )}
-          </div>
+          )}
+        </div>
       </td>
       <td
         className={`text-right whitespace-nowrap ${broken ? "font-semibold text-coral-text" : ""}`}

@@ -6,10 +6,13 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
 import firth.core.cover.Piece;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.PolicyVersion;
 import firth.core.history.Backup;
 import firth.core.history.Copy;
 import firth.core.objective.AgePieces;
 import firth.core.time.RunningTime;
+import firth.core.time.Span;
 import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
@@ -133,6 +136,57 @@ class CoverPropertiesTest {
                     after.hazards().get(hazard).restorable(),
                     before.hazards().get(hazard).restorable());
         }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void oneMoreLogNeverMakesAnAgeWorse(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        List<Backup> logs = world.backups.stream()
+                .filter(b -> b.kind() == firth.core.history.Kind.LOG)
+                .toList();
+        Backup one = logs.get(world.random().nextInt(logs.size()));
+        List<Backup> without = world.backups.stream().filter(b -> b != one).toList();
+        Evaluation more = world.evaluate(world.backups, world.end);
+        Evaluation less = world.evaluate(without, world.end);
+        for (Hazard hazard : Hazard.values()) {
+            AgePieces ages = more.hazards().get(hazard).ages();
+            AgePieces before = less.hazards().get(hazard).ages();
+            for (long t = world.database.inServiceFrom().toEpochMilli(); t < world.end.toEpochMilli(); t += 1_800_000) {
+                long at = t;
+                assertTrue(ageAt(ages, t) <= ageAt(before, t), () -> hazard + " at " + Instant.ofEpochMilli(at));
+            }
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void aVersionThatChangesNothingChangesNothing(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        PolicyVersion known = world.fleet.versions("p").get(0);
+        PolicyVersion again = new PolicyVersion(
+                "p",
+                2,
+                world.anyMoment(),
+                known.name(),
+                known.enabled(),
+                known.objective(),
+                known.schedules(),
+                known.openHours(),
+                known.retain(),
+                known.copies());
+        Fleet fleet = new Fleet(world.fleet.stores(), List.of(known, again));
+        Span period = new Span(RandomFleet.BEGIN, world.end);
+        Evaluation before = Evaluation.of(world.facts(), world.fleet, world.end, period);
+        Evaluation after = Evaluation.of(world.facts(), fleet, world.end, period);
+        assertEquals(described(before), described(after));
+        assertEquals(verdicts(before), verdicts(after));
+    }
+
+    private static List<String> verdicts(Evaluation e) {
+        return e.slots().stream()
+                .map(s -> s.schedule() + s.open() + s.verdict() + s.runs() + s.spill())
+                .toList();
     }
 
     @ParameterizedTest(name = "seed {0}")
