@@ -40,6 +40,7 @@ class AccessIT {
         "/cover?asOf=2026-01-01T00:00:00Z, [role='status']",
         "/databases/berths, [data-testid='backups']",
         "/databases/webshop, [data-testid='promised']",
+        "/databases/gate-counters, [data-testid='shelf']",
     })
     void noViewBreaksTheRulesOfAccess(String path, String shown) throws IOException {
         browser.open(firth.address(path));

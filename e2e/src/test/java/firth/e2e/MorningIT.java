@@ -102,6 +102,32 @@ class MorningIT {
     }
 
     @Test
+    void readsOfARestoredDatabaseWhichLineagesItHasAndWhyASlotIsOnTime() throws IOException {
+        browser.open(firth.address("/databases/season-tickets"));
+        browser.seeText("[data-testid='lineages']", "forked from 1");
+        browser.picture("lineages");
+        WebElement slot = browser.see("[data-testid='slots'] [data-verdict='on-time']");
+        browser.script("arguments[0].focus()", slot);
+        browser.press(Keys.ENTER);
+        browser.seeText("[data-testid='why']", "one did, and ended well");
+        browser.picture("why-slot");
+        assertTrue(browser.see("[data-testid='why']").getText().contains("asks for it by its schedule"));
+        browser.press(Keys.ESCAPE);
+        browser.gone("[data-testid='why']");
+    }
+
+    @Test
+    void findsOnTheShelfWhatAHoldKeeps() throws IOException {
+        browser.open(firth.address("/databases/season-tickets"));
+        WebElement held = browser.see("[data-store='quay-near'] [aria-label*='held']");
+        browser.script("arguments[0].scrollIntoView({ block: 'center' })", held);
+        browser.picture("shelf");
+        browser.script("arguments[0].focus()", held);
+        browser.press("w");
+        browser.seeText("[data-testid='why']", "a hold keeps it");
+    }
+
+    @Test
     void movesAsOfBackBeforeTheHoleAndItIsGone() throws IOException {
         WebElement flag = browser.see("[data-testid='flag']");
         browser.script("arguments[0].focus()", flag);

@@ -218,7 +218,7 @@ class ApiTest {
                         + "\"streams\":[\"a\",\"b\"]}\n"
                         + "{\"type\":\"backup\",\"id\":\"z-full\",\"database\":\"zodiac\",\"kind\":\"full\","
                         + "\"ended\":\"2026-11-02T00:00:00Z\",\"to\":{\"a\":10,\"b\":20},\"selfContained\":true,"
-                        + "\"copies\":[{\"store\":\"n1\"}]}\n"
+                        + "\"copies\":[{\"store\":\"quay-near\"}]}\n"
                         + log("a", 10, 15, "2026-11-02T02:00:00Z")
                         + log("b", 20, 30, "2026-11-02T01:00:00Z"))
                 .statusCode(200);
@@ -234,7 +234,7 @@ class ApiTest {
                 + stream
                 + "\",\"from\":" + from + ",\"to\":" + to + ",\"fromTime\":\"2026-11-02T00:00:00Z\",\"toTime\":\""
                 + ended
-                + "\",\"copies\":[{\"store\":\"n1\"}]}\n";
+                + "\",\"copies\":[{\"store\":\"quay-near\"}]}\n";
     }
 
     @ParameterizedTest
