@@ -224,6 +224,30 @@ final class NaiveCover {
         }
     }
 
+    /** What a backup restores as of now, in each lineage it leads into; empty where it is not usable, or torn. */
+    List<Piece> restoredBy(Backup b) {
+        List<Piece> out = new ArrayList<>();
+        List<Log> logs = logs(now);
+        if (b.kind().isData() && usable(b, now) && !b.consistentAt().isAfter(now) && !torn(b, logs)) {
+            Map<String, Long> ends = new HashMap<>();
+            b.positions().forEach((s, p) -> ends.put(s, p.to()));
+            restores(lineageOf(b), b.consistentAt(), ends, logs, now, out);
+        }
+        return out;
+    }
+
+    boolean usableNow(Backup b) {
+        return b.kind().isData() && usable(b, now) && !b.consistentAt().isAfter(now);
+    }
+
+    String lineageId(Backup b) {
+        return lineageOf(b).id();
+    }
+
+    boolean known(Lineage l) {
+        return l.equals(database.lineages().get(0)) || !opened(l).isAfter(now);
+    }
+
     /** What is restorable at a moment, merged within each lineage. */
     List<Piece> restorable(Instant t) {
         List<Log> logs = logs(t);

@@ -31,32 +31,31 @@ final class Sweep {
 
     /** What is left at the end: as of now. */
     Standing run(Availability availability, Hazard hazard) {
-        Map<Integer, Spans> usable = availability.usable(hazard);
-        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
-        if (trains.isPresent()) {
-            trains.get().run(usable, now, timeline);
-            return trains.get();
+        Optional<Standing> quickly = quickly(availability, hazard);
+        return quickly.isPresent() ? quickly.get() : anyHistory(availability, hazard);
+    }
+
+    /** What is left now, without how it came to be where that can be left out. */
+    Standing stand(Availability availability, Hazard hazard) {
+        Optional<Standing> quickly = quickly(availability, hazard);
+        if (quickly.isPresent()) {
+            return quickly.get();
         }
-        return anyHistory(availability, hazard);
+        state = new CoverState(history, lines);
+        take(availability, hazard, availability.usable(hazard));
+        return state;
+    }
+
+    private Optional<Standing> quickly(Availability availability, Hazard hazard) {
+        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
+        trains.ifPresent(t -> t.run(availability.usable(hazard), now, timeline));
+        return trains.map(t -> t);
     }
 
     /** As {@link #run}, whether the history behaves or not. */
     CoverState anyHistory(Availability availability, Hazard hazard) {
         state = new CoverState(history, lines);
         follow(availability, hazard, availability.usable(hazard));
-        return state;
-    }
-
-    /** What is left now, without how it came to be where that can be left out. */
-    Standing stand(Availability availability, Hazard hazard) {
-        Map<Integer, Spans> usable = availability.usable(hazard);
-        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
-        if (trains.isPresent()) {
-            trains.get().run(usable, now, timeline);
-            return trains.get();
-        }
-        state = new CoverState(history, lines);
-        take(availability, hazard, usable);
         return state;
     }
 
