@@ -66,7 +66,7 @@ final class NaiveCover {
 
     private boolean exists(Backup b) {
         return !b.started().isAfter(now)
-                && !opened(lineageOf(b)).isAfter(now)
+                && known(lineageOf(b))
                 && (b.kind() != Kind.LOG
                         || database.streams().containsAll(b.positions().keySet()));
     }
