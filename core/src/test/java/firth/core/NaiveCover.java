@@ -236,6 +236,24 @@ final class NaiveCover {
         return out;
     }
 
+    boolean thereNow(Backup b, Copy c) {
+        return exists(b) && there(b, c, now, false);
+    }
+
+    /** Whether a backup belongs to a lineage or is carried over into it. */
+    boolean leads(Backup b, Lineage into) {
+        return lineageOf(b).equals(into)
+                || restoredBy(b).stream().anyMatch(p -> p.lineage().equals(into.id()));
+    }
+
+    Instant openedAt(Lineage l) {
+        return opened(l);
+    }
+
+    Instant inForceUntil(Lineage l) {
+        return until(l);
+    }
+
     boolean usableNow(Backup b) {
         return b.kind().isData() && usable(b, now) && !b.consistentAt().isAfter(now);
     }
