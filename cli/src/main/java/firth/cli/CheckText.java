@@ -54,14 +54,22 @@ final class CheckText implements CheckCommand.Answers.Sink {
                 purge(e));
         for (Gap gap : e.gaps()) {
             out.printf(
-                    "    gap %d-%d, %s to %s, %s, %s%n",
+                    "    gap %d-%d%s, %s to %s, %s, %s%n",
                     gap.from(),
                     gap.to(),
+                    line(e, gap),
                     gap.after().map(Instant::toString).orElse("the beginning"),
                     gap.before().map(Instant::toString).orElse("now"),
                     gap.cause().word(),
                     gap.bridgedBy().map(b -> "bridged by " + b).orElse("unbridged"));
         }
+        e.findings().forEach(f -> out.printf("    %s: %s %s%n", f.severity().word(), f.text(), f.action()));
+    }
+
+    /** Which lineage and stream a gap is in, where there are several. */
+    private static String line(Evaluation e, Gap gap) {
+        String lineage = e.database().lineages().size() > 1 ? " of lineage " + gap.lineage() : "";
+        return lineage + (e.database().streams().size() > 1 ? " in stream " + gap.stream() : "");
     }
 
     private static String purge(Evaluation e) {

@@ -96,4 +96,19 @@ class CheckCommandTest {
         assertTrue(out.toString().contains("fleet.ndjson line 7, id: is not an id"), out.toString());
         assertTrue(out.toString().contains("tides"), out.toString());
     }
+
+    @Test
+    void namesTheStreamOfAGapAndRecordsThatContradict() throws IOException {
+        Files.writeString(
+                fleet, FLEET.replace("\"zone\":\"UTC\"", "\"zone\":\"UTC\",\"streams\":[\"main\",\"side\"]") + """
+                {"type":"backup","id":"a","database":"tides","kind":"log","stream":"side","from":0,"to":5,"fromTime":"2026-01-02T00:00:00Z","toTime":"2026-01-02T06:00:00Z","copies":[{"store":"n1"}]}
+                {"type":"backup","id":"b","database":"tides","kind":"log","stream":"side","from":9,"to":12,"fromTime":"2026-01-02T09:00:00Z","toTime":"2026-01-02T10:00:00Z","copies":[{"store":"n1","landed":"2026-01-02T11:00:00Z"}]}
+                {"type":"backup","id":"c","database":"tides","kind":"full","ended":"2026-01-02T20:00:00Z","copies":[{"store":"n1","gone":"2026-01-02T19:00:00Z"}]}
+                """);
+        assertEquals(0, run("check", fleet.toString()));
+        assertTrue(out.toString().contains("gap 5-9 in stream side, 2026-01-02T06:00:00Z to"), out.toString());
+        assertTrue(
+                out.toString().contains("contradiction: The copy of c in n1 is gone since before it landed"),
+                out.toString());
+    }
 }
