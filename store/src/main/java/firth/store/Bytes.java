@@ -24,10 +24,6 @@ final class Bytes {
         return Arrays.copyOf(content, at);
     }
 
-    boolean atEnd() {
-        return at >= content.length;
-    }
-
     private void room(int more) {
         if (at + more > content.length) {
             content = Arrays.copyOf(content, Math.max(2 * content.length, at + more));

@@ -300,15 +300,6 @@ public final class History {
             }
         }
 
-        public int size() {
-            return size;
-        }
-
-        /** Whether the backup added last is a log. */
-        public boolean lastIsLog() {
-            return kinds[size - 1] == Kind.LOG;
-        }
-
         /** The place of a lineage among the database's, the first where none is named, -1 where it lists no such one. */
         public int lineage(String id) {
             return id == null ? 0 : lineageIndex.getOrDefault(id, -1);
@@ -470,11 +461,7 @@ public final class History {
 
         /** Positions of the data backup added last in one more stream; of a stream below 0 they have no effect. */
         public Builder addPositions(int stream, long fromPosition, long toPosition) {
-            return positions(size - 1, stream, fromPosition, toPosition);
-        }
-
-        /** Positions of a data backup added earlier in one more stream. */
-        public Builder positions(int row, int stream, long fromPosition, long toPosition) {
+            int row = size - 1;
             if (stream == 0) {
                 from[row] = fromPosition;
                 to[row] = toPosition;
