@@ -27,9 +27,9 @@ import firth.core.retention.Retention;
 import firth.core.retention.RetentionRules;
 import firth.core.time.RunningTime;
 import firth.core.time.Span;
-import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -67,6 +67,17 @@ public record Evaluation(
         return new Work(facts, fleet, asOf, period).evaluate();
     }
 
+    /**
+     * The same facts, moment and period judged by other policies. What can be restored, how old the recovery point was and
+     * which gaps there are depends on no policy and is taken over.
+     *
+     * @param facts those this evaluation is of
+     * @param other the same stores with other policies
+     */
+    public Evaluation judgedBy(DatabaseFacts facts, Fleet other) {
+        return new Work(facts, other, asOf, period).judgeAgain(this);
+    }
+
     public HazardEvaluation mishap() {
         return hazards.get(Hazard.MISHAP);
     }
@@ -94,30 +105,59 @@ public record Evaluation(
             this.period = period;
             this.now = asOf.toEpochMilli();
             this.inService = database.inServiceFrom().toEpochMilli();
-            this.clock = new RunningTime(stopped());
+            this.clock = database.clock();
             this.availability = new Availability(database, fleet, history, now);
             this.lines = new Lines(history, availability);
         }
 
-        private Spans stopped() {
-            Spans out = Spans.NONE;
-            for (Database.Stop stop : database.stopped()) {
-                long to = stop.to().map(Instant::toEpochMilli).orElse(Spans.FOREVER);
-                out = out.or(Spans.of(stop.from().toEpochMilli(), to));
-            }
-            return out;
-        }
-
         Evaluation evaluate() {
-            Optional<PolicyVersion> version = fleet.versionAt(database, asOf);
-            Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
             HazardCover mishap = HazardCover.of(history, lines, availability, Hazard.MISHAP);
+            Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
             hazards.put(Hazard.MISHAP, hazard(Hazard.MISHAP, mishap));
             for (Hazard hazard : List.of(Hazard.SITE_LOSS, Hazard.SABOTAGE)) {
                 hazards.put(hazard, hazard(hazard, HazardCover.of(history, lines, availability, hazard)));
             }
+            return judged(
+                    hazards,
+                    mishap,
+                    Gaps.of(database, history, availability, mishap, Hazard.MISHAP),
+                    Contradictions.of(database, history, lines, availability));
+        }
+
+        Evaluation judgeAgain(Evaluation known) {
+            Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
+            known.hazards().forEach((hazard, h) -> hazards.put(hazard, againstOther(hazard, h)));
+            return judged(
+                    hazards,
+                    HazardCover.now(history, lines, availability, Hazard.MISHAP),
+                    known.gaps(),
+                    known.findings().stream()
+                            .filter(f -> !f.code().equals(Contradictions.VERSION_BEGINS_TWICE))
+                            .toList());
+        }
+
+        private HazardEvaluation againstOther(Hazard hazard, HazardEvaluation h) {
+            ObjectiveTimeline objectives = ObjectiveTimeline.of(fleet, database, hazard);
+            Attainment attainment = Attainment.of(h.ages(), objectives);
+            return new HazardEvaluation(
+                    h.recoveryPoint(),
+                    h.age(),
+                    objective(objectives),
+                    h.achieved().with(attainment.share()),
+                    attainment.breaches(),
+                    h.restorable(),
+                    h.ages(),
+                    h.timeline());
+        }
+
+        /** What policies say of what can be restored. */
+        private Evaluation judged(
+                Map<Hazard, HazardEvaluation> hazards, HazardCover mishap, List<Gap> gaps, List<Finding> records) {
+            Optional<PolicyVersion> version = fleet.versionAt(database, asOf);
             HazardEvaluation now = hazards.get(Hazard.MISHAP);
             Reach reach = reach(now, version);
+            List<Finding> findings = new ArrayList<>(records);
+            findings.addAll(Contradictions.ofVersions(database, fleet));
             return new Evaluation(
                     database,
                     history,
@@ -128,7 +168,7 @@ public record Evaluation(
                     !now.restorable().isEmpty() && now.restorable().stream().allMatch(Piece::isPoint),
                     Map.copyOf(hazards),
                     reach,
-                    Gaps.of(database, history, availability, mishap, Hazard.MISHAP),
+                    gaps,
                     RetentionRules.judge(database, history, availability, mishap, clock, version, facts.holds()),
                     Slots.of(
                             database,
@@ -139,7 +179,12 @@ public record Evaluation(
                             facts.closures(),
                             Attempts.known(history, asOf, Slots.kinds(fleet, database))),
                     Cadence.of(database, fleet, history, availability, clock, period),
-                    Contradictions.of(database, fleet, history, lines, availability));
+                    List.copyOf(findings));
+        }
+
+        private Optional<Duration> objective(ObjectiveTimeline objectives) {
+            long objective = objectives.atMs(now);
+            return objective == ObjectiveTimeline.NONE ? Optional.empty() : Optional.of(Duration.ofMillis(objective));
         }
 
         private HazardEvaluation hazard(Hazard hazard, HazardCover cover) {
@@ -152,13 +197,12 @@ public record Evaluation(
             int step = timeline.stepAt(now);
             long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step, now);
             long point = Math.min(latest, now);
-            long objective = objectives.atMs(now);
             return new HazardEvaluation(
                     latest == RecoveryTimeline.NOTHING || point < inService
                             ? Optional.empty()
                             : Optional.of(Instant.ofEpochMilli(point)),
                     Duration.ofMillis(AgePieces.ageAt(now, latest, clock, inService)),
-                    objective == ObjectiveTimeline.NONE ? Optional.empty() : Optional.of(Duration.ofMillis(objective)),
+                    objective(objectives),
                     Achieved.of(ages, attainment.share()),
                     attainment.breaches(),
                     cover.restorable(),

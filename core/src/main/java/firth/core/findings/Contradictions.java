@@ -24,6 +24,8 @@ import java.util.Set;
  */
 public final class Contradictions {
 
+    public static final String VERSION_BEGINS_TWICE = "version-begins-twice";
+
     /** How many of a kind are named one by one in a database. */
     private static final int NAMED = 20;
 
@@ -42,15 +44,38 @@ public final class Contradictions {
         this.availability = availability;
     }
 
-    public static List<Finding> of(
-            Database database, Fleet fleet, History history, Lines lines, Availability availability) {
+    public static List<Finding> of(Database database, History history, Lines lines, Availability availability) {
         Contradictions contradictions = new Contradictions(database, history, lines, availability);
         contradictions.forks();
         contradictions.cycles();
         contradictions.logsOfTheSamePositions();
         contradictions.copiesGoneBeforeTheyLanded();
-        contradictions.versionsThatBeginTwice(fleet);
         return List.copyOf(contradictions.found);
+    }
+
+    /** Versions of the database's policies that begin at one moment. */
+    public static List<Finding> ofVersions(Database database, Fleet fleet) {
+        Set<String> policies = new LinkedHashSet<>();
+        database.policy().ifPresent(policies::add);
+        database.assigned().forEach(a -> a.policy().ifPresent(policies::add));
+        List<Finding> out = new ArrayList<>();
+        for (String policy : policies) {
+            Map<Instant, PolicyVersion> begun = new HashMap<>();
+            for (PolicyVersion version : fleet.versions(policy)) {
+                PolicyVersion other = begun.put(version.effectiveFrom(), version);
+                if (other != null) {
+                    out.add(new Finding(
+                            VERSION_BEGINS_TWICE,
+                            Severity.CONTRADICTION,
+                            Optional.of(version.effectiveFrom()),
+                            "Versions " + other.version() + " and " + version.version() + " of policy " + policy
+                                    + " begin at the same moment: " + version.version() + " counts.",
+                            "Take one of them back, or let it begin later.",
+                            List.of(policy)));
+                }
+            }
+        }
+        return out;
     }
 
     private void add(String code, Optional<Instant> since, String text, String action, List<String> facts) {
@@ -168,27 +193,6 @@ public final class Contradictions {
                                     + " is gone since before it landed: it never counts.",
                             "Correct landed or gone.",
                             List.of(history.id(i)));
-                }
-            }
-        }
-    }
-
-    private void versionsThatBeginTwice(Fleet fleet) {
-        Set<String> policies = new LinkedHashSet<>();
-        database.policy().ifPresent(policies::add);
-        database.assigned().forEach(a -> a.policy().ifPresent(policies::add));
-        for (String policy : policies) {
-            Map<Instant, PolicyVersion> begun = new HashMap<>();
-            for (PolicyVersion version : fleet.versions(policy)) {
-                PolicyVersion other = begun.put(version.effectiveFrom(), version);
-                if (other != null) {
-                    add(
-                            "version-begins-twice",
-                            Optional.of(version.effectiveFrom()),
-                            "Versions " + other.version() + " and " + version.version() + " of policy " + policy
-                                    + " begin at the same moment: " + version.version() + " counts.",
-                            "Take one of them back, or let it begin later.",
-                            List.of(policy));
                 }
             }
         }

@@ -10,6 +10,7 @@ import java.util.OptionalDouble;
  * @param medium what the copies lie on, for instance {@code disk} or {@code tape}
  * @param role what policies retain there; a copy in a store without a role falls under no rule
  * @param readBytesPerSecond how fast copies are read from it, above 0; without it no time of a restore is stated
+ * @param lockable whether it can keep a copy from being deleted until a moment
  */
 public record BackupStore(
         String id,
@@ -18,5 +19,24 @@ public record BackupStore(
         Optional<String> medium,
         Optional<Role> role,
         OptionalDouble capacityBytes,
-        OptionalDouble readBytesPerSecond)
-        implements FleetRecord {}
+        OptionalDouble readBytesPerSecond,
+        boolean lockable)
+        implements FleetRecord {
+
+    @Override
+    public String type() {
+        return "store";
+    }
+
+    /** One that locks nothing. */
+    public BackupStore(
+            String id,
+            String name,
+            Optional<String> site,
+            Optional<String> medium,
+            Optional<Role> role,
+            OptionalDouble capacityBytes,
+            OptionalDouble readBytesPerSecond) {
+        this(id, name, site, medium, role, capacityBytes, readBytesPerSecond, false);
+    }
+}

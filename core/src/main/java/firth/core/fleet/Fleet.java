@@ -9,13 +9,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** The stores and policies an evaluation rests on. Immutable. */
+/** The stores, routes and policies an evaluation rests on. Immutable. */
 public final class Fleet {
 
     private final Map<String, BackupStore> stores = new HashMap<>();
     private final Map<String, List<PolicyVersion>> policies = new HashMap<>();
 
+    private final Map<String, Route> routes = new HashMap<>();
+
     public Fleet(Collection<BackupStore> stores, Collection<PolicyVersion> versions) {
+        this(stores, versions, List.of());
+    }
+
+    public Fleet(Collection<BackupStore> stores, Collection<PolicyVersion> versions, Collection<Route> routes) {
+        routes.forEach(r -> this.routes.put(r.id(), r));
         stores.forEach(s -> this.stores.put(s.id(), s));
         versions.forEach(
                 v -> policies.computeIfAbsent(v.id(), id -> new ArrayList<>()).add(v));
@@ -32,6 +39,48 @@ public final class Fleet {
         return List.copyOf(stores.values());
     }
 
+    /** Where a database's backups go, where that is stated. */
+    public Optional<Route> route(Database database) {
+        return database.particulars().route().map(routes::get);
+    }
+
+    /**
+     * The same fleet in which a policy has always been as one version says: for replaying a version over a history it was
+     * not in force in.
+     */
+    public Fleet replaying(PolicyVersion version) {
+        List<PolicyVersion> versions = new ArrayList<>();
+        policies.forEach((id, known) -> {
+            if (!id.equals(version.id())) {
+                versions.addAll(known);
+            }
+        });
+        Instant first = versions(version.id()).stream()
+                .map(PolicyVersion::effectiveFrom)
+                .findFirst()
+                .filter(version.effectiveFrom()::isAfter)
+                .orElse(version.effectiveFrom());
+        versions.add(version.from(first));
+        return new Fleet(stores.values(), versions, routes.values());
+    }
+
+    /** The policies of which a version is known. */
+    public Collection<String> policies() {
+        return List.copyOf(policies.keySet());
+    }
+
+    /** The version of a policy in force at a moment, whoever follows it. */
+    public Optional<PolicyVersion> versionAt(String policy, Instant moment) {
+        PolicyVersion found = null;
+        for (PolicyVersion version : versions(policy)) {
+            if (version.effectiveFrom().isAfter(moment)) {
+                break;
+            }
+            found = version;
+        }
+        return Optional.ofNullable(found);
+    }
+
     /** The versions of a policy by the moment they take effect; empty where the policy is not known. */
     public List<PolicyVersion> versions(String policy) {
         return policies.getOrDefault(policy, List.of());
@@ -39,14 +88,7 @@ public final class Fleet {
 
     /** The version in force at a moment of the policy then assigned, switched on or not. */
     public Optional<PolicyVersion> versionAt(Database database, Instant moment) {
-        PolicyVersion found = null;
-        for (PolicyVersion version : versions(database.policyAt(moment).orElse(""))) {
-            if (version.effectiveFrom().isAfter(moment)) {
-                break;
-            }
-            found = version;
-        }
-        return Optional.ofNullable(found);
+        return versionAt(database.policyAt(moment).orElse(""), moment);
     }
 
     /** Every moment at which another version may come into force for a database. */

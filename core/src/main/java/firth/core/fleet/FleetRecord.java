@@ -3,4 +3,9 @@ package firth.core.fleet;
 /** A fact about the fleet that is not history: few of them, each replaced whole by a later statement of the same id. */
 public interface FleetRecord {
     String id();
+
+    /** What the exchange format calls records of this sort. */
+    default String type() {
+        return getClass().getSimpleName().toLowerCase(java.util.Locale.ROOT);
+    }
 }

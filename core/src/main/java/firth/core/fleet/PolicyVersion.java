@@ -22,4 +22,49 @@ public record PolicyVersion(
         openHours = List.copyOf(openHours);
         retain = List.copyOf(retain);
     }
+
+    @Override
+    public String type() {
+        return "policy";
+    }
+
+    /** The same rules, in force from another moment. */
+    public PolicyVersion from(Instant moment) {
+        return new PolicyVersion(id, version, moment, name, enabled, objective, schedules, openHours, retain, copies);
+    }
+
+    public PolicyVersion with(boolean switchedOn) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, switchedOn, objective, schedules, openHours, retain, copies);
+    }
+
+    public PolicyVersion with(Objective promised) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, promised, schedules, openHours, retain, copies);
+    }
+
+    public PolicyVersion withSchedules(List<Schedule> others) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, others, openHours, retain, copies);
+    }
+
+    public PolicyVersion withRetain(List<RetainRule> rules) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, rules, copies);
+    }
+
+    public PolicyVersion withOpenHours(List<OpenHours> hours) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, schedules, hours, retain, copies);
+    }
+
+    public PolicyVersion with(CopiesRule rule) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, retain, rule);
+    }
+
+    /** The schedules that are switched on, in a policy that is. */
+    public List<Schedule> live() {
+        return enabled ? schedules.stream().filter(Schedule::enabled).toList() : List.of();
+    }
 }

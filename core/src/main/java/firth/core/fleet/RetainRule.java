@@ -12,6 +12,7 @@ import java.util.OptionalInt;
  * @param logs whether {@code fulls} needs the logs from the oldest of those fulls on
  * @param rungs per unit, for how many units the first full of each is needed
  * @param configs how many of the newest config backups are needed; absent: {@link #DEFAULT_CONFIGS}
+ * @param lock how long copies are locked when they land
  */
 public record RetainRule(
         Role role,
@@ -20,12 +21,45 @@ public record RetainRule(
         boolean logs,
         Map<RungUnit, Integer> rungs,
         OptionalInt configs,
-        Optional<Duration> atMost) {
+        Optional<Duration> atMost,
+        Optional<Duration> lock) {
 
     public static final int DEFAULT_CONFIGS = 3;
 
     public RetainRule {
         rungs = Map.copyOf(rungs);
+    }
+
+    /** Without a lock. */
+    public RetainRule(
+            Role role,
+            Optional<Duration> reach,
+            OptionalInt fulls,
+            boolean logs,
+            Map<RungUnit, Integer> rungs,
+            OptionalInt configs,
+            Optional<Duration> atMost) {
+        this(role, reach, fulls, logs, rungs, configs, atMost, Optional.empty());
+    }
+
+    public RetainRule withReach(Optional<Duration> other) {
+        return new RetainRule(role, other, fulls, logs, rungs, configs, atMost, lock);
+    }
+
+    public RetainRule withFulls(OptionalInt other) {
+        return new RetainRule(role, reach, other, logs, rungs, configs, atMost, lock);
+    }
+
+    public RetainRule withRungs(Map<RungUnit, Integer> other) {
+        return new RetainRule(role, reach, fulls, logs, other, configs, atMost, lock);
+    }
+
+    public RetainRule withAtMost(Optional<Duration> other) {
+        return new RetainRule(role, reach, fulls, logs, rungs, configs, other, lock);
+    }
+
+    public RetainRule withLock(Optional<Duration> other) {
+        return new RetainRule(role, reach, fulls, logs, rungs, configs, atMost, other);
     }
 
     /** Whether the entry says anything of data backups and logs. */

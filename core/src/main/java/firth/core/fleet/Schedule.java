@@ -25,4 +25,39 @@ public record Schedule(
         boolean enabled) {
 
     public static final Duration DEFAULT_GRACE = Duration.ofMinutes(15);
+
+    /** A full at every occurrence of a rule. */
+    public static Schedule of(String id, Recurrence recurrence, Duration within) {
+        return new Schedule(
+                id,
+                Kind.FULL,
+                Optional.of(recurrence),
+                Optional.empty(),
+                Optional.of(within),
+                false,
+                DEFAULT_GRACE,
+                true);
+    }
+
+    /** Logs at an interval. */
+    public static Schedule logs(String id, Duration every) {
+        return new Schedule(
+                id, Kind.LOG, Optional.empty(), Optional.of(every), Optional.empty(), false, DEFAULT_GRACE, true);
+    }
+
+    public Schedule withEvery(Duration interval) {
+        return new Schedule(id, kind, recurrence, Optional.of(interval), within, mustFinish, grace, enabled);
+    }
+
+    public Schedule withWithin(Duration window) {
+        return new Schedule(id, kind, recurrence, every, Optional.of(window), mustFinish, grace, enabled);
+    }
+
+    public Schedule withGrace(Duration other) {
+        return new Schedule(id, kind, recurrence, every, within, mustFinish, other, enabled);
+    }
+
+    public Schedule with(boolean switchedOn) {
+        return new Schedule(id, kind, recurrence, every, within, mustFinish, grace, switchedOn);
+    }
 }

@@ -1,6 +1,7 @@
 package firth.core.history;
 
 import firth.core.DatabaseFacts;
+import firth.core.fleet.Assigned;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
@@ -8,6 +9,7 @@ import firth.core.fleet.Fleet;
 import firth.core.fleet.FleetRecord;
 import firth.core.fleet.Hold;
 import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Route;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -54,14 +56,18 @@ public final class MemoryCatalog implements Catalog {
     }
 
     public Fleet fleet() {
-        return new Fleet(all(BackupStore.class), all(PolicyVersion.class));
+        return new Fleet(all(BackupStore.class), all(PolicyVersion.class), all(Route.class));
     }
 
     /** The facts of every database by id. */
     public List<DatabaseFacts> databases() {
         Map<String, History.Builder> histories = new HashMap<>();
         TreeMap<String, Database> databases = new TreeMap<>();
-        for (Database d : all(Database.class)) {
+        List<Assigned> stated = all(Assigned.class);
+        for (Database reported : all(Database.class)) {
+            Database d = reported.assigned(stated.stream()
+                    .filter(a -> a.database().equals(reported.id()))
+                    .toList());
             databases.put(d.id(), d);
             histories.put(d.id(), History.of(d));
         }

@@ -30,6 +30,11 @@ public record Achieved(double max, double mean, double p50, double p95, double p
         return new Achieved(max, area / total, quantiles[0], quantiles[1], quantiles[2], attainment);
     }
 
+    /** The same ages held against another objective. */
+    public Achieved with(Optional<Double> otherAttainment) {
+        return new Achieved(max, mean, p50, p95, p99, otherAttainment);
+    }
+
     /** The least age not exceeded for at least each of the given times, which ascend. */
     private static double[] quantiles(AgePieces pieces, double[] times) {
         int n = pieces.size();

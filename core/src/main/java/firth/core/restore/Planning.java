@@ -63,6 +63,27 @@ public final class Planning {
                         Optional.empty(), List.of(), Optional.empty(), Optional.empty(), Optional.empty()));
     }
 
+    /**
+     * The way back to the latest moment from the newest data backup that restores it: mostly the quickest, and found without
+     * working out the others.
+     */
+    public Optional<RestorePlan.Way> newestWay() {
+        Optional<Instant> latest = restorable.stream().map(Piece::to).max(Comparator.naturalOrder());
+        for (int l = lineages.count() - 1; l >= 0 && latest.isPresent(); l--) {
+            int[] data = lines.dataByAge(l);
+            for (int k = data.length - 1; k >= 0; k--) {
+                int tip = data[k];
+                Optional<Piece> piece = cover.restoredBy(tip).stream()
+                        .filter(p -> holds(p, latest.get()))
+                        .findFirst();
+                if (piece.isPresent()) {
+                    return Optional.of(way(tip, piece.get(), latest.get()));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
     /** The plan for a moment; where it cannot be restored, what is nearest to it. */
     public RestorePlan to(Instant target) {
         List<RestorePlan.Way> ways = ways(target);

@@ -65,6 +65,13 @@ public final class Retention {
         return history.bytes(copies[index]);
     }
 
+    /** Whether a lock and nothing else keeps the copy. */
+    public boolean onlyLocked(int index) {
+        return verdicts[index] == Verdict.NEEDED
+                && reasons[index] == 1 << Reason.LOCKED.ordinal()
+                && !naming.containsKey(index);
+    }
+
     /** Every reason that applies, in words of the exchange format. */
     public List<String> reasons(int index) {
         List<String> out = new ArrayList<>();

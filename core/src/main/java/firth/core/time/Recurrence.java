@@ -17,4 +17,9 @@ public interface Recurrence {
      * @param start the local date from which intervals are counted
      */
     List<Instant> between(LocalDate start, ZoneId zone, Instant from, Instant to);
+
+    /** The rule as somebody wrote it, where anybody did. */
+    default String written() {
+        return "";
+    }
 }

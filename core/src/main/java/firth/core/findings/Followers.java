@@ -1,0 +1,171 @@
+package firth.core.findings;
+
+import firth.core.cover.Hazard;
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.Route;
+import firth.core.foresight.Habits;
+import firth.core.foresight.Landing;
+import firth.core.foresight.Usual;
+import firth.core.history.Kind;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+
+/**
+ * What those who follow a policy have in common, as far as its rules can fit them or not: the slowest, and the worst
+ * provided with stores.
+ */
+public final class Followers {
+
+    /** A figure, and the database it is the figure of. */
+    public record Of<T>(T value, String database) {}
+
+    private final List<ZoneId> zones = new ArrayList<>();
+    private final Map<Hazard, Of<Duration>> delay = new EnumMap<>(Hazard.class);
+    private final Map<Kind, Of<Duration>> takes = new EnumMap<>(Kind.class);
+    private final Map<Provision, Of<Integer>> provided = new EnumMap<>(Provision.class);
+
+    /** What a copies rule asks of the stores. */
+    enum Provision {
+        STORES,
+        MEDIA,
+        OFFSITE,
+        LOCKED
+    }
+
+    private Followers() {}
+
+    /** Gathers what is known of the followers; none of them says nothing. */
+    public static Followers of(Map<Database, Habits> followers, Fleet fleet) {
+        Followers out = new Followers();
+        followers.keySet().stream().map(Database::zone).distinct().forEach(out.zones::add);
+        if (out.zones.isEmpty()) {
+            out.zones.add(ZoneId.of("UTC"));
+        }
+        followers.forEach((database, habits) -> out.add(database, habits, fleet));
+        return out;
+    }
+
+    private void add(Database database, Habits habits, Fleet fleet) {
+        Map<Hazard, Optional<Duration>> delays = delays(database, habits, fleet);
+        delays.forEach((hazard, d) -> d.ifPresent(v -> larger(delay, hazard, v, database)));
+        for (Kind kind : List.of(Kind.FULL, Kind.DIFF, Kind.INCR)) {
+            habits.usual(kind).map(Usual::median).ifPresent(d -> larger(takes, kind, d, database));
+        }
+        Set<String> ids = stores(database, habits, fleet);
+        if (ids.isEmpty()) {
+            return;
+        }
+        Set<String> lockedInFact = allLandings(habits).stream()
+                .filter(l -> l.locked().isPresent())
+                .map(Landing::store)
+                .collect(Collectors.toSet());
+        List<BackupStore> stores =
+                ids.stream().map(fleet::store).flatMap(Optional::stream).toList();
+        smaller(Provision.STORES, stores.size(), database);
+        smaller(
+                Provision.MEDIA,
+                (int) stores.stream()
+                        .map(BackupStore::medium)
+                        .flatMap(Optional::stream)
+                        .distinct()
+                        .count(),
+                database);
+        smaller(
+                Provision.OFFSITE,
+                (int) stores.stream().filter(s -> offsite(database, s)).count(),
+                database);
+        smaller(
+                Provision.LOCKED,
+                (int) stores.stream()
+                        .filter(s -> s.lockable() || lockedInFact.contains(s.id()))
+                        .count(),
+                database);
+    }
+
+    private static boolean offsite(Database database, BackupStore store) {
+        return database.site().isPresent()
+                && store.site().isPresent()
+                && !store.site().equals(database.site());
+    }
+
+    private static List<Landing> allLandings(Habits habits) {
+        List<Landing> out = new ArrayList<>();
+        for (Kind kind : List.of(Kind.FULL, Kind.DIFF, Kind.INCR, Kind.LOG)) {
+            out.addAll(habits.landings(kind));
+        }
+        return out;
+    }
+
+    /** The stores its route names, else those its backups lie in. */
+    private static Set<String> stores(Database database, Habits habits, Fleet fleet) {
+        Optional<Route> route = fleet.route(database);
+        if (route.isPresent()) {
+            Set<String> out = new TreeSet<>(route.get().dataStores());
+            out.addAll(route.get().logStores());
+            return out;
+        }
+        return allLandings(habits).stream().map(Landing::store).collect(Collectors.toCollection(TreeSet::new));
+    }
+
+    /** How long after its end a log usually is where a hazard leaves it. */
+    private static Map<Hazard, Optional<Duration>> delays(Database database, Habits habits, Fleet fleet) {
+        Map<Hazard, Optional<Duration>> out = new EnumMap<>(Hazard.class);
+        if (!habits.logs().known() || habits.logs().streamed()) {
+            return out;
+        }
+        List<Landing> logs = habits.landings(Kind.LOG);
+        out.put(Hazard.MISHAP, logs.stream().map(Landing::after).min(Duration::compareTo));
+        out.put(
+                Hazard.SITE_LOSS,
+                logs.stream()
+                        .filter(l -> fleet.store(l.store())
+                                .filter(s -> offsite(database, s))
+                                .isPresent())
+                        .map(Landing::after)
+                        .min(Duration::compareTo));
+        out.put(
+                Hazard.SABOTAGE,
+                logs.stream()
+                        .filter(l -> l.locked().isPresent())
+                        .map(Landing::after)
+                        .min(Duration::compareTo));
+        return out;
+    }
+
+    private static <K> void larger(Map<K, Of<Duration>> found, K key, Duration value, Database database) {
+        found.merge(key, new Of<>(value, database.name()), (a, b) -> a.value.compareTo(b.value) >= 0 ? a : b);
+    }
+
+    private void smaller(Provision what, int value, Database database) {
+        provided.merge(what, new Of<>(value, database.name()), (a, b) -> a.value <= b.value ? a : b);
+    }
+
+    List<ZoneId> zones() {
+        return zones;
+    }
+
+    /** How much later than their end logs are where a hazard leaves them, at the slowest follower. */
+    Optional<Of<Duration>> delay(Hazard hazard) {
+        return Optional.ofNullable(delay.get(hazard));
+    }
+
+    /** How long a kind of data backup usually takes at the slowest follower. */
+    public Optional<Of<Duration>> takes(Kind kind) {
+        return Optional.ofNullable(takes.get(kind));
+    }
+
+    /** How many stores of a sort the follower worst provided has. */
+    Optional<Of<Integer>> provided(Provision what) {
+        return Optional.ofNullable(provided.get(what));
+    }
+}

@@ -1,0 +1,344 @@
+package firth.core.findings;
+
+import firth.core.adherence.OpenTime;
+import firth.core.cover.Hazard;
+import firth.core.findings.Followers.Of;
+import firth.core.findings.Followers.Provision;
+import firth.core.fleet.CopiesRule;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.RetainRule;
+import firth.core.fleet.RungUnit;
+import firth.core.fleet.Schedule;
+import firth.core.history.Kind;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/** Finds what in a policy contradicts itself (docs/semantics.md, "Rules that contradict themselves"). */
+public final class PolicyFlaws {
+
+    private static final Set<Kind> FULL = EnumSet.of(Kind.FULL);
+    private static final Set<Kind> DATA = EnumSet.of(Kind.FULL, Kind.DIFF, Kind.INCR);
+    private static final int LOOKED_AT = 60;
+
+    private final Followers followers;
+    private final List<Calendar> calendars;
+    private PolicyVersion version;
+    private List<PolicyFlaw> found;
+
+    private PolicyFlaws(Followers followers, Instant from) {
+        this.followers = followers;
+        this.calendars =
+                followers.zones().stream().map(z -> new Calendar(from, z)).toList();
+    }
+
+    /**
+     * What does not fit, each with the smallest changes that resolve it.
+     *
+     * @param from the moment from which on the policy's slots are looked at
+     */
+    public static List<PolicyFlaw> of(PolicyVersion version, Followers followers, Instant from) {
+        PolicyFlaws flaws = new PolicyFlaws(followers, from);
+        List<PolicyFlaw> all = flaws.in(version);
+        return all.isEmpty() ? all : SmallestChange.resolving(version, all, flaws::in);
+    }
+
+    private List<PolicyFlaw> in(PolicyVersion candidate) {
+        version = candidate;
+        found = new ArrayList<>();
+        if (version.enabled()) {
+            objectives();
+            withoutLogs();
+            withoutFull();
+            retention();
+            copies();
+            hours();
+        } else {
+            switchedOff();
+        }
+        return found;
+    }
+
+    private void add(String code, String path, String text) {
+        PolicyFlaw flaw = new PolicyFlaw(code, path, text, List.of());
+        if (found.stream().noneMatch(flaw::isSameAs)) {
+            found.add(flaw);
+        }
+    }
+
+    private static String say(Duration d) {
+        return Wording.duration(d);
+    }
+
+    /** What is promised, as the subject of a sentence. */
+    private static String promise(Hazard hazard, Duration promised) {
+        String most = "Losing at most " + say(promised);
+        return switch (hazard) {
+            case MISHAP -> most + " to a mishap";
+            case SITE_LOSS -> most + " with the site";
+            case SABOTAGE -> most + " to sabotage";
+        };
+    }
+
+    /** Where logs are safe from a hazard. */
+    private static String safe(Hazard hazard) {
+        return switch (hazard) {
+            case MISHAP -> "in a store";
+            case SITE_LOSS -> "at another site";
+            case SABOTAGE -> "under a lock";
+        };
+    }
+
+    private List<Schedule> live(Kind kind) {
+        return version.live().stream().filter(s -> s.kind() == kind).toList();
+    }
+
+    /** The longest time between logs; empty where none are scheduled. */
+    private Optional<Duration> betweenLogs() {
+        return live(Kind.LOG).stream()
+                .flatMap(s -> s
+                        .every()
+                        .or(() -> calendars.stream()
+                                .flatMap(c -> c.spacing(s).stream())
+                                .max(Duration::compareTo))
+                        .stream())
+                .min(Duration::compareTo);
+    }
+
+    private void objectives() {
+        version.objective().rpo().forEach((hazard, promised) -> {
+            Optional<Of<Duration>> delay = followers.delay(hazard);
+            Duration more = delay.map(Of::value).orElse(Duration.ZERO);
+            betweenLogs()
+                    .filter(every -> promised.compareTo(every.plus(more)) < 0)
+                    .ifPresent(every -> add(
+                            "objective-too-short",
+                            "objective." + hazard.field(),
+                            promise(hazard, promised) + " cannot be kept: logs come every " + say(every)
+                                    + delay.filter(d -> promised.compareTo(every) >= 0)
+                                            .map(d -> ", and those of " + d.database() + " usually lie " + safe(hazard)
+                                                    + " " + say(d.value()) + " after that.")
+                                            .orElse(".")));
+        });
+        unserved(Hazard.SITE_LOSS, Provision.OFFSITE, "no store at another site");
+        unserved(Hazard.SABOTAGE, Provision.LOCKED, "no store that locks copies");
+    }
+
+    private void unserved(Hazard hazard, Provision needed, String lack) {
+        followers
+                .provided(needed)
+                .filter(of -> of.value() == 0 && version.objective().rpo().containsKey(hazard))
+                .ifPresent(of -> add(
+                        "hazard-unserved",
+                        "objective." + hazard.field(),
+                        promise(hazard, version.objective().rpo().get(hazard)) + " cannot be kept: the backups of "
+                                + of.database() + " go to " + lack + "."));
+    }
+
+    private void withoutLogs() {
+        if (!live(Kind.LOG).isEmpty()) {
+            return;
+        }
+        Optional<Duration> promised =
+                Optional.ofNullable(version.objective().rpo().get(Hazard.MISHAP));
+        for (Calendar calendar : calendars) {
+            Optional<Duration> spacing = calendar.spacing(version, DATA);
+            if (promised.isPresent()
+                    && spacing.filter(s -> promised.get().compareTo(s) < 0).isPresent()) {
+                add(
+                        "objective-without-logs",
+                        "objective.mishap",
+                        promise(Hazard.MISHAP, promised.get())
+                                + " cannot be kept without logs: data backups lie up to "
+                                + say(spacing.get()) + " apart.");
+            }
+        }
+        version.objective()
+                .reach()
+                .filter(r -> !r.isZero())
+                .ifPresent(reach -> add(
+                        "reach-without-logs",
+                        "objective.reach",
+                        "Without logs only the moments of the data backups can be gone back to, not every moment of "
+                                + say(reach) + "."));
+    }
+
+    private void withoutFull() {
+        if (!live(Kind.FULL).isEmpty()) {
+            return;
+        }
+        add("no-full", "schedules", "No full is scheduled: sooner or later nothing can be restored.");
+        for (int i = 0; i < version.schedules().size(); i++) {
+            Schedule s = version.schedules().get(i);
+            if (s.enabled() && (s.kind() == Kind.DIFF || s.kind() == Kind.INCR)) {
+                add(
+                        "hangs-from-nothing",
+                        "schedules." + i + ".kind",
+                        "The " + (s.kind() == Kind.DIFF ? "differential" : "incremental") + " " + s.id()
+                                + " has no full to hang from.");
+            }
+        }
+    }
+
+    private void retention() {
+        Optional<Duration> spacing = calendars.stream()
+                .flatMap(c -> c.spacing(version, FULL).stream())
+                .max(Duration::compareTo);
+        version.objective().reach().ifPresent(r -> reachHasFull("objective.reach", r, spacing));
+        for (int i = 0; i < version.retain().size(); i++) {
+            RetainRule rule = version.retain().get(i);
+            String path = "retain." + i + ".";
+            rule.reach().ifPresent(r -> reachHasFull(path + "reach", r, spacing));
+            nothing(rule, path);
+            rungs(rule, path);
+            limits(rule, path, spacing);
+        }
+    }
+
+    private void reachHasFull(String path, Duration reach, Optional<Duration> spacing) {
+        spacing.filter(s -> !reach.isZero() && s.compareTo(reach) > 0)
+                .ifPresent(s -> add(
+                        "reach-without-full",
+                        path,
+                        "Fulls lie up to " + say(s) + " apart: at times there is none within " + say(reach) + "."));
+    }
+
+    private void nothing(RetainRule rule, String path) {
+        if (version.live().isEmpty()) {
+            return;
+        }
+        String where = "In " + rule.role().word() + " stores ";
+        if (rule.reach().filter(Duration::isZero).isPresent()) {
+            add(
+                    "retains-nothing",
+                    path + "reach",
+                    where + "a reach of nothing is asked for: the rule needs no backup.");
+        }
+        if (rule.fulls().orElse(1) == 0) {
+            add("retains-nothing", path + "fulls", where + "no full is asked for: the rule needs no backup.");
+        }
+    }
+
+    private void rungs(RetainRule rule, String path) {
+        for (Map.Entry<RungUnit, Integer> rung : rule.rungs().entrySet()) {
+            for (Calendar calendar : calendars) {
+                List<Instant> fulls = calendar.of(version, FULL);
+                Optional<LocalDate> empty = rung.getValue() == 0 || fulls.isEmpty()
+                        ? Optional.empty()
+                        : calendar.without(rung.getKey(), fulls);
+                empty.ifPresent(day -> add(
+                        "rung-without-full",
+                        path + "rungs." + rung.getKey().word(),
+                        "No full falls in the " + rung.getKey().word() + " of " + day + ": it will have no rung."));
+            }
+        }
+    }
+
+    private void limits(RetainRule rule, String path, Optional<Duration> spacing) {
+        rule.atMost()
+                .ifPresent(most -> rule.reach()
+                        .filter(reach -> most.compareTo(reach) < 0)
+                        .ifPresent(reach -> add(
+                                "at-most-too-short",
+                                path + "atMost",
+                                "Copies are to be gone after " + say(most) + ", but " + say(reach)
+                                        + " of them are needed.")));
+        Optional<Duration> kept = rule.atMost().or(() -> longest(rule, spacing));
+        rule.lock()
+                .filter(lock -> kept.filter(k -> lock.compareTo(k) > 0).isPresent())
+                .ifPresent(lock -> add(
+                        "lock-too-long",
+                        path + "lock",
+                        "Copies are locked for " + say(lock) + " but retained for " + say(kept.get())
+                                + ": the lock holds what no rule needs."));
+    }
+
+    /** How long the rule needs what it needs longest; empty where that is not known. */
+    private static Optional<Duration> longest(RetainRule rule, Optional<Duration> spacing) {
+        Optional<Duration> out = rule.reach().map(r -> r.plus(spacing.orElse(Duration.ZERO)));
+        if (rule.fulls().isPresent() && spacing.isPresent()) {
+            out = later(out, spacing.get().multipliedBy(rule.fulls().getAsInt()));
+        }
+        for (Map.Entry<RungUnit, Integer> rung : rule.rungs().entrySet()) {
+            out = later(out, Duration.ofDays((long) rung.getKey().days() * rung.getValue()));
+        }
+        return out;
+    }
+
+    private static Optional<Duration> later(Optional<Duration> one, Duration other) {
+        return one.filter(d -> d.compareTo(other) >= 0).or(() -> Optional.of(other));
+    }
+
+    private void copies() {
+        CopiesRule rule = version.copies();
+        asked(Provision.STORES, "copies.stores", rule.stores(), "stores");
+        asked(Provision.MEDIA, "copies.media", rule.media(), "media");
+        asked(Provision.OFFSITE, "copies.offsite", rule.offsite(), "stores at another site");
+        asked(Provision.LOCKED, "copies.locked", rule.locked(), "stores that lock");
+    }
+
+    private void asked(Provision what, String path, int count, String words) {
+        followers
+                .provided(what)
+                .filter(of -> of.value() < count)
+                .ifPresent(of -> add(
+                        "copies-impossible",
+                        path,
+                        "Copies in " + count + " " + words + " are asked for; those of " + of.database() + " go to "
+                                + of.value() + "."));
+    }
+
+    private void hours() {
+        Duration longest = new OpenTime(version.openHours(), calendars.get(0).zone()).longest();
+        for (int i = 0; i < version.schedules().size(); i++) {
+            Schedule s = version.schedules().get(i);
+            String path = "schedules." + i + ".";
+            if (s.enabled()
+                    && s.within().filter(w -> w.compareTo(s.grace()) < 0).isPresent()) {
+                add(
+                        "window-shorter-than-grace",
+                        path + "within",
+                        "The start window of " + s.id() + " is "
+                                + say(s.within().get())
+                                + ", its grace " + say(s.grace()) + ": a run is in time before the window opens"
+                                + " or never.");
+            }
+            if (s.enabled() && s.kind().isData() && !version.openHours().isEmpty()) {
+                inOpenHours(s, path, longest);
+            }
+        }
+    }
+
+    private void inOpenHours(Schedule s, String path, Duration longest) {
+        for (Calendar calendar : calendars) {
+            OpenTime open = new OpenTime(version.openHours(), calendar.zone());
+            List<Instant> slots = Calendar.first(calendar.of(s), LOOKED_AT);
+            if (!slots.isEmpty() && slots.stream().noneMatch(open::contains)) {
+                add("outside-open-hours", path + "at", "No slot of " + s.id() + " opens in the open hours.");
+            }
+        }
+        followers
+                .takes(s.kind())
+                .filter(of -> of.value().compareTo(longest) > 0)
+                .ifPresent(of -> add(
+                        "longer-than-open-hours",
+                        "openHours",
+                        "A " + s.kind().word() + " of " + of.database() + " usually takes " + say(of.value())
+                                + ", the open hours last " + say(longest) + "."));
+    }
+
+    private void switchedOff() {
+        if (version.schedules().stream().anyMatch(Schedule::enabled)) {
+            add(
+                    "switched-off",
+                    "enabled",
+                    "The policy is switched off, but schedules in it are switched on: nothing runs and nothing complains.");
+        }
+    }
+}

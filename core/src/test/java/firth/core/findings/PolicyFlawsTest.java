@@ -1,0 +1,231 @@
+package firth.core.findings;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.cover.Hazard;
+import firth.core.fleet.CopiesRule;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.Objective;
+import firth.core.fleet.OpenHours;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.RetainRule;
+import firth.core.fleet.Role;
+import firth.core.fleet.RungUnit;
+import firth.core.fleet.Schedule;
+import firth.core.foresight.Habits;
+import firth.core.foresight.Regular;
+import java.time.DayOfWeek;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Random;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import java.util.stream.LongStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+
+/** Rules that contradict themselves, one by one, and the smallest change that ends each. */
+class PolicyFlawsTest {
+
+    private static final Regular REGULAR = new Regular(0);
+    private static final Followers FOLLOWERS = Followers.of(
+            Map.of(
+                    REGULAR.database,
+                    Habits.of(REGULAR.database, REGULAR.facts(40).history(), Regular.day(40))),
+            Regular.fleet());
+    private static final Objective PROMISE = new Objective(
+            Map.of(Hazard.MISHAP, Duration.ofHours(2), Hazard.SITE_LOSS, Duration.ofHours(4)),
+            Optional.of(Duration.ofDays(14)));
+    private static final PolicyVersion SOUND = Regular.policy(PROMISE, List.of(Regular.keeping(Role.NEAR, 14, 2)));
+
+    private static List<PolicyFlaw> flaws(PolicyVersion version) {
+        return PolicyFlaws.of(version, FOLLOWERS, Regular.day(40));
+    }
+
+    private static PolicyVersion schedule(PolicyVersion p, String id, UnaryOperator<Schedule> change) {
+        return p.withSchedules(p.schedules().stream()
+                .map(s -> s.id().equals(id) ? change.apply(s) : s)
+                .toList());
+    }
+
+    private static PolicyVersion without(PolicyVersion p, String... ids) {
+        Set<String> gone = Set.of(ids);
+        return p.withSchedules(
+                p.schedules().stream().filter(s -> !gone.contains(s.id())).toList());
+    }
+
+    private static PolicyVersion retain(UnaryOperator<RetainRule> change) {
+        return SOUND.withRetain(List.of(change.apply(SOUND.retain().get(0))));
+    }
+
+    private static PolicyVersion promising(Hazard hazard, Duration most) {
+        return SOUND.with(new Objective(Map.of(hazard, most), Optional.of(Duration.ofDays(14))));
+    }
+
+    private static PolicyVersion open(int from, int to) {
+        return SOUND.withOpenHours(List.of(new OpenHours(EnumSet.allOf(DayOfWeek.class), from, to)));
+    }
+
+    @Test
+    void whatFitsIsNotComplainedOf() {
+        assertEquals(List.of(), flaws(SOUND));
+    }
+
+    static Stream<Arguments> flawed() {
+        Duration reach = Duration.ofDays(14);
+        return Stream.of(
+                Arguments.of("objective-too-short", "objective.mishap", promising(Hazard.MISHAP, Duration.ofHours(1))),
+                Arguments.of(
+                        "objective-too-short",
+                        "objective.siteLoss",
+                        promising(Hazard.SITE_LOSS, Duration.ofMinutes(80))),
+                Arguments.of(
+                        "objective-without-logs",
+                        "objective.mishap",
+                        without(SOUND, "logs").with(new Objective(PROMISE.rpo(), Optional.empty()))),
+                Arguments.of(
+                        "reach-without-logs",
+                        "objective.reach",
+                        without(SOUND, "logs").with(new Objective(Map.of(), Optional.of(reach)))),
+                Arguments.of("no-full", "schedules", without(SOUND, "weekly", "nightly")),
+                Arguments.of("hangs-from-nothing", "schedules.0.kind", without(SOUND, "weekly")),
+                Arguments.of(
+                        "reach-without-full",
+                        "retain.0.reach",
+                        retain(r -> r.withReach(Optional.of(Duration.ofDays(5))))),
+                Arguments.of(
+                        "rung-without-full", "retain.0.rungs.day", retain(r -> r.withRungs(Map.of(RungUnit.DAY, 3)))),
+                Arguments.of(
+                        "lock-too-long", "retain.0.lock", retain(r -> r.withLock(Optional.of(Duration.ofDays(40))))),
+                Arguments.of(
+                        "at-most-too-short",
+                        "retain.0.atMost",
+                        retain(r -> r.withAtMost(Optional.of(Duration.ofDays(10))))),
+                Arguments.of(
+                        "window-shorter-than-grace",
+                        "schedules.1.within",
+                        schedule(SOUND, "nightly", s -> s.withGrace(Duration.ofHours(5)))),
+                Arguments.of("outside-open-hours", "schedules.0.at", open(60, 300)),
+                Arguments.of("longer-than-open-hours", "openHours", open(21 * 60 + 30, 23 * 60)),
+                Arguments.of("copies-impossible", "copies.stores", SOUND.with(new CopiesRule(3, 0, 0, 0))),
+                Arguments.of("copies-impossible", "copies.media", SOUND.with(new CopiesRule(0, 3, 0, 0))),
+                Arguments.of("copies-impossible", "copies.offsite", SOUND.with(new CopiesRule(0, 0, 2, 0))),
+                Arguments.of("copies-impossible", "copies.locked", SOUND.with(new CopiesRule(0, 0, 0, 2))),
+                Arguments.of("switched-off", "enabled", SOUND.with(false)),
+                Arguments.of("retains-nothing", "retain.0.fulls", retain(r -> r.withFulls(OptionalInt.of(0)))),
+                Arguments.of(
+                        "retains-nothing", "retain.0.reach", retain(r -> r.withReach(Optional.of(Duration.ZERO)))));
+    }
+
+    @ParameterizedTest(name = "{0} at {1}")
+    @MethodSource("flawed")
+    void namesWhatDoesNotFitWhereItStands(String code, String path, PolicyVersion version) {
+        PolicyFlaw found = flaws(version).stream()
+                .filter(f -> f.code().equals(code) && f.path().equals(path))
+                .findFirst()
+                .orElse(null);
+        assertTrue(found != null, () -> code + " among " + flaws(version));
+        assertFalse(found.text().isBlank());
+        assertFalse(found.waysOut().isEmpty(), found::toString);
+        found.waysOut().forEach(way -> resolves(version, code, path, way));
+    }
+
+    @Test
+    void aHazardNoStoreAnswersIsNamed() {
+        PolicyVersion version = promising(Hazard.SABOTAGE, Duration.ofHours(9));
+        assertEquals(List.of(), flaws(version), "the far store locks");
+        Followers unprovided = Followers.of(
+                Map.of(
+                        REGULAR.database,
+                        Habits.of(REGULAR.database, REGULAR.facts(40).history(), Regular.day(40))),
+                new Fleet(List.of(), List.of()));
+        PolicyFlaw found = PolicyFlaws.of(version, unprovided, Regular.day(40)).get(0);
+        assertEquals("hazard-unserved objective.sabotage", found.code() + " " + found.path());
+        assertEquals("", found.waysOut().get(0).to(), "the promise is taken back");
+    }
+
+    private static void resolves(PolicyVersion version, String code, String path, Change way) {
+        List<PolicyFlaw> before = flaws(version);
+        List<PolicyFlaw> after = flaws(way.result());
+        assertTrue(
+                after.stream().noneMatch(f -> f.code().equals(code) && f.path().equals(path)),
+                () -> way.path() + " does not end " + code);
+        assertTrue(
+                after.stream().allMatch(f -> before.stream().anyMatch(f::isSameAs)),
+                () -> way.path() + " brings up " + after);
+    }
+
+    @Test
+    void theSmallestChangeComesFirst() {
+        PolicyFlaw flaw = flaws(promising(Hazard.MISHAP, Duration.ofHours(1))).get(0);
+        assertEquals(List.of("schedules.2.every", "objective.mishap"), paths(flaw), "45 min is nearer to 1 h than 2 h");
+        assertEquals("PT45M", flaw.waysOut().get(0).to());
+        assertEquals("PT2H", flaw.waysOut().get(1).to());
+    }
+
+    @Test
+    void aMissingScheduleIsAdded() {
+        PolicyFlaw flaw = flaws(without(SOUND, "weekly", "nightly")).stream()
+                .filter(f -> f.code().equals("no-full"))
+                .findFirst()
+                .orElseThrow();
+        assertEquals("schedules.+weekly-full", flaw.waysOut().get(0).path());
+        assertEquals(
+                "FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=0",
+                flaw.waysOut().get(0).to());
+    }
+
+    private static List<String> paths(PolicyFlaw flaw) {
+        return flaw.waysOut().stream().map(Change::path).toList();
+    }
+
+    static LongStream seeds() {
+        return LongStream.range(0, 40);
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void everyWayOutOfARandomPolicyIsOne(long seed) {
+        Random random = new Random(seed);
+        List<PolicyVersion> variants =
+                new ArrayList<>(flawed().map(a -> (PolicyVersion) a.get()[2]).toList());
+        PolicyVersion one = variants.get(random.nextInt(variants.size()));
+        PolicyVersion other = variants.get(random.nextInt(variants.size()));
+        PolicyVersion mixed = new PolicyVersion(
+                "p",
+                1,
+                one.effectiveFrom(),
+                "p",
+                random.nextInt(8) > 0,
+                random.nextBoolean() ? one.objective() : other.objective(),
+                random.nextBoolean() ? one.schedules() : other.schedules(),
+                random.nextBoolean() ? one.openHours() : other.openHours(),
+                random.nextBoolean() ? one.retain() : other.retain(),
+                random.nextBoolean() ? one.copies() : other.copies());
+        for (PolicyFlaw flaw : flaws(mixed)) {
+            flaw.waysOut().forEach(way -> resolves(mixed, flaw.code(), flaw.path(), way));
+        }
+    }
+
+    @Test
+    void nobodyFollowingSaysNothingOfStoresOrDurations() {
+        Followers nobody = Followers.of(Map.of(), Regular.fleet());
+        PolicyVersion asking = promising(Hazard.SABOTAGE, Duration.ofHours(9)).with(new CopiesRule(9, 9, 9, 9));
+        assertEquals(List.of(), PolicyFlaws.of(asking, nobody, Regular.day(0)));
+        assertEquals(
+                "no-full",
+                PolicyFlaws.of(without(asking, "weekly", "nightly"), nobody, Regular.day(0))
+                        .get(0)
+                        .code());
+    }
+}
