@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import firth.core.fleet.Assignment;
 import firth.core.fleet.Database;
 import firth.core.fleet.Lineage;
+import firth.core.fleet.Particulars;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -42,7 +43,8 @@ final class DatabaseRecords {
                 "owner",
                 "components",
                 "stopped",
-                "lineages"));
+                "lineages",
+                "retired"));
         String id = f.requiredId("id");
         List<String> streams = f.texts("streams");
         if (new HashSet<>(streams).size() < streams.size()) {
@@ -63,7 +65,29 @@ final class DatabaseRecords {
                 f.amount("sizeBytes"),
                 f.rate("replayBytesPerSecond"),
                 f.objects("stopped", DatabaseRecords::stop),
-                lineages.isEmpty() ? List.of(Lineage.FIRST) : lineages);
+                lineages.isEmpty() ? List.of(Lineage.FIRST) : lineages,
+                particulars(f));
+    }
+
+    /** Nothing is judged by these, so none of them is a reason to refuse a database. */
+    private static Particulars particulars(Fields f) {
+        Map<String, String> labels = new LinkedHashMap<>();
+        f.value("labels").properties().forEach(l -> plain(l.getValue()).ifPresent(t -> labels.put(l.getKey(), t)));
+        return new Particulars(
+                plain(f.value("identity")),
+                plain(f.value("host")),
+                plain(f.value("system")),
+                plain(f.value("owner")),
+                labels,
+                plain(f.value("standbyOf")),
+                plain(f.value("route")),
+                f.instant("retired"));
+    }
+
+    private static Optional<String> plain(JsonNode value) {
+        return value.isValueNode() && !value.isNull() && !value.asText().isBlank()
+                ? Optional.of(value.asText())
+                : Optional.empty();
     }
 
     private static ZoneId zone(Fields f) {

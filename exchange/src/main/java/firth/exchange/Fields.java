@@ -26,12 +26,23 @@ final class Fields {
     private final ObjectNode node;
     private final String path;
     private final BiConsumer<String, String> warnings;
+    private final boolean counted;
 
     /** @param warnings takes a field and what is odd about it */
     Fields(ObjectNode node, String path, BiConsumer<String, String> warnings) {
+        this(node, path, warnings, false);
+    }
+
+    private Fields(ObjectNode node, String path, BiConsumer<String, String> warnings, boolean counted) {
         this.node = node;
         this.path = path;
         this.warnings = warnings;
+        this.counted = counted;
+    }
+
+    /** Fields that name places in lists too, counted from 0, for whoever shows what is wrong at the value. */
+    static Fields counting(ObjectNode node) {
+        return new Fields(node, "", (field, text) -> {}, true);
     }
 
     ObjectNode node() {
@@ -213,7 +224,7 @@ final class Fields {
         if (!(value instanceof ObjectNode object)) {
             throw bad(name, "is not an object");
         }
-        return Optional.of(new Fields(object, path + name + ".", warnings));
+        return Optional.of(new Fields(object, path + name + ".", warnings, counted));
     }
 
     <T> List<T> objects(String name, Function<Fields, T> each) {
@@ -222,7 +233,8 @@ final class Fields {
             if (!(item instanceof ObjectNode object)) {
                 throw bad(name, "holds something that is not an object");
             }
-            out.add(each.apply(new Fields(object, path + name + ".", warnings)));
+            String place = counted ? path + name + "." + out.size() + "." : path + name + ".";
+            out.add(each.apply(new Fields(object, place, warnings, counted)));
         }
         return out;
     }

@@ -19,15 +19,18 @@ final class FleetRecords {
 
     private static final Map<String, Role> ROLES = Map.of("near", Role.NEAR, "far", Role.FAR, "deep", Role.DEEP);
 
-    private static final Map<String, Function<Fields, FleetRecord>> READERS = Map.of(
-            "site", FleetRecords::site,
-            "store", FleetRecords::store,
-            "route", FleetRecords::route,
-            "policy", PolicyRecords::policy,
-            "database", DatabaseRecords::database,
-            "hold", FleetRecords::hold,
-            "closure", FleetRecords::closure,
-            "drill", FleetRecords::drill);
+    private static final Map<String, Function<Fields, FleetRecord>> READERS = Map.ofEntries(
+            Map.entry("site", FleetRecords::site),
+            Map.entry("store", FleetRecords::store),
+            Map.entry("route", FleetRecords::route),
+            Map.entry("policy", PolicyRecords::policy),
+            Map.entry("database", DatabaseRecords::database),
+            Map.entry("assignment", StandingRecords::assigned),
+            Map.entry("standing", StandingRecords::rule),
+            Map.entry("sighting", StandingRecords::sighting),
+            Map.entry("hold", FleetRecords::hold),
+            Map.entry("closure", FleetRecords::closure),
+            Map.entry("drill", FleetRecords::drill));
 
     private FleetRecords() {}
 
@@ -52,7 +55,6 @@ final class FleetRecords {
     private static BackupStore store(Fields f) {
         f.warnUnknown(Set.of(
                 "type", "id", "name", "site", "medium", "role", "capacityBytes", "readBytesPerSecond", "lockable"));
-        f.flag("lockable", false);
         String id = f.requiredId("id");
         return new BackupStore(
                 id,
@@ -61,15 +63,14 @@ final class FleetRecords {
                 f.text("medium"),
                 f.word("role", ROLES),
                 f.amount("capacityBytes"),
-                f.rate("readBytesPerSecond"));
+                f.rate("readBytesPerSecond"),
+                f.flag("lockable", false));
     }
 
     private static Route route(Fields f) {
         f.warnUnknown(Set.of("type", "id", "name", "data", "log", "copies"));
-        f.texts("data");
-        f.texts("log");
-        f.texts("copies");
-        return new Route(f.requiredId("id"));
+        String id = f.requiredId("id");
+        return new Route(id, f.text("name").orElse(id), f.texts("data"), f.texts("log"), f.texts("copies"));
     }
 
     private static Hold hold(Fields f) {

@@ -54,7 +54,8 @@ final class PolicyRecords {
                 "copies",
                 "demands",
                 "rateLimits",
-                "sourceLogs"));
+                "sourceLogs",
+                "putInForce"));
         if (!f.has("objective")) {
             f.warn("objective", "is missing: the policy promises nothing, so no age will ever be too old");
         }
@@ -94,9 +95,7 @@ final class PolicyRecords {
                 rpo.put(hazard, d);
             });
         }
-        f.duration("restoreTime");
-        f.duration("drillEvery");
-        return new Objective(rpo, f.duration("reach"));
+        return new Objective(rpo, f.duration("reach"), f.duration("restoreTime"), f.duration("drillEvery"));
     }
 
     private static Schedule schedule(Fields f) {
@@ -169,7 +168,6 @@ final class PolicyRecords {
                 });
             }
         });
-        f.duration("lock");
         warnOfNothing(f);
         return new RetainRule(
                 FleetRecords.role(f),
@@ -178,7 +176,8 @@ final class PolicyRecords {
                 f.flag("logs", true),
                 rungs,
                 f.count("configs"),
-                f.duration("atMost"));
+                f.duration("atMost"),
+                f.duration("lock"));
     }
 
     private static void warnOfNothing(Fields f) {

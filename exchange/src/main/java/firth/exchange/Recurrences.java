@@ -7,6 +7,7 @@ import com.cronutils.model.time.ExecutionTime;
 import com.cronutils.parser.CronParser;
 import firth.core.time.Recurrence;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
@@ -26,6 +27,14 @@ final class Recurrences {
 
     private Recurrences() {}
 
+    /** A recurrence that remembers how it was written. */
+    private record Written(String written, Recurrence recurrence) implements Recurrence {
+        @Override
+        public List<Instant> between(LocalDate start, ZoneId zone, Instant from, Instant to) {
+            return recurrence.between(start, zone, from, to);
+        }
+    }
+
     /** @throws IllegalArgumentException with what is wrong with the rule */
     static Recurrence rule(String rule) {
         if (!rule.toUpperCase(Locale.ROOT).contains("BYHOUR=")) {
@@ -38,12 +47,12 @@ final class Recurrences {
             throw new IllegalArgumentException(
                     "is not an RFC 5545 recurrence rule such as FREQ=WEEKLY;BYDAY=SA;BYHOUR=23;BYMINUTE=40", e);
         }
-        return (start, zone, from, to) -> {
+        return new Written(rule, (start, zone, from, to) -> {
             LocalDateTime seed = start.atStartOfDay();
             LocalDateTime low = before(from, zone);
             return placed(
                     recur.getDates(seed, low.isBefore(seed) ? seed : low, after(to, zone)).stream(), zone, from, to);
-        };
+        });
     }
 
     /** @throws IllegalArgumentException with what is wrong with the line */
@@ -57,10 +66,10 @@ final class Recurrences {
             throw new IllegalArgumentException("is not a five-field cron line such as 40 23 * * 0-5", e);
         }
         List<ExecutionTime> times = either(line, cron);
-        return (start, zone, from, to) -> {
+        return new Written(line, (start, zone, from, to) -> {
             Stream<LocalDateTime> found = times.stream().flatMap(t -> dates(t, before(from, zone), after(to, zone)));
             return placed(found, zone, from, to);
-        };
+        });
     }
 
     /** Where both day fields are restricted either fits, which is two lines; a field that begins with * is not. */

@@ -96,6 +96,11 @@ public final class FactStore {
         }
     }
 
+    /** Policies being written. */
+    public Drafts drafts() {
+        return new Drafts(readers, writers);
+    }
+
     /** An unchanging view of everything as it is now; close it soon. */
     public Snapshot read() {
         try {

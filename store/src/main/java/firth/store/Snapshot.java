@@ -56,6 +56,18 @@ public final class Snapshot implements AutoCloseable {
         });
     }
 
+    /** Records of one type, as text of the exchange format, ordered by id and version. */
+    public List<String> documents(String type) {
+        return query(
+                "SELECT document FROM record WHERE type = ? ORDER BY id, version", s -> s.setString(1, type), rows -> {
+                    List<String> out = new ArrayList<>();
+                    while (rows.next()) {
+                        out.add(rows.text());
+                    }
+                    return out;
+                });
+    }
+
     public List<Source> sources() {
         return query("SELECT name, received, newest_fact FROM source ORDER BY name", s -> {}, rows -> {
             List<Source> out = new ArrayList<>();

@@ -14,7 +14,6 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 
@@ -46,7 +45,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     @Override
     public Change put(FleetRecord record, String document) {
         try {
-            String type = typeOf(record);
+            String type = record.type();
             int version = record instanceof PolicyVersion p ? p.version() : 0;
             for (PreparedStatement s : List.of(selectRecord, putRecord)) {
                 s.setString(1, type);
@@ -69,14 +68,6 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         } catch (SQLException e) {
             throw failure(e);
         }
-    }
-
-    private static String typeOf(FleetRecord record) {
-        if (record instanceof PolicyVersion) {
-            return "policy";
-        }
-        String name = record.getClass().getSimpleName();
-        return name.equals("BackupStore") ? "store" : name.toLowerCase(Locale.ROOT);
     }
 
     @Override

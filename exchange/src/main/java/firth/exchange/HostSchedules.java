@@ -1,0 +1,165 @@
+package firth.exchange;
+
+import firth.core.fleet.Database;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Schedule;
+import java.time.DayOfWeek;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+
+/**
+ * The schedules of a host's databases for those who start backups with cron or systemd. What such a form cannot express is
+ * said where it is missing, never left out in silence.
+ */
+public final class HostSchedules {
+
+    private static final String NOTE = """
+            # Start windows, graces, closures and what one slot gives way to are not expressed here: Firth judges
+            # the runs by them all the same.
+            """;
+
+    private HostSchedules() {}
+
+    /** A database and the version of the policy it follows. */
+    public record Served(Database database, PolicyVersion version) {}
+
+    private static Map<String, List<Served>> byHost(List<Served> all) {
+        return all.stream()
+                .collect(Collectors.groupingBy(
+                        s -> s.database().particulars().host().orElse("no host stated"),
+                        TreeMap::new,
+                        Collectors.toList()));
+    }
+
+    /** Crontab lines, host by host. Each runs the command in FIRTH_START with the kind and the database. */
+    public static String crontab(List<Served> all) {
+        StringBuilder out = new StringBuilder("# Crontab lines by host, from Firth. Set FIRTH_START to what starts a"
+                + " backup; it is given the kind and the database.\n" + NOTE);
+        byHost(all).forEach((host, served) -> {
+            out.append("\n# ---- ").append(host).append(" ----\n");
+            String zone = "";
+            for (Served s : served) {
+                if (!s.database().zone().getId().equals(zone)) {
+                    zone = s.database().zone().getId();
+                    out.append("CRON_TZ=").append(zone).append('\n');
+                }
+                for (Schedule schedule : s.version().live()) {
+                    out.append(line(s, schedule));
+                }
+            }
+        });
+        return out.toString();
+    }
+
+    private static String line(Served s, Schedule schedule) {
+        String what = schedule.kind().word() + " of " + s.database().name() + " ("
+                + s.version().name() + ", " + schedule.id() + ")";
+        Optional<String> time = schedule.every()
+                .map(HostSchedules::everyAsCron)
+                .orElseGet(() -> schedule.recurrence().flatMap(r -> cron(r.written(), PlainWeek.of(r))));
+        return time.map(t -> "# " + what + "\n" + t + " $FIRTH_START "
+                        + schedule.kind().word() + " " + s.database().id() + "\n")
+                .orElse("# cannot be written as a cron line: " + what + ": " + written(schedule) + "\n");
+    }
+
+    private static String written(Schedule schedule) {
+        return schedule.every()
+                .map(Duration::toString)
+                .orElseGet(() -> schedule.recurrence().orElseThrow().written());
+    }
+
+    /** Minutes that divide an hour, hours that divide a day: cron begins anew with each. */
+    private static Optional<String> everyAsCron(Duration every) {
+        long minutes = every.toMinutes();
+        if (every.toSecondsPart() != 0 || minutes == 0) {
+            return Optional.empty();
+        }
+        if (minutes < 60 && 60 % minutes == 0) {
+            return Optional.of(minutes == 1 ? "* * * * *" : "*/" + minutes + " * * * *");
+        }
+        boolean hours = minutes % 60 == 0 && minutes / 60 <= 24 && 24 % (minutes / 60) == 0;
+        return hours ? Optional.of("0 " + (minutes == 60 ? "*" : "*/" + minutes / 60) + " * * *") : Optional.empty();
+    }
+
+    private static Optional<String> cron(String written, Optional<PlainWeek> plain) {
+        if (!written.toUpperCase(Locale.ROOT).contains("FREQ=")) {
+            return Optional.of(written);
+        }
+        return plain.map(p -> p.time().getMinute() + " " + p.time().getHour() + " * * " + days(p));
+    }
+
+    private static String days(PlainWeek plain) {
+        return plain.days().size() == 7
+                ? "*"
+                : plain.days().stream()
+                        .sorted()
+                        .map(d -> String.valueOf(d.getValue() % 7))
+                        .collect(Collectors.joining(","));
+    }
+
+    /** systemd timer units, host by host, each after a line that names its file. */
+    public static String timers(List<Served> all) {
+        StringBuilder out =
+                new StringBuilder("# systemd timers by host, from Firth. Each starts firth-start@KIND:DATABASE.service,"
+                        + " a unit of yours.\n" + NOTE);
+        byHost(all).forEach((host, served) -> {
+            out.append("\n# ==== ").append(host).append(" ====\n");
+            served.forEach(s -> s.version().live().forEach(schedule -> out.append(timer(s, schedule))));
+        });
+        return out.toString();
+    }
+
+    private static String timer(Served s, Schedule schedule) {
+        String file = s.database().id().replace('/', '-') + "-" + schedule.id().replace('/', '-') + ".timer";
+        List<String> when = new ArrayList<>();
+        schedule.every()
+                .ifPresentOrElse(
+                        e -> when.add("OnActiveSec=" + e.toSeconds() + "s\nOnUnitActiveSec=" + e.toSeconds() + "s"),
+                        () -> schedule.recurrence()
+                                .flatMap(PlainWeek::of)
+                                .ifPresent(p -> when.add("OnCalendar=" + calendar(p, s.database()))));
+        if (when.isEmpty()) {
+            return "\n# cannot be written as a timer: " + schedule.kind().word() + " of "
+                    + s.database().name() + ": " + written(schedule) + "\n";
+        }
+        return """
+
+                # ---- %s ----
+                [Unit]
+                Description=%s of %s (%s, %s)
+
+                [Timer]
+                %s
+                AccuracySec=1s
+                Unit=firth-start@%s:%s.service
+
+                [Install]
+                WantedBy=timers.target
+                """.formatted(
+                        file,
+                        schedule.kind().word(),
+                        s.database().name(),
+                        s.version().name(),
+                        schedule.id(),
+                        when.get(0),
+                        schedule.kind().word(),
+                        s.database().id());
+    }
+
+    private static String calendar(PlainWeek plain, Database database) {
+        String days = plain.days().size() == 7
+                ? ""
+                : plain.days().stream().sorted().map(HostSchedules::shortName).collect(Collectors.joining(",")) + " ";
+        return days + "*-*-* " + plain.time() + ":00 " + database.zone().getId();
+    }
+
+    private static String shortName(DayOfWeek day) {
+        return day.name().charAt(0) + day.name().substring(1, 3).toLowerCase(Locale.ROOT);
+    }
+}

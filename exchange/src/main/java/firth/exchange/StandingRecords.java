@@ -1,0 +1,62 @@
+package firth.exchange;
+
+import firth.core.fleet.Assigned;
+import firth.core.fleet.Sighting;
+import firth.core.fleet.StandingRule;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
+
+/** Reads who follows what, the rules that say so of new databases, and what was seen on hosts. */
+final class StandingRecords {
+
+    private StandingRecords() {}
+
+    static Assigned assigned(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "database", "policy", "route", "from", "by", "why"));
+        return new Assigned(
+                f.requiredId("id"),
+                f.requiredId("database"),
+                f.id("policy"),
+                f.id("route"),
+                f.requiredInstant("from"),
+                f.text("by").orElse(""),
+                f.text("why").orElse(""));
+    }
+
+    static StandingRule rule(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "order", "when", "policy", "route", "enabled"));
+        Fields when = f.object("when").orElseThrow(() -> f.bad("when", "is missing: which databases fall under it?"));
+        when.warnUnknown(Set.of("labels", "engine", "site", "system", "name"));
+        Map<String, String> labels = new LinkedHashMap<>();
+        when.object("labels")
+                .ifPresent(l -> l.node()
+                        .fieldNames()
+                        .forEachRemaining(name -> l.text(name).ifPresent(text -> labels.put(name, text))));
+        if (!f.has("policy") && !f.has("route")) {
+            throw f.bad("policy", "is missing: the rule gives neither a policy nor a route");
+        }
+        return new StandingRule(
+                f.requiredId("id"),
+                f.count("order").orElse(0),
+                labels,
+                when.text("engine"),
+                when.id("site"),
+                when.text("system"),
+                when.text("name"),
+                f.id("policy"),
+                f.id("route"),
+                f.flag("enabled", true));
+    }
+
+    static Sighting sighting(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "database", "identity", "host", "engine", "seen"));
+        return new Sighting(
+                f.requiredId("id"),
+                f.text("database").orElseThrow(() -> f.bad("database", "is missing: what is it called there?")),
+                f.text("identity"),
+                f.text("host"),
+                f.text("engine"),
+                f.requiredInstant("seen"));
+    }
+}

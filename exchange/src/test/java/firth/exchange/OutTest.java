@@ -1,0 +1,189 @@
+package firth.exchange;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.DatabaseFacts;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Schedule;
+import firth.core.foresight.Expected;
+import firth.core.foresight.Habits;
+import firth.core.history.History;
+import firth.core.time.Recurrence;
+import firth.core.time.Span;
+import java.io.StringReader;
+import java.time.DayOfWeek;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import net.fortuna.ical4j.data.CalendarBuilder;
+import net.fortuna.ical4j.model.Calendar;
+import net.fortuna.ical4j.model.component.VEvent;
+import org.junit.jupiter.api.Test;
+
+/** Schedules in forms other programs read: read back, each says the same moments as Firth. */
+class OutTest {
+
+    private static final Instant NOW = Instant.parse("2026-10-20T09:00:00Z");
+    private static final Instant END = NOW.plus(Duration.ofDays(14));
+    private static final ZoneId LISBON = ZoneId.of("Europe/Lisbon");
+
+    private static PolicyVersion policy(String schedules) {
+        return (PolicyVersion) FleetFileReader.recordOf("""
+                {"type":"policy","id":"p","effectiveFrom":"2026-01-01T00:00:00Z","name":"Sailings","objective":{},\
+                "schedules":[%s]}""".formatted(schedules));
+    }
+
+    private static Database database(String id, String host) {
+        return (Database) FleetFileReader.recordOf("""
+                {"type":"database","id":"%s","zone":"Europe/Lisbon","policy":"p","host":"%s",\
+                "inServiceFrom":"2026-01-01T00:00:00Z"}""".formatted(id, host));
+    }
+
+    private static final PolicyVersion PLAIN = policy("""
+            {"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=SA,WE;BYHOUR=22;BYMINUTE=40","within":"PT4H"},\
+            {"id":"nightly","kind":"incr","cron":"30 1 * * 0-5","within":"PT2H"},\
+            {"id":"daily","kind":"config","rrule":"FREQ=DAILY;BYHOUR=6","within":"PT1H"},\
+            {"id":"logs","kind":"log","every":"PT10M"}""");
+
+    private static final PolicyVersion ODD = policy("""
+            {"id":"monthly","kind":"full","rrule":"FREQ=MONTHLY;BYDAY=1SU;BYHOUR=2","within":"PT4H"},\
+            {"id":"logs","kind":"log","every":"PT7M"}""");
+
+    private static List<HostSchedules.Served> served(PolicyVersion version) {
+        return List.of(
+                new HostSchedules.Served(database("bookings", "h1"), version),
+                new HostSchedules.Served(database("fares", "h2"), version));
+    }
+
+    private static Set<Instant> moments(Recurrence recurrence) {
+        return new TreeSet<>(recurrence.between(LocalDate.of(2026, 1, 1), LISBON, NOW, END));
+    }
+
+    @Test
+    void cronLinesSayTheSameMoments() {
+        String text = HostSchedules.crontab(served(PLAIN));
+        assertTrue(text.contains("# ---- h1 ----\nCRON_TZ=Europe/Lisbon\n"), text);
+        List<String> lines = text.lines()
+                .filter(l -> l.endsWith(" bookings") && !l.startsWith("#"))
+                .toList();
+        assertEquals(4, lines.size());
+        for (int i = 0; i < 3; i++) {
+            String[] fields = lines.get(i).split(" ");
+            String cron = String.join(" ", Arrays.copyOf(fields, 5));
+            Schedule schedule = PLAIN.schedules().get(i);
+            assertEquals("$FIRTH_START", fields[5]);
+            assertEquals(schedule.kind().word(), fields[6]);
+            assertEquals(moments(schedule.recurrence().orElseThrow()), moments(Recurrences.cron(cron)), cron);
+        }
+        assertTrue(lines.get(3).startsWith("*/10 * * * * $FIRTH_START log"), lines.get(3));
+    }
+
+    @Test
+    void timersSayTheSameMoments() {
+        String text = HostSchedules.timers(served(PLAIN));
+        List<String> calendars = text.lines()
+                .filter(l -> l.startsWith("OnCalendar="))
+                .map(l -> l.substring("OnCalendar=".length()))
+                .toList();
+        assertEquals(6, calendars.size(), "three schedules with times, two databases");
+        for (int i = 0; i < 3; i++) {
+            assertEquals(moments(PLAIN.schedules().get(i).recurrence().orElseThrow()), onCalendar(calendars.get(i)));
+        }
+        assertTrue(text.contains("OnUnitActiveSec=600s"), text);
+        assertTrue(text.contains("Unit=firth-start@full:bookings.service"), text);
+    }
+
+    /** The calendar events of a timer: weekdays, any date, a time and a zone. */
+    private static Set<Instant> onCalendar(String written) {
+        Matcher m = Pattern.compile("(?:([A-Z][a-z]{2}(?:,[A-Z][a-z]{2})*) )?\\*-\\*-\\* (\\d\\d:\\d\\d:\\d\\d) (\\S+)")
+                .matcher(written);
+        assertTrue(m.matches(), written);
+        Set<String> days = m.group(1) == null ? Set.of() : Set.of(m.group(1).split(","));
+        Set<Instant> out = new TreeSet<>();
+        for (LocalDate d = LocalDate.of(2026, 10, 19); d.isBefore(LocalDate.of(2026, 11, 5)); d = d.plusDays(1)) {
+            String name = d.getDayOfWeek().getDisplayName(java.time.format.TextStyle.SHORT, java.util.Locale.ENGLISH);
+            Instant at = ZonedDateTime.of(d, LocalTime.parse(m.group(2)), ZoneId.of(m.group(3)))
+                    .toInstant();
+            if ((days.isEmpty() || days.contains(name)) && !at.isBefore(NOW) && at.isBefore(END)) {
+                out.add(at);
+            }
+        }
+        return out;
+    }
+
+    @Test
+    void whatAFormCannotExpressIsSaid() {
+        String cron = HostSchedules.crontab(served(ODD));
+        assertTrue(cron.contains(
+                "# cannot be written as a cron line: full of bookings (Sailings, monthly): FREQ=MONTHLY"));
+        assertTrue(cron.contains("# cannot be written as a cron line: log of bookings (Sailings, logs): PT7M"));
+        String timers = HostSchedules.timers(served(ODD));
+        assertTrue(timers.contains("# cannot be written as a timer: full of bookings: FREQ=MONTHLY"));
+        assertTrue(timers.contains("OnUnitActiveSec=420s"), "an interval of seven minutes a timer can keep");
+        assertFalse(HostSchedules.crontab(served(PLAIN.with(false))).contains("$FIRTH_START full"), "switched off");
+    }
+
+    @Test
+    void onlyDaysAndATimeArePlain() {
+        assertEquals(
+                new PlainWeek(Set.of(DayOfWeek.SUNDAY, DayOfWeek.SATURDAY), LocalTime.of(1, 5)),
+                PlainWeek.of(Recurrences.cron("5 1 * * 6,7")).orElseThrow());
+        for (String odd : List.of(
+                "FREQ=MONTHLY;BYMONTHDAY=1;BYHOUR=2",
+                "FREQ=WEEKLY;INTERVAL=2;BYDAY=MO;BYHOUR=2",
+                "FREQ=WEEKLY;BYDAY=MO;BYHOUR=2,14",
+                "FREQ=DAILY;BYHOUR=2;COUNT=3",
+                "0 2 1 * *",
+                "*/5 2 * * *")) {
+            assertTrue(PlainWeek.of(WrittenRecurrence.read(odd)).isEmpty(), odd);
+        }
+    }
+
+    @Test
+    void theCalendarParsesBackToTheSlots() throws Exception {
+        Database d = database("bookings", "h1");
+        DatabaseFacts facts = new DatabaseFacts(d, History.of(d).build(), List.of(), List.of());
+        Fleet fleet = new Fleet(List.of(), List.of(PLAIN));
+        List<Expected> expected =
+                Expected.of(facts, fleet, Habits.of(d, facts.history(), NOW), NOW, new Span(NOW, END));
+        String feed = SlotCalendar.of(Map.of(d, expected), List.of(), NOW);
+        Calendar calendar = new CalendarBuilder().build(new StringReader(feed));
+        List<VEvent> events = calendar.getComponents("VEVENT");
+        List<String> found = new ArrayList<>();
+        for (VEvent e : events) {
+            Instant from = Instant.from(e.getDateTimeStart().getDate());
+            Instant to = Instant.from(e.getDateTimeEnd().getDate());
+            found.add(from + " " + to + " " + e.getSummary().getValue());
+        }
+        List<String> slots = expected.stream()
+                .filter(Expected::runs)
+                .map(e -> e.slot().open() + " " + e.slot().close() + " "
+                        + e.slot().kind().word() + " of bookings")
+                .toList();
+        assertEquals(slots, found);
+        assertTrue(found.stream().anyMatch(f -> f.startsWith("2026-10-24T21:40:00Z")), "before the clocks change");
+        assertTrue(found.stream().anyMatch(f -> f.startsWith("2026-10-28T22:40:00Z")), "and after");
+        assertEquals(
+                events.size(),
+                events.stream()
+                        .map(e -> e.getUid().orElseThrow().getValue())
+                        .collect(Collectors.toSet())
+                        .size());
+    }
+}
