@@ -40,6 +40,7 @@ final class Ferry {
     Predicate<Instant> fullDeleted = t -> false;
     Predicate<Instant> spoiled = t -> false;
     boolean closedWeekends;
+    double weeklyGrowth;
     Optional<Instant> fullByHand = Optional.empty();
 
     Ferry(String id, String engine, String site, Rules rhythm, double gigabytes) {
@@ -49,7 +50,7 @@ final class Ferry {
         this.rhythm = rhythm;
         this.gigabytes = gigabytes;
         this.farLag = Duration.ofMinutes(rhythm == Rules.SAILINGS ? 12 : 40);
-        this.lock = rhythm == Rules.SAILINGS ? Duration.ofDays(21) : Duration.ZERO;
+        this.lock = rhythm == Rules.SAILINGS ? Duration.ofDays(30) : Duration.ZERO;
     }
 
     Ferry inServiceFor(Duration time) {
@@ -104,6 +105,38 @@ final class Ferry {
     Ferry spoiling(Predicate<Instant> logs) {
         spoiled = logs;
         return this;
+    }
+
+    /** Its backups grow by a share of their present size each week. */
+    Ferry growing(double share) {
+        weeklyGrowth = share;
+        return this;
+    }
+
+    /** What it is part of with others. */
+    String system() {
+        return switch (rhythm) {
+            case SAILINGS -> "reservations";
+            case SHORE_OFFICE -> "back-office";
+            case KIOSKS -> "ticketing";
+        };
+    }
+
+    String owner() {
+        return switch (rhythm) {
+            case SAILINGS -> "Operations";
+            case SHORE_OFFICE -> "Accounts";
+            case KIOSKS -> "Sales";
+        };
+    }
+
+    /** What the engine calls itself, whatever the name. */
+    String identity() {
+        return String.valueOf(7_400_000_000L + Math.floorMod(id.hashCode() * 31L, 99_999_999L));
+    }
+
+    String route() {
+        return site.equals("southquay") ? site : rhythm == Rules.SAILINGS ? "northquay-deep" : "northquay";
     }
 
     Ferry closedAtWeekends() {

@@ -103,6 +103,7 @@ final class Passage {
                 .orElse("{\"id\":\"1\"}");
         return """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"northquay","zone":"%s","policy":"shore-office",\
+                "host":"northquay-2","system":"gates","owner":"Operations","labels":{"class":"shore-office"},"route":"northquay",\
                 "inServiceFrom":"%s","streams":[%s],"sizeBytes":2.6e10,"replayBytesPerSecond":4e7,"lineages":[%s]}""".formatted(
                         id,
                         id,

@@ -6,9 +6,12 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
+import java.time.temporal.TemporalAdjusters;
 import java.util.List;
 
 /**
@@ -54,6 +57,11 @@ public final class SaltmarshFerries {
                 out.write(sailings());
                 out.write(shoreOffice());
                 out.write(kiosks());
+                out.write(shoreOfficeOnSaturdays());
+                out.write(portWorks());
+                for (String sighting : sightings()) {
+                    out.write(sighting);
+                }
             } else {
                 for (Ferry ferry : ferries()) {
                     if (ferry.site.equals(part == Part.SOUTHQUAY ? "southquay" : "northquay")) {
@@ -102,7 +110,8 @@ public final class SaltmarshFerries {
                         .spoiling(t -> t.isAfter(ago(Duration.ofDays(4)))
                                 && t.isBefore(ago(Duration.ofDays(3).plusHours(20)))),
                 new Ferry("crew-rota", "MariaDB 10.11", "northquay", Rules.SHORE_OFFICE, 12).closedAtWeekends(),
-                new Ferry("cargo", "Oracle 19", "northquay", Rules.SHORE_OFFICE, 230)
+                new Ferry("cargo", "Oracle 19", "northquay", Rules.SHORE_OFFICE, 1040)
+                        .growing(0.03)
                         .copying(Duration.ofMinutes(35), Duration.ofDays(45)),
                 new Ferry("fuel", "PostgreSQL 15", "northquay", Rules.SHORE_OFFICE, 18)
                         .copying(Duration.ofHours(26), Duration.ZERO),
@@ -137,7 +146,8 @@ public final class SaltmarshFerries {
                 "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=40","within":"PT4H"},\
                 {"id":"nightly","kind":"incr","cron":"40 22 * * 0-5","within":"PT4H"},\
                 {"id":"logs","kind":"log","every":"PT10M","grace":"PT5M"}],\
-                "retain":[{"role":"near","reach":"P18D","fulls":2},{"role":"far","reach":"P18D"},\
+                "openHours":[{"days":["MO","TU","WE","TH","FR","SA","SU"],"from":"21:00","to":"07:00"}],\
+                "retain":[{"role":"near","reach":"P18D","fulls":2},{"role":"far","reach":"P18D","lock":"P30D"},\
                 {"role":"deep","rungs":{"month":9}}],"copies":{"stores":2,"offsite":1}}""".formatted(ago(Duration.ofDays(400)));
     }
 
@@ -145,17 +155,57 @@ public final class SaltmarshFerries {
         return """
                 {"type":"policy","id":"shore-office","version":1,"effectiveFrom":"%s","name":"Shore office","enabled":true,\
                 "objective":{"mishap":"PT4H","siteLoss":"PT8H","reach":"P18D"},\
-                "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=FR;BYHOUR=22;BYMINUTE=40","within":"PT5H"},\
+                "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=FR;BYHOUR=22;BYMINUTE=40","within":"PT5H","mustFinish":true},\
                 {"id":"nightly","kind":"diff","cron":"40 22 * * 0-4,6","within":"PT4H"},\
                 {"id":"logs","kind":"log","every":"PT1H","grace":"PT15M"}],\
+                "openHours":[{"days":["MO","TU","WE","TH","FR"],"from":"21:30","to":"06:30"},\
+                {"days":["SA","SU"],"from":"00:00","to":"24:00"}],\
                 "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}]}""".formatted(ago(Duration.ofDays(400)));
+    }
+
+    /** From the Friday to come on the Shore office takes its fulls on Saturdays too, when Quay near is busiest. */
+    private String shoreOfficeOnSaturdays() {
+        Instant friday = now.atZone(Voyage.ZONE)
+                .with(TemporalAdjusters.next(DayOfWeek.FRIDAY))
+                .truncatedTo(ChronoUnit.DAYS)
+                .toInstant();
+        return shoreOffice()
+                .replace("\"version\":1", "\"version\":2")
+                .replaceFirst("\"effectiveFrom\":\"[^\"]*\"", "\"effectiveFrom\":\"" + friday + "\"")
+                .replace("BYDAY=FR", "BYDAY=SA")
+                .replace("0-4,6", "0-5")
+                .replace(
+                        "\"name\":",
+                        "\"putInForce\":{\"by\":\"Maren Holt\",\"at\":\"" + now.minus(Duration.ofDays(2))
+                                + "\",\"why\":\"Friday nights are for the month's accounts\"},\"name\":");
+    }
+
+    /** On the Wednesday to come nobody may run backups for a while. */
+    private String portWorks() {
+        ZonedDateTime wednesday = now.atZone(Voyage.ZONE)
+                .with(TemporalAdjusters.next(DayOfWeek.WEDNESDAY))
+                .truncatedTo(ChronoUnit.DAYS);
+        return """
+                {"type":"closure","id":"port-works","policy":"shore-office","from":"%s","to":"%s","reason":"port works"}""".formatted(
+                        wednesday.plusHours(21).toInstant(),
+                        wednesday.plusHours(23).plusMinutes(30).toInstant());
+    }
+
+    /** What runners saw on the hosts last night: one nobody enrolled, and a copy of fares that goes by its name. */
+    private List<String> sightings() {
+        Instant seen = now.minus(Duration.ofHours(7)).truncatedTo(ChronoUnit.MINUTES);
+        String line = """
+                {"type":"sighting","id":"%s","database":"%s","identity":"%s","host":"%s","engine":"%s","seen":"%s"}""";
+        return List.of(
+                line.formatted("northquay-3:pilots", "pilots", "7466001122", "northquay-3", "PostgreSQL 16", seen),
+                line.formatted("southquay-2:fares", "fares", "7466009900", "southquay-2", "PostgreSQL 16", seen));
     }
 
     private String kiosks() {
         return """
                 {"type":"policy","id":"kiosks","version":1,"effectiveFrom":"%s","name":"Kiosks","enabled":true,\
                 "objective":{"mishap":"PT26H","siteLoss":"PT30H"},\
-                "schedules":[{"id":"nightly","kind":"full","cron":"30 2 * * *","within":"PT3H"}],\
+                "schedules":[{"id":"nightly","kind":"full","cron":"30 2 * * *","within":"PT3H","grace":"PT4H"}],\
                 "retain":[{"role":"near","fulls":14},{"role":"far","fulls":7}]}""".formatted(ago(Duration.ofDays(400)));
     }
 }

@@ -66,7 +66,8 @@ final class Voyage {
         }
         return """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"%s","inServiceFrom":"%s",%s\
-                "host":"%s-1","sizeBytes":%s,"stopped":[%s]}""".formatted(
+                "host":"%s-%d","system":"%s","identity":"%s","owner":"%s","labels":{%s},"route":"%s",\
+                "sizeBytes":%s,"replayBytesPerSecond":5e7,"stopped":[%s]}""".formatted(
                         ferry.id,
                         ferry.id,
                         ferry.engine,
@@ -75,6 +76,12 @@ final class Voyage {
                         begin,
                         ferry.assigned ? "\"policy\":\"" + ferry.rhythm.id() + "\"," : "",
                         ferry.site,
+                        1 + Math.floorMod(ferry.id.hashCode(), 3),
+                        ferry.assigned ? ferry.system() : "harbour",
+                        ferry.identity(),
+                        ferry.owner(),
+                        ferry.assigned ? "\"class\":\"" + ferry.rhythm.id() + "\"" : "",
+                        ferry.route(),
                         ferry.gigabytes * 1e9,
                         stops);
     }
@@ -125,7 +132,10 @@ final class Voyage {
 
     private void dataBackup(Kind kind, Instant started) throws IOException {
         double share = kind == Kind.FULL ? 0.45 : kind == Kind.DIFF ? 0.06 : 0.03;
-        double bytes = Math.rint(ferry.gigabytes * 1e9 * share * (0.9 + 0.2 * random.nextDouble()));
+        double weeks = Duration.between(started, now).toHours() / 168.0;
+        double noise = ferry.weeklyGrowth > 0 ? 0.02 : 0.2;
+        double grown = 1 - ferry.weeklyGrowth * weeks - noise / 2 + noise * random.nextDouble();
+        double bytes = Math.rint(ferry.gigabytes * 1e9 * share * grown);
         Instant ended = started.plusSeconds(60 + (long) (bytes / 3e7));
         String id = ferry.id + "-" + kind.word() + "-" + DAY.format(started) + (isByHand(started) ? "-hand" : "");
         if (ferry.dataFails.test(started)) {
