@@ -36,7 +36,10 @@ public class CoverResource {
                 view.period().from(),
                 view.period().to(),
                 outside(all.answers(), view.period()),
-                all.answers().stream().map(rows::row).toList());
+                all.answers().stream()
+                        .filter(e -> !e.database().retiredAt(view.asOf()))
+                        .map(rows::row)
+                        .toList());
     }
 
     /** How much of the fleet was outside its objective, slice by slice. */

@@ -7,6 +7,7 @@ import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
 import firth.core.cover.Hole;
 import firth.core.cover.Piece;
+import firth.core.findings.Wording;
 import firth.core.fleet.Database;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
@@ -63,23 +64,14 @@ final class CoverRows {
 
     private static Cover.Policy policy(PolicyVersion v) {
         List<String> promise = new ArrayList<>();
-        Optional.ofNullable(v.objective().rpo().get(Hazard.MISHAP)).ifPresent(d -> promise.add("lose " + words(d)));
-        v.objective().reach().ifPresent(d -> promise.add("go back " + words(d)));
+        Optional.ofNullable(v.objective().rpo().get(Hazard.MISHAP))
+                .ifPresent(d -> promise.add("lose " + Wording.duration(d)));
+        v.objective().reach().ifPresent(d -> promise.add("go back " + Wording.duration(d)));
         boolean logs = v.schedules().stream().anyMatch(s -> s.kind() == firth.core.history.Kind.LOG && s.enabled());
         if (!logs) {
             promise.add("no logs");
         }
         return new Cover.Policy(v.id(), v.name(), v.version(), v.enabled(), String.join(", ", promise));
-    }
-
-    private static String words(Duration d) {
-        if (d.toSeconds() % 86_400 == 0 && d.toDays() > 1) {
-            return d.toDays() + " days";
-        }
-        if (d.toSeconds() % 3_600 == 0 && d.toHours() > 0) {
-            return d.toHours() + " h";
-        }
-        return d.toMinutes() > 0 ? d.toMinutes() + " min" : d.toSeconds() + " s";
     }
 
     static List<Cover.HazardNow> hazards(Evaluation e) {

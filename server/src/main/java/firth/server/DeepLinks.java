@@ -3,18 +3,20 @@ package firth.server;
 import io.vertx.ext.web.Router;
 import jakarta.enterprise.context.ApplicationScoped;
 import jakarta.enterprise.event.Observes;
+import java.util.List;
 
 /** Hands every address of the application to its one page; the page finds the view. */
 @ApplicationScoped
 class DeepLinks {
+
+    private static final List<String> VIEWS = List.of("/cover", "/databases", "/policies", "/week", "/fleet");
 
     void route(@Observes Router router) {
         router.getWithRegex("/(?!api/|q/|assets/)[^/].*")
                 .order(Integer.MIN_VALUE)
                 .handler(context -> {
                     String path = context.normalizedPath();
-                    boolean view = path.startsWith("/cover") || path.startsWith("/databases/");
-                    if (view) {
+                    if (VIEWS.stream().anyMatch(v -> path.equals(v) || path.startsWith(v + "/"))) {
                         context.reroute("/");
                     } else {
                         context.next();

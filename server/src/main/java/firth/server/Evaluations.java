@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 
 /**
@@ -44,14 +45,27 @@ public class Evaluations {
     private record Key(String database, long change, long sharedChange, Lookout.View view) {}
 
     /** The answers of a fleet, with the records they rest on. */
-    record Fleetwide(FleetNow fleet, List<Evaluation> answers) {}
+    record Fleetwide(FleetNow fleet, List<Evaluation> answers) {
+
+        /** The facts an answer was worked out from. */
+        DatabaseFacts facts(Evaluation answer) {
+            String id = answer.database().id();
+            return new DatabaseFacts(answer.database(), answer.history(), fleet.holds(id), fleet.closures());
+        }
+    }
 
     /** Every database by id. */
     Fleetwide all(Lookout.View view) {
+        return those(d -> true, view);
+    }
+
+    /** Some databases by id. */
+    Fleetwide those(Predicate<Database> wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             Map<String, Long> changes = snapshot.changes();
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-            List<Database> databases = List.copyOf(fleet.databases().values());
+            List<Database> databases =
+                    fleet.databases().values().stream().filter(wanted).toList();
             databases.forEach(d -> load(snapshot, changes, d));
             return new Fleetwide(
                     fleet,

@@ -33,11 +33,13 @@ public class ExchangeResource {
     private final FactsHolder facts;
     private final Lookout lookout;
     private final Evaluations evaluations;
+    private final StandingAssignment standing;
 
-    ExchangeResource(FactsHolder facts, Lookout lookout, Evaluations evaluations) {
+    ExchangeResource(FactsHolder facts, Lookout lookout, Evaluations evaluations, StandingAssignment standing) {
         this.facts = facts;
         this.lookout = lookout;
         this.evaluations = evaluations;
+        this.standing = standing;
     }
 
     private record Delivered(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
@@ -61,12 +63,14 @@ public class ExchangeResource {
                         catalog -> FleetFileReader.read(body, source, catalog),
                         r -> new Delivered(source, r.newestFact().map(n -> n.isAfter(now) ? now : n)),
                         now);
+        int assigned = standing.catchNew();
         return new ImportView(
                 report.file(),
                 report.lines(),
                 report.added(),
                 report.updated(),
                 report.unchanged(),
+                assigned,
                 report.rejected().size(),
                 report.rejected().stream()
                         .limit(LISTED)

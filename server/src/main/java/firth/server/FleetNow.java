@@ -1,5 +1,6 @@
 package firth.server;
 
+import firth.core.fleet.Assigned;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
@@ -7,7 +8,10 @@ import firth.core.fleet.Fleet;
 import firth.core.fleet.FleetRecord;
 import firth.core.fleet.Hold;
 import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Route;
+import firth.core.fleet.Sighting;
 import firth.core.fleet.Site;
+import firth.core.fleet.StandingRule;
 import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
 import java.util.List;
@@ -25,11 +29,20 @@ final class FleetNow {
     private final Map<String, Site> sites;
     private final Map<String, List<Hold>> holds;
     private final List<Closure> closures;
+    private final List<StandingRule> standing;
+    private final List<Sighting> sightings;
+    private final List<Route> routes;
 
     private FleetNow(List<FleetRecord> records, Function<String, Optional<String>> databaseOf) {
-        fleet = new Fleet(of(records, BackupStore.class), of(records, PolicyVersion.class));
-        databases = new TreeMap<>(
-                of(records, Database.class).stream().collect(Collectors.toMap(Database::id, Function.identity())));
+        fleet = new Fleet(of(records, BackupStore.class), of(records, PolicyVersion.class), of(records, Route.class));
+        Map<String, List<Assigned>> stated =
+                of(records, Assigned.class).stream().collect(Collectors.groupingBy(Assigned::database));
+        databases = new TreeMap<>();
+        of(records, Database.class)
+                .forEach(d -> databases.put(d.id(), d.assigned(stated.getOrDefault(d.id(), List.of()))));
+        standing = of(records, StandingRule.class);
+        sightings = of(records, Sighting.class);
+        routes = of(records, Route.class);
         sites = of(records, Site.class).stream().collect(Collectors.toMap(Site::id, Function.identity()));
         closures = of(records, Closure.class);
         holds = of(records, Hold.class).stream()
@@ -53,6 +66,23 @@ final class FleetNow {
     /** Databases by id. */
     Map<String, Database> databases() {
         return databases;
+    }
+
+    /** The rules that give new databases a policy. */
+    List<StandingRule> standing() {
+        return standing;
+    }
+
+    List<Sighting> sightings() {
+        return sightings;
+    }
+
+    List<Route> routes() {
+        return routes;
+    }
+
+    Map<String, Site> sites() {
+        return sites;
     }
 
     List<Closure> closures() {

@@ -1,0 +1,69 @@
+package firth.server;
+
+import firth.exchange.FleetFileReader;
+import firth.exchange.ImportReport;
+import firth.store.FactStore;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+
+/** Records that people state on a page: taken the way a fleet file is, so that all they say is checked alike. */
+@ApplicationScoped
+public class ByHand {
+
+    private static final String SOURCE = "by hand";
+
+    private final FactsHolder facts;
+    private final Lookout lookout;
+
+    ByHand(FactsHolder facts, Lookout lookout) {
+        this.facts = facts;
+        this.lookout = lookout;
+    }
+
+    private record Stated(Optional<Instant> newestFact) implements FactStore.Delivery {
+        @Override
+        public String source() {
+            return SOURCE;
+        }
+    }
+
+    /** A record that cannot be taken; then none of those given with it is. */
+    private static final class Refused extends RuntimeException {
+        Refused(String message) {
+            super(message);
+        }
+    }
+
+    /**
+     * Takes records as lines of a fleet file, all of them or none.
+     *
+     * @throws BadRequest where one cannot be taken
+     */
+    void take(List<String> lines) {
+        byte[] file = String.join("\n", lines).getBytes(StandardCharsets.UTF_8);
+        try {
+            facts.store()
+                    .write(
+                            catalog -> {
+                                ImportReport report =
+                                        FleetFileReader.read(new ByteArrayInputStream(file), SOURCE, catalog);
+                                report.rejected().stream().findFirst().ifPresent(r -> {
+                                    throw new Refused(r.field() + " " + r.reason());
+                                });
+                                return report;
+                            },
+                            r -> new Stated(Optional.empty()),
+                            lookout.now());
+        } catch (Refused e) {
+            throw new BadRequest("The record:", e.getMessage());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

@@ -1,0 +1,302 @@
+package firth.server;
+
+import static io.restassured.RestAssured.given;
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.equalTo;
+import static org.hamcrest.Matchers.hasItem;
+import static org.hamcrest.Matchers.hasItems;
+import static org.hamcrest.Matchers.not;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import io.quarkus.test.common.QuarkusTestResource;
+import io.quarkus.test.junit.QuarkusTest;
+import io.restassured.http.ContentType;
+import io.restassured.path.json.JsonPath;
+import io.restassured.response.ValidatableResponse;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+/** Stating what is promised and who follows it, over HTTP and real SQLite. */
+@QuarkusTest
+@QuarkusTestResource(DemoFleet.class)
+class SetTest {
+
+    private static JsonPath get(String path) {
+        return given().get(path).then().statusCode(200).extract().jsonPath();
+    }
+
+    private static ValidatableResponse post(String path, Object body) {
+        return given().contentType(ContentType.JSON).body(body).post(path).then();
+    }
+
+    private static ValidatableResponse take(String lines) {
+        return given().contentType("application/x-ndjson")
+                .body(lines.getBytes(java.nio.charset.StandardCharsets.UTF_8))
+                .post("/api/import?source=test")
+                .then()
+                .statusCode(200);
+    }
+
+    /** The rules of a policy in force, to be changed. */
+    private static Map<String, Object> rules(String policy) {
+        return new HashMap<>(
+                get("/api/policies/" + policy).getMap("versions.find { it.state == 'in-force' }.document"));
+    }
+
+    private static Map<String, Object> promising(String mishap) {
+        Map<String, Object> out = rules("sailings");
+        out.put("objective", Map.of("mishap", mishap, "reach", "P18D"));
+        return out;
+    }
+
+    @Test
+    void thePolicyListSaysWhoFollowsAndWhatContradictsItself() {
+        JsonPath list = get("/api/policies");
+        assertEquals(6, list.getInt("find { it.id == 'sailings' }.followers"));
+        assertEquals("lock-too-long", list.getString("find { it.id == 'sailings' }.flaws[0].code"));
+        assertEquals("objective.siteLoss", list.getString("find { it.id == 'shore-office' }.flaws[0].path"));
+        assertEquals("window-shorter-than-grace", list.getString("find { it.id == 'kiosks' }.flaws[0].code"));
+        assertTrue(list.getDouble("find { it.id == 'sailings' }.attainment") > 0.9);
+    }
+
+    @Test
+    void replayingTheRulesInForceChangesNothing() {
+        JsonPath replay = post("/api/policies/sailings/replay", rules("sailings"))
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+        assertEquals(replay.getMap("before"), replay.getMap("after"));
+        assertEquals(List.of(), replay.getList("worse"));
+        assertEquals(6, replay.getInt("followers"));
+        double list = get("/api/policies").getDouble("find { it.id == 'sailings' }.attainment");
+        assertEquals(list, replay.getDouble("after.attainment"), 1e-9);
+    }
+
+    @Test
+    void aShorterPromiseIsKeptLessAndContradictsTheLogs() {
+        JsonPath replay = post("/api/policies/sailings/replay", promising("PT5M"))
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+        assertTrue(replay.getDouble("after.attainment") < replay.getDouble("before.attainment"));
+        assertEquals(replay.getDouble("after.worst[0].seconds"), replay.getDouble("before.worst[0].seconds"));
+        assertTrue(replay.getList("worse.name").containsAll(List.of("bookings", "fares", "tides")));
+        assertTrue(replay.getList("flaws.code").contains("objective-too-short"));
+        assertEquals("PT15M", replay.getString("flaws.find { it.code == 'objective-too-short' }.waysOut[0].to"));
+    }
+
+    @Test
+    void aBadValueIsSaidWhereItStands() {
+        JsonPath replay = post("/api/policies/sailings/replay", promising("P1M"))
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+        assertEquals("objective.mishap", replay.getString("bad.path"));
+        assertEquals(
+                "objective.mishap",
+                post("/api/policies/sailings/ahead", promising("P1M"))
+                        .extract()
+                        .jsonPath()
+                        .getString("bad.path"));
+    }
+
+    @Test
+    void lessReachTakesLessRoom() {
+        Map<String, Object> less = rules("sailings");
+        less.put("retain", List.of(Map.of("role", "near", "fulls", 1, "logs", false)));
+        JsonPath ahead = post("/api/policies/sailings/ahead", less)
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+        double before = ahead.getDouble("stores.find { it.store == 'quay-near' }.before[60]");
+        double after = ahead.getDouble("stores.find { it.store == 'quay-near' }.after[60]");
+        assertTrue(after < before, after + " of " + before);
+        assertEquals(61, ahead.getList("stores[0].after").size());
+        assertTrue(ahead.getDouble("restoreAfter.seconds") > 60);
+    }
+
+    @Test
+    void aDraftIsKeptAndInForceNowhereUntilItIsPutThere() {
+        Map<String, Object> night = rules("kiosks");
+        night.put("name", "Night boats");
+        night.put(
+                "schedules",
+                List.of(Map.of(
+                        "id", "nightly", "kind", "full", "cron", "30 2 * * *", "within", "PT3H", "grace", "PT1H")));
+        given().contentType(ContentType.JSON)
+                .body(night)
+                .put("/api/policies/night-boats/draft")
+                .then()
+                .statusCode(204);
+        assertEquals("Night boats", get("/api/policies").getString("find { it.id == 'night-boats' }.name"));
+        JsonPath draft = get("/api/policies/night-boats");
+        assertEquals(0, draft.getList("versions").size());
+        assertEquals("Night boats", draft.getString("draft.document.name"));
+
+        Map<String, Object> order = new HashMap<>(Map.of("at", "now", "by", "Maren", "why", "", "document", night));
+        post("/api/policies/night-boats/versions", order).statusCode(400).body("what", containsString("why"));
+        order.put("why", "a boat sails at night");
+        post("/api/policies/night-boats/versions", order)
+                .statusCode(200)
+                .body("version", equalTo(1))
+                .body("state", equalTo("in-force"))
+                .body("document.putInForce.by", equalTo("Maren"));
+        JsonPath now = get("/api/policies/night-boats");
+        assertEquals("in-force", now.getString("versions[0].state"));
+        assertEquals(null, now.getString("draft"));
+
+        night.put("objective", Map.of("mishap", "PT2H"));
+        order.put("document", night);
+        post("/api/policies/night-boats/versions", order).statusCode(400).body("what", containsString("despite"));
+        order.put("despite", "logs come next month");
+        order.put("at", "2020-01-01T00:00:00Z");
+        post("/api/policies/night-boats/versions", order).statusCode(400).body("what", containsString("at"));
+        order.put("at", "2099-01-01T00:00:00Z");
+        post("/api/policies/night-boats/versions", order)
+                .statusCode(200)
+                .body("version", equalTo(2))
+                .body("state", equalTo("coming"));
+        assertEquals(List.of(2, 1), get("/api/policies/night-boats").getList("versions.version"));
+        assertEquals("in-force", get("/api/policies/night-boats").getString("versions[1].state"));
+    }
+
+    @Test
+    void recurrencesAreReadBackWithTheClocksChange() {
+        JsonPath found = given().queryParam("rule", "FREQ=DAILY;BYHOUR=1;BYMINUTE=30")
+                .queryParam("zones", "Europe/Lisbon,UTC")
+                .get("/api/recurrence")
+                .then()
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+        assertEquals(10, found.getList("zones[0].next").size());
+        assertEquals(null, found.getString("zones[1].clockChange"));
+        assertEquals(
+                List.of(
+                        "2027-03-26T01:30:00Z",
+                        "2027-03-27T01:30:00Z",
+                        "2027-03-28T01:30:00Z",
+                        "2027-03-29T00:30:00Z",
+                        "2027-03-30T00:30:00Z"),
+                found.getList("zones[0].aroundChange"));
+        given().queryParam("rule", "40 23 * *")
+                .get("/api/recurrence")
+                .then()
+                .statusCode(200)
+                .body("problem", containsString("five-field cron line"));
+        given().queryParam("rule", "1 2 * * *")
+                .queryParam("zones", "Atlantis/Deep")
+                .get("/api/recurrence")
+                .then()
+                .statusCode(400);
+    }
+
+    @Test
+    void theFleetNamesWhoNeedsSomebody() {
+        JsonPath fleet = get("/api/fleet");
+        assertEquals(List.of("clone"), fleet.getList("rows.find { it.id == 'fares' }.attention"));
+        assertEquals("southquay-2", fleet.getString("rows.find { it.id == 'fares' }.namesake.host"));
+        assertEquals(List.of("two-rules"), fleet.getList("rows.find { it.id == 'tides' }.attention"));
+        assertTrue(fleet.getList("unenrolled.name").contains("pilots"));
+        assertEquals(List.of(), fleet.getList("rows.find { it.id == 'bookings' }.attention"));
+        given().get("/api/fleet/atlantis").then().statusCode(404);
+        assertEquals("northquay", get("/api/fleet/fares").getString("document.site"));
+    }
+
+    @Test
+    void aStandingRuleCatchesANewDatabaseAndLeavesTheOthers() {
+        take("""
+                {"type":"database","id":"kiosk-west","zone":"UTC","inServiceFrom":"2026-11-01T00:00:00Z"}
+                {"type":"sighting","id":"h:Bookings","database":"Bookings","seen":"2026-11-19T00:00:00Z"}
+                {"type":"backup","id":"stray-1","database":"nobody-knows","kind":"full","ended":"2026-11-19T00:00:00Z"}
+                """).body("assigned", equalTo(1));
+        JsonPath fleet = get("/api/fleet");
+        assertEquals("kiosks", fleet.getString("rows.find { it.id == 'kiosk-west' }.policy"));
+        assertEquals(null, fleet.getString("rows.find { it.id == 'moorings' }.policy"), "under no rule");
+        assertTrue(fleet.getBoolean("unenrolled.find { it.name == 'nobody-knows' }.fromRecords"));
+        assertEquals("bookings", fleet.getString("unenrolled.find { it.name == 'Bookings' }.near"));
+        take("""
+                {"type":"database","id":"kiosk-west","zone":"UTC","inServiceFrom":"2026-11-01T00:00:00Z","owner":"Sales"}
+                """).body("assigned", equalTo(0));
+        assertEquals("kiosks", get("/api/fleet").getString("rows.find { it.id == 'kiosk-west' }.policy"));
+
+        take("""
+                {"type":"assignment","id":"t1","database":"kiosk-west","from":"2026-11-02T00:00:00Z","by":"Maren"}
+                {"type":"database","id":"kiosk-west","zone":"UTC","inServiceFrom":"2026-11-01T00:00:00Z","retired":"2026-11-03T00:00:00Z"}
+                """);
+        given().get("/api/cover").then().body("rows.id", not(hasItem("kiosk-west")));
+        given().queryParam("asOf", "2026-11-02T12:00:00Z")
+                .get("/api/cover")
+                .then()
+                .body("rows.id", hasItem("kiosk-west"));
+    }
+
+    @Test
+    void aPreviewSaysWhoWouldFallWhere() {
+        List<Map<String, Object>> rules = List.of(
+                Map.of(
+                        "id",
+                        "a",
+                        "order",
+                        1,
+                        "labels",
+                        Map.of("class", "sailings"),
+                        "policy",
+                        "kiosks",
+                        "enabled",
+                        true),
+                Map.of("id", "b", "order", 2, "name", "*", "policy", "sailings", "enabled", true));
+        JsonPath falls =
+                post("/api/fleet/falls", rules).statusCode(200).extract().jsonPath();
+        assertEquals("kiosks", falls.getString("find { it.database == 'bookings' }.wouldFollow"));
+        assertTrue(falls.getBoolean("find { it.database == 'bookings' }.divided"));
+        assertFalse(falls.getBoolean("find { it.database == 'cargo' }.divided"));
+        assertEquals("sailings", falls.getString("find { it.database == 'cargo' }.wouldFollow"));
+    }
+
+    @Test
+    void theWeekShowsItsNightsAndWhatCollides() {
+        JsonPath week = get("/api/week?from=2026-11-23&by=store:quay-near");
+        assertEquals("Europe/Lisbon", week.getString("zone"));
+        assertEquals("2026-11-23T12:00:00Z", week.getString("from"));
+        assertEquals("full", week.getString("bars.find { it.database == 'bookings' && it.schedule == 'weekly' }.kind"));
+        assertEquals(8, week.getInt("bars.find { it.database == 'bookings' && it.schedule == 'weekly' }.runs"));
+        assertEquals("port works", week.getString("closures[0].what"));
+        assertTrue(week.getList("collisions[0].databases").containsAll(List.of("bookings", "cargo")));
+        assertTrue(
+                week.getDouble("collisions[0].bytesPerSecond") > week.getDouble("collisions[0].shownBytesPerSecond"));
+        assertTrue(get("/api/week?by=policy:kiosks").getList("bars.policy").stream()
+                .allMatch("kiosks"::equals));
+        given().get("/api/week?by=moon:1").then().statusCode(400);
+        given().get("/api/week?from=tomorrow").then().statusCode(400);
+        JsonPath soon = get("/api/week/soon");
+        assertEquals("cargo", soon.getString("misses[0].database"));
+    }
+
+    @Test
+    void rulesGoOutAndInAgain() {
+        String out = given().get("/api/out/rules.ndjson")
+                .then()
+                .statusCode(200)
+                .extract()
+                .asString();
+        assertTrue(out.contains("\"id\":\"northquay\"") && out.contains("\"type\":\"standing\""));
+        take(out).body("added", equalTo(0)).body("updated", equalTo(0)).body("rejectedLines", equalTo(0));
+        given().get("/api/out/crontab?host=northquay-3")
+                .then()
+                .statusCode(200)
+                .body(containsString("40 22 * * 6 $FIRTH_START full bookings"));
+        given().get("/api/out/timers").then().body(containsString("OnCalendar=Sat *-*-* 22:40:00 Europe/Lisbon"));
+        String feed = given().get("/api/out/slots.ics?policy=kiosks")
+                .then()
+                .statusCode(200)
+                .extract()
+                .asString();
+        assertTrue(feed.startsWith("BEGIN:VCALENDAR") && feed.contains("SUMMARY:full of kiosk-north"));
+        given().get("/api/policies").then().body("id", hasItems("kiosks", "sailings", "shore-office"));
+    }
+}
