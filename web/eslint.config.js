@@ -9,4 +9,5 @@ export default tseslint.config(
   ...tseslint.configs.strict,
   reactHooks.configs.flat["recommended-latest"],
   { languageOptions: { globals: globals.browser } },
+  { rules: { "@typescript-eslint/no-unused-vars": ["error", { ignoreRestSiblings: true }] } },
 );

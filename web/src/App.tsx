@@ -1,7 +1,13 @@
 import { Link, Navigate, Outlet, Route, Routes, useLocation } from "react-router";
 import { CoverPage } from "./areas/cover/CoverPage";
 import { DatabasePage } from "./areas/database/DatabasePage";
+import { FleetPage } from "./areas/fleet/FleetPage";
+import { StandingPage } from "./areas/fleet/StandingPage";
 import { ImportDrop, useImport } from "./areas/import/ImportDrop";
+import { PoliciesPage } from "./areas/policies/PoliciesPage";
+import { PolicyPage } from "./areas/policies/PolicyPage";
+import { VersionsPage } from "./areas/policies/VersionsPage";
+import { WeekPage } from "./areas/week/WeekPage";
 import { Ruler } from "./time/Ruler";
 import { useView } from "./time/view";
 import { FindBox } from "./ui/FindBox";
@@ -15,8 +21,16 @@ export function App() {
         <Routes>
           <Route element={<Frame />}>
             <Route path="/" element={<ToCover />} />
-            <Route path="/cover" element={<CoverPage />} />
-            <Route path="/databases/:id" element={<DatabasePage />} />
+            <Route element={<LookingBack />}>
+              <Route path="/cover" element={<CoverPage />} />
+              <Route path="/databases/:id" element={<DatabasePage />} />
+            </Route>
+            <Route path="/fleet" element={<FleetPage />} />
+            <Route path="/fleet/standing" element={<StandingPage />} />
+            <Route path="/policies" element={<PoliciesPage />} />
+            <Route path="/policies/:id" element={<PolicyPage />} />
+            <Route path="/policies/:id/versions" element={<VersionsPage />} />
+            <Route path="/week" element={<WeekPage />} />
             <Route path="*" element={<Nowhere />} />
           </Route>
         </Routes>
@@ -43,10 +57,34 @@ function Nowhere() {
   );
 }
 
-/** The frame around every view: navigation, the one time, and the view. */
+/** The views that look back share one ruler; the others act on now. */
+function LookingBack() {
+  return (
+    <>
+      <Ruler />
+      <Outlet />
+    </>
+  );
+}
+
+const AREAS: [string, [path: string, name: string][]][] = [
+  [
+    "Set",
+    [
+      ["/fleet", "Fleet"],
+      ["/policies", "Policies"],
+      ["/week", "Week"],
+    ],
+  ],
+  ["Check", [["/cover", "Cover"]]],
+];
+
+/** The frame around every view: navigation and the view. */
 function Frame() {
   const { search } = useView();
+  const { pathname } = useLocation();
   const choose = useImport();
+  const here = pathname.startsWith("/databases") ? "/cover" : pathname;
   return (
     <>
       <header className="flex h-[46px] items-center gap-3 border-b border-line bg-panel px-5">
@@ -54,10 +92,21 @@ function Frame() {
           firth
         </Link>
         <nav aria-label="Areas" className="flex items-center gap-3">
-          <span className="text-[12px] font-semibold text-muted">Check</span>
-          <Link to={`/cover${search}`} className="rounded-lg bg-ink px-3 py-1.5 text-panel">
-            Cover
-          </Link>
+          {AREAS.map(([area, views]) => (
+            <span key={area} className="flex items-center gap-3">
+              <span className="text-[12px] font-semibold text-muted">{area}</span>
+              {views.map(([path, name]) => (
+                <Link
+                  key={path}
+                  to={`${path}${search}`}
+                  aria-current={here.startsWith(path) ? "page" : undefined}
+                  className={`rounded-lg px-3 py-1.5 ${here.startsWith(path) ? "bg-ink text-panel" : ""}`}
+                >
+                  {name}
+                </Link>
+              ))}
+            </span>
+          ))}
         </nav>
         <div className="ml-auto flex items-center gap-3">
           <button className="text-button" onClick={choose}>
@@ -70,7 +119,6 @@ function Frame() {
           <Keys />
         </div>
       </header>
-      <Ruler />
       <Outlet />
     </>
   );

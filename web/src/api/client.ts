@@ -17,6 +17,29 @@ export type BackupPage = Schemas["BackupPage"];
 export type Sources = Schemas["Sources"];
 export type WhyView = Schemas["WhyView"];
 export type ImportView = Schemas["ImportView"];
+export type PolicyRow = Schemas["PolicyRow"];
+export type PolicyView = Schemas["PolicyView"];
+export type VersionView = Schemas["VersionView"];
+export type WrittenDocument = Schemas["WrittenDocument"];
+export type ObjectiveDocument = Schemas["ObjectiveDocument"];
+export type ScheduleDocument = Schemas["ScheduleDocument"];
+export type OpenHoursDocument = Schemas["OpenHoursDocument"];
+export type RetainDocument = Schemas["RetainDocument"];
+export type CopiesDocument = Schemas["CopiesDocument"];
+export type Replay = Schemas["Replay"];
+export type Column = Schemas["Column"];
+export type Ahead = Schemas["Ahead"];
+export type StoreAhead = Schemas["StoreAhead"];
+export type Flaw = Schemas["Flaw"];
+export type WayOut = Schemas["WayOut"];
+export type Occurrences = Schemas["Occurrences"];
+export type WeekView = Schemas["WeekView"];
+export type WeekBar = Schemas["Bar"];
+export type FleetView = Schemas["FleetView"];
+export type FleetRow = Schemas["FleetRow"];
+export type Unenrolled = Schemas["Unenrolled"];
+export type Standing = Schemas["Standing"];
+export type Falls = Schemas["Falls"];
 
 /** An error as the server words it. */
 export class Problem extends Error {
@@ -49,6 +72,12 @@ async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<
   const { data, error } = await call.catch(() => ({ data: undefined, error: undefined }));
   if (data === undefined) throw Problem.of(error);
   return data;
+}
+
+/** For what is answered with nothing. */
+async function done(call: Promise<{ error?: unknown; response?: Response }>): Promise<void> {
+  const { error, response } = await call.catch(() => ({ error: undefined, response: undefined }));
+  if (!response?.ok) throw Problem.of(error);
 }
 
 /** The moment and period of the address, as the server takes them. */
@@ -149,4 +178,112 @@ export function importFile(
     stop.addEventListener("abort", () => request.abort());
     request.send(file);
   });
+}
+
+export function usePolicies() {
+  return useQuery({ queryKey: ["policies"], queryFn: () => answer(client.GET("/api/policies")) });
+}
+
+export function usePolicy(id: string) {
+  return useQuery({
+    queryKey: ["policy", id],
+    queryFn: () => answer(client.GET("/api/policies/{id}", { params: { path: { id } } })),
+    // Drafts are kept while they are written: an editor never begins with what was read before.
+    gcTime: 0,
+  });
+}
+
+/**
+ * What a policy as written would have done to its followers, or to those of another; the answer before stays until the new
+ * one comes.
+ */
+export function useReplay(id: string, document: WrittenDocument, followers?: string) {
+  return useQuery({
+    queryKey: ["replay", id, document, followers],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/policies/{id}/replay", {
+          params: { path: { id }, query: followers ? { followers } : {} },
+          body: document,
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+}
+
+/** What a policy as written will do. */
+export function useAhead(id: string, document: WrittenDocument, followers?: string) {
+  return useQuery({
+    queryKey: ["ahead", id, document, followers],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/policies/{id}/ahead", {
+          params: { path: { id }, query: followers ? { followers } : {} },
+          body: document,
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+}
+
+/** Where a rule or cron line falls in some zones. */
+export function useOccurrences(rule: string, zones: string[]) {
+  return useQuery({
+    queryKey: ["recurrence", rule, zones],
+    queryFn: () =>
+      answer(client.GET("/api/recurrence", { params: { query: { rule, zones: zones.join(",") } } })),
+    placeholderData: (before) => before,
+  });
+}
+
+export const keepDraft = (id: string, document: WrittenDocument) =>
+  done(client.PUT("/api/policies/{id}/draft", { params: { path: { id } }, body: document }));
+
+export const dropDraft = (id: string) =>
+  done(client.DELETE("/api/policies/{id}/draft", { params: { path: { id } } }));
+
+export type Order = { at: string; by: string; why: string; despite: string | null };
+
+export const putInForce = (id: string, document: WrittenDocument, order: Order) =>
+  answer(
+    client.POST("/api/policies/{id}/versions", { params: { path: { id } }, body: { ...order, document } }),
+  );
+
+export function useFleet() {
+  return useQuery({ queryKey: ["fleet"], queryFn: () => answer(client.GET("/api/fleet")) });
+}
+
+/** A database as it was last stated. */
+export const statedDatabase = (id: string) =>
+  answer(client.GET("/api/fleet/{id}", { params: { path: { id } } })).then((w) => w.document);
+
+/** Who would fall under which of some standing rules. */
+export function useFalls(rules: Standing[]) {
+  return useQuery({
+    queryKey: ["falls", rules],
+    queryFn: () => answer(client.POST("/api/fleet/falls", { body: rules })),
+    placeholderData: (before) => before,
+  });
+}
+
+/** States records by hand, one a line as in a fleet file; lines that cannot be taken leave the others unharmed. */
+export function stateRecords(records: object[]): Promise<ImportView> {
+  const file = new File([records.map((r) => JSON.stringify(r)).join("\n")], "by hand");
+  return importFile(file, () => {}, new AbortController().signal);
+}
+
+/** A week of nights to come; of what, and from which date on. */
+export function useWeek(from: string, by: string) {
+  return useQuery({
+    queryKey: ["week", from, by],
+    queryFn: () => answer(client.GET("/api/week", { params: { query: { from, by } } })),
+    placeholderData: (before) => before,
+  });
+}
+
+/** What will miss its window before long. */
+export function useSoon() {
+  return useQuery({ queryKey: ["soon"], queryFn: () => answer(client.GET("/api/week/soon")) });
 }

@@ -254,6 +254,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fleet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Fleet */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FleetView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/falls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Falls */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Standing"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Falls"][];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Written"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -296,6 +417,488 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/out/crontab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Crontab */
+        get: {
+            parameters: {
+                query?: {
+                    host?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/out/rules.ndjson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rules */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["StreamingOutput"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/out/slots.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Calendar */
+        get: {
+            parameters: {
+                query?: {
+                    host?: string;
+                    policy?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/calendar": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/out/timers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Timers */
+        get: {
+            parameters: {
+                query?: {
+                    host?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PolicyRow"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PolicyView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies/{id}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ahead */
+        post: {
+            parameters: {
+                query?: {
+                    followers?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WrittenDocument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ahead"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Keep */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WrittenDocument"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        /** Drop */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies/{id}/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Replay */
+        post: {
+            parameters: {
+                query?: {
+                    followers?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WrittenDocument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Replay"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put In Force */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PutInForce"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["VersionView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recurrence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Next */
+        get: {
+            parameters: {
+                query?: {
+                    rule?: string;
+                    zones?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Occurrences"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources": {
         parameters: {
             query?: never;
@@ -332,6 +935,81 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Week */
+        get: {
+            parameters: {
+                query?: {
+                    by?: string;
+                    from?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WeekView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/week/soon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Soon */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Soon"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -344,10 +1022,48 @@ export interface components {
             /** Format: double */
             objectiveSeconds: number | null;
         };
+        Ahead: {
+            bad: components["schemas"]["BadValue"] | null;
+            from: components["schemas"]["Instant"];
+            /** Format: int32 */
+            days: number;
+            /** Format: int32 */
+            unchanging: number;
+            stores: components["schemas"]["StoreAhead"][];
+            restoreBefore: components["schemas"]["Restore"] | null;
+            restoreAfter: components["schemas"]["Restore"] | null;
+            misses: components["schemas"]["Miss"][];
+        };
         BackupPage: {
             /** Format: int32 */
             total: number;
             items: components["schemas"]["Item"][];
+        };
+        BadValue: {
+            path: string;
+            reason: string;
+        };
+        Bar: {
+            database: string;
+            name: string;
+            policy: string;
+            /** Format: int32 */
+            version: number;
+            schedule: string;
+            kind: string;
+            open: components["schemas"]["Instant"];
+            close: components["schemas"]["Instant"];
+            mustFinish: boolean;
+            state: string;
+            /** Format: double */
+            medianSeconds: number | null;
+            /** Format: double */
+            longestSeconds: number | null;
+            /** Format: int32 */
+            runs: number;
+            store: string | null;
+            /** Format: double */
+            overrunSeconds: number;
         };
         BreachView: {
             from: components["schemas"]["Instant"];
@@ -379,6 +1095,56 @@ export interface components {
             p99Seconds: number;
             /** Format: double */
             attainment: number | null;
+        };
+        Chosen: {
+            by: string;
+            id: string;
+            name: string;
+        };
+        Collision: {
+            store: string;
+            storeName: string;
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            databases: string[];
+            /** Format: double */
+            bytesPerSecond: number;
+            /** Format: double */
+            shownBytesPerSecond: number;
+        };
+        Column: {
+            /** Format: double */
+            attainment: number | null;
+            worst: components["schemas"]["Worst"][];
+            /** Format: int32 */
+            reachHeld: number;
+            /** Format: int32 */
+            reachAsked: number;
+            reachMissed: string[];
+            /** Format: int32 */
+            slotsKept: number;
+            /** Format: int32 */
+            slotsAsked: number;
+            /** Format: int32 */
+            obsoleteCopies: number;
+            /** Format: double */
+            obsoleteBytes: number;
+            /** Format: int32 */
+            lockedCopies: number;
+            /** Format: double */
+            lockedBytes: number;
+            lockedUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
+        CopiesDocument: {
+            /** Format: int32 */
+            stores?: number;
+            /** Format: int32 */
+            media?: number;
+            /** Format: int32 */
+            offsite?: number;
+            /** Format: int32 */
+            locked?: number;
+            within?: string;
         };
         Cover: {
             asOf: components["schemas"]["Instant"];
@@ -415,11 +1181,30 @@ export interface components {
             shelves: components["schemas"]["Shelf"][];
             findings: components["schemas"]["FindingView"][];
         };
+        DemandsDocument: {
+            compressed?: boolean;
+            encrypted?: boolean;
+            checksummed?: boolean;
+            verifiedWithin?: string;
+            configAfterData?: string;
+        };
+        DraftView: {
+            saved: components["schemas"]["Instant"];
+            document: components["schemas"]["WrittenDocument"];
+        };
         FactView: {
             label: string;
             id: string | null;
             at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             note: string;
+        };
+        Falls: {
+            database: string;
+            name: string;
+            rules: string[];
+            divided: boolean;
+            policy: string | null;
+            wouldFollow: string | null;
         };
         FindingView: {
             code: string;
@@ -427,6 +1212,51 @@ export interface components {
             text: string;
             action: string;
             facts: string[];
+        };
+        Flaw: {
+            code: string;
+            path: string;
+            text: string;
+            waysOut: components["schemas"]["WayOut"][];
+        };
+        FleetRow: {
+            id: string;
+            name: string;
+            engine: string;
+            site: string;
+            host: string;
+            system: string;
+            zone: string;
+            owner: string;
+            identity: string;
+            labels: {
+                [key: string]: string;
+            };
+            policy: string | null;
+            route: string | null;
+            standbyOf: string | null;
+            inServiceFrom: components["schemas"]["Instant"];
+            retired: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            stopped: boolean;
+            attention: string[];
+            rules: string[];
+            namesake: components["schemas"]["Seen"] | null;
+        };
+        FleetView: {
+            now: components["schemas"]["Instant"];
+            rows: components["schemas"]["FleetRow"][];
+            unenrolled: components["schemas"]["Unenrolled"][];
+            policies: components["schemas"]["Named"][];
+            routes: components["schemas"]["Named"][];
+            sites: components["schemas"]["Named"][];
+            standing: components["schemas"]["Standing"][];
+        };
+        Follower: {
+            id: string;
+            name: string;
+            site: string;
+            zone: string;
+            grade: string;
         };
         Fork: {
             stream: string;
@@ -446,6 +1276,11 @@ export interface components {
             bridgedBy: string | null;
             leavesReach: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             cause: string;
+        };
+        Grades: {
+            grade: string;
+            /** Format: int32 */
+            databases: number;
         };
         HazardNow: {
             hazard: string;
@@ -469,6 +1304,8 @@ export interface components {
             updated: number;
             /** Format: int64 */
             unchanged: number;
+            /** Format: int32 */
+            assigned: number;
             /** Format: int64 */
             rejectedLines: number;
             rejected: components["schemas"]["RejectedLine"][];
@@ -528,6 +1365,36 @@ export interface components {
             /** Format: int32 */
             count: number;
         };
+        Miss: {
+            database: string;
+            schedule: string;
+            open: components["schemas"]["Instant"];
+            /** Format: double */
+            expectedSeconds: number;
+            /** Format: double */
+            allowedSeconds: number;
+        };
+        Named: {
+            id: string;
+            name: string;
+        };
+        ObjectiveDocument: {
+            mishap?: string;
+            siteLoss?: string;
+            sabotage?: string;
+            reach?: string;
+            restoreTime?: string;
+            drillEvery?: string;
+        };
+        Occurrences: {
+            problem: string | null;
+            zones: components["schemas"]["Zoned"][];
+        };
+        OpenHoursDocument: {
+            days?: string[];
+            from?: string;
+            to?: string;
+        };
         Outside: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -550,11 +1417,108 @@ export interface components {
             enabled: boolean;
             promise: string;
         };
+        PolicyRow: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            version: number | null;
+            enabled: boolean;
+            effectiveFrom: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            document: {
+                type?: string;
+                id?: string;
+                /** Format: int32 */
+                version?: number;
+                effectiveFrom?: string;
+                name?: string;
+                enabled?: boolean;
+                objective?: components["schemas"]["ObjectiveDocument"];
+                schedules?: components["schemas"]["ScheduleDocument"][];
+                openHours?: components["schemas"]["OpenHoursDocument"][];
+                retain?: components["schemas"]["RetainDocument"][];
+                copies?: components["schemas"]["CopiesDocument"];
+                demands?: components["schemas"]["DemandsDocument"];
+                rateLimits?: components["schemas"]["RateLimitDocument"][];
+                sourceLogs?: components["schemas"]["SourceLogsDocument"];
+                putInForce?: components["schemas"]["PutInForceDocument"];
+            } | null;
+            /** Format: int32 */
+            followers: number;
+            grades: components["schemas"]["Grades"][];
+            /** Format: double */
+            attainment: number | null;
+            flaws: components["schemas"]["Flaw"][];
+            draftSaved: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            nextFrom: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
+        PolicyView: {
+            id: string;
+            name: string;
+            now: components["schemas"]["Instant"];
+            versions: components["schemas"]["VersionView"][];
+            draft: components["schemas"]["DraftView"] | null;
+            followers: components["schemas"]["Follower"][];
+        };
+        PutInForce: {
+            document: components["schemas"]["WrittenDocument"];
+            at: string;
+            by: string;
+            why: string;
+            despite: string | null;
+        };
+        PutInForceDocument: {
+            by?: string;
+            at?: string;
+            why?: string;
+            despite?: string;
+        };
+        Quiet: {
+            at: components["schemas"]["Instant"];
+            waitsFor: string | null;
+            schedule: string | null;
+        };
+        RateLimitDocument: {
+            /** Format: double */
+            bytesPerSecond?: number;
+            hours?: string;
+        };
         RejectedLine: {
             /** Format: int64 */
             line: number;
             field: string;
             reason: string;
+        };
+        Replay: {
+            bad: components["schemas"]["BadValue"] | null;
+            /** Format: int32 */
+            followers: number;
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            before: components["schemas"]["Column"] | null;
+            after: components["schemas"]["Column"] | null;
+            worse: components["schemas"]["Worse"][];
+            flaws: components["schemas"]["Flaw"][];
+            takes: components["schemas"]["Takes"][];
+            quiet: components["schemas"]["Quiet"] | null;
+        };
+        Restore: {
+            database: string;
+            /** Format: double */
+            seconds: number;
+        };
+        RetainDocument: {
+            role?: string;
+            reach?: string;
+            /** Format: int32 */
+            fulls?: number;
+            logs?: boolean;
+            rungs?: {
+                [key: string]: number;
+            };
+            /** Format: int32 */
+            configs?: number;
+            atMost?: string;
+            lock?: string;
         };
         Row: {
             id: string;
@@ -590,6 +1554,22 @@ export interface components {
             where: string;
             gap: components["schemas"]["GapInfo"] | null;
         };
+        ScheduleDocument: {
+            id?: string;
+            kind?: string;
+            rrule?: string;
+            cron?: string;
+            every?: string;
+            within?: string;
+            mustFinish?: boolean;
+            grace?: string;
+            enabled?: boolean;
+        };
+        Seen: {
+            host: string;
+            identity: string;
+            at: components["schemas"]["Instant"];
+        };
         Shelf: {
             store: string;
             name: string;
@@ -611,6 +1591,14 @@ export interface components {
             spillSeconds: number;
             runs: components["schemas"]["RunView"][];
         };
+        Soon: {
+            misses: components["schemas"]["Miss"][];
+        };
+        SourceLogsDocument: {
+            deletedBy?: string;
+            /** Format: int32 */
+            afterCopies?: number;
+        };
         SourceView: {
             name: string;
             received: components["schemas"]["Instant"];
@@ -622,10 +1610,48 @@ export interface components {
             oldest: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             sources: components["schemas"]["SourceView"][];
         };
+        Standing: {
+            id: string;
+            /** Format: int32 */
+            order: number;
+            labels: {
+                [key: string]: string;
+            };
+            engine: string | null;
+            site: string | null;
+            system: string | null;
+            name: string | null;
+            policy: string | null;
+            route: string | null;
+            enabled: boolean;
+        };
+        StoreAhead: {
+            store: string;
+            name: string;
+            role: string;
+            /** Format: double */
+            capacityBytes: number | null;
+            before: number[] | null;
+            after: number[];
+            fullBefore: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            fullAfter: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
         StreamingOutput: Record<string, never>;
         Stretch: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
+        };
+        Stretch1: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            what: string;
+            policy: string | null;
+        };
+        Takes: {
+            kind: string;
+            database: string;
+            /** Format: double */
+            seconds: number;
         };
         Tally: {
             kind: string;
@@ -635,6 +1661,20 @@ export interface components {
             /** Format: double */
             bytes: number;
         };
+        Unenrolled: {
+            name: string;
+            engine: string;
+            fromRecords: boolean;
+            near: string | null;
+            seen: components["schemas"]["Seen"] | null;
+        };
+        VersionView: {
+            /** Format: int32 */
+            version: number;
+            effectiveFrom: components["schemas"]["Instant"];
+            state: string;
+            document: components["schemas"]["WrittenDocument"];
+        };
         Water: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -642,12 +1682,69 @@ export interface components {
             depth: number;
             survives: string[];
         };
+        WayOut: {
+            path: string;
+            from: string;
+            to: string;
+        };
+        WeekView: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            zone: string;
+            choices: components["schemas"]["Chosen"][];
+            chosen: string;
+            bars: components["schemas"]["Bar"][];
+            open: components["schemas"]["Stretch1"][];
+            closures: components["schemas"]["Stretch1"][];
+            collisions: components["schemas"]["Collision"][];
+        };
         WhyView: {
             title: string;
             answer: components["schemas"]["Phrase"][];
             facts: components["schemas"]["FactView"][];
             rule: string;
             section: string;
+        };
+        Worse: {
+            database: string;
+            name: string;
+            in: string[];
+        };
+        Worst: {
+            hazard: string;
+            /** Format: double */
+            seconds: number;
+            database: string | null;
+            broken: boolean;
+        };
+        Written: {
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        WrittenDocument: {
+            type?: string;
+            id?: string;
+            /** Format: int32 */
+            version?: number;
+            effectiveFrom?: string;
+            name?: string;
+            enabled?: boolean;
+            objective?: components["schemas"]["ObjectiveDocument"];
+            schedules?: components["schemas"]["ScheduleDocument"][];
+            openHours?: components["schemas"]["OpenHoursDocument"][];
+            retain?: components["schemas"]["RetainDocument"][];
+            copies?: components["schemas"]["CopiesDocument"];
+            demands?: components["schemas"]["DemandsDocument"];
+            rateLimits?: components["schemas"]["RateLimitDocument"][];
+            sourceLogs?: components["schemas"]["SourceLogsDocument"];
+            putInForce?: components["schemas"]["PutInForceDocument"];
+        };
+        Zoned: {
+            zone: string;
+            next: string[];
+            clockChange: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            aroundChange: string[];
         };
     };
     responses: never;

@@ -68,6 +68,18 @@ export function day(at: Moment, zone: string): string {
   return format(zone, { day: "numeric", month: "short" }).format(new Date(at));
 }
 
+/** "09:12" in a zone. */
+export function time(at: Moment, zone: string): string {
+  return format(zone, { hour: "2-digit", minute: "2-digit" }).format(new Date(at));
+}
+
+/** "24 Oct", with the year where that is not this one: "24 Oct 2025". */
+export function date(at: Moment, zone: string): string {
+  const year = format(zone, { year: "numeric" });
+  const same = year.format(new Date(at)) === year.format(new Date());
+  return same ? day(at, zone) : `${day(at, zone)} ${year.format(new Date(at))}`;
+}
+
 /** Two moments, the day of the second left out where it is the same. */
 export function span(from: Moment, to: Moment, zone: string): string {
   const sameDay = day(from, zone) === day(to, zone);

@@ -28,6 +28,9 @@ export function FindBox() {
   }));
   const actions: Found[] = [
     { key: "cover", text: "Cover", note: "go to", run: () => void navigate(`/cover${view.search}`) },
+    { key: "fleet", text: "Fleet", note: "go to", run: () => void navigate("/fleet") },
+    { key: "policies", text: "Policies", note: "go to", run: () => void navigate("/policies") },
+    { key: "week", text: "Week", note: "go to", run: () => void navigate("/week") },
     { key: "import", text: "Import a fleet file", note: "do", run: choose },
     {
       key: "export",

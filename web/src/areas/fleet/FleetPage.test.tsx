@@ -1,0 +1,113 @@
+import { fireEvent, screen, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { FleetView } from "../../api/client";
+import { renderAt } from "../../test-render";
+import { FleetPage } from "./FleetPage";
+import { StandingPage } from "./StandingPage";
+
+const row = (id: string, change: Partial<FleetView["rows"][number]> = {}): FleetView["rows"][number] => ({
+  id,
+  name: id,
+  engine: "PostgreSQL 16",
+  site: "Northquay",
+  host: "northquay-1",
+  system: "",
+  zone: "UTC",
+  owner: "Operations",
+  identity: "77",
+  labels: {},
+  policy: "sailings",
+  route: null,
+  standbyOf: null,
+  inServiceFrom: "2026-01-01T00:00:00Z",
+  retired: null,
+  stopped: false,
+  attention: [],
+  rules: [],
+  namesake: null,
+  ...change,
+});
+
+const fleet: FleetView = {
+  now: "2026-11-23T00:00:00Z",
+  rows: [
+    row("bookings"),
+    row("fares", {
+      attention: ["clone"],
+      namesake: { host: "southquay-2", identity: "99", at: "2026-11-23T00:00:00Z" },
+    }),
+    row("moorings", { policy: null, attention: ["no-policy"] }),
+  ],
+  unenrolled: [
+    {
+      name: "Bookings",
+      engine: "",
+      fromRecords: false,
+      near: "bookings",
+      seen: { host: "h", identity: "", at: "2026-11-22T00:00:00Z" },
+    },
+    { name: "stray", engine: "", fromRecords: true, near: null, seen: null },
+  ],
+  policies: [{ id: "sailings", name: "Sailings" }],
+  routes: [],
+  sites: [],
+  standing: [
+    {
+      id: "r1",
+      order: 1,
+      labels: {},
+      engine: null,
+      site: null,
+      system: null,
+      name: "*",
+      policy: "sailings",
+      route: null,
+      enabled: true,
+    },
+  ],
+};
+
+describe("the fleet", () => {
+  it("says first who needs somebody, and why", async () => {
+    renderAt("/fleet", <FleetPage />, { "/api/fleet": fleet });
+    await screen.findByText("2 databases nobody enrolled");
+    const rows = within(screen.getByTestId("fleet")).getAllByRole("rowheader");
+    expect(rows.map((r) => r.querySelector("a")?.textContent)).toEqual(["fares", "moorings", "bookings"]);
+    expect(rows[0]).toHaveTextContent("the engine there calls itself 99, this one 77");
+    expect(screen.getByText(/is it the same, written differently/)).toBeInTheDocument();
+    expect(screen.getByText(/is known only from records of its backups/)).toBeInTheDocument();
+  });
+
+  it("chooses many and asks what to assign, not without a name", async () => {
+    window.localStorage.clear();
+    renderAt("/fleet?find=northquay", <FleetPage />, { "/api/fleet": fleet });
+    fireEvent.click(await screen.findByLabelText("Choose all shown"));
+    const form = screen.getByRole("form", { name: "Assign" });
+    fireEvent.change(within(form).getByLabelText("Policy"), { target: { value: "sailings" } });
+    expect(within(form).getByRole("button", { name: "Assign 3 databases" })).toBeDisabled();
+    fireEvent.change(within(form).getByLabelText("by"), { target: { value: "Maren" } });
+    expect(within(form).getByRole("button", { name: "Assign 3 databases" })).toBeEnabled();
+  });
+});
+
+describe("standing assignment", () => {
+  it("shows who falls where while a rule is changed, and keeps no rule that gives nothing", async () => {
+    const falls = [
+      { database: "a", name: "a", rules: ["r1"], divided: false, policy: null, wouldFollow: "sailings" },
+      { database: "b", name: "b", rules: [], divided: false, policy: "sailings", wouldFollow: null },
+    ];
+    renderAt("/fleet/standing", <StandingPage />, { "/api/fleet": fleet, "/api/fleet/falls": falls });
+    const preview = await screen.findByTestId("falls");
+    expect(await within(preview).findByText("under no rule")).toBeInTheDocument();
+    expect(preview).toHaveTextContent("Sailings a (follows none)");
+    const keep = screen.getByRole("button", { name: "Keep these rules" });
+    expect(keep).toBeDisabled();
+    fireEvent.click(screen.getByText("Add a rule"));
+    expect(keep).toBeDisabled();
+    expect(screen.getByText("Each rule gives a policy or a route.")).toBeInTheDocument();
+    fireEvent.change(screen.getByLabelText("Rule 2: policy"), { target: { value: "sailings" } });
+    expect(keep).toBeEnabled();
+    fireEvent.change(screen.getByLabelText("Rule 2: labels"), { target: { value: "tall" } });
+    expect(screen.getByRole("alert")).toHaveTextContent("not written name=text");
+  });
+});

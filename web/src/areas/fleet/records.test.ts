@@ -1,0 +1,113 @@
+import { describe, expect, it } from "vitest";
+import type { FleetRow } from "../../api/client";
+import { arrangeFleet, assignments, databaseRecord, readLabels, readStopped, readTable } from "./records";
+
+describe("a database as somebody states it", () => {
+  it("lies over what was known", () => {
+    expect(
+      databaseRecord(
+        { name: "Fares", engine: "", site: "northquay", labels: "class=sailings, tier=1", streams: "a, b" },
+        { id: "fares", engine: "old", inServiceFrom: "2026-01-01T00:00:00Z", mood: "calm" },
+      ),
+    ).toEqual({
+      type: "database",
+      id: "fares",
+      name: "Fares",
+      site: "northquay",
+      inServiceFrom: "2026-01-01T00:00:00Z",
+      mood: "calm",
+      labels: { class: "sailings", tier: "1" },
+      streams: ["a", "b"],
+    });
+  });
+
+  it.each([
+    [{ name: " " }, "name"],
+    [{ name: "x", zone: "Atlantis/Deep" }, "zone"],
+    [{ name: "x", inServiceFrom: "soon" }, "inServiceFrom"],
+    [{ name: "x", labels: "tall" }, "labels"],
+    [{ name: "x", stopped: "yesterday/today" }, "stopped"],
+  ])("%o is told at %s", (stated, field) => expect(databaseRecord(stated)).toMatchObject({ field }));
+
+  it("reads labels and stopped stretches", () => {
+    expect(readLabels("a=1; b:2")).toEqual({ a: "1", b: "2" });
+    expect(readStopped("2026-11-20T20:00Z/2026-11-22T06:00Z, 2026-11-23T00:00Z/")).toEqual([
+      { from: "2026-11-20T20:00:00Z", to: "2026-11-22T06:00:00Z" },
+      { from: "2026-11-23T00:00:00Z" },
+    ]);
+  });
+});
+
+describe("a pasted table", () => {
+  it("is taken with tabs or commas, good lines beside bad ones", () => {
+    const tabs =
+      "Name\tEngine\tTime zone\tColour\nferry-wifi\tPostgreSQL 16\tEurope/Lisbon\tblue\n\tMySQL\t\t\nx\t\tNowhere\t";
+    const read = readTable(tabs);
+    expect(read.records).toMatchObject([
+      { id: "ferry-wifi", engine: "PostgreSQL 16", zone: "Europe/Lisbon" },
+    ]);
+    expect(read.bad.map((b) => [b.line, b.field])).toEqual([
+      [3, "name"],
+      [4, "zone"],
+    ]);
+    expect(read.unknown).toEqual(["Colour"]);
+    expect(readTable('name,owner\n"a, b",Sales').records).toMatchObject([
+      { id: "a-b", name: "a, b", owner: "Sales" },
+    ]);
+  });
+
+  it("does not take a name twice", () => {
+    expect(readTable("name\na\na").bad).toEqual([
+      { line: 3, field: "name", reason: "is the same database as in line 2" },
+    ]);
+  });
+});
+
+const row = (name: string, change: Partial<FleetRow> = {}): FleetRow => ({
+  id: name,
+  name,
+  engine: "PostgreSQL 16",
+  site: "Northquay",
+  host: "",
+  system: "",
+  zone: "UTC",
+  owner: "",
+  identity: "",
+  labels: {},
+  policy: "sailings",
+  route: null,
+  standbyOf: null,
+  inServiceFrom: "2026-01-01T00:00:00Z",
+  retired: null,
+  stopped: false,
+  attention: [],
+  rules: [],
+  namesake: null,
+  ...change,
+});
+
+describe("the list", () => {
+  it("puts those that need somebody first", () => {
+    const rows = [
+      row("b"),
+      row("d", { attention: ["two-rules"] }),
+      row("c", { attention: ["no-policy"], policy: null }),
+      row("a"),
+      row("old", { retired: "2026-02-01T00:00:00Z" }),
+    ];
+    expect(arrangeFleet(rows, "", false).map((r) => r.name)).toEqual(["c", "d", "a", "b"]);
+    expect(arrangeFleet(rows, "", true)).toHaveLength(5);
+    expect(arrangeFleet(rows, "no policy", false).map((r) => r.name)).toEqual(["c"]);
+    expect(
+      arrangeFleet([row("x", { labels: { class: "k" } }), row("y")], "class=k north", false),
+    ).toHaveLength(1);
+  });
+
+  it("assigns from a moment on, each with an id of its own", () => {
+    const given = { policy: "p", route: null, from: "2026-11-23T00:00:00Z", by: "Maren", why: "" };
+    const made = assignments(["a", "b"], given) as { id: string; database: string; policy: string }[];
+    expect(new Set(made.map((m) => m.id)).size).toBe(2);
+    expect(made[1]).toMatchObject({ type: "assignment", database: "b", policy: "p", by: "Maren" });
+    expect("policy" in (assignments(["a"], { ...given, policy: null })[0] as object)).toBe(false);
+  });
+});

@@ -1,0 +1,126 @@
+import { useState } from "react";
+import type { Replay } from "../../api/client";
+import { longMoment, viewerZone } from "../../time/words";
+import { useSayer } from "../../ui/useSayer";
+
+export type Saying = { at: string; by: string; why: string; despite: string | null };
+
+/** Who puts the draft in force, from when and why. */
+export function PutInForceForm(props: {
+  replay: Replay;
+  version: number;
+  busy: boolean;
+  onSay: (saying: Saying) => void;
+  onCancel: () => void;
+}) {
+  const { replay, version, busy, onSay, onCancel } = props;
+  const [when, setWhen] = useState("now");
+  const [chosen, setChosen] = useState("");
+  const [by, setBy] = useSayer();
+  const [why, setWhy] = useState("");
+  const [despite, setDespite] = useState("");
+  const flaws = replay.flaws.length;
+  const moment = when === "chosen" ? new Date(chosen) : null;
+  const missing = [
+    !by.trim() && "who you are",
+    !why.trim() && "why",
+    flaws > 0 && !despite.trim() && "why it is put in force although it contradicts itself",
+    moment && (Number.isNaN(moment.getTime()) ? "from when" : moment < new Date() && "a moment to come"),
+  ].filter(Boolean);
+  const quiet = replay.quiet;
+  return (
+    <form
+      className="mt-4 rounded-lg border border-ink bg-panel p-4"
+      aria-label="Put in force"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (missing.length > 0) return;
+        onSay({
+          at: moment ? moment.toISOString().replace(/\.\d+Z/, "Z") : when,
+          by,
+          why,
+          despite: flaws > 0 ? despite : null,
+        });
+      }}
+    >
+      <fieldset>
+        <legend className="text-[16px] font-semibold">Version {version} from</legend>
+        <Radio name="now" text="now" when={when} onChange={setWhen} />
+        {quiet ? (
+          <Radio
+            name="quiet"
+            text={
+              quiet.waitsFor
+                ? `${longMoment(quiet.at, viewerZone)}, when ${quiet.waitsFor} is out of its ${
+                    quiet.schedule ? `${quiet.schedule} window` : "running backup"
+                  } and nobody is in another`
+                : "the next moment no follower is inside a window, which is now"
+            }
+            when={when}
+            onChange={setWhen}
+          />
+        ) : (
+          <p className="text-muted">Within a week somebody is always inside a window.</p>
+        )}
+        <span className="flex items-center gap-2">
+          <Radio name="chosen" text="a chosen moment" when={when} onChange={setWhen} />
+          {when === "chosen" && (
+            <input
+              type="datetime-local"
+              aria-label={`Moment, in ${viewerZone}`}
+              className="rounded border border-line px-1"
+              value={chosen}
+              onChange={(e) => setChosen(e.target.value)}
+            />
+          )}
+        </span>
+      </fieldset>
+      <Field label="Who" value={by} onChange={setBy} />
+      <Field label="Why" value={why} onChange={setWhy} />
+      {flaws > 0 && (
+        <Field
+          label={`Why although ${flaws === 1 ? "one thing does" : `${flaws} things do`} not fit`}
+          value={despite}
+          onChange={setDespite}
+        />
+      )}
+      <div className="mt-3 flex items-center gap-3">
+        <button className="ink-button" disabled={missing.length > 0 || busy}>
+          Put version {version} in force
+        </button>
+        <button type="button" className="text-button" onClick={onCancel}>
+          Not yet
+        </button>
+        {missing.length > 0 && <span className="text-[12px] text-muted">Say {missing.join(", ")}.</span>}
+      </div>
+    </form>
+  );
+}
+
+function Radio(props: { name: string; text: string; when: string; onChange: (when: string) => void }) {
+  return (
+    <label className="flex items-start gap-2">
+      <input
+        type="radio"
+        name="when"
+        className="mt-1"
+        checked={props.when === props.name}
+        onChange={() => props.onChange(props.name)}
+      />
+      {props.text}
+    </label>
+  );
+}
+
+function Field(props: { label: string; value: string; onChange: (text: string) => void }) {
+  return (
+    <label className="mt-2 block">
+      {props.label}
+      <input
+        className="block w-full rounded border border-line bg-panel px-2 py-1"
+        value={props.value}
+        onChange={(e) => props.onChange(e.target.value)}
+      />
+    </label>
+  );
+}
