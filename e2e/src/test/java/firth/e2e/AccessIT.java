@@ -41,6 +41,12 @@ class AccessIT {
         "/databases/berths, [data-testid='backups']",
         "/databases/webshop, [data-testid='promised']",
         "/databases/gate-counters, [data-testid='shelf']",
+        "/fleet, [data-row='fares']",
+        "/fleet/standing, [data-testid='falls']",
+        "/policies, [data-policy='sailings']",
+        "/policies/sailings, [data-testid='room']",
+        "/policies/shore-office/versions, [data-testid='side-by-side']",
+        "/week, [data-testid='week-notes'] li",
     })
     void noViewBreaksTheRulesOfAccess(String path, String shown) throws IOException {
         browser.open(firth.address(path));

@@ -101,6 +101,17 @@ final class Browser implements AutoCloseable {
         new Actions(driver).keyDown(Keys.SHIFT).sendKeys(key).keyUp(Keys.SHIFT).perform();
     }
 
+    /** Takes hold of an element and lets go of it so many pixels to the right. */
+    void drag(WebElement element, int right) {
+        new Actions(driver)
+                .moveToElement(element)
+                .clickAndHold()
+                .moveByOffset(right / 2, 0)
+                .moveByOffset(right - right / 2, 0)
+                .release()
+                .perform();
+    }
+
     void hover(WebElement element, int fromCentre) {
         new Actions(driver).moveToElement(element, fromCentre, 0).perform();
     }
