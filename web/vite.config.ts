@@ -6,5 +6,10 @@ export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { outDir: "dist", assetsDir: "assets/app", chunkSizeWarningLimit: 900 },
   server: { proxy: { "/api": "http://127.0.0.1:8640" } },
-  test: { environment: "jsdom", setupFiles: ["src/test-setup.ts"] },
+  test: {
+    environment: "jsdom",
+    setupFiles: ["src/test-setup.ts"],
+    testTimeout: 120_000,
+    hookTimeout: 120_000,
+  },
 });

@@ -1,5 +1,5 @@
 import "@testing-library/jest-dom/vitest";
-import { cleanup } from "@testing-library/react";
+import { cleanup, configure } from "@testing-library/react";
 import { afterEach, vi } from "vitest";
 
 // What jsdom lacks of a browser.
@@ -11,5 +11,8 @@ vi.stubGlobal(
     disconnect() {}
   },
 );
+
+// What is waited for comes at once or never; a busy machine needs longer than the library's second to show which.
+configure({ asyncUtilTimeout: 30_000 });
 
 afterEach(cleanup);

@@ -88,7 +88,7 @@ final class Browser implements AutoCloseable {
     }
 
     <T> T until(Look<T> look) {
-        return new WebDriverWait(driver, Duration.ofSeconds(15))
+        return new WebDriverWait(driver, Duration.ofSeconds(60))
                 .ignoring(StaleElementReferenceException.class)
                 .until(d -> look.now());
     }
