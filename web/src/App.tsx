@@ -2,6 +2,7 @@ import { Link, Navigate, Outlet, Route, Routes, useLocation } from "react-router
 import { CoverPage } from "./areas/cover/CoverPage";
 import { DatabasePage } from "./areas/database/DatabasePage";
 import { FleetPage } from "./areas/fleet/FleetPage";
+import { ReadinessPage } from "./areas/fleet/ReadinessPage";
 import { StandingPage } from "./areas/fleet/StandingPage";
 import { ImportDrop, useImport } from "./areas/import/ImportDrop";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
@@ -27,6 +28,7 @@ export function App() {
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
+            <Route path="/fleet/:id/readiness" element={<ReadinessPage />} />
             <Route path="/policies" element={<PoliciesPage />} />
             <Route path="/policies/:id" element={<PolicyPage />} />
             <Route path="/policies/:id/versions" element={<VersionsPage />} />

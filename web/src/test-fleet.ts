@@ -1,4 +1,4 @@
-import type { BackupPage, Cover, DatabaseView, Row } from "./api/client";
+import type { BackupPage, Cover, DatabaseView, FleetRow, Row } from "./api/client";
 
 /** Made-up answers of the server for tests of what is drawn from them. */
 
@@ -234,3 +234,27 @@ export const backups: BackupPage = {
     },
   ],
 };
+
+export const fleetRow = (id: string, change: Partial<FleetRow> = {}): FleetRow => ({
+  id,
+  name: id,
+  engine: "PostgreSQL 16",
+  site: "Northquay",
+  host: "northquay-1",
+  system: "",
+  zone: "UTC",
+  owner: "Operations",
+  identity: "77",
+  labels: {},
+  policy: "sailings",
+  route: null,
+  standbyOf: null,
+  inServiceFrom: "2026-01-01T00:00:00Z",
+  retired: null,
+  stopped: false,
+  attention: [],
+  rules: [],
+  namesake: null,
+  readiness: { state: "ready", lacking: 0, unknown: 0 },
+  ...change,
+});

@@ -37,6 +37,8 @@ export type WeekView = Schemas["WeekView"];
 export type WeekBar = Schemas["Bar"];
 export type FleetView = Schemas["FleetView"];
 export type FleetRow = Schemas["FleetRow"];
+export type ReadyView = Schemas["ReadyView"];
+export type Follower = Schemas["Follower"];
 export type Unenrolled = Schemas["Unenrolled"];
 export type Standing = Schemas["Standing"];
 export type Falls = Schemas["Falls"];
@@ -253,6 +255,15 @@ export const putInForce = (id: string, document: WrittenDocument, order: Order) 
 
 export function useFleet() {
   return useQuery({ queryKey: ["fleet"], queryFn: () => answer(client.GET("/api/fleet")) });
+}
+
+/** Whether a database is fit for its schedules to be trusted. */
+export function useReadiness(id: string) {
+  return useQuery({
+    queryKey: ["readiness", id],
+    queryFn: () => answer(client.GET("/api/fleet/{id}/readiness", { params: { path: { id } } })),
+    refetchInterval: 60_000,
+  });
 }
 
 /** A database as it was last stated. */

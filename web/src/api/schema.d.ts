@@ -375,6 +375,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fleet/{id}/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Readiness */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadyView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -1096,6 +1134,13 @@ export interface components {
             /** Format: double */
             attainment: number | null;
         };
+        CheckView: {
+            item: string;
+            state: string;
+            text: string;
+            source: string | null;
+            at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
         Chosen: {
             by: string;
             id: string;
@@ -1241,6 +1286,7 @@ export interface components {
             attention: string[];
             rules: string[];
             namesake: components["schemas"]["Seen"] | null;
+            readiness: components["schemas"]["ReadySummary"];
         };
         FleetView: {
             now: components["schemas"]["Instant"];
@@ -1257,6 +1303,8 @@ export interface components {
             site: string;
             zone: string;
             grade: string;
+            readiness: string;
+            lacks: string[];
         };
         Fork: {
             stream: string;
@@ -1481,6 +1529,20 @@ export interface components {
             /** Format: double */
             bytesPerSecond?: number;
             hours?: string;
+        };
+        ReadySummary: {
+            state: string;
+            /** Format: int32 */
+            lacking: number;
+            /** Format: int32 */
+            unknown: number;
+        };
+        ReadyView: {
+            id: string;
+            name: string;
+            now: components["schemas"]["Instant"];
+            state: string;
+            checks: components["schemas"]["CheckView"][];
         };
         RejectedLine: {
             /** Format: int64 */

@@ -1,42 +1,23 @@
 import { fireEvent, screen, within } from "@testing-library/react";
+import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
 import type { FleetView } from "../../api/client";
+import { fleetRow } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { FleetPage } from "./FleetPage";
+import { ReadinessPage } from "./ReadinessPage";
+import { readyWords } from "./readiness";
 import { StandingPage } from "./StandingPage";
-
-const row = (id: string, change: Partial<FleetView["rows"][number]> = {}): FleetView["rows"][number] => ({
-  id,
-  name: id,
-  engine: "PostgreSQL 16",
-  site: "Northquay",
-  host: "northquay-1",
-  system: "",
-  zone: "UTC",
-  owner: "Operations",
-  identity: "77",
-  labels: {},
-  policy: "sailings",
-  route: null,
-  standbyOf: null,
-  inServiceFrom: "2026-01-01T00:00:00Z",
-  retired: null,
-  stopped: false,
-  attention: [],
-  rules: [],
-  namesake: null,
-  ...change,
-});
 
 const fleet: FleetView = {
   now: "2026-11-23T00:00:00Z",
   rows: [
-    row("bookings"),
-    row("fares", {
+    fleetRow("bookings"),
+    fleetRow("fares", {
       attention: ["clone"],
       namesake: { host: "southquay-2", identity: "99", at: "2026-11-23T00:00:00Z" },
     }),
-    row("moorings", { policy: null, attention: ["no-policy"] }),
+    fleetRow("moorings", { policy: null, attention: ["no-policy"] }),
   ],
   unenrolled: [
     {
@@ -110,4 +91,51 @@ describe("standing assignment", () => {
     fireEvent.change(screen.getByLabelText("Rule 2: labels"), { target: { value: "tall" } });
     expect(screen.getByRole("alert")).toHaveTextContent("not written name=text");
   });
+});
+
+describe("the readiness of a database", () => {
+  const check = (state: string, item: string, text: string, at: string | null) => ({
+    item,
+    state,
+    text,
+    source: at && "runner on northquay-2",
+    at,
+  });
+
+  it("names each fact with its state, source and age", async () => {
+    renderAt(
+      "/fleet/manifests/readiness",
+      <Routes>
+        <Route path="/fleet/:id/readiness" element={<ReadinessPage />} />
+      </Routes>,
+      {
+        "/api/fleet/manifests/readiness": {
+          id: "manifests",
+          name: "manifests",
+          now: "2026-11-23T12:00:00Z",
+          state: "not-ready",
+          checks: [
+            check("ready", "logs", "Logs are archived.", "2026-11-23T11:50:00Z"),
+            check("not-ready", "destination", "Quay near refuses writes.", "2026-11-23T11:50:00Z"),
+            check("unknown", "names", "Nobody has said what it is called.", null),
+          ],
+        },
+      },
+    );
+    const table = await screen.findByTestId("readiness");
+    expect(screen.getByText(/one thing is not as it has to be/)).toBeInTheDocument();
+    const [, , refused, unsaid] = within(table).getAllByRole("row");
+    expect(refused).toHaveTextContent(
+      "not readyDestinationQuay near refuses writes.runner on northquay-210 min",
+    );
+    expect(unsaid).toHaveTextContent("unknownNames matchNobody has said what it is called.");
+  });
+
+  it.each([
+    [{ state: "ready", lacking: 0, unknown: 0 }, "ready"],
+    [{ state: "waiting", lacking: 0, unknown: 0 }, "awaits a restart"],
+    [{ state: "unknown", lacking: 0, unknown: 4 }, "4 unknown"],
+    [{ state: "not-ready", lacking: 1, unknown: 4 }, "1 thing lacking"],
+    [{ state: "not-ready", lacking: 2, unknown: 0 }, "2 things lacking"],
+  ])("%o reads %s", (ready, words) => expect(readyWords(ready)).toBe(words));
 });

@@ -8,6 +8,8 @@ import { useKeys } from "../../ui/useKeys";
 import { AssignBar } from "./AssignBar";
 import { EnrolForm } from "./EnrolForm";
 import { PasteTable } from "./PasteTable";
+import { ReadyMark } from "./ReadyMark";
+import { readyWords } from "./readiness";
 import { arrangeFleet } from "./records";
 
 const SHOWN = 300;
@@ -146,7 +148,18 @@ function Fleet({ fleet }: { fleet: FleetView }) {
                 onChange={() => setChosen(everything ? new Set() : new Set(shown.map((r) => r.id)))}
               />
             </th>
-            {["database", "engine", "site", "host", "system", "owner", "policy", "route", ""].map((h) => (
+            {[
+              "database",
+              "engine",
+              "site",
+              "host",
+              "system",
+              "owner",
+              "policy",
+              "route",
+              "readiness",
+              "",
+            ].map((h) => (
               <th key={h} className="pr-3 font-normal">
                 {h}
               </th>
@@ -278,10 +291,10 @@ function Row(props: {
       </th>
       <td className="py-1 pr-3">{r.engine}</td>
       <td className="py-1 pr-3">{r.site}</td>
-      <td className="py-1 pr-3">{r.host}</td>
+      <td className="py-1 pr-3 whitespace-nowrap">{r.host}</td>
       <td className="py-1 pr-3">{r.system}</td>
       <td className="py-1 pr-3">{r.owner}</td>
-      <td className={`py-1 pr-3 ${r.policy ? "" : "text-coral-text"}`}>
+      <td className={`py-1 pr-3 whitespace-nowrap ${r.policy ? "" : "text-coral-text"}`}>
         {r.policy ? (
           <Link className="hover:underline" to={`/policies/${encodeURIComponent(r.policy)}`}>
             {name(fleet.policies, r.policy)}
@@ -291,6 +304,11 @@ function Row(props: {
         )}
       </td>
       <td className="py-1 pr-3">{name(fleet.routes, r.route)}</td>
+      <td className="py-1 pr-3 whitespace-nowrap">
+        <Link className="hover:underline" to={`/fleet/${encodeURIComponent(r.id)}/readiness`}>
+          <ReadyMark state={r.readiness.state} /> {readyWords(r.readiness)}
+        </Link>
+      </td>
       <td className="py-1 text-right">
         <button className="text-button" aria-label={`Edit ${r.name}`} onClick={props.onEdit}>
           Edit…

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { FleetRow } from "../../api/client";
+import { fleetRow } from "../../test-fleet";
 import { arrangeFleet, assignments, databaseRecord, readLabels, readStopped, readTable } from "./records";
 
 describe("a database as somebody states it", () => {
@@ -63,44 +63,23 @@ describe("a pasted table", () => {
   });
 });
 
-const row = (name: string, change: Partial<FleetRow> = {}): FleetRow => ({
-  id: name,
-  name,
-  engine: "PostgreSQL 16",
-  site: "Northquay",
-  host: "",
-  system: "",
-  zone: "UTC",
-  owner: "",
-  identity: "",
-  labels: {},
-  policy: "sailings",
-  route: null,
-  standbyOf: null,
-  inServiceFrom: "2026-01-01T00:00:00Z",
-  retired: null,
-  stopped: false,
-  attention: [],
-  rules: [],
-  namesake: null,
-  ...change,
-});
-
 describe("the list", () => {
   it("puts those that need somebody first", () => {
     const rows = [
-      row("b"),
-      row("d", { attention: ["two-rules"] }),
-      row("c", { attention: ["no-policy"], policy: null }),
-      row("a"),
-      row("old", { retired: "2026-02-01T00:00:00Z" }),
+      fleetRow("b"),
+      fleetRow("d", { attention: ["two-rules"] }),
+      fleetRow("c", { attention: ["no-policy"], policy: null }),
+      fleetRow("a"),
+      fleetRow("old", { retired: "2026-02-01T00:00:00Z" }),
     ];
     expect(arrangeFleet(rows, "", false).map((r) => r.name)).toEqual(["c", "d", "a", "b"]);
     expect(arrangeFleet(rows, "", true)).toHaveLength(5);
     expect(arrangeFleet(rows, "no policy", false).map((r) => r.name)).toEqual(["c"]);
     expect(
-      arrangeFleet([row("x", { labels: { class: "k" } }), row("y")], "class=k north", false),
+      arrangeFleet([fleetRow("x", { labels: { class: "k" } }), fleetRow("y")], "class=k north", false),
     ).toHaveLength(1);
+    const lacking = fleetRow("z", { readiness: { state: "not-ready", lacking: 1, unknown: 0 } });
+    expect(arrangeFleet([lacking, fleetRow("y")], "lacking", false)).toEqual([lacking]);
   });
 
   it("assigns from a moment on, each with an id of its own", () => {

@@ -1,3 +1,4 @@
+import { readyWords } from "./readiness";
 import Papa from "papaparse";
 import type { FleetRow } from "../../api/client";
 
@@ -191,6 +192,7 @@ export function arrangeFleet(rows: FleetRow[], wanted: string, withRetired: bool
   const asked = wanted.toLowerCase().split(/\s+/).filter(Boolean);
   const text = (r: FleetRow) =>
     [r.name, r.engine, r.site, r.host, r.system, r.owner, r.policy ?? "no policy", r.route ?? "", r.zone]
+      .concat(readyWords(r.readiness))
       .concat(Object.entries(r.labels).map(([k, v]) => `${k}=${v}`))
       .join(" ")
       .toLowerCase();

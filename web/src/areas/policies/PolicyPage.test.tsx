@@ -61,7 +61,17 @@ const policy = {
   now: "2026-11-23T00:00:00Z",
   versions: [{ version: 6, effectiveFrom: "2026-09-02T00:00:00Z", state: "in-force", document }],
   draft: null,
-  followers: [{ id: "bookings", name: "bookings", site: "Northquay", zone: "UTC", grade: "covered" }],
+  followers: [
+    {
+      id: "bookings",
+      name: "bookings",
+      site: "Northquay",
+      zone: "UTC",
+      grade: "covered",
+      readiness: "not-ready",
+      lacks: ["Quay near refuses writes."],
+    },
+  ],
 };
 
 const open = () =>
@@ -133,6 +143,9 @@ describe("a policy", () => {
     fireEvent.click(button);
     const form = screen.getByRole("form", { name: "Put in force" });
     expect(within(form).getByText(/when bookings is out of its nightly window/)).toBeInTheDocument();
+    expect(within(form).getByRole("region", { name: "Not ready" })).toHaveTextContent(
+      "1 of 1 followers is not ready:bookings Quay near refuses writes.",
+    );
     const say = within(form).getByRole("button", { name: "Put version 7 in force" });
     expect(say).toBeDisabled();
     fireEvent.change(within(form).getByLabelText("Who"), { target: { value: "Maren" } });

@@ -182,6 +182,7 @@ function Editor({ policy }: { policy: PolicyView }) {
             <PutInForceForm
               replay={replay.data}
               version={next}
+              followers={policy.followers}
               busy={busy}
               onSay={say}
               onCancel={() => setAsking(false)}

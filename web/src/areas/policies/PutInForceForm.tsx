@@ -1,5 +1,6 @@
 import { useState } from "react";
-import type { Replay } from "../../api/client";
+import { Link } from "react-router";
+import type { Follower, Replay } from "../../api/client";
 import { longMoment, viewerZone } from "../../time/words";
 import { useSayer } from "../../ui/useSayer";
 
@@ -9,11 +10,12 @@ export type Saying = { at: string; by: string; why: string; despite: string | nu
 export function PutInForceForm(props: {
   replay: Replay;
   version: number;
+  followers: Follower[];
   busy: boolean;
   onSay: (saying: Saying) => void;
   onCancel: () => void;
 }) {
-  const { replay, version, busy, onSay, onCancel } = props;
+  const { replay, version, followers, busy, onSay, onCancel } = props;
   const [when, setWhen] = useState("now");
   const [chosen, setChosen] = useState("");
   const [by, setBy] = useSayer();
@@ -75,6 +77,7 @@ export function PutInForceForm(props: {
           )}
         </span>
       </fieldset>
+      <Unready followers={followers} />
       <Field label="Who" value={by} onChange={setBy} />
       <Field label="Why" value={why} onChange={setWhy} />
       {flaws > 0 && (
@@ -94,6 +97,42 @@ export function PutInForceForm(props: {
         {missing.length > 0 && <span className="text-[12px] text-muted">Say {missing.join(", ")}.</span>}
       </div>
     </form>
+  );
+}
+
+/** Those whose schedules cannot be trusted yet, and why. */
+function Unready({ followers }: { followers: Follower[] }) {
+  const lacking = followers.filter((f) => f.lacks.length > 0);
+  const unknown = followers.filter((f) => f.lacks.length === 0 && f.readiness === "unknown");
+  if (lacking.length + unknown.length === 0) return null;
+  return (
+    <section aria-label="Not ready" className="mt-3 border-l-[3px] border-ochre pl-3">
+      {lacking.length > 0 && (
+        <>
+          <p>
+            {lacking.length} of {followers.length} followers {lacking.length === 1 ? "is" : "are"} not ready:
+          </p>
+          <ul className="max-h-[180px] overflow-y-auto">
+            {lacking.map((f) => (
+              <li key={f.id}>
+                <Link
+                  className="font-semibold hover:underline"
+                  to={`/fleet/${encodeURIComponent(f.id)}/readiness`}
+                >
+                  {f.name}
+                </Link>{" "}
+                {f.lacks.join(" ")}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {unknown.length > 0 && (
+        <p className="text-muted">
+          Of {unknown.map((f) => f.name).join(", ")} not everything is known that would show it.
+        </p>
+      )}
+    </section>
   );
 }
 

@@ -42,6 +42,7 @@ final class Ferry {
     boolean closedWeekends;
     double weeklyGrowth;
     Optional<Instant> fullByHand = Optional.empty();
+    private Optional<String> moved = Optional.empty();
 
     Ferry(String id, String engine, String site, Rules rhythm, double gigabytes) {
         this.id = id;
@@ -133,6 +134,17 @@ final class Ferry {
     /** What the engine calls itself, whatever the name. */
     String identity() {
         return String.valueOf(7_400_000_000L + Math.floorMod(id.hashCode() * 31L, 99_999_999L));
+    }
+
+    /** The machine it runs on. */
+    String host() {
+        return moved.orElse(site + "-" + (1 + Math.floorMod(id.hashCode(), 3)));
+    }
+
+    /** It was put on another machine. */
+    Ferry on(String host) {
+        moved = Optional.of(host);
+        return this;
     }
 
     String route() {

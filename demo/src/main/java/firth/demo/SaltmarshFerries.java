@@ -124,7 +124,7 @@ public final class SaltmarshFerries {
                 new Ferry("webshop", "MySQL 8", "southquay", Rules.KIOSKS, 9)
                         .failing(t -> false, refused::isBefore, "permission denied for table orders")
                         .deletedByAge(Duration.ofDays(11)),
-                new Ferry("lost-property", "MySQL 8", "southquay", Rules.KIOSKS, 2),
+                new Ferry("lost-property", "MySQL 8", "southquay", Rules.KIOSKS, 2).on("southquay-2"),
                 new Ferry("moorings", "MariaDB 10.11", "southquay", Rules.KIOSKS, 6).withoutPolicy());
     }
 

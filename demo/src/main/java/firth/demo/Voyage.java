@@ -66,7 +66,7 @@ final class Voyage {
         }
         return """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"%s","inServiceFrom":"%s",%s\
-                "host":"%s-%d","system":"%s","identity":"%s","owner":"%s","labels":{%s},"route":"%s",\
+                "host":"%s","system":"%s","identity":"%s","owner":"%s","labels":{%s},"route":"%s",\
                 "sizeBytes":%s,"replayBytesPerSecond":5e7,"stopped":[%s]}""".formatted(
                         ferry.id,
                         ferry.id,
@@ -75,8 +75,7 @@ final class Voyage {
                         ZONE,
                         begin,
                         ferry.assigned ? "\"policy\":\"" + ferry.rhythm.id() + "\"," : "",
-                        ferry.site,
-                        1 + Math.floorMod(ferry.id.hashCode(), 3),
+                        ferry.host(),
                         ferry.assigned ? ferry.system() : "harbour",
                         ferry.identity(),
                         ferry.owner(),

@@ -42,7 +42,20 @@ final class Firth implements AutoCloseable {
                 List.of(JAVA, "-Dquarkus.http.port=" + port, "-Dfirth.data=" + facts, "-jar", jar("server", "runner")),
                 directory);
         Firth firth = new Firth(process, port);
-        firth.awaitAnswer();
+        firth.awaitAnswer("");
+        if (demo) {
+            process(
+                    List.of(
+                            JAVA,
+                            "-cp",
+                            jar("demo", "all"),
+                            "firth.demo.StandInRunner",
+                            firth.address("/"),
+                            directory.resolve("harbour").toString(),
+                            String.valueOf(process.pid())),
+                    directory);
+            firth.awaitAnswer("runner on southquay-2");
+        }
         return firth;
     }
 
@@ -68,19 +81,22 @@ final class Firth implements AutoCloseable {
         }
     }
 
-    private void awaitAnswer() throws InterruptedException {
-        Instant deadline = Instant.now().plus(Duration.ofSeconds(60));
+    /** Waits until it answers, with a source of that name among those it knows. */
+    private void awaitAnswer(String source) throws InterruptedException {
+        Instant deadline = Instant.now().plus(Duration.ofSeconds(180));
         HttpClient client = HttpClient.newHttpClient();
         HttpRequest request =
                 HttpRequest.newBuilder(URI.create(address("/api/sources"))).build();
         while (Instant.now().isBefore(deadline) && process.isAlive()) {
             try {
-                if (client.send(request, HttpResponse.BodyHandlers.discarding()).statusCode() == 200) {
+                HttpResponse<String> answer = client.send(request, HttpResponse.BodyHandlers.ofString());
+                if (answer.statusCode() == 200 && answer.body().contains(source)) {
                     return;
                 }
             } catch (IOException notYet) {
-                Thread.sleep(100);
+                // It is not listening yet.
             }
+            Thread.sleep(100);
         }
         throw new IllegalStateException("the server did not start");
     }

@@ -142,6 +142,23 @@ class SetIT {
         browser.picture("versions");
     }
 
+    @Test
+    void whoIsNotReadyIsNamedBeforeAPolicyIsPutInForce() throws IOException {
+        browser.open(firth.address("/fleet"));
+        press("[data-row='manifests'] a", "2 things lacking");
+        browser.seeText("[data-testid='readiness']", "Quay near refuses writes: quota of manifests used up.");
+        browser.seeText("[data-testid='readiness']", "runner on northquay-2");
+        browser.picture("readiness");
+        browser.open(firth.address("/policies/sailings"));
+        write("Name of the policy", "Sailings by day");
+        press("button", "Put in force");
+        WebElement named = browser.see("section[aria-label='Not ready']");
+        assertTrue(named.getText().contains("3 of 6 followers are not ready"), named.getText());
+        assertTrue(named.getText().contains("Client 2019 is older than server 2022"), named.getText());
+        press("button", "Not yet");
+        press("button", "Discard the draft");
+    }
+
     private static long number(String figure) {
         return Long.parseLong(figure.replaceAll("\\D", ""));
     }

@@ -28,6 +28,7 @@ final class FleetRecords {
             Map.entry("assignment", StandingRecords::assigned),
             Map.entry("standing", StandingRecords::rule),
             Map.entry("sighting", StandingRecords::sighting),
+            Map.entry("probe", ProbeRecords::probe),
             Map.entry("hold", FleetRecords::hold),
             Map.entry("closure", FleetRecords::closure),
             Map.entry("drill", FleetRecords::drill));

@@ -93,6 +93,11 @@ class BadInputTest {
                 "bytes   | number            | {'type':'backup','id':'b','database':'d','kind':'full','ended':'2026-01-01T00:00:00Z','bytes':-1}",
                 "backup  | a hold is on      | {'type':'hold','id':'h','reason':'because'}",
                 "to      | before from       | {'type':'closure','id':'c','policy':'p','from':'2026-01-02T00:00:00Z','to':'2026-01-01T00:00:00Z'}",
+                "source  | who found         | {'type':'probe','id':'x','database':'d','at':'2026-01-01T00:00:00Z'}",
+                "logs    | none of off, on   | {'type':'probe','id':'x','database':'d','source':'r','at':'2026-01-01T00:00:00Z','logs':'perhaps'}",
+                "rights.needed | what is needed | {'type':'probe','id':'x','database':'d','source':'r','at':'2026-01-01T00:00:00Z','rights':{'held':[]}}",
+                "processes.archiver | neither true | {'type':'probe','id':'x','database':'d','source':'r','at':'2026-01-01T00:00:00Z','processes':{'archiver':'up'}}",
+                "logDisk.freeBytes | is missing | {'type':'probe','id':'x','database':'d','source':'r','at':'2026-01-01T00:00:00Z','logDisk':{}}",
             })
     void aBadLineIsNamedByFieldAndReason(String field, String reason, String line) throws IOException {
         ImportReport.Rejected rejected = onlyRejection(line.replace('\'', '"'));

@@ -3,6 +3,9 @@ package firth.server;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.core.findings.Check;
+import firth.core.findings.Check.State;
+import firth.core.findings.Readiness;
 import firth.core.fleet.Database;
 import firth.core.fleet.NearMiss;
 import firth.core.fleet.Particulars;
@@ -42,10 +45,11 @@ public class FleetResource {
         Instant now = lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = FleetNow.read(snapshot);
+            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
             return new FleetView(
                     now,
                     fleet.databases().values().stream()
-                            .map(d -> row(fleet, d, now))
+                            .map(d -> row(fleet, probed, d, now))
                             .toList(),
                     unenrolled(fleet, snapshot.changes().keySet()),
                     fleet.fleet().policies().stream()
@@ -73,7 +77,7 @@ public class FleetResource {
                 .orElse(fleet.fleet().versions(policy).get(0).name());
     }
 
-    private static FleetView.FleetRow row(FleetNow fleet, Database d, Instant now) {
+    private static FleetView.FleetRow row(FleetNow fleet, ProbedNow probed, Database d, Instant now) {
         Particulars known = d.particulars();
         List<StandingRule> rules = StandingRule.of(d, fleet.standing());
         Optional<Sighting> clone = clone(fleet, d);
@@ -96,7 +100,43 @@ public class FleetResource {
                 d.clock().stopped().contains(now.toEpochMilli()),
                 attention(fleet, d, now, rules, clone),
                 rules.stream().map(StandingRule::id).toList(),
-                clone.map(FleetResource::seen).orElse(null));
+                clone.map(FleetResource::seen).orElse(null),
+                summary(probed.checks(d)));
+    }
+
+    private static FleetView.ReadySummary summary(List<Check> checks) {
+        return new FleetView.ReadySummary(
+                Readiness.worst(checks).word(), count(checks, State.NOT_READY), count(checks, State.UNKNOWN));
+    }
+
+    private static int count(List<Check> checks, State state) {
+        return (int) checks.stream().filter(c -> c.state() == state).count();
+    }
+
+    /** Whether a database is fit for its schedules to be trusted, fact by fact. */
+    @GET
+    @Path("/{id}/readiness")
+    public FleetView.ReadyView readiness(@PathParam("id") String id) {
+        Instant now = lookout.now();
+        try (Snapshot snapshot = facts.store().read()) {
+            FleetNow fleet = FleetNow.read(snapshot);
+            Database database = Optional.ofNullable(fleet.databases().get(id))
+                    .orElseThrow(() -> new NotFound("There is no database " + id + "."));
+            List<Check> checks = new ProbedNow(snapshot, fleet.fleet(), now).checks(database);
+            return new FleetView.ReadyView(
+                    id,
+                    database.name(),
+                    now,
+                    Readiness.worst(checks).word(),
+                    checks.stream()
+                            .map(c -> new FleetView.CheckView(
+                                    c.item().word(),
+                                    c.state().word(),
+                                    c.text(),
+                                    c.source().orElse(null),
+                                    c.at().orElse(null)))
+                            .toList());
+        }
     }
 
     private static List<String> attention(

@@ -3,6 +3,8 @@ package firth.server;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.Evaluation;
+import firth.core.findings.Check;
+import firth.core.findings.Readiness;
 import firth.core.fleet.PolicyVersion;
 import firth.exchange.PolicyDocument;
 import firth.exchange.Texts;
@@ -160,16 +162,30 @@ public class PolicyResource {
                 draft.map(d -> new Policies.DraftView(
                                 d.saved(), PolicyDocument.of(d.document()).json()))
                         .orElse(null),
-                all.answers().stream().map(e -> follower(all, e)).toList());
+                followers(all, now));
     }
 
-    private static Policies.Follower follower(Evaluations.Fleetwide all, Evaluation e) {
+    private List<Policies.Follower> followers(Evaluations.Fleetwide all, Instant now) {
+        try (Snapshot snapshot = facts.store().read()) {
+            ProbedNow probed = new ProbedNow(snapshot, all.fleet().fleet(), now);
+            return all.answers().stream()
+                    .map(e -> follower(all, e, probed.checks(e.database())))
+                    .toList();
+        }
+    }
+
+    private static Policies.Follower follower(Evaluations.Fleetwide all, Evaluation e, List<Check> checks) {
         return new Policies.Follower(
                 e.database().id(),
                 e.database().name(),
                 all.fleet().siteName(e.database().site()),
                 e.database().zone().getId(),
-                e.grade().word());
+                e.grade().word(),
+                Readiness.worst(checks).word(),
+                checks.stream()
+                        .filter(c -> c.state() == Check.State.NOT_READY)
+                        .map(Check::text)
+                        .toList());
     }
 
     /** Keeps what somebody is writing; it is in force nowhere. */

@@ -19,6 +19,9 @@ public class StandingAssignment {
     private final Lookout lookout;
     private final ByHand byHand;
 
+    /** How often shared records had changed when it last looked. */
+    private volatile long lookedAt = -1;
+
     StandingAssignment(FactsHolder facts, Lookout lookout, ByHand byHand) {
         this.facts = facts;
         this.lookout = lookout;
@@ -30,6 +33,11 @@ public class StandingAssignment {
         Instant now = lookout.now();
         List<String> lines = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
+            long change = snapshot.changes().getOrDefault("", 0L);
+            if (change == lookedAt) {
+                return 0;
+            }
+            lookedAt = change;
             FleetNow fleet = FleetNow.read(snapshot);
             if (fleet.standing().isEmpty()) {
                 return 0;

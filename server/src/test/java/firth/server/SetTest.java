@@ -208,6 +208,25 @@ class SetTest {
     }
 
     @Test
+    void readinessIsWhatWasProbedWithinADay() {
+        JsonPath unprobed = get("/api/fleet/crew-rota/readiness");
+        assertEquals("unknown", unprobed.getString("state"));
+        assertEquals("ready", unprobed.getString("checks.find { it.item == 'backup' }.state"));
+        String probe = """
+                {"type":"probe","id":"h:crew-rota","database":"crew-rota","source":"runner on northquay-3","at":"%s","scheduler":false}
+                """;
+        take(probe.formatted(java.time.Instant.now().minusSeconds(60))).body("added", equalTo(1));
+        JsonPath probed = get("/api/fleet/crew-rota/readiness");
+        assertEquals("not-ready", probed.getString("state"));
+        assertEquals("runner on northquay-3", probed.getString("checks.find { it.item == 'scheduler' }.source"));
+        assertEquals("not-ready", get("/api/fleet").getString("rows.find { it.id == 'crew-rota' }.readiness.state"));
+        assertEquals(
+                List.of("The scheduler is switched off: nothing starts, and nothing complains."),
+                get("/api/policies/shore-office").getList("followers.find { it.id == 'crew-rota' }.lacks"));
+        given().get("/api/fleet/atlantis/readiness").then().statusCode(404);
+    }
+
+    @Test
     void aStandingRuleCatchesANewDatabaseAndLeavesTheOthers() {
         take("""
                 {"type":"database","id":"kiosk-west","zone":"UTC","inServiceFrom":"2026-11-01T00:00:00Z"}

@@ -1,8 +1,10 @@
 package firth.store;
 
+import firth.core.findings.Readiness;
 import firth.core.fleet.Database;
 import firth.core.history.Backup;
 import firth.core.history.History;
+import firth.core.history.Kind;
 import firth.core.history.Run;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -12,8 +14,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.function.Supplier;
 
 /** An unchanging view of all facts. Not safe for use by several threads. */
@@ -84,6 +88,31 @@ public final class Snapshot implements AutoCloseable {
                 "SELECT database FROM backup WHERE id = ?",
                 s -> s.setString(1, backup),
                 rows -> rows.next() ? Optional.of(rows.text()) : Optional.empty());
+    }
+
+    /** What the newest data backups of a database say of its readiness. */
+    public Readiness.Backed backed(String database) {
+        Optional<Newest> newest = newest(database, "'full', 'diff', 'incr'");
+        Optional<Newest> full = newest.isEmpty() ? newest : newest(database, "'full'");
+        return new Readiness.Backed(
+                newest.map(Newest::taken), full.map(Newest::bytes).orElse(OptionalDouble.empty()));
+    }
+
+    private record Newest(Readiness.Taken taken, OptionalDouble bytes) {}
+
+    private Optional<Newest> newest(String database, String kinds) {
+        return query(
+                "SELECT kind, ended, (SELECT rest <> '' AND coalesce(json_extract(rest, '$.trigger'), '') = 'hand'"
+                        + " FROM run WHERE run.id = backup.run), bytes FROM backup"
+                        + " WHERE database = ? AND kind IN ('full', 'diff', 'incr') AND kind IN (" + kinds
+                        + ") ORDER BY ended DESC LIMIT 1",
+                s -> s.setString(1, database),
+                rows -> rows.next()
+                        ? Optional.of(new Newest(
+                                new Readiness.Taken(
+                                        Kind.valueOf(rows.text().toUpperCase(Locale.ROOT)), rows.moment(), rows.flag()),
+                                rows.amount()))
+                        : Optional.empty());
     }
 
     /** The history of a database as columns, without an object per backup. */

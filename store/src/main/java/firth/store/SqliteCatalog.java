@@ -1,6 +1,7 @@
 package firth.store;
 
 import firth.core.fleet.FleetRecord;
+import firth.core.fleet.Observed;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.Backup;
 import firth.core.history.Catalog;
@@ -15,6 +16,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /** A catalog that writes into SQLite within a transaction its owner ends. */
@@ -34,10 +36,10 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
 
     SqliteCatalog(Connection connection) throws SQLException {
         this.connection = connection;
-        selectRecord =
-                connection.prepareStatement("SELECT document FROM record WHERE type = ? AND id = ? AND version = ?");
+        selectRecord = connection.prepareStatement(
+                "SELECT document, observed FROM record WHERE type = ? AND id = ? AND version = ?");
         putRecord = connection.prepareStatement(
-                "INSERT OR REPLACE INTO record (type, id, version, document) VALUES (?, ?, ?, ?)");
+                "INSERT OR REPLACE INTO record (type, id, version, document, observed) VALUES (?, ?, ?, ?, ?)");
         runs = new RunTable(connection);
         backups = new BackupTable(connection);
     }
@@ -52,18 +54,24 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
                 s.setString(2, record.id());
                 s.setInt(3, version);
             }
+            Optional<Instant> observed = record instanceof Observed o ? Optional.of(o.at()) : Optional.empty();
+            boolean laterKnown = false;
             String known = null;
             try (ResultSet row = selectRecord.executeQuery()) {
                 if (row.next()) {
                     known = row.getString(1);
+                    laterKnown = observed.isPresent() && observed.get().toEpochMilli() < row.getLong(2);
                 }
             }
-            if (document.equals(known)) {
+            if (document.equals(known) || laterKnown) {
                 return Change.UNCHANGED;
             }
             putRecord.setString(4, document);
+            Columns.setMoment(putRecord, 5, observed);
             putRecord.executeUpdate();
-            touched.add(SHARED);
+            if (record.isJudgedBy()) {
+                touched.add(SHARED);
+            }
             return known == null ? Change.ADDED : Change.UPDATED;
         } catch (SQLException e) {
             throw failure(e);

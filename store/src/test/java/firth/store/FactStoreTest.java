@@ -7,8 +7,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.cover.Hazard;
+import firth.core.findings.Readiness;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
+import firth.core.history.Kind;
 import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
@@ -27,6 +29,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Random;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -159,6 +162,49 @@ class FactStoreTest {
         }
         try (Snapshot after = store.read()) {
             assertEquals(7, after.documents().size());
+        }
+    }
+
+    private static String probe(String at, boolean on) {
+        return """
+                {"type":"probe","id":"h1:d","database":"d","source":"runner on h1","at":"%s","scheduler":%s}
+                """.formatted(at, on);
+    }
+
+    @Test
+    void anEarlierProbeNeverTakesThePlaceOfALaterAndNoAnswerRestsOnOne() throws IOException {
+        take(FLEET);
+        long shared = changesOf("");
+        assertEquals(1, take(probe("2026-01-05T00:00:00Z", true)).added());
+        assertEquals(1, take(probe("2026-01-04T00:00:00Z", false)).unchanged());
+        assertTrue(export().contains("\"scheduler\":true"));
+        assertEquals(
+                1, take(probe("2026-01-05T00:00:00Z", false)).updated(), "of one moment, the line that comes last");
+        assertEquals(1, take(probe("2026-01-06T00:00:00Z", true)).updated());
+        assertEquals(shared, changesOf(""));
+    }
+
+    @Test
+    void theNewestDataBackupSaysWhetherItWasTakenByHand() throws IOException {
+        take(FLEET);
+        try (Snapshot snapshot = store.read()) {
+            assertEquals(Readiness.Backed.NEVER, snapshot.backed("nobody"));
+            Readiness.Backed known = snapshot.backed("d");
+            assertEquals(OptionalDouble.of(5e9), known.fullBytes());
+            assertEquals(
+                    Optional.of(new Readiness.Taken(Kind.FULL, Instant.parse("2026-01-02T01:00:00Z"), false)),
+                    known.newest());
+        }
+        take("""
+                {"type":"run","id":"hand","database":"d","kind":"diff","trigger":"hand","started":"2026-01-03T00:00:00Z","ended":"2026-01-03T01:00:00Z","outcome":"ok"}
+                {"type":"backup","id":"g","database":"d","kind":"diff","parent":"f","run":"hand","bytes":7,"ended":"2026-01-03T01:00:00Z","copies":[]}
+                """);
+        try (Snapshot snapshot = store.read()) {
+            Readiness.Backed known = snapshot.backed("d");
+            assertEquals(OptionalDouble.of(5e9), known.fullBytes());
+            assertEquals(
+                    Optional.of(new Readiness.Taken(Kind.DIFF, Instant.parse("2026-01-03T01:00:00Z"), true)),
+                    known.newest());
         }
     }
 

@@ -1,9 +1,15 @@
 package firth.core.findings;
 
 import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
 
 /** How figures are said in sentences. */
 public final class Wording {
+
+    private static final DateTimeFormatter MOMENT = DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH);
 
     private Wording() {}
 
@@ -25,5 +31,23 @@ public final class Wording {
             return minutes / 60 + " h " + String.format("%02d", minutes % 60);
         }
         return seconds >= 60 ? Math.round(seconds / 60.0) + " min" : seconds + " s";
+    }
+
+    private static final String[] UNITS = {"B", "kB", "MB", "GB", "TB", "PB"};
+
+    /** A number of bytes in decimal units: "0 B", "950 MB", "1.4 TB". */
+    public static String bytes(double bytes) {
+        int unit = 0;
+        double shown = bytes;
+        while (shown >= 999.5 && unit < UNITS.length - 1) {
+            shown /= 1000;
+            unit++;
+        }
+        return String.format(Locale.ROOT, unit > 0 && shown < 9.95 ? "%.1f" : "%.0f", shown) + " " + UNITS[unit];
+    }
+
+    /** A moment on a clock: "24 Nov 22:00 Europe/Lisbon". */
+    public static String moment(Instant moment, ZoneId zone) {
+        return MOMENT.format(moment.atZone(zone)) + " " + zone.getId();
     }
 }

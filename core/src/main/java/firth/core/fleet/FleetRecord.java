@@ -8,4 +8,9 @@ public interface FleetRecord {
     default String type() {
         return getClass().getSimpleName().toLowerCase(java.util.Locale.ROOT);
     }
+
+    /** Whether any answer may change with it; what is only shown beside the answers says no. */
+    default boolean isJudgedBy() {
+        return true;
+    }
 }

@@ -16,4 +16,10 @@ public record Sighting(
         Optional<String> host,
         Optional<String> engine,
         Instant seen)
-        implements FleetRecord {}
+        implements Observed {
+
+    @Override
+    public Instant at() {
+        return seen;
+    }
+}

@@ -8,6 +8,7 @@ import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.FleetRecord;
 import firth.core.fleet.Hold;
+import firth.core.fleet.Observed;
 import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Route;
 import java.time.Instant;
@@ -30,7 +31,14 @@ public final class MemoryCatalog implements Catalog {
 
     @Override
     public Change put(FleetRecord record, String document) {
-        Entry known = records.put(key(record), new Entry(record, document));
+        String key = key(record);
+        Entry known = records.get(key);
+        if (known != null
+                && record instanceof Observed found
+                && found.at().isBefore(((Observed) known.record()).at())) {
+            return Change.UNCHANGED;
+        }
+        records.put(key, new Entry(record, document));
         return known == null ? Change.ADDED : known.document().equals(document) ? Change.UNCHANGED : Change.UPDATED;
     }
 

@@ -41,7 +41,28 @@ public record FleetView(
             boolean stopped,
             List<String> attention,
             List<String> rules,
-            @Schema(nullable = true) Seen namesake) {}
+            @Schema(nullable = true) Seen namesake,
+            ReadySummary readiness) {}
+
+    /** How a database's readiness stands: ready, waiting, unknown or not-ready, and how many facts are the last two. */
+    public record ReadySummary(String state, int lacking, int unknown) {}
+
+    /** A database's readiness, fact by fact. */
+    public record ReadyView(String id, String name, Instant now, String state, List<CheckView> checks) {}
+
+    /**
+     * One fact.
+     *
+     * @param item logs, rights, processes, scheduler, versions, destination, apart, log-disk, backup or names
+     * @param state ready, waiting, unknown or not-ready
+     * @param source who said so; null where nobody did
+     */
+    public record CheckView(
+            String item,
+            String state,
+            String text,
+            @Schema(nullable = true) String source,
+            @Schema(nullable = true) Instant at) {}
 
     /** Where and when something was seen. */
     public record Seen(String host, String identity, Instant at) {}

@@ -57,7 +57,14 @@ public final class Policies {
             Instant saved,
             @Schema(implementation = WrittenDocument.class) JsonNode document) {}
 
-    public record Follower(String id, String name, String site, String zone, String grade) {}
+    /**
+     * A database that follows the policy.
+     *
+     * @param readiness ready, waiting, unknown or not-ready
+     * @param lacks what it is not ready in, a sentence each
+     */
+    public record Follower(
+            String id, String name, String site, String zone, String grade, String readiness, List<String> lacks) {}
 
     /** Something that does not fit, and the smallest changes that resolve it. */
     public record Flaw(String code, String path, String text, List<WayOut> waysOut) {}

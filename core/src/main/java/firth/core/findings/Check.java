@@ -1,0 +1,52 @@
+package firth.core.findings;
+
+import java.time.Instant;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * One line of a database's readiness (docs/semantics.md, "Readiness").
+ *
+ * @param text what is known, in a sentence
+ * @param source who said so; empty where nobody did
+ * @param at when; empty where nobody did, or where it holds for as long as nothing else is stated
+ */
+public record Check(Item item, State state, String text, Optional<String> source, Optional<Instant> at) {
+
+    /** What is looked at. */
+    public enum Item {
+        LOGS,
+        RIGHTS,
+        PROCESSES,
+        SCHEDULER,
+        VERSIONS,
+        DESTINATION,
+        APART,
+        LOG_DISK,
+        BACKUP,
+        NAMES;
+
+        /** As it is written outside: lower case, words joined by hyphens. */
+        public String word() {
+            return Check.word(this);
+        }
+    }
+
+    /** How a line stands, the best first. */
+    public enum State {
+        READY,
+        /** Comes by itself with the next restart; backups can begin all the same. */
+        WAITING,
+        UNKNOWN,
+        NOT_READY;
+
+        /** As it is written outside: lower case, words joined by hyphens. */
+        public String word() {
+            return Check.word(this);
+        }
+    }
+
+    private static String word(Enum<?> constant) {
+        return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
+}

@@ -1,0 +1,416 @@
+package firth.core.findings;
+
+import firth.core.findings.Check.Item;
+import firth.core.findings.Check.State;
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.NearMiss;
+import firth.core.fleet.Probe;
+import firth.core.fleet.Probe.Destination;
+import firth.core.fleet.Probe.LogDisk;
+import firth.core.fleet.Probe.LogMode;
+import firth.core.fleet.Probe.Rights;
+import firth.core.fleet.Route;
+import firth.core.history.Kind;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** Whether a database is fit for a schedule to be trusted: a list of facts (docs/semantics.md, "Readiness"). */
+public final class Readiness {
+
+    /** How long a fact that was probed is taken to hold. */
+    public static final Duration FRESH = Duration.ofDays(1);
+
+    /** How long the log disk must last should archiving stop. */
+    private static final Duration LASTS = Duration.ofDays(1);
+
+    /** No disk is said to last longer. */
+    private static final Duration FAR = Duration.ofDays(3650);
+
+    /** How far another clock may be ahead. */
+    private static final Duration AHEAD = Duration.ofMinutes(5);
+
+    private final Database database;
+    private final Fleet fleet;
+    private final List<Probe> probes;
+    private final Backed backed;
+    private final Instant now;
+    private final Optional<Route> route;
+    private final List<Check> checks = new ArrayList<>();
+
+    /**
+     * What its history says.
+     *
+     * @param newest its newest data backup
+     * @param fullBytes how much its newest full holds
+     */
+    public record Backed(Optional<Taken> newest, OptionalDouble fullBytes) {
+        public static final Backed NEVER = new Backed(Optional.empty(), OptionalDouble.empty());
+    }
+
+    /** A data backup that succeeded. */
+    public record Taken(Kind kind, Instant ended, boolean byHand) {}
+
+    /** Something a probe says, with who found it and when. */
+    private record Said<T>(T value, String source, Instant at) {}
+
+    private Readiness(Database database, Fleet fleet, List<Probe> probes, Backed backed, Instant now) {
+        this.database = database;
+        this.fleet = fleet;
+        this.probes = probes.stream()
+                .filter(p -> p.database().equals(database.id()) && !p.at().isAfter(now.plus(AHEAD)))
+                .sorted(Comparator.comparing(Probe::at).thenComparing(Probe::id).reversed())
+                .toList();
+        this.backed = backed;
+        this.now = now;
+        this.route = fleet.route(database);
+    }
+
+    /** The list as of a moment; probes of other databases count for nothing. */
+    public static List<Check> of(Database database, Fleet fleet, List<Probe> probes, Backed backed, Instant now) {
+        return new Readiness(database, fleet, probes, backed, now).all();
+    }
+
+    /** How a whole list stands: as its worst line does. */
+    public static State worst(List<Check> checks) {
+        return checks.stream().map(Check::state).max(Comparator.naturalOrder()).orElse(State.UNKNOWN);
+    }
+
+    private List<Check> all() {
+        probed(Item.LOGS, Probe::logs, this::logs, "whether logs are archived");
+        probed(Item.RIGHTS, Probe::rights, Readiness::rights, "what the backup account may do");
+        probed(
+                Item.PROCESSES,
+                p -> stated(p.processes()),
+                Readiness::processes,
+                "whether the engine's processes are up");
+        probed(Item.SCHEDULER, Probe::scheduler, Readiness::scheduler, "whether the scheduler is on");
+        probed(Item.VERSIONS, Readiness::versions, Readiness::fit, "whether client and server fit");
+        destinations();
+        apart();
+        logDisk();
+        backup();
+        probed(Item.NAMES, p -> stated(p.names()), this::names, "what it is called on the other sides");
+        return List.copyOf(checks);
+    }
+
+    private static <K, V> Optional<Map<K, V>> stated(Map<K, V> map) {
+        return Optional.of(map).filter(m -> !m.isEmpty());
+    }
+
+    private <T> Optional<Said<T>> newest(Function<Probe, Optional<T>> fact) {
+        return probes.stream()
+                .flatMap(p -> fact.apply(p).map(v -> new Said<>(v, p.source(), p.at())).stream())
+                .findFirst();
+    }
+
+    private record Verdict(State state, String text) {
+        static Verdict of(boolean good, String text) {
+            return new Verdict(good ? State.READY : State.NOT_READY, text);
+        }
+    }
+
+    private <T> void probed(Item item, Function<Probe, Optional<T>> fact, Function<T, Verdict> judge, String unsaid) {
+        newest(fact)
+                .ifPresentOrElse(
+                        said -> add(item, judge.apply(said.value()), said),
+                        () -> checks.add(new Check(
+                                item,
+                                State.UNKNOWN,
+                                "Nobody has said " + unsaid + ".",
+                                Optional.empty(),
+                                Optional.empty())));
+    }
+
+    private void add(Item item, Verdict verdict, Said<?> said) {
+        boolean old = said.at().isBefore(now.minus(FRESH));
+        checks.add(new Check(
+                item,
+                old ? State.UNKNOWN : verdict.state(),
+                (old ? "Too long ago to count: " : "") + verdict.text(),
+                Optional.of(said.source()),
+                Optional.of(said.at())));
+    }
+
+    private boolean asksForLogs() {
+        return fleet.versionAt(database, now)
+                .filter(v -> v.live().stream().anyMatch(s -> s.kind() == Kind.LOG))
+                .isPresent();
+    }
+
+    private Verdict logs(LogMode mode) {
+        return switch (mode) {
+            case ON -> new Verdict(State.READY, "Logs are archived.");
+            case WAITING_FOR_RESTART ->
+                new Verdict(
+                        State.WAITING,
+                        "Archiving logs is switched on and waits for a restart: backups can begin now, logs with "
+                                + nextDowntime() + ".");
+            case OFF ->
+                asksForLogs()
+                        ? new Verdict(
+                                State.NOT_READY,
+                                "Logs are not archived, and its policy asks for them: nothing between two data backups"
+                                        + " can be restored.")
+                        : new Verdict(State.READY, "Logs are not archived, and no policy asks for them.");
+        };
+    }
+
+    private String nextDowntime() {
+        return database.stopped().stream()
+                .map(Database.Stop::from)
+                .filter(now::isBefore)
+                .min(Comparator.naturalOrder())
+                .map(from -> "the downtime of " + Wording.moment(from, database.zone()))
+                .orElse("the next downtime, which nobody has set yet");
+    }
+
+    private static Verdict rights(Rights rights) {
+        Set<String> lacking = new TreeSet<>(rights.needed());
+        lacking.removeAll(rights.held());
+        Set<String> beyond = new TreeSet<>(rights.held());
+        beyond.removeAll(rights.needed());
+        List<String> wrong = new ArrayList<>();
+        if (!lacking.isEmpty()) {
+            wrong.add("lacks " + String.join(", ", lacking));
+        }
+        if (!beyond.isEmpty()) {
+            wrong.add("may do more than backups need: " + String.join(", ", beyond));
+        }
+        return Verdict.of(
+                wrong.isEmpty(),
+                wrong.isEmpty()
+                        ? "The backup account may do what backups need and no more."
+                        : "The backup account " + String.join(" and ", wrong) + ".");
+    }
+
+    private static Verdict processes(Map<String, Boolean> processes) {
+        Map<Boolean, List<String>> byState = new TreeMap<>(processes)
+                .entrySet().stream()
+                        .collect(Collectors.partitioningBy(
+                                Map.Entry::getValue, Collectors.mapping(Map.Entry::getKey, Collectors.toList())));
+        List<String> down = byState.get(false);
+        return down.isEmpty()
+                ? Verdict.of(true, "Up: " + String.join(", ", byState.get(true)) + ".")
+                : Verdict.of(false, "Not running: " + String.join(", ", down) + ".");
+    }
+
+    private static Verdict scheduler(boolean on) {
+        return Verdict.of(
+                on,
+                on ? "The scheduler is on." : "The scheduler is switched off: nothing starts, and nothing complains.");
+    }
+
+    private record Versions(String client, String server) {}
+
+    private static Optional<Versions> versions(Probe p) {
+        return p.client().flatMap(c -> p.server().map(s -> new Versions(c, s)));
+    }
+
+    private static Verdict fit(Versions v) {
+        boolean fits = leading(v.client()) >= leading(v.server());
+        return Verdict.of(
+                fits,
+                fits
+                        ? "Client " + v.client() + " fits server " + v.server() + "."
+                        : "Client " + v.client() + " is older than server " + v.server() + ".");
+    }
+
+    /** The first number in a version; 0 where there is none. */
+    private static long leading(String version) {
+        String digits = version.replaceFirst("^\\D*", "").replaceFirst("\\D.*$", "");
+        return digits.isEmpty() || digits.length() > 18 ? 0 : Long.parseLong(digits);
+    }
+
+    private Optional<Said<Destination>> seen(String store) {
+        return newest(p ->
+                p.destinations().stream().filter(d -> d.store().equals(store)).findFirst());
+    }
+
+    private String name(String store) {
+        return fleet.store(store).map(BackupStore::name).orElse(store);
+    }
+
+    private Set<String> stores() {
+        return route.map(r -> Stream.of(r.dataStores(), r.logStores())
+                        .flatMap(Set::stream)
+                        .collect(Collectors.toCollection(LinkedHashSet::new)))
+                .orElseGet(LinkedHashSet::new);
+    }
+
+    private void destinations() {
+        if (route.isEmpty()) {
+            checks.add(byRecords(Item.DESTINATION, State.NOT_READY, "No route says where its backups go."));
+        }
+        for (String store : stores()) {
+            seen(store)
+                    .ifPresentOrElse(
+                            said -> add(Item.DESTINATION, destination(said.value()), said),
+                            () -> checks.add(new Check(
+                                    Item.DESTINATION,
+                                    State.UNKNOWN,
+                                    "Nobody has tried to write to " + name(store) + ".",
+                                    Optional.empty(),
+                                    Optional.empty())));
+        }
+    }
+
+    private Verdict destination(Destination d) {
+        String name = name(d.store());
+        String because = d.message().map(m -> ": " + m).orElse("");
+        if (!d.reached().orElse(true)) {
+            return Verdict.of(false, name + " cannot be reached" + because + ".");
+        }
+        if (!d.written().orElse(true)) {
+            return Verdict.of(false, name + " refuses writes" + because + ".");
+        }
+        OptionalDouble full = backed.fullBytes().isPresent() ? backed.fullBytes() : database.sizeBytes();
+        boolean takesData =
+                route.filter(r -> r.dataStores().contains(d.store())).isPresent();
+        if (takesData && full.isPresent() && d.freeBytes().isPresent()) {
+            double free = d.freeBytes().getAsDouble();
+            double needed = full.getAsDouble();
+            if (free < needed) {
+                return Verdict.of(
+                        false,
+                        "%s has %s free; the next full needs about %s."
+                                .formatted(name, Wording.bytes(free), Wording.bytes(needed)));
+            }
+        }
+        return d.written().isEmpty()
+                ? new Verdict(State.UNKNOWN, name + " was reached; nobody has tried to write there.")
+                : Verdict.of(
+                        true,
+                        "%s was written to%s."
+                                .formatted(
+                                        name,
+                                        d.freeBytes().isPresent()
+                                                ? "; "
+                                                        + Wording.bytes(
+                                                                d.freeBytes().getAsDouble()) + " free"
+                                                : ""));
+    }
+
+    /** Whether the stores are other machines than the database's, and one stands elsewhere. */
+    private void apart() {
+        Set<String> stores = stores();
+        if (stores.isEmpty()) {
+            return;
+        }
+        Optional<String> own = database.particulars().host();
+        List<Said<Destination>> hosts = stores.stream()
+                .flatMap(s -> seen(s).filter(d -> d.value().host().isPresent()).stream())
+                .toList();
+        Optional<Said<Destination>> together = hosts.stream()
+                .filter(d -> own.isPresent() && d.value().host().equals(own))
+                .findFirst();
+        boolean elsewhere = database.site().isPresent()
+                && stores.stream()
+                        .flatMap(s -> fleet.store(s).flatMap(BackupStore::site).stream())
+                        .anyMatch(site -> !site.equals(database.site().get()));
+        if (together.isPresent()) {
+            add(
+                    Item.APART,
+                    Verdict.of(
+                            false,
+                            name(together.get().value().store()) + " runs on " + own.orElseThrow()
+                                    + ", the database's own host: both are lost together."),
+                    together.get());
+        } else if (!elsewhere) {
+            checks.add(byRecords(
+                    Item.APART, State.NOT_READY, "All of its route lies at its own site: both are lost together."));
+        } else if (own.isEmpty() || hosts.size() < stores.size()) {
+            checks.add(byRecords(
+                    Item.APART,
+                    State.UNKNOWN,
+                    "A store of its route stands elsewhere; nobody has said on which hosts all of them run."));
+        } else {
+            add(
+                    Item.APART,
+                    Verdict.of(true, "No store runs on its own host, and one stands at another site."),
+                    hosts.stream().min(Comparator.comparing(Said::at)).orElseThrow());
+        }
+    }
+
+    private static Check byRecords(Item item, State state, String text) {
+        return new Check(item, state, text, Optional.of("fleet list"), Optional.empty());
+    }
+
+    private void logDisk() {
+        if (asksForLogs() || newest(Probe::logDisk).isPresent()) {
+            probed(Item.LOG_DISK, Probe::logDisk, Readiness::lasts, "how much room the log disk has");
+        }
+    }
+
+    private static Verdict lasts(LogDisk disk) {
+        String free = "The log disk has " + Wording.bytes(disk.freeBytes()) + " free and ";
+        if (disk.fillBytesPerSecond().isEmpty()) {
+            return Verdict.of(disk.freeBytes() > 0, free + "does not fill.");
+        }
+        double rate = disk.fillBytesPerSecond().getAsDouble();
+        Duration left = Duration.ofSeconds((long) Math.min(disk.freeBytes() / rate, FAR.toSeconds()));
+        boolean enough = left.compareTo(LASTS) >= 0;
+        return Verdict.of(
+                enough,
+                free
+                        + "fills by %s an hour: should archiving stop, it %s %s."
+                                .formatted(
+                                        Wording.bytes(rate * 3600),
+                                        enough ? "lasts" : "is full in",
+                                        Wording.duration(left)));
+    }
+
+    private void backup() {
+        checks.add(backed.newest()
+                .map(b -> new Check(
+                        Item.BACKUP,
+                        State.READY,
+                        taken(b.kind()) + " succeeded" + (b.byHand() ? ", taken by hand." : "."),
+                        Optional.of("history"),
+                        Optional.of(b.ended())))
+                .orElseGet(() -> new Check(
+                        Item.BACKUP,
+                        State.NOT_READY,
+                        "No backup of it has ever succeeded: take one by hand before a schedule is trusted.",
+                        Optional.of("history"),
+                        Optional.empty())));
+    }
+
+    private static String taken(Kind kind) {
+        return switch (kind) {
+            case DIFF -> "A differential";
+            case INCR -> "An incremental";
+            default -> "A " + kind.word();
+        };
+    }
+
+    private Verdict names(Map<String, String> names) {
+        List<String> wrong = new ArrayList<>();
+        new TreeMap<>(names).forEach((side, name) -> {
+            if (!name.equals(database.name())) {
+                wrong.add("the " + side + " calls it " + name
+                        + (NearMiss.between(name, database.name()) ? ", which hardly differs" : ""));
+            }
+        });
+        return wrong.isEmpty()
+                ? Verdict.of(
+                        true,
+                        "Called " + database.name() + " by " + String.join(" and ", new TreeSet<>(names.keySet()))
+                                + ".")
+                : Verdict.of(false, "Enrolled as " + database.name() + ", but " + String.join("; ", wrong) + ".");
+    }
+}

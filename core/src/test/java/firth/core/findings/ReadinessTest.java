@@ -1,0 +1,366 @@
+package firth.core.findings;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.findings.Check.Item;
+import firth.core.findings.Check.State;
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.Objective;
+import firth.core.fleet.Particulars;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Probe;
+import firth.core.fleet.Probe.Destination;
+import firth.core.fleet.Probe.LogDisk;
+import firth.core.fleet.Probe.LogMode;
+import firth.core.fleet.Probe.Rights;
+import firth.core.fleet.Role;
+import firth.core.fleet.Route;
+import firth.core.foresight.Regular;
+import firth.core.history.Kind;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Random;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
+
+/** Each fact of a database's readiness, and when it counts. */
+class ReadinessTest {
+
+    private static final Instant NOW = Regular.day(40);
+    private static final PolicyVersion LOGS_ASKED = Regular.policy(Objective.NONE, List.of());
+    private static final PolicyVersion NO_LOGS = LOGS_ASKED.withSchedules(
+            LOGS_ASKED.schedules().stream().filter(s -> s.kind() != Kind.LOG).toList());
+    private static final Readiness.Backed BACKED = new Readiness.Backed(
+            Optional.of(new Readiness.Taken(Kind.FULL, NOW.minus(Duration.ofDays(3)), true)), OptionalDouble.of(100e9));
+
+    /** What a probe may say; everything as it should be unless a test changes it. */
+    private static final class Found {
+        Instant at = NOW.minusSeconds(600);
+        Optional<LogMode> logs = Optional.of(LogMode.ON);
+        Optional<Rights> rights = Optional.of(new Rights(Set.of("read"), Set.of("read")));
+        Map<String, Boolean> processes = Map.of("archiver", true);
+        Optional<Boolean> scheduler = Optional.of(true);
+        Optional<String> client = Optional.of("15.4");
+        Optional<String> server = Optional.of("15.6");
+        Destination near = destination("near", Optional.of(true), 1e12, "store-1");
+        Optional<LogDisk> logDisk = Optional.of(new LogDisk(1e11, OptionalDouble.of(1e5)));
+        Map<String, String> names = Map.of("engine", "berths", "scheduler", "berths");
+
+        Probe probe() {
+            return new Probe(
+                    "one",
+                    "d",
+                    "runner on h1",
+                    at,
+                    logs,
+                    rights,
+                    processes,
+                    scheduler,
+                    client,
+                    server,
+                    List.of(near, destination("far", Optional.of(true), 1e12, "store-2")),
+                    logDisk,
+                    names);
+        }
+
+        Check check(Item item) {
+            return of(all(LOGS_ASKED, probe()), item);
+        }
+    }
+
+    private static Destination destination(String store, Optional<Boolean> written, double free, String host) {
+        return new Destination(
+                store, Optional.of(true), written, Optional.empty(), OptionalDouble.of(free), Optional.of(host));
+    }
+
+    private static Database database(String host, Database.Stop... stops) {
+        Database d = new Regular(0).database;
+        return new Database(
+                d.id(),
+                d.name(),
+                d.engine(),
+                d.site(),
+                d.zone(),
+                d.policy(),
+                d.assigned(),
+                d.inServiceFrom(),
+                d.streams(),
+                d.sizeBytes(),
+                d.replayBytesPerSecond(),
+                List.of(stops),
+                d.lineages(),
+                new Particulars(
+                        Optional.empty(),
+                        Optional.of(host),
+                        Optional.empty(),
+                        Optional.empty(),
+                        Map.of(),
+                        Optional.empty(),
+                        Optional.of("r"),
+                        Optional.empty()));
+    }
+
+    private static Fleet fleet(PolicyVersion version, String farSite) {
+        return new Fleet(
+                List.of(store("near", "north"), store("far", farSite)),
+                List.of(version),
+                List.of(new Route("r", "R", List.of("near"), List.of("near"), List.of("far"))));
+    }
+
+    private static BackupStore store(String id, String site) {
+        return new BackupStore(
+                id,
+                id.equals("near") ? "Quay near" : "Harbour far",
+                Optional.of(site),
+                Optional.empty(),
+                Optional.of(Role.NEAR),
+                OptionalDouble.empty(),
+                OptionalDouble.empty());
+    }
+
+    private static List<Check> all(PolicyVersion version, Probe... probes) {
+        return Readiness.of(database("h1"), fleet(version, "south"), List.of(probes), BACKED, NOW);
+    }
+
+    private static Check of(List<Check> checks, Item item) {
+        return checks.stream().filter(c -> c.item() == item).findFirst().orElseThrow();
+    }
+
+    private static void says(Check check, State state, String part) {
+        assertEquals(state, check.state(), check.text());
+        assertTrue(check.text().contains(part), check.text());
+    }
+
+    @Test
+    void everythingAsItShouldBeIsReadyWithSourceAndAge() {
+        List<Check> checks = all(LOGS_ASKED, new Found().probe());
+        assertEquals(State.READY, Readiness.worst(checks), checks.toString());
+        assertEquals(11, checks.size());
+        Check logs = of(checks, Item.LOGS);
+        assertEquals(Optional.of("runner on h1"), logs.source());
+        assertEquals(Optional.of(NOW.minusSeconds(600)), logs.at());
+    }
+
+    @Test
+    void whatNobodyLookedAtIsUnknownAndWhatRecordsSayIsNot() {
+        List<Check> checks = all(LOGS_ASKED);
+        assertEquals(State.UNKNOWN, Readiness.worst(checks));
+        assertEquals(State.READY, of(checks, Item.BACKUP).state());
+        checks.stream()
+                .filter(c -> c.item() != Item.BACKUP)
+                .forEach(c -> assertEquals(State.UNKNOWN, c.state(), c.text()));
+    }
+
+    @Test
+    void aFactHoldsForADayToTheSecond() {
+        Found found = new Found();
+        found.scheduler = Optional.of(false);
+        found.at = NOW.minus(Duration.ofDays(1));
+        says(found.check(Item.SCHEDULER), State.NOT_READY, "switched off");
+        found.at = found.at.minusMillis(1);
+        says(found.check(Item.SCHEDULER), State.UNKNOWN, "Too long ago");
+        assertEquals(Optional.of(found.at), found.check(Item.SCHEDULER).at());
+    }
+
+    @Test
+    void theNewestProbeThatSpeaksOfAThingCountsForIt() {
+        Found old = new Found();
+        old.at = NOW.minusSeconds(3_600);
+        old.scheduler = Optional.of(false);
+        old.logs = Optional.of(LogMode.OFF);
+        Found silentOnLogs = new Found();
+        silentOnLogs.logs = Optional.empty();
+        List<Check> checks = all(LOGS_ASKED, old.probe(), silentOnLogs.probe());
+        assertEquals(State.READY, of(checks, Item.SCHEDULER).state());
+        assertEquals(State.NOT_READY, of(checks, Item.LOGS).state());
+    }
+
+    @Test
+    void aClockFarAheadIsNotBelieved() {
+        Found found = new Found();
+        found.at = NOW.plus(Duration.ofMinutes(5));
+        assertEquals(State.READY, found.check(Item.LOGS).state());
+        found.at = found.at.plusMillis(1);
+        assertEquals(State.UNKNOWN, found.check(Item.LOGS).state());
+    }
+
+    @Test
+    void logsOffMatterWhereTheyAreAskedFor() {
+        Found found = new Found();
+        found.logs = Optional.of(LogMode.OFF);
+        says(found.check(Item.LOGS), State.NOT_READY, "its policy asks for them");
+        says(of(all(NO_LOGS, found.probe()), Item.LOGS), State.READY, "no policy asks");
+        says(of(all(LOGS_ASKED.with(false), found.probe()), Item.LOGS), State.READY, "no policy asks");
+    }
+
+    @Test
+    void logsThatWaitForARestartAreAStateOfTheirOwn() {
+        Found found = new Found();
+        found.logs = Optional.of(LogMode.WAITING_FOR_RESTART);
+        says(found.check(Item.LOGS), State.WAITING, "nobody has set yet");
+        assertEquals(State.WAITING, Readiness.worst(all(LOGS_ASKED, found.probe())));
+        Database.Stop past = new Database.Stop(NOW.minusSeconds(60), Optional.of(NOW));
+        Database.Stop later = new Database.Stop(NOW.plus(Duration.ofDays(3)), Optional.empty());
+        Database.Stop next = new Database.Stop(NOW.plus(Duration.ofDays(2)), Optional.empty());
+        List<Check> checks = Readiness.of(
+                database("h1", past, later, next), fleet(LOGS_ASKED, "south"), List.of(found.probe()), BACKED, NOW);
+        says(of(checks, Item.LOGS), State.WAITING, "the downtime of 16 Mar 00:00 Europe/Lisbon");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "read, read, READY, no more",
+        "read;write, read, NOT_READY, more than backups need: write",
+        "read, read;log, NOT_READY, lacks log",
+        "superuser, read, NOT_READY, lacks read and may do more than backups need: superuser",
+    })
+    void rightsAreToBeSufficientAndNoMore(String held, String needed, State state, String part) {
+        Found found = new Found();
+        found.rights = Optional.of(new Rights(Set.of(held.split(";")), Set.of(needed.split(";"))));
+        says(found.check(Item.RIGHTS), state, part);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "15.4, 15.6, READY",
+        "16.0, 15.6, READY",
+        "14.9, 15.6, NOT_READY",
+        "v9, 10, NOT_READY",
+        "dev, 10, NOT_READY",
+        "99999999999999999999, 10, NOT_READY",
+    })
+    void aClientOlderThanTheServerDoesNotFit(String client, String server, State state) {
+        Found found = new Found();
+        found.client = Optional.of(client);
+        found.server = Optional.of(server);
+        assertEquals(state, found.check(Item.VERSIONS).state());
+    }
+
+    @Test
+    void aProcessThatIsDownIsNamed() {
+        Found found = new Found();
+        found.processes = Map.of("archiver", false, "log writer", true);
+        says(found.check(Item.PROCESSES), State.NOT_READY, "archiver");
+        assertFalse(found.check(Item.PROCESSES).text().contains("log writer"));
+    }
+
+    @Test
+    void aDestinationIsReachedWrittenToAndHoldsTheNextFull() {
+        Found found = new Found();
+        says(found.check(Item.DESTINATION), State.READY, "Quay near was written to; 1.0 TB free");
+        found.near = destination("near", Optional.of(true), 99e9, "store-1");
+        says(found.check(Item.DESTINATION), State.NOT_READY, "99 GB free; the next full needs about 100 GB");
+        found.near = destination("near", Optional.of(true), 100e9, "store-1");
+        assertEquals(State.READY, found.check(Item.DESTINATION).state());
+        found.near = destination("near", Optional.empty(), 1e12, "store-1");
+        says(found.check(Item.DESTINATION), State.UNKNOWN, "nobody has tried to write");
+        found.near = new Destination(
+                "near",
+                Optional.of(true),
+                Optional.of(false),
+                Optional.of("quota used up"),
+                OptionalDouble.empty(),
+                Optional.empty());
+        says(found.check(Item.DESTINATION), State.NOT_READY, "Quay near refuses writes: quota used up.");
+        found.near = new Destination(
+                "near",
+                Optional.of(false),
+                Optional.of(false),
+                Optional.empty(),
+                OptionalDouble.empty(),
+                Optional.empty());
+        says(found.check(Item.DESTINATION), State.NOT_READY, "cannot be reached");
+    }
+
+    @Test
+    void withoutAFullYetTheSizeOfTheDatabaseMustFit() {
+        Found found = new Found();
+        found.near = destination("near", Optional.of(true), 150e9, "store-1");
+        List<Check> checks = Readiness.of(
+                database("h1"), fleet(LOGS_ASKED, "south"), List.of(found.probe()), Readiness.Backed.NEVER, NOW);
+        says(of(checks, Item.DESTINATION), State.NOT_READY, "needs about 200 GB");
+        says(of(checks, Item.BACKUP), State.NOT_READY, "by hand");
+    }
+
+    @Test
+    void aStoreOnTheOwnHostOrAllAtTheOwnSiteIsNotApart() {
+        Found found = new Found();
+        assertEquals(State.READY, found.check(Item.APART).state());
+        found.near = destination("near", Optional.of(true), 1e12, "h1");
+        says(found.check(Item.APART), State.NOT_READY, "Quay near runs on h1");
+        List<Check> sameSite =
+                Readiness.of(database("h1"), fleet(LOGS_ASKED, "north"), List.of(new Found().probe()), BACKED, NOW);
+        says(of(sameSite, Item.APART), State.NOT_READY, "its own site");
+    }
+
+    @Test
+    void aLogDiskMustLastADay() {
+        Found found = new Found();
+        found.logDisk = Optional.of(new LogDisk(86_400e3, OptionalDouble.of(1e3)));
+        says(found.check(Item.LOG_DISK), State.READY, "fills by 3.6 MB an hour: should archiving stop, it lasts 24 h.");
+        found.logDisk = Optional.of(new LogDisk(86_399e3, OptionalDouble.of(1e3)));
+        says(found.check(Item.LOG_DISK), State.NOT_READY, "it is full in");
+        found.logDisk = Optional.of(new LogDisk(5e9, OptionalDouble.empty()));
+        says(found.check(Item.LOG_DISK), State.READY, "does not fill");
+        found.logDisk = Optional.empty();
+        assertTrue(all(NO_LOGS, found.probe()).stream().noneMatch(c -> c.item() == Item.LOG_DISK));
+        assertEquals(State.UNKNOWN, found.check(Item.LOG_DISK).state());
+    }
+
+    @Test
+    void aNameThatHardlyDiffersIsPointedOut() {
+        Found found = new Found();
+        found.names = Map.of("engine", "berths", "scheduler", "Berths");
+        says(found.check(Item.NAMES), State.NOT_READY, "the scheduler calls it Berths, which hardly differs");
+        found.names = Map.of("engine", "fuel");
+        assertFalse(found.check(Item.NAMES).text().contains("hardly"));
+    }
+
+    @Test
+    void withoutARouteItGoesNowhere() {
+        List<Check> checks = Readiness.of(new Regular(0).database, Regular.fleet(), List.of(), BACKED, NOW);
+        says(of(checks, Item.DESTINATION), State.NOT_READY, "No route");
+        assertTrue(checks.stream().noneMatch(c -> c.item() == Item.APART));
+    }
+
+    @ParameterizedTest
+    @EnumSource(Item.class)
+    void everyItemHasAWord(Item item) {
+        assertTrue(item.word().matches("[a-z]+(-[a-z]+)*"));
+    }
+
+    /** Waiting can only take certainty away: as time passes without a new probe, lines turn unknown and nothing else. */
+    @Test
+    void timeAloneTurnsProbedLinesUnknownAndNothingElse() {
+        Random random = new Random(7);
+        for (int round = 0; round < 200; round++) {
+            Found found = new Found();
+            found.at = NOW.minusSeconds(random.nextInt(100_000));
+            found.scheduler = Optional.of(random.nextBoolean());
+            found.logs = Optional.of(LogMode.values()[random.nextInt(3)]);
+            List<Probe> probes = new ArrayList<>(List.of(found.probe()));
+            List<Check> before = Readiness.of(database("h1"), fleet(LOGS_ASKED, "south"), probes, BACKED, NOW);
+            Instant later = NOW.plusSeconds(random.nextInt(200_000));
+            List<Check> after = Readiness.of(database("h1"), fleet(LOGS_ASKED, "south"), probes, BACKED, later);
+            assertEquals(before.size(), after.size());
+            for (int i = 0; i < before.size(); i++) {
+                boolean same = before.get(i).state() == after.get(i).state();
+                assertTrue(
+                        same || after.get(i).state() == State.UNKNOWN,
+                        after.get(i).text());
+            }
+        }
+    }
+}
