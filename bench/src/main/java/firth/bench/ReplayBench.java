@@ -5,6 +5,7 @@ import firth.core.Evaluation;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.Objective;
 import firth.core.fleet.PolicyVersion;
+import firth.core.foresight.Forecast;
 import firth.core.foresight.Outcome;
 import firth.core.time.Span;
 import java.time.Duration;
@@ -24,7 +25,7 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
 
-/** How long it takes to replay other rules of a policy over all who follow it, against evaluating them anew. */
+/** How long other rules of a policy take to be replayed over all who follow it and run forward, against evaluating them anew. */
 @State(Scope.Benchmark)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MILLISECONDS)
@@ -48,6 +49,7 @@ public class ReplayBench {
     private Fleet other;
     private List<DatabaseFacts> facts;
     private List<Evaluation> known;
+    private List<Forecast.Basis> bases;
 
     @Setup
     public void make() {
@@ -61,6 +63,9 @@ public class ReplayBench {
                 .mapToObj(i -> BenchFleet.facts("d" + i, LOGS, EVERY, i))
                 .toList();
         known = evaluate();
+        bases = facts.parallelStream()
+                .map(f -> new Forecast.Basis(f, fleet, now))
+                .toList();
     }
 
     @Benchmark
@@ -68,6 +73,11 @@ public class ReplayBench {
         return facts.parallelStream()
                 .map(f -> Evaluation.of(f, fleet, now, period))
                 .toList();
+    }
+
+    @Benchmark
+    public List<Forecast> lookAhead() {
+        return bases.parallelStream().map(b -> Forecast.of(b, other, 60)).toList();
     }
 
     @Benchmark

@@ -13,9 +13,12 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import net.fortuna.ical4j.model.Recur;
 
@@ -27,11 +30,67 @@ final class Recurrences {
 
     private Recurrences() {}
 
-    /** A recurrence that remembers how it was written. */
-    private record Written(String written, Recurrence recurrence) implements Recurrence {
+    /**
+     * A recurrence that remembers how it was written, and what it was last asked: hundreds of databases ask the same of the
+     * rules they share. It is worked out for whole blocks of days.
+     */
+    private static final class Written implements Recurrence {
+
+        private static final long BLOCK_S = 64L * 86_400;
+        private static final int KEPT = 32;
+
+        private final String written;
+        private final Recurrence recurrence;
+        private final Map<Asked, List<Instant>> known = new ConcurrentHashMap<>();
+
+        private record Asked(LocalDate start, ZoneId zone, long first, long last) {}
+
+        Written(String written, Recurrence recurrence) {
+            this.written = written;
+            this.recurrence = recurrence;
+        }
+
+        @Override
+        public String written() {
+            return written;
+        }
+
         @Override
         public List<Instant> between(LocalDate start, ZoneId zone, Instant from, Instant to) {
-            return recurrence.between(start, zone, from, to);
+            if (!from.isBefore(to)) {
+                return List.of();
+            }
+            Asked asked = new Asked(
+                    start,
+                    zone,
+                    Math.floorDiv(from.getEpochSecond(), BLOCK_S),
+                    Math.floorDiv(to.getEpochSecond(), BLOCK_S) + 1);
+            if (known.size() > KEPT) {
+                known.clear();
+            }
+            List<Instant> all = known.computeIfAbsent(
+                    asked,
+                    a -> recurrence.between(
+                            start,
+                            zone,
+                            Instant.ofEpochSecond(a.first * BLOCK_S),
+                            Instant.ofEpochSecond(a.last * BLOCK_S)));
+            return all.subList(firstAtOrAfter(all, from), firstAtOrAfter(all, to));
+        }
+
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof Written w && w.written.equals(written);
+        }
+
+        @Override
+        public int hashCode() {
+            return written.hashCode();
+        }
+
+        private static int firstAtOrAfter(List<Instant> ascending, Instant moment) {
+            int at = Collections.binarySearch(ascending, moment);
+            return at < 0 ? -at - 1 : at;
         }
     }
 

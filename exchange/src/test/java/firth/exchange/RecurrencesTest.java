@@ -2,12 +2,15 @@ package firth.exchange;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.time.Recurrence;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -40,6 +43,23 @@ class RecurrencesTest {
         assertEquals(
                 List.of("2026-10-25T00:30:00Z", "2026-10-26T01:30:00Z"),
                 between(r, LONDON, "2026-10-25T00:00:00Z", "2026-10-27T00:00:00Z"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"FREQ=DAILY;INTERVAL=3;BYHOUR=1;BYMINUTE=30", "cron 30 1,23 * * 1-5"})
+    void whatIsAskedAtOnceIsWhatIsAskedInParts(String text) {
+        Recurrence r = text.startsWith("cron ") ? Recurrences.cron(text.substring(5)) : Recurrences.rule(text);
+        Random random = new Random(5);
+        for (int round = 0; round < 200; round++) {
+            Instant from = Instant.parse("2026-03-01T00:00:00Z").plusSeconds(random.nextInt(20_000_000));
+            Instant middle = from.plusSeconds(random.nextInt(10_000_000));
+            Instant to = middle.plusSeconds(random.nextInt(10_000_000));
+            List<Instant> parts = new ArrayList<>(r.between(START, LONDON, from, middle));
+            parts.addAll(r.between(START, LONDON, middle, to));
+            assertEquals(r.between(START, LONDON, from, to), parts);
+            assertTrue(parts.stream().allMatch(t -> !t.isBefore(from) && t.isBefore(to)));
+        }
+        assertEquals(List.of(), r.between(START, LONDON, Instant.MAX, Instant.MIN));
     }
 
     @Test

@@ -20,6 +20,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 
 /** What rules will do to the stores and to restores over the next days. */
 @ApplicationScoped
@@ -52,12 +53,11 @@ public class LookAhead {
     Policies.Ahead ahead(PolicyVersion written, String followers) {
         Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
         Instant now = lookout.now();
-        List<Evaluation> concerned = all.answers().stream()
-                .filter(e ->
-                        e.database().policyAt(now).filter(followers::equals).isPresent())
-                .toList();
-        List<Evaluation> others =
-                all.answers().stream().filter(e -> !concerned.contains(e)).toList();
+        Map<Boolean, List<Evaluation>> sides = all.answers().stream()
+                .collect(Collectors.partitioningBy(e ->
+                        e.database().policyAt(now).filter(followers::equals).isPresent()));
+        List<Evaluation> concerned = sides.get(true);
+        List<Evaluation> others = sides.get(false);
         boolean flat = others.size() > FOLLOWED;
         Map<String, double[]> room = new TreeMap<>();
         if (flat) {
@@ -70,8 +70,13 @@ public class LookAhead {
         }
         List<Forecast> before =
                 concerned.parallelStream().map(e -> asItIs(all, e)).toList();
-        List<Forecast> after =
-                concerned.parallelStream().map(e -> under(all, e, written)).toList();
+        List<Forecast> after = all.fleet()
+                        .fleet()
+                        .versionAt(followers, now)
+                        .filter(written::takesUpAsMuchAs)
+                        .isPresent()
+                ? before
+                : concerned.parallelStream().map(e -> under(all, e, written)).toList();
         Instant from = lookout.newestFact();
         return new Policies.Ahead(
                 null,

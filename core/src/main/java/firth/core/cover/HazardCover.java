@@ -63,7 +63,11 @@ public final class HazardCover {
 
     /** Whether it restores anything at all, now (docs/semantics.md, "What can be restored"). */
     public boolean restorable(int i) {
-        return usable(i) && !torn(i) && !restoredBy(i).isEmpty();
+        if (!usable(i) || torn(i)) {
+            return false;
+        }
+        int own = history.lineage(i);
+        return restoresIn(own, history.consistentAtMs(i)) || !restoredBy(i).isEmpty();
     }
 
     /** Whether a data backup that is not torn belongs to a lineage or is carried over into it. */
@@ -92,6 +96,14 @@ public final class HazardCover {
             }
         }
         return out;
+    }
+
+    /** Whether a stretch that begins at a moment lies in the time a lineage was in force, in part at least. */
+    private boolean restoresIn(int lineage, long from) {
+        return lineages.isKnown(lineage)
+                && from >= lineages.openedAtMs(lineage)
+                && from < lineages.untilMs(lineage)
+                && from <= now;
     }
 
     /** Cuts a stretch to the time its lineage was in force, and to now. */

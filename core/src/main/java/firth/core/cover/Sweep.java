@@ -31,25 +31,24 @@ final class Sweep {
 
     /** What is left at the end: as of now. */
     Standing run(Availability availability, Hazard hazard) {
-        Optional<Standing> quickly = quickly(availability, hazard);
-        return quickly.isPresent() ? quickly.get() : anyHistory(availability, hazard);
+        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
+        if (trains.isPresent()) {
+            trains.get().run(availability.usable(hazard), now, timeline);
+            return trains.get();
+        }
+        return anyHistory(availability, hazard);
     }
 
     /** What is left now, without how it came to be where that can be left out. */
     Standing stand(Availability availability, Hazard hazard) {
-        Optional<Standing> quickly = quickly(availability, hazard);
-        if (quickly.isPresent()) {
-            return quickly.get();
+        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
+        if (trains.isPresent()) {
+            trains.get().stand(availability.usable(hazard), now, timeline);
+            return trains.get();
         }
         state = new CoverState(history, lines);
         take(availability, hazard, availability.usable(hazard));
         return state;
-    }
-
-    private Optional<Standing> quickly(Availability availability, Hazard hazard) {
-        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
-        trains.ifPresent(t -> t.run(availability.usable(hazard), now, timeline));
-        return trains.map(t -> t);
     }
 
     /** As {@link #run}, whether the history behaves or not. */

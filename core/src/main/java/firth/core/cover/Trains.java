@@ -165,6 +165,27 @@ final class Trains implements Standing {
         }
     }
 
+    /** Goes straight to what is there now; how it came to be is left out. */
+    void stand(Map<Integer, Spans> usableWhen, long now, RecoveryTimeline timeline) {
+        for (int b : data) {
+            if (history.consistentAtMs(b) <= now && usableWhen.get(b).contains(now)) {
+                usable[b] = true;
+                usableByAge.add(age[b]);
+            }
+        }
+        for (int k = 0; k < count; k++) {
+            if (windows.fromMs(log[k]) <= now) {
+                high[train[k]] = k + 1;
+                boundReached = Math.max(boundReached, history.toTimeMs(log[k]));
+            }
+            if (windows.toMs(log[k]) <= now) {
+                low[train[k]] = k + 1;
+            }
+        }
+        judge(now);
+        timeline.add(now, now < inService || latest < inService ? NOTHING : latest, -1);
+    }
+
     private void lands(int k) {
         int t = train[k];
         high[t] = k + 1;

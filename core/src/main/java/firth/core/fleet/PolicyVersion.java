@@ -63,6 +63,14 @@ public record PolicyVersion(
                 id, version, effectiveFrom, name, enabled, objective, schedules, openHours, retain, rule);
     }
 
+    /** Whether what is backed up and retained is the same as under another, whatever is promised. */
+    public boolean takesUpAsMuchAs(PolicyVersion other) {
+        return enabled == other.enabled
+                && schedules.equals(other.schedules)
+                && retain.equals(other.retain)
+                && copies.equals(other.copies);
+    }
+
     /** The schedules that are switched on, in a policy that is. */
     public List<Schedule> live() {
         return enabled ? schedules.stream().filter(Schedule::enabled).toList() : List.of();

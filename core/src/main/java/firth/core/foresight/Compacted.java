@@ -137,26 +137,7 @@ final class Compacted {
     }
 
     private void other(History.Builder out, int i) {
-        out.addRow(
-                history.id(i),
-                history.kind(i),
-                history.lineage(i),
-                -1,
-                history.parentId(i).orElse(null),
-                "",
-                history.startedMs(i),
-                history.endedMs(i),
-                history.consistentAtMs(i),
-                history.selfContained(i),
-                history.from(i, 0),
-                history.to(i, 0),
-                History.ALWAYS,
-                History.ALWAYS);
-        for (int s = 1; s < database.streams().size(); s++) {
-            if (history.positioned(i, s)) {
-                out.addPositions(s, history.from(i, s), history.to(i, s));
-            }
-        }
+        row(out, database, history, i);
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             if (availability.copyAvailableNow(c)) {
                 copy(out, history.store(c), history.landedMs(c), history.lockedUntilMs(c), history.bytes(c));
@@ -208,6 +189,31 @@ final class Compacted {
             }
         }
         copy(out, name, landed, locked, bytes);
+    }
+
+    /** Writes a row of a history into another, without its copies. */
+    static void row(History.Builder out, Database database, History history, int i) {
+        boolean log = history.kind(i) == Kind.LOG;
+        out.addRow(
+                history.id(i),
+                history.kind(i),
+                history.lineage(i),
+                history.stream(i),
+                history.parentId(i).orElse(null),
+                "",
+                history.startedMs(i),
+                history.endedMs(i),
+                history.consistentAtMs(i),
+                history.selfContained(i),
+                log ? history.logFrom(i) : history.from(i, 0),
+                log ? history.logTo(i) : history.to(i, 0),
+                log ? history.fromTimeMs(i) : History.ALWAYS,
+                log ? history.toTimeMs(i) : History.ALWAYS);
+        for (int s = 1; s < database.streams().size() && !log; s++) {
+            if (history.positioned(i, s)) {
+                out.addPositions(s, history.from(i, s), history.to(i, s));
+            }
+        }
     }
 
     static void copy(History.Builder out, String store, long landed, long locked, double bytes) {

@@ -4,8 +4,6 @@ import firth.core.DatabaseFacts;
 import firth.core.adherence.Slot;
 import firth.core.cover.Availability;
 import firth.core.cover.Hazard;
-import firth.core.cover.HazardCover;
-import firth.core.cover.Lines;
 import firth.core.cover.Losses;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
@@ -13,9 +11,6 @@ import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
 import firth.core.restore.Planning;
 import firth.core.restore.RestorePlan;
-import firth.core.retention.Retention;
-import firth.core.retention.RetentionRules;
-import firth.core.retention.Verdict;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -96,46 +91,37 @@ public record Forecast(Map<String, double[]> room, Optional<Duration> longestRes
         Optional<PolicyVersion> version = fleet.versionAt(facts.database(), basis.now);
         Ahead ahead = new Ahead(facts, fleet, version, basis.habits, basis.known, basis.now);
         History history = ahead.until(days);
-        Map<String, double[]> room = new TreeMap<>();
-        basis.held.forEach((store, held) -> row(room, store, days)[0] = held[0]);
-        DatabaseFacts then = new DatabaseFacts(facts.database(), history, facts.holds(), facts.closures());
-        Optional<Duration> longest = Optional.empty();
-        boolean timed = true;
-        for (int day = 1; day <= days; day++) {
-            Instant at = basis.now.plus(Duration.ofDays(day));
-            retained(then, fleet, version, at, day, days, room);
-            if (day > days - RESTORES && timed) {
-                Optional<RestorePlan.Way> way = new Planning(then, fleet, at, Hazard.MISHAP, Losses.NONE).newestWay();
+        Restores restores = new Restores(fleet, days);
+        Map<String, double[]> room =
+                new Retaining(facts, fleet, version, history, basis.now, days).walk(restores::look);
+        basis.held.forEach((store, held) -> room.computeIfAbsent(store, s -> new double[days + 1])[0] = held[0]);
+        return new Forecast(room, restores.longest(), List.copyOf(ahead.misses()));
+    }
+
+    /** How long restores to the newest moment will take at the end of the time looked ahead. */
+    private static final class Restores {
+        private final Fleet fleet;
+        private final int from;
+        private boolean timed = true;
+        private Optional<Duration> longest = Optional.empty();
+
+        Restores(Fleet fleet, int days) {
+            this.fleet = fleet;
+            this.from = days - RESTORES;
+        }
+
+        void look(DatabaseFacts facts, Instant at, int day) {
+            if (day > from && timed) {
+                Optional<RestorePlan.Way> way = new Planning(facts, fleet, at, Hazard.MISHAP, Losses.NONE).newestWay();
                 timed = way.map(RestorePlan.Way::timeKnown).orElse(true);
                 Optional<Duration> takes = way.map(RestorePlan.Way::time);
                 longest = longest.filter(l -> takes.isEmpty() || l.compareTo(takes.get()) >= 0)
                         .or(() -> takes);
             }
         }
-        return new Forecast(room, timed ? longest : Optional.empty(), List.copyOf(ahead.misses()));
-    }
 
-    private static double[] row(Map<String, double[]> room, String store, int days) {
-        return room.computeIfAbsent(store, s -> new double[days + 1]);
-    }
-
-    private static void retained(
-            DatabaseFacts facts,
-            Fleet fleet,
-            Optional<PolicyVersion> version,
-            Instant at,
-            int day,
-            int days,
-            Map<String, double[]> room) {
-        History history = facts.history();
-        Availability availability = new Availability(facts.database(), fleet, history, at.toEpochMilli());
-        HazardCover cover = HazardCover.now(history, new Lines(history, availability), availability, Hazard.MISHAP);
-        Retention kept = RetentionRules.judge(
-                facts.database(), history, availability, cover, facts.database().clock(), version, facts.holds());
-        for (int k = 0; k < kept.size(); k++) {
-            if (kept.verdict(k) == Verdict.NEEDED && !Double.isNaN(kept.bytes(k))) {
-                row(room, kept.store(k), days)[day] += kept.bytes(k);
-            }
+        Optional<Duration> longest() {
+            return timed ? longest : Optional.empty();
         }
     }
 }

@@ -27,7 +27,7 @@ final class Marks {
     private final int[] backupOf;
     private final int[] roleOf;
     private final int[] reasons;
-    private final Map<Integer, Set<String>> naming = new HashMap<>();
+    private final Map<Integer, Set<Drawn>> naming = new HashMap<>();
     private final Map<Integer, List<String>> replacing = new HashMap<>();
     private final boolean[] drawn;
     private final Deque<int[]> toDraw = new ArrayDeque<>();
@@ -147,7 +147,7 @@ final class Marks {
     }
 
     /** Needs a backup's copies in a role, or all of them where it has none there. */
-    void draw(int i, int role, String reason) {
+    void draw(int i, int role, Drawn reason) {
         boolean there = false;
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             there |= backupOf[c] >= 0 && roleOf[c] == role;
@@ -180,7 +180,7 @@ final class Marks {
         int[] masks = new int[count];
         int[] roles = new int[count];
         Verdict[] verdicts = new Verdict[count];
-        Map<Integer, List<String>> named = new HashMap<>();
+        Map<Integer, Set<Drawn>> named = new HashMap<>();
         int[] n = {0};
         forEachCopy((i, c) -> {
             int at = n[0]++;
@@ -189,7 +189,7 @@ final class Marks {
             roles[at] = roleOf[c];
             masks[at] = reasons[c];
             if ((reasons[c] & NAMED) != 0) {
-                named.put(at, List.copyOf(naming.get(c)));
+                named.put(at, naming.get(c));
             }
             if (masks[at] != 0) {
                 verdicts[at] = Verdict.NEEDED;

@@ -4,6 +4,7 @@ import firth.core.history.History;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * The verdict and reasons of every available copy of one database, by row of the history's copy columns. Reasons that
@@ -16,7 +17,7 @@ public final class Retention {
     private final int[] backups;
     private final Verdict[] verdicts;
     private final int[] reasons;
-    private final Map<Integer, List<String>> naming;
+    private final Map<Integer, Set<Drawn>> naming;
     private final Map<Integer, List<String>> replacedBy;
     private final int[] roles;
 
@@ -26,7 +27,7 @@ public final class Retention {
             int[] backups,
             Verdict[] verdicts,
             int[] reasons,
-            Map<Integer, List<String>> naming,
+            Map<Integer, Set<Drawn>> naming,
             int[] roles,
             Map<Integer, List<String>> replacedByRole) {
         this.history = history;
@@ -80,7 +81,7 @@ public final class Retention {
                 out.add(reason.word());
             }
         }
-        out.addAll(naming.getOrDefault(index, List.of()));
+        naming.getOrDefault(index, Set.of()).forEach(d -> out.add(d.word(history)));
         if (verdicts[index] == Verdict.OBSOLETE) {
             replacedBy.getOrDefault(roles[index], List.of()).forEach(id -> out.add("replaced-by:" + id));
         }

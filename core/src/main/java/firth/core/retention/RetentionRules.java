@@ -20,6 +20,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -46,6 +47,7 @@ public final class RetentionRules {
     private final long now;
     private final Marks marks;
     private final Comparator<Integer> byAge;
+    private final BitSet restorable = new BitSet();
 
     private RetentionRules(
             Database database, History history, Availability availability, HazardCover cover, RunningTime clock) {
@@ -58,6 +60,9 @@ public final class RetentionRules {
         this.clock = clock;
         this.now = availability.nowMs();
         this.marks = new Marks(history, availability);
+        for (int i : history.others()) {
+            restorable.set(i, history.kind(i).isData() && marks.available(i) && cover.restorable(i));
+        }
         this.byAge = Comparator.<Integer>comparingLong(history::consistentAtMs).thenComparing(history::compareIds);
     }
 
@@ -81,9 +86,10 @@ public final class RetentionRules {
     private void retain(List<RetainRule> rules) {
         for (Role role : Role.values()) {
             List<RetainRule> own = rules.stream().filter(r -> r.role() == role).toList();
-            List<Integer> candidates =
-                    marks.inRole(role.ordinal(), i -> history.kind(i).isData() && cover.restorable(i));
-            candidates.sort(byAge);
+            List<Integer> candidates = own.isEmpty() ? List.of() : marks.inRole(role.ordinal(), restorable::get);
+            if (!own.isEmpty()) {
+                candidates.sort(byAge);
+            }
             for (RetainRule rule : own) {
                 rule.reach().ifPresent(reach -> reach(role.ordinal(), candidates, reach));
                 rule.fulls().ifPresent(count -> fulls(role.ordinal(), candidates, count, rule.logs()));
@@ -364,10 +370,7 @@ public final class RetentionRules {
     private Optional<Integer> newestRestorable(java.util.function.IntPredicate also) {
         Integer newest = null;
         for (int i : history.others()) {
-            if (history.kind(i).isData()
-                    && cover.restorable(i)
-                    && also.test(i)
-                    && (newest == null || byAge.compare(i, newest) > 0)) {
+            if (restorable.get(i) && also.test(i) && (newest == null || byAge.compare(i, newest) > 0)) {
                 newest = i;
             }
         }
@@ -396,15 +399,13 @@ public final class RetentionRules {
             }
             int parent = history.parent(i);
             if (availability.needsParent(i) && parent >= 0) {
-                marks.draw(parent, role, "parent-of:" + history.id(i));
+                marks.draw(parent, role, new Drawn(Drawn.As.PARENT, i));
             }
+            Drawn log = new Drawn(Drawn.As.LOG, i);
             for (int s = 0; s < lines.streams() && !history.selfContained(i); s++) {
                 if (history.positioned(i, s)) {
                     lines.line(history.lineage(i), s)
-                            .logsWithin(
-                                    history.from(i, s),
-                                    history.to(i, s),
-                                    l -> marks.draw(l, role, "log-for-consistency:" + history.id(i)));
+                            .logsWithin(history.from(i, s), history.to(i, s), l -> marks.draw(l, role, log));
                 }
             }
         });

@@ -1,0 +1,197 @@
+package firth.core.foresight;
+
+import firth.core.DatabaseFacts;
+import firth.core.cover.Availability;
+import firth.core.cover.Hazard;
+import firth.core.cover.HazardCover;
+import firth.core.cover.Lines;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.PolicyVersion;
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.retention.Retention;
+import firth.core.retention.RetentionRules;
+import firth.core.retention.Verdict;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/**
+ * Judges day by day what rules need of a history that reaches into the days to come (docs/foresight.md, "Forecast"). Every second
+ * day is judged, and those between wherever much goes. What no rule needed once is purged, so that what is looked through
+ * stays small however far ahead one looks.
+ */
+final class Retaining {
+
+    private static final int EVERY = 2;
+
+    /** Share of what is held that may go unnoticed for a day. */
+    private static final double LITTLE = 0.01;
+
+    /** For how many days the history is cut out at once. */
+    private static final int CUT = 10;
+
+    private final DatabaseFacts facts;
+    private final Fleet fleet;
+    private final Optional<PolicyVersion> version;
+    private final History whole;
+    private final Instant now;
+    private final int days;
+    private final Map<String, double[]> room = new TreeMap<>();
+    /** For each copy of the whole, when it was purged. */
+    private final long[] gone;
+
+    private int cutUntil;
+    private DatabaseFacts part;
+    /** For each copy of the part, which of the whole it is. */
+    private int[] origin = new int[0];
+
+    Retaining(DatabaseFacts facts, Fleet fleet, Optional<PolicyVersion> version, History whole, Instant now, int days) {
+        this.facts = facts;
+        this.fleet = fleet;
+        this.version = version;
+        this.whole = whole;
+        this.now = now;
+        this.days = days;
+        this.gone = new long[whole.copies()];
+        Arrays.fill(gone, History.NEVER);
+    }
+
+    /** Takes the facts as they will be known on a day. */
+    interface Look {
+        void at(DatabaseFacts facts, Instant moment, int day);
+    }
+
+    /**
+     * Goes through the days from the first on.
+     *
+     * @param look is shown each day that is judged
+     * @return by store, the bytes needed after each day; the first value is left at 0
+     */
+    Map<String, double[]> walk(Look look) {
+        BitSet before = new BitSet();
+        int last = 0;
+        for (int day = 1; last < days; day = Math.min(days, day == 1 ? EVERY : day + EVERY)) {
+            if (day > cutUntil) {
+                purge(before, last);
+                cut(day);
+            }
+            BitSet needed = judge(day);
+            look.at(part, moment(day), day);
+            for (int between = last + 1; between < day; between++) {
+                fill(between, before, needed);
+            }
+            count(day, needed);
+            before = needed;
+            last = day;
+        }
+        return room;
+    }
+
+    private Instant moment(int day) {
+        return now.plus(Duration.ofDays(day));
+    }
+
+    /** A day that lies between two that were judged: what goes meanwhile is taken to be there still, where it is little. */
+    private void fill(int day, BitSet before, BitSet after) {
+        BitSet held = (BitSet) before.clone();
+        held.andNot(after);
+        if (bytes(held) > LITTLE * bytes(before)) {
+            count(day, judge(day));
+            return;
+        }
+        held.or(after);
+        long at = moment(day).toEpochMilli();
+        for (int c = held.nextSetBit(0); c >= 0; c = held.nextSetBit(c + 1)) {
+            if (whole.landedMs(c) > at) {
+                held.clear(c);
+            }
+        }
+        count(day, held);
+    }
+
+    private double bytes(BitSet copies) {
+        return copies.stream().mapToDouble(this::bytes).sum();
+    }
+
+    private double bytes(int copy) {
+        double bytes = whole.bytes(copy);
+        return Double.isNaN(bytes) ? 0 : bytes;
+    }
+
+    private void count(int day, BitSet needed) {
+        for (int c = needed.nextSetBit(0); c >= 0; c = needed.nextSetBit(c + 1)) {
+            room.computeIfAbsent(whole.store(c), s -> new double[days + 1])[day] += bytes(c);
+        }
+    }
+
+    /** The copies of the whole that the rules need on a day. */
+    private BitSet judge(int day) {
+        History history = part.history();
+        Availability availability =
+                new Availability(facts.database(), fleet, history, moment(day).toEpochMilli());
+        HazardCover cover = HazardCover.now(history, new Lines(history, availability), availability, Hazard.MISHAP);
+        Retention kept = RetentionRules.judge(
+                facts.database(), history, availability, cover, facts.database().clock(), version, facts.holds());
+        BitSet needed = new BitSet();
+        for (int k = 0; k < kept.size(); k++) {
+            if (kept.verdict(k) == Verdict.NEEDED) {
+                needed.set(origin[kept.copy(k)]);
+            }
+        }
+        return needed;
+    }
+
+    /** Takes away whatever was there on a day and not needed. */
+    private void purge(BitSet needed, int day) {
+        long at = moment(day).toEpochMilli();
+        for (int c = 0; c < gone.length && day > 0; c++) {
+            if (gone[c] == History.NEVER && whole.landedMs(c) <= at && !needed.get(c)) {
+                gone[c] = at;
+            }
+        }
+    }
+
+    /**
+     * Cuts out what is left, with everything that begins in the days until the next cut. Logs all of whose copies were purged are
+     * left out; of other backups a purged copy stays as one that is gone, since it still counts for the copies rule.
+     */
+    private void cut(int day) {
+        cutUntil = day + CUT - 1;
+        long until = moment(cutUntil).toEpochMilli();
+        History.Builder out = History.of(facts.database()).expect(whole.size());
+        origin = new int[whole.copies()];
+        int copies = 0;
+        for (int i = 0; i < whole.size(); i++) {
+            if (whole.startedMs(i) <= until && !(whole.kind(i) == Kind.LOG && isGone(i))) {
+                Compacted.row(out, facts.database(), whole, i);
+                for (int c = whole.firstCopy(i); c < whole.firstCopy(i + 1); c++) {
+                    out.addCopy(
+                            whole.store(c),
+                            whole.landedMs(c),
+                            true,
+                            whole.lockedUntilMs(c),
+                            gone[c],
+                            History.NEVER,
+                            History.ALWAYS,
+                            whole.bytes(c));
+                    origin[copies++] = c;
+                }
+            }
+        }
+        part = new DatabaseFacts(facts.database(), out.build(), facts.holds(), facts.closures());
+    }
+
+    private boolean isGone(int i) {
+        for (int c = whole.firstCopy(i); c < whole.firstCopy(i + 1); c++) {
+            if (gone[c] == History.NEVER) {
+                return false;
+            }
+        }
+        return true;
+    }
+}
