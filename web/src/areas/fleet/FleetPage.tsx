@@ -276,7 +276,10 @@ function Row(props: {
         <input type="checkbox" aria-label={`Choose ${r.name}`} checked={chosen} onChange={props.onChoose} />
       </td>
       <th scope="row" className="py-1 pr-3 text-left font-normal">
-        <Link className="font-semibold hover:underline" to={`/databases/${encodeURIComponent(r.id)}`}>
+        <Link
+          className="font-semibold hover:underline"
+          to={`/databases/${encodeURIComponent(r.standbyOf ?? r.id)}`}
+        >
           {r.name}
         </Link>
         <span className="block text-[12px] text-muted">

@@ -110,7 +110,7 @@ public final class WholeProcess {
             List<Later> later = new ArrayList<>();
             for (int d = 0; d < databases; d++) {
                 Database database = BenchFleet.database(id(d));
-                later.add(new Later(database, snapshot.historyLater(database)));
+                later.add(new Later(database, snapshot.historyLater(database, List.of(database.id()))));
             }
             long[] sums = later.parallelStream()
                     .map(l -> Evaluation.of(
@@ -134,7 +134,7 @@ public final class WholeProcess {
     private static String read(FactStore store, int databases) {
         try (Snapshot snapshot = store.read()) {
             List<Supplier<History>> later = IntStream.range(0, databases)
-                    .mapToObj(d -> snapshot.historyLater(BenchFleet.database(id(d))))
+                    .mapToObj(d -> snapshot.historyLater(BenchFleet.database(id(d)), List.of(id(d))))
                     .toList();
             return later.parallelStream().mapToLong(h -> h.get().size()).sum() + " backups";
         }

@@ -42,6 +42,8 @@ final class Ferry {
     boolean closedWeekends;
     double weeklyGrowth;
     Optional<Instant> fullByHand = Optional.empty();
+    Optional<String> standby = Optional.empty();
+    Instant standbyFull = Instant.EPOCH;
     private Optional<String> moved = Optional.empty();
 
     Ferry(String id, String engine, String site, Rules rhythm, double gigabytes) {
@@ -134,6 +136,13 @@ final class Ferry {
     /** What the engine calls itself, whatever the name. */
     String identity() {
         return String.valueOf(7_400_000_000L + Math.floorMod(id.hashCode() * 31L, 99_999_999L));
+    }
+
+    /** Another machine follows it, from which a full was once taken by hand. */
+    Ferry standingBy(String name, Instant full) {
+        standby = Optional.of(name);
+        standbyFull = full;
+        return this;
     }
 
     /** The machine it runs on. */

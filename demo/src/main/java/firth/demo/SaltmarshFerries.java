@@ -107,6 +107,7 @@ public final class SaltmarshFerries {
                         .losingLogs(blink, blink.plus(Duration.ofMinutes(35)))
                         .failing(t -> false, blink::isBefore, "runner restarted"),
                 new Ferry("tides", "SQL Server 2022", "northquay", Rules.SAILINGS, 24)
+                        .standingBy("tides-south", ago(Duration.ofDays(5).plusHours(3)))
                         .spoiling(t -> t.isAfter(ago(Duration.ofDays(4)))
                                 && t.isBefore(ago(Duration.ofDays(3).plusHours(20)))),
                 new Ferry("crew-rota", "MariaDB 10.11", "northquay", Rules.SHORE_OFFICE, 12).closedAtWeekends(),

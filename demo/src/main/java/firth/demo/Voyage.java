@@ -53,6 +53,9 @@ final class Voyage {
     void write() throws IOException {
         out.write(database());
         data();
+        if (ferry.standby.isPresent()) {
+            standby(ferry.standby.get());
+        }
         if (ferry.rhythm != Ferry.Rules.KIOSKS) {
             logs(Duration.ofMinutes(ferry.rhythm == Ferry.Rules.SAILINGS ? 10 : 60));
         }
@@ -83,6 +86,37 @@ final class Voyage {
                         ferry.route(),
                         ferry.gigabytes * 1e9,
                         stops);
+    }
+
+    /** Another machine at the other port follows it; a full was taken from it by hand. */
+    private void standby(String name) throws IOException {
+        out.write("""
+                {"type":"database","id":"%s","name":"%s","engine":"%s","site":"southquay","zone":"%s","inServiceFrom":"%s",\
+                "standbyOf":"%s","host":"southquay-3","system":"%s","identity":"%s","owner":"%s","route":"southquay","sizeBytes":%s}""".formatted(
+                        name,
+                        name,
+                        ferry.engine,
+                        ZONE,
+                        begin,
+                        ferry.id,
+                        ferry.system(),
+                        ferry.identity(),
+                        ferry.owner(),
+                        ferry.gigabytes * 1e9));
+        Instant ended = ferry.standbyFull.plusSeconds(6_000);
+        out.write("""
+                {"type":"run","id":"run-%s-full","database":"%s","kind":"full","trigger":"hand","started":"%s","ended":"%s","outcome":"ok"}""".formatted(name, name, ferry.standbyFull, ended));
+        out.write("""
+                {"type":"backup","id":"%s-full","database":"%s","kind":"full","run":"run-%s-full","started":"%s","ended":"%s","bytes":%s,\
+                "from":%d,"to":%d,"copies":[{"store":"south-near"}]}""".formatted(
+                        name,
+                        name,
+                        name,
+                        ferry.standbyFull,
+                        ended,
+                        ferry.gigabytes * 0.45e9,
+                        position(ferry.standbyFull),
+                        position(ended)));
     }
 
     private record Stop(Instant from, Instant to) {

@@ -54,7 +54,7 @@ public class Evaluations {
         }
     }
 
-    /** Every database by id. */
+    /** Every database by id but standbys, which are part of their primaries. */
     Fleetwide all(Lookout.View view) {
         return those(d -> true, view);
     }
@@ -64,9 +64,11 @@ public class Evaluations {
         try (Snapshot snapshot = facts.store().read()) {
             Map<String, Long> changes = snapshot.changes();
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-            List<Database> databases =
-                    fleet.databases().values().stream().filter(wanted).toList();
-            databases.forEach(d -> load(snapshot, changes, d));
+            List<Database> databases = fleet.databases().values().stream()
+                    .filter(d -> !fleet.standbys().isStandby(d.id()))
+                    .filter(wanted)
+                    .toList();
+            databases.forEach(d -> load(snapshot, changes, fleet, d));
             return new Fleetwide(
                     fleet,
                     databases.parallelStream().map(d -> answer(fleet, d, view)).toList());
@@ -80,7 +82,11 @@ public class Evaluations {
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
             Database database = Optional.ofNullable(fleet.databases().get(id))
                     .orElseThrow(() -> new NotFound("There is no database " + id + "."));
-            load(snapshot, changes, database);
+            String primary = fleet.standbys().primaryOf(id);
+            if (!primary.equals(id)) {
+                throw new NotFound(id + " stands by for " + primary + ": its backups count there.");
+            }
+            load(snapshot, changes, fleet, database);
             return new Fleetwide(fleet, List.of(answer(fleet, database, view)));
         }
     }
@@ -92,12 +98,14 @@ public class Evaluations {
         return shared.fleet;
     }
 
-    private void load(Snapshot snapshot, Map<String, Long> changes, Database database) {
-        long change = changes.getOrDefault(database.id(), 0L);
+    private void load(Snapshot snapshot, Map<String, Long> changes, FleetNow fleet, Database database) {
+        List<String> members = fleet.standbys().membersOf(database.id());
+        long change =
+                members.stream().mapToLong(m -> changes.getOrDefault(m, 0L)).sum();
         long sharedChange = changes.getOrDefault("", 0L);
         Loaded known = histories.get(database.id());
         if (known == null || known.change != change || known.sharedChange != sharedChange) {
-            histories.put(database.id(), new Loaded(change, sharedChange, snapshot.historyLater(database)));
+            histories.put(database.id(), new Loaded(change, sharedChange, snapshot.historyLater(database, members)));
         }
     }
 

@@ -11,6 +11,7 @@ import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Route;
 import firth.core.fleet.Sighting;
 import firth.core.fleet.Site;
+import firth.core.fleet.Standbys;
 import firth.core.fleet.StandingRule;
 import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
@@ -32,6 +33,7 @@ final class FleetNow {
     private final List<StandingRule> standing;
     private final List<Sighting> sightings;
     private final List<Route> routes;
+    private final Standbys standbys;
 
     private FleetNow(List<FleetRecord> records, Function<String, Optional<String>> databaseOf) {
         fleet = new Fleet(of(records, BackupStore.class), of(records, PolicyVersion.class), of(records, Route.class));
@@ -45,9 +47,10 @@ final class FleetNow {
         routes = of(records, Route.class);
         sites = of(records, Site.class).stream().collect(Collectors.toMap(Site::id, Function.identity()));
         closures = of(records, Closure.class);
+        standbys = Standbys.of(databases.values());
         holds = of(records, Hold.class).stream()
-                .collect(Collectors.groupingBy(
-                        h -> h.backup().map(databaseOf).orElse(h.database()).orElse("")));
+                .collect(Collectors.groupingBy(h -> standbys.primaryOf(
+                        h.backup().map(databaseOf).orElse(h.database()).orElse(""))));
     }
 
     static FleetNow read(Snapshot snapshot) {
@@ -66,6 +69,10 @@ final class FleetNow {
     /** Databases by id. */
     Map<String, Database> databases() {
         return databases;
+    }
+
+    Standbys standbys() {
+        return standbys;
     }
 
     /** The rules that give new databases a policy. */

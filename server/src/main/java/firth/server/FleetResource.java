@@ -146,7 +146,9 @@ public class FleetResource {
             return out;
         }
         Optional<String> policy = d.policyAt(now);
-        if (policy.isEmpty()) {
+        if (fleet.standbys().isStandby(d.id())) {
+            // What its primary follows holds for it.
+        } else if (policy.isEmpty()) {
             out.add("no-policy");
         } else if (fleet.fleet().versions(policy.get()).isEmpty()) {
             out.add("unknown-policy");

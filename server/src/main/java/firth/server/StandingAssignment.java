@@ -43,7 +43,7 @@ public class StandingAssignment {
                 return 0;
             }
             for (Database d : fleet.databases().values()) {
-                if (isNew(d) && !d.retiredAt(now)) {
+                if (isNew(d) && !d.retiredAt(now) && !fleet.standbys().isStandby(d.id())) {
                     StandingRule.of(d, fleet.standing()).stream()
                             .findFirst()
                             .map(rule -> line(d, rule, now))

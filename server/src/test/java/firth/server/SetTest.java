@@ -227,6 +227,21 @@ class SetTest {
     }
 
     @Test
+    void aStandbyIsNoDatabaseOfItsOwn() {
+        JsonPath fleet = get("/api/fleet");
+        assertEquals("tides", fleet.getString("rows.find { it.id == 'tides-south' }.standbyOf"));
+        assertEquals(List.of(), fleet.getList("rows.find { it.id == 'tides-south' }.attention"));
+        given().get("/api/cover").then().body("rows.id", not(hasItem("tides-south")));
+        given().get("/api/databases/tides-south")
+                .then()
+                .statusCode(404)
+                .body("what", containsString("its backups count there"));
+        given().get("/api/databases/tides/backups?kinds=full&limit=200")
+                .then()
+                .body("items.id", hasItem("tides-south-full"));
+    }
+
+    @Test
     void aStandingRuleCatchesANewDatabaseAndLeavesTheOthers() {
         take("""
                 {"type":"database","id":"kiosk-west","zone":"UTC","inServiceFrom":"2026-11-01T00:00:00Z"}

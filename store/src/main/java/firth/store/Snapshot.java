@@ -117,33 +117,42 @@ public final class Snapshot implements AutoCloseable {
 
     /** The history of a database as columns, without an object per backup. */
     public History history(Database database) {
-        return historyLater(database).get();
+        return historyLater(database, List.of(database.id())).get();
     }
 
-    /** What is known of a database, read now and put into columns when it is asked for, by any thread. */
-    public Supplier<History> historyLater(Database database) {
-        Packs.Loaded backups;
-        try {
-            backups = new Packs(connection).load(database.id());
-        } catch (SQLException e) {
-            throw failure(e);
+    /**
+     * What is known of a database, read now and put into columns when it is asked for, by any thread.
+     *
+     * @param members the ids under which its facts come: its own, and those of its standbys
+     */
+    public Supplier<History> historyLater(Database database, List<String> members) {
+        List<Packs.Loaded> backups = new ArrayList<>();
+        List<Run> runs = new ArrayList<>();
+        for (String member : members) {
+            try {
+                backups.add(new Packs(connection).load(member));
+            } catch (SQLException e) {
+                throw failure(e);
+            }
+            runs.addAll(runs(member));
         }
-        List<Run> runs = query(
-                "SELECT " + RunTable.COLUMNS + " FROM run WHERE database = ?",
-                s -> s.setString(1, database.id()),
-                rows -> {
+        return () -> {
+            History.Builder history = History.of(database);
+            backups.forEach(b -> b.into(history));
+            runs.forEach(history::add);
+            return history.build();
+        };
+    }
+
+    private List<Run> runs(String database) {
+        return query(
+                "SELECT " + RunTable.COLUMNS + " FROM run WHERE database = ?", s -> s.setString(1, database), rows -> {
                     List<Run> out = new ArrayList<>();
                     while (rows.next()) {
                         out.add(RunTable.read(rows));
                     }
                     return out;
                 });
-        return () -> {
-            History.Builder history = History.of(database);
-            backups.into(history);
-            runs.forEach(history::add);
-            return history.build();
-        };
     }
 
     /** Passes on every run in the order it was first told of. */

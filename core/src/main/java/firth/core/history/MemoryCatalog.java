@@ -11,6 +11,7 @@ import firth.core.fleet.Hold;
 import firth.core.fleet.Observed;
 import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Route;
+import firth.core.fleet.Standbys;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -67,12 +68,16 @@ public final class MemoryCatalog implements Catalog {
         return new Fleet(all(BackupStore.class), all(PolicyVersion.class), all(Route.class));
     }
 
-    /** The facts of every database by id. */
+    /** The facts of every database by id; those of standbys are among those of their primaries. */
     public List<DatabaseFacts> databases() {
         Map<String, History.Builder> histories = new HashMap<>();
         TreeMap<String, Database> databases = new TreeMap<>();
         List<Assigned> stated = all(Assigned.class);
+        Standbys standbys = Standbys.of(all(Database.class));
         for (Database reported : all(Database.class)) {
+            if (standbys.isStandby(reported.id())) {
+                continue;
+            }
             Database d = reported.assigned(stated.stream()
                     .filter(a -> a.database().equals(reported.id()))
                     .toList());
@@ -81,18 +86,23 @@ public final class MemoryCatalog implements Catalog {
         }
         Map<String, String> databaseOf = new HashMap<>();
         for (Backup b : backups.values()) {
-            databaseOf.put(b.id(), b.database());
-            Optional.ofNullable(histories.get(b.database())).ifPresent(h -> h.add(b));
+            String database = standbys.primaryOf(b.database());
+            databaseOf.put(b.id(), database);
+            Optional.ofNullable(histories.get(database)).ifPresent(h -> h.add(b));
         }
         runs.values()
-                .forEach(r -> Optional.ofNullable(histories.get(r.database())).ifPresent(h -> h.add(r)));
+                .forEach(r -> Optional.ofNullable(histories.get(standbys.primaryOf(r.database())))
+                        .ifPresent(h -> h.add(r)));
         List<Hold> holds = all(Hold.class);
         List<DatabaseFacts> out = new ArrayList<>();
         for (Database d : databases.values()) {
             List<Hold> own = holds.stream()
                     .filter(h -> h.backup()
                             .map(b -> d.id().equals(databaseOf.get(b)))
-                            .orElse(h.database().filter(d.id()::equals).isPresent()))
+                            .orElse(h.database()
+                                    .map(standbys::primaryOf)
+                                    .filter(d.id()::equals)
+                                    .isPresent()))
                     .toList();
             out.add(new DatabaseFacts(d, histories.get(d.id()).build(), own, all(Closure.class)));
         }
