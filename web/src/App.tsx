@@ -3,6 +3,7 @@ import { CoverPage } from "./areas/cover/CoverPage";
 import { DatabasePage } from "./areas/database/DatabasePage";
 import { FleetPage } from "./areas/fleet/FleetPage";
 import { ReadinessPage } from "./areas/fleet/ReadinessPage";
+import { RoutesPage } from "./areas/fleet/RoutesPage";
 import { StandingPage } from "./areas/fleet/StandingPage";
 import { ImportDrop, useImport } from "./areas/import/ImportDrop";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
@@ -28,6 +29,7 @@ export function App() {
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
+            <Route path="/fleet/routes" element={<RoutesPage />} />
             <Route path="/fleet/:id/readiness" element={<ReadinessPage />} />
             <Route path="/policies" element={<PoliciesPage />} />
             <Route path="/policies/:id" element={<PolicyPage />} />

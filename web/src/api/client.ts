@@ -37,6 +37,7 @@ export type WeekView = Schemas["WeekView"];
 export type WeekBar = Schemas["Bar"];
 export type FleetView = Schemas["FleetView"];
 export type FleetRow = Schemas["FleetRow"];
+export type RouteView = Schemas["RouteView"];
 export type ReadyView = Schemas["ReadyView"];
 export type Follower = Schemas["Follower"];
 export type Unenrolled = Schemas["Unenrolled"];

@@ -1146,6 +1146,12 @@ export interface components {
             id: string;
             name: string;
         };
+        ClosureView: {
+            id: string;
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            reason: string;
+        };
         Collision: {
             store: string;
             storeName: string;
@@ -1293,7 +1299,8 @@ export interface components {
             rows: components["schemas"]["FleetRow"][];
             unenrolled: components["schemas"]["Unenrolled"][];
             policies: components["schemas"]["Named"][];
-            routes: components["schemas"]["Named"][];
+            routes: components["schemas"]["RouteView"][];
+            stores: components["schemas"]["Named"][];
             sites: components["schemas"]["Named"][];
             standing: components["schemas"]["Standing"][];
         };
@@ -1506,6 +1513,7 @@ export interface components {
             versions: components["schemas"]["VersionView"][];
             draft: components["schemas"]["DraftView"] | null;
             followers: components["schemas"]["Follower"][];
+            closures: components["schemas"]["ClosureView"][];
         };
         PutInForce: {
             document: components["schemas"]["WrittenDocument"];
@@ -1581,6 +1589,13 @@ export interface components {
             configs?: number;
             atMost?: string;
             lock?: string;
+        };
+        RouteView: {
+            id: string;
+            name: string;
+            data: string[];
+            log: string[];
+            copies: string[];
         };
         Row: {
             id: string;
@@ -1730,6 +1745,15 @@ export interface components {
             near: string | null;
             seen: components["schemas"]["Seen"] | null;
         };
+        Unserved: {
+            database: string;
+            name: string;
+            schedule: string | null;
+            /** Format: int64 */
+            missed: number;
+            since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            why: string | null;
+        };
         VersionView: {
             /** Format: int32 */
             version: number;
@@ -1759,6 +1783,7 @@ export interface components {
             open: components["schemas"]["Stretch1"][];
             closures: components["schemas"]["Stretch1"][];
             collisions: components["schemas"]["Collision"][];
+            unserved: components["schemas"]["Unserved"][];
         };
         WhyView: {
             title: string;

@@ -7,6 +7,7 @@ import { renderAt } from "../../test-render";
 import { FleetPage } from "./FleetPage";
 import { ReadinessPage } from "./ReadinessPage";
 import { readyWords } from "./readiness";
+import { RoutesPage } from "./RoutesPage";
 import { StandingPage } from "./StandingPage";
 
 const fleet: FleetView = {
@@ -30,7 +31,11 @@ const fleet: FleetView = {
     { name: "stray", engine: "", fromRecords: true, near: null, seen: null },
   ],
   policies: [{ id: "sailings", name: "Sailings" }],
-  routes: [],
+  routes: [{ id: "north", name: "From Northquay", data: ["near"], log: [], copies: ["far"] }],
+  stores: [
+    { id: "near", name: "Quay near" },
+    { id: "far", name: "Harbour far" },
+  ],
   sites: [],
   standing: [
     {
@@ -90,6 +95,29 @@ describe("standing assignment", () => {
     expect(keep).toBeEnabled();
     fireEvent.change(screen.getByLabelText("Rule 2: labels"), { target: { value: "tall" } });
     expect(screen.getByRole("alert")).toHaveTextContent("not written name=text");
+  });
+});
+
+describe("routes", () => {
+  it("are read aloud, changed where they stand, and begun by name", async () => {
+    renderAt("/fleet/routes", <RoutesPage />, { "/api/fleet": fleet });
+    const route = await screen.findByRole("region", { name: "From Northquay" });
+    expect(route).toHaveTextContent("Data backups go toQuay nearRemove");
+    expect(route).toHaveTextContent("Logs go towhere data goes");
+    expect(within(route).queryByText("Keep")).toBeNull();
+    fireEvent.change(within(route).getByLabelText("From Northquay: data: add"), { target: { value: "far" } });
+    expect(route).toHaveTextContent("Quay nearRemoveelse toHarbour far");
+    expect(within(route).getByText("Keep")).toBeEnabled();
+    fireEvent.click(within(route).getByText("As it was"));
+    expect(within(route).queryByText("Keep")).toBeNull();
+
+    fireEvent.change(screen.getByLabelText("A new route named"), { target: { value: "From Northquay" } });
+    expect(screen.getByText("Begin it")).toBeDisabled();
+    fireEvent.change(screen.getByLabelText("A new route named"), { target: { value: "From the light" } });
+    fireEvent.click(screen.getByText("Begin it"));
+    const fresh = screen.getByRole("region", { name: "From the light" });
+    expect(within(fresh).getByText("Keep")).toBeDisabled();
+    expect(fresh).toHaveTextContent("No database takes it.");
   });
 });
 

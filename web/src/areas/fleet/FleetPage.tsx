@@ -100,6 +100,9 @@ function Fleet({ fleet }: { fleet: FleetView }) {
           <Link className="text-button" to="/fleet/standing">
             Standing assignment
           </Link>
+          <Link className="text-button" to="/fleet/routes">
+            Routes
+          </Link>
         </span>
       </div>
       {problem && <ProblemNote error={problem} />}

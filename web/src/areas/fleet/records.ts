@@ -29,7 +29,7 @@ export type DatabaseRecord = Record<string, unknown> & { type: "database"; id: s
 export type BadLine = { line: number; field: string; reason: string };
 
 /** An id made of a name. */
-export function databaseId(name: string): string {
+export function idOf(name: string): string {
   return name
     .trim()
     .replace(/[^A-Za-z0-9._:/-]+/g, "-")
@@ -78,7 +78,7 @@ export function databaseRecord(
   const out: DatabaseRecord = {
     ...before,
     type: "database",
-    id: stated.id?.trim() || (before.id as string | undefined) || databaseId(name),
+    id: stated.id?.trim() || (before.id as string | undefined) || idOf(name),
     name,
   };
   const since = stated.inServiceFrom?.trim();

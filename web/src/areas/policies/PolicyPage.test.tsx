@@ -72,6 +72,10 @@ const policy = {
       lacks: ["Quay near refuses writes."],
     },
   ],
+  closures: [
+    { id: "c", from: "2026-11-25T21:00:00Z", to: "2026-11-25T23:30:00Z", reason: "port works" },
+    { id: "past", from: "2026-11-20T21:00:00Z", to: "2026-11-20T23:30:00Z", reason: "dredging" },
+  ],
 };
 
 const open = () =>
@@ -153,5 +157,24 @@ describe("a policy", () => {
     expect(say).toBeDisabled();
     fireEvent.change(within(form).getByLabelText(/^Why although/), { target: { value: "next month" } });
     expect(say).toBeEnabled();
+  });
+
+  it("names the closures to come, and makes none without a reason", async () => {
+    open();
+    const closures = await screen.findByRole("region", { name: "Closures" });
+    expect(closures).toHaveTextContent("Nothing runs from Wed 25 Nov");
+    expect(closures).toHaveTextContent("port works");
+    expect(closures).not.toHaveTextContent("dredging");
+    fireEvent.click(within(closures).getByText("Close it for a while…"));
+    const form = within(closures).getByRole("form", { name: "Closure" });
+    fireEvent.change(within(form).getByLabelText("Nothing runs from"), {
+      target: { value: "2026-12-01T21:00" },
+    });
+    fireEvent.change(within(form).getByLabelText("to"), { target: { value: "2026-12-01T20:00" } });
+    expect(form).toHaveTextContent("Say an end after the beginning, why.");
+    expect(within(form).getByRole("button", { name: "Close" })).toBeDisabled();
+    fireEvent.change(within(form).getByLabelText("to"), { target: { value: "2026-12-01T23:00" } });
+    fireEvent.change(within(form).getByLabelText("because"), { target: { value: "spring tide" } });
+    expect(within(form).getByRole("button", { name: "Close" })).toBeEnabled();
   });
 });

@@ -14,6 +14,7 @@ import {
 } from "../../api/client";
 import { date, longMoment, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { Closures } from "./Closures";
 import { Consequence } from "./Consequence";
 import { emptyPolicy, saysTheSame, withValue, withWayOut } from "./document";
 import { EditingContext, ReadValue, type Editing } from "./editing";
@@ -121,6 +122,7 @@ function Editor({ policy }: { policy: PolicyView }) {
           </p>
           <PromiseSentence />
           <ScheduleSentences zones={zones.length > 0 ? zones : [viewerZone]} takes={takes} />
+          <Closures policy={policy} />
           <RetainSentences />
           <DemandSentences />
         </main>

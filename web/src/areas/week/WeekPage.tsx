@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { useSoon, useWeek, type WeekBar, type WeekView } from "../../api/client";
 import { RibbonPatterns } from "../../ribbon/Ribbon";
 import { date, duration, longMoment, viewerZone } from "../../time/words";
@@ -130,6 +130,17 @@ function Notes({ week, misses }: { week: WeekView; misses: Misses }) {
   const late = week.bars.filter((b) => b.overrunSeconds > 0 && b.state === "planned");
   return (
     <ul className="mt-1" data-testid="week-notes">
+      {week.unserved.map((u) => (
+        <li key={u.database + (u.schedule ?? "")} className="text-coral-text">
+          Nobody starts {u.schedule ? `the ${u.schedule} run` : "the runs"} of{" "}
+          <Link className="font-semibold underline" to={`/fleet/${encodeURIComponent(u.database)}/readiness`}>
+            {u.name}
+          </Link>
+          :{" "}
+          {u.why ??
+            `${u.missed} were due since ${longMoment(u.since ?? week.from, week.zone)} and none was tried.`}
+        </li>
+      ))}
       {week.collisions.map((c, i) => (
         <li key={i} className="text-coral-text">
           {c.databases.length} at once on {c.storeName}, {longMoment(c.from, week.zone)}:{" "}

@@ -57,7 +57,11 @@ public class FleetResource {
                             .map(p -> new FleetView.Named(p, policyName(fleet, p, now)))
                             .toList(),
                     fleet.routes().stream()
-                            .map(r -> new FleetView.Named(r.id(), r.name()))
+                            .map(r -> new FleetView.RouteView(r.id(), r.name(), r.data(), r.log(), r.copies()))
+                            .toList(),
+                    fleet.fleet().stores().stream()
+                            .map(s -> new FleetView.Named(s.id(), s.name()))
+                            .sorted((a, b) -> a.name().compareTo(b.name()))
                             .toList(),
                     fleet.sites().values().stream()
                             .map(s -> new FleetView.Named(s.id(), s.name()))

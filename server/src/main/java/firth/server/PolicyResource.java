@@ -22,6 +22,7 @@ import jakarta.ws.rs.QueryParam;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -162,7 +163,14 @@ public class PolicyResource {
                 draft.map(d -> new Policies.DraftView(
                                 d.saved(), PolicyDocument.of(d.document()).json()))
                         .orElse(null),
-                followers(all, now));
+                followers(all, now),
+                all.fleet().closures().stream()
+                        .filter(c -> c.policy().filter(id::equals).isPresent())
+                        .filter(c -> c.span().from().isBefore(c.span().to()))
+                        .sorted(Comparator.comparing(c -> c.span().from()))
+                        .map(c -> new Policies.ClosureView(
+                                c.id(), c.span().from(), c.span().to(), c.reason()))
+                        .toList());
     }
 
     private List<Policies.Follower> followers(Evaluations.Fleetwide all, Instant now) {

@@ -3,6 +3,8 @@ package firth.server;
 import firth.core.Evaluation;
 import firth.core.adherence.OpenTime;
 import firth.core.adherence.SlotVerdict;
+import firth.core.adherence.Unserved;
+import firth.core.findings.Check;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
@@ -15,6 +17,7 @@ import firth.core.history.Kind;
 import firth.core.time.Span;
 import firth.core.time.Spans;
 import firth.server.api.WeekView;
+import firth.store.Snapshot;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -27,6 +30,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -42,8 +46,11 @@ public class WeekResource {
     private final Following following;
     private final LookAhead lookAhead;
     private final Lookout lookout;
+    private final FactsHolder facts;
 
-    WeekResource(Evaluations evaluations, Following following, LookAhead lookAhead, Lookout lookout) {
+    WeekResource(
+            Evaluations evaluations, Following following, LookAhead lookAhead, Lookout lookout, FactsHolder facts) {
+        this.facts = facts;
         this.evaluations = evaluations;
         this.following = following;
         this.lookAhead = lookAhead;
@@ -51,7 +58,11 @@ public class WeekResource {
     }
 
     /** A database of the fleet with what is expected of it. */
-    private record Ahead(Database database, Habits habits, List<Expected> expected) {}
+    private record Ahead(Evaluation answer, Habits habits, List<Expected> expected) {
+        Database database() {
+            return answer.database();
+        }
+    }
 
     /**
      * Seven nights.
@@ -79,17 +90,41 @@ public class WeekResource {
                 choices(all.fleet(), ahead),
                 chosen,
                 own.stream()
-                        .flatMap(a -> a.expected.stream().map(e -> bar(a.database, e)))
+                        .flatMap(a -> a.expected.stream().map(e -> bar(a.database(), e)))
                         .toList(),
                 open(all.fleet(), own, week),
                 closures(all.fleet(), own, week),
-                collisions(all.fleet(), ahead, own));
+                collisions(all.fleet(), ahead, own),
+                unserved(all.fleet(), own, now));
+    }
+
+    /** Whose schedules nobody starts: the scheduler is known to be off, or run after run was missed without a try. */
+    private List<WeekView.Unserved> unserved(FleetNow fleet, List<Ahead> own, Instant now) {
+        List<WeekView.Unserved> out = new ArrayList<>();
+        try (Snapshot snapshot = facts.store().read()) {
+            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
+            for (Ahead a : own) {
+                Database d = a.database();
+                boolean asked =
+                        a.answer.version().filter(v -> !v.live().isEmpty()).isPresent();
+                Optional<Check> off = probed.checks(d).stream()
+                        .filter(c -> c.item() == Check.Item.SCHEDULER && c.state() == Check.State.NOT_READY)
+                        .findFirst();
+                if (asked && off.isPresent()) {
+                    out.add(new WeekView.Unserved(
+                            d.id(), d.name(), null, 0, null, off.get().text()));
+                }
+                Unserved.of(a.answer)
+                        .forEach(u -> out.add(new WeekView.Unserved(
+                                d.id(), d.name(), u.schedule().id(), u.missed(), u.since(), null)));
+            }
+        }
+        return out;
     }
 
     private Ahead ahead(Evaluations.Fleetwide all, Evaluation e, Span week) {
         Habits habits = following.basis(all, e).habits();
-        return new Ahead(
-                e.database(), habits, Expected.of(all.facts(e), all.fleet().fleet(), habits, lookout.now(), week));
+        return new Ahead(e, habits, Expected.of(all.facts(e), all.fleet().fleet(), habits, lookout.now(), week));
     }
 
     private static ZoneId usualZone(List<Evaluation> fleet) {
@@ -133,7 +168,7 @@ public class WeekResource {
             case "store" ->
                 a -> a.expected.stream()
                         .anyMatch(e -> e.store().filter(id::equals).isPresent());
-            case "site" -> a -> a.database.site().filter(id::equals).isPresent();
+            case "site" -> a -> a.database().site().filter(id::equals).isPresent();
             case "policy" ->
                 a -> a.expected.stream().anyMatch(e -> e.slot().policy().equals(id));
             default -> throw new BadRequest("by", "is neither store, site nor policy with an id");
@@ -185,7 +220,7 @@ public class WeekResource {
     /** The open hours of each policy in view. */
     private static List<WeekView.Stretch> open(FleetNow fleet, List<Ahead> own, Span week) {
         Map<String, Database> followers = new TreeMap<>();
-        own.forEach(a -> a.expected.forEach(e -> followers.putIfAbsent(e.slot().policy(), a.database)));
+        own.forEach(a -> a.expected.forEach(e -> followers.putIfAbsent(e.slot().policy(), a.database())));
         List<WeekView.Stretch> out = new ArrayList<>();
         followers.forEach((policy, database) -> {
             PolicyVersion version = fleet.fleet().versionAt(policy, week.from()).orElse(null);
@@ -214,7 +249,7 @@ public class WeekResource {
     }
 
     private static boolean concerns(Closure c, Ahead a) {
-        return c.database().filter(a.database.id()::equals).isPresent()
+        return c.database().filter(a.database().id()::equals).isPresent()
                 || c.policy()
                         .filter(p -> a.expected.stream()
                                 .anyMatch(e -> e.slot().policy().equals(p)))
@@ -224,11 +259,11 @@ public class WeekResource {
     private static List<WeekView.Collision> collisions(FleetNow fleet, List<Ahead> ahead, List<Ahead> own) {
         Map<String, Double> shown = Writing.shown(
                 ahead.stream().flatMap(a -> a.habits.writings(SHOWN).stream()).toList());
-        List<String> names = own.stream().map(a -> a.database.name()).toList();
+        List<String> names = own.stream().map(a -> a.database().name()).toList();
         List<Writing> expected = ahead.stream()
                 .flatMap(a -> a.expected.stream()
                         .filter(e -> e.slot().kind() != Kind.CONFIG)
-                        .flatMap(e -> e.writing(a.database.name()).stream()))
+                        .flatMap(e -> e.writing(a.database().name()).stream()))
                 .toList();
         return Writing.collisions(expected, shown).stream()
                 .filter(c -> c.who().stream().anyMatch(names::contains))

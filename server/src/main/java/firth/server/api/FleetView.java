@@ -11,7 +11,8 @@ public record FleetView(
         List<FleetRow> rows,
         List<Unenrolled> unenrolled,
         List<Named> policies,
-        List<Named> routes,
+        List<RouteView> routes,
+        List<Named> stores,
         List<Named> sites,
         List<Standing> standing) {
 
@@ -80,6 +81,9 @@ public record FleetView(
             @Schema(nullable = true) Seen seen) {}
 
     public record Named(String id, String name) {}
+
+    /** Where data backups and logs go, alternates in order, and where each is copied to; ids of stores. */
+    public record RouteView(String id, String name, List<String> data, List<String> log, List<String> copies) {}
 
     /** A standing rule. */
     public record Standing(

@@ -44,7 +44,11 @@ public final class Policies {
             Instant now,
             List<VersionView> versions,
             @Schema(nullable = true) DraftView draft,
-            List<Follower> followers) {}
+            List<Follower> followers,
+            List<ClosureView> closures) {}
+
+    /** A stretch in which nothing of the policy is to run. */
+    public record ClosureView(String id, Instant from, Instant to, String reason) {}
 
     /** A version; state: earlier, in-force or coming. */
     public record VersionView(

@@ -14,7 +14,8 @@ public record WeekView(
         List<Bar> bars,
         List<Stretch> open,
         List<Stretch> closures,
-        List<Collision> collisions) {
+        List<Collision> collisions,
+        List<Unserved> unserved) {
 
     /** Something the week can be looked at by: a store, a site or a policy. */
     public record Chosen(String by, String id, String name) {}
@@ -58,6 +59,21 @@ public record WeekView(
             List<String> databases,
             double bytesPerSecond,
             double shownBytesPerSecond) {}
+
+    /**
+     * Something scheduled that nobody starts.
+     *
+     * @param schedule which; null where it is all of the database's
+     * @param since when the first run in a row was missed; null where it was found out otherwise
+     * @param why what was found out; null where nothing but the missed runs tells
+     */
+    public record Unserved(
+            String database,
+            String name,
+            @Schema(nullable = true) String schedule,
+            long missed,
+            @Schema(nullable = true) Instant since,
+            @Schema(nullable = true) String why) {}
 
     /** A run that will no longer fit, from when on, as things grow at present. */
     public record Soon(List<Policies.Miss> misses) {}
