@@ -3,13 +3,17 @@ package firth.core;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.cover.Availability;
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
+import firth.core.cover.HazardCover;
+import firth.core.cover.Lines;
 import firth.core.cover.Piece;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.Backup;
 import firth.core.history.Copy;
+import firth.core.history.History;
 import firth.core.objective.AgePieces;
 import firth.core.time.RunningTime;
 import firth.core.time.Span;
@@ -42,6 +46,32 @@ class CoverPropertiesTest {
                 NaiveCover naive = new NaiveCover(world, now, hazard);
                 assertEquals(naive.restorable(now), e.hazards().get(hazard).restorable(), hazard + " as of " + now);
                 assertEquals(naive.recoveryPoint(now), e.hazards().get(hazard).recoveryPoint(), hazard + " at " + now);
+            }
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void whatIsLeftNowIsTheSameWithoutThePast(long seed) {
+        RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
+        DatabaseFacts facts = world.facts();
+        History history = facts.history();
+        for (int n = 0; n < 4; n++) {
+            Availability availability = new Availability(
+                    facts.database(), world.fleet, history, world.anyMoment().toEpochMilli());
+            Lines lines = new Lines(history, availability);
+            for (Hazard hazard : Hazard.values()) {
+                HazardCover whole = HazardCover.of(history, lines, availability, hazard);
+                HazardCover now = HazardCover.now(history, lines, availability, hazard);
+                assertEquals(whole.restorable(), now.restorable());
+                for (int i : history.others()) {
+                    if (history.kind(i).isData()) {
+                        assertEquals(whole.usable(i), now.usable(i));
+                        assertEquals(whole.torn(i), now.torn(i));
+                        assertEquals(whole.restorable(i), now.restorable(i));
+                        assertEquals(!whole.restoredBy(i).isEmpty(), now.restorable(i));
+                    }
+                }
             }
         }
     }

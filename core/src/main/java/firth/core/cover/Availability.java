@@ -6,6 +6,7 @@ import firth.core.fleet.Fleet;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.time.Spans;
+import java.util.BitSet;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -256,6 +257,28 @@ public final class Availability {
         }
         int parent = history.parent(i);
         return parent < 0 ? Spans.NONE : own.and(out.get(parent));
+    }
+
+    /** The data backups usable now. */
+    BitSet usableNow(Hazard hazard) {
+        BitSet out = new BitSet();
+        BitSet seen = new BitSet();
+        int[] chain = new int[history.others().length];
+        for (int i : history.others()) {
+            int length = 0;
+            for (int at = i; at >= 0 && !seen.get(at); at = needsParent(at) && begun(at) ? history.parent(at) : -1) {
+                seen.set(at);
+                chain[length++] = at;
+            }
+            // From the root to the tip; a chain that closes on itself has no root that is usable.
+            while (length-- > 0) {
+                int b = chain[length];
+                boolean there = history.kind(b).isData() && begun(b) && availableNow(b, hazard);
+                int parent = needsParent(b) ? history.parent(b) : History.NO_PARENT;
+                out.set(b, there && (!needsParent(b) || parent >= 0 && out.get(parent)));
+            }
+        }
+        return out;
     }
 
     public boolean needsParent(int i) {

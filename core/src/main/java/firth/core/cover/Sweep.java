@@ -3,6 +3,7 @@ package firth.core.cover;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.time.Spans;
+import java.util.BitSet;
 import java.util.Map;
 import java.util.Optional;
 
@@ -43,11 +44,11 @@ final class Sweep {
     Standing stand(Availability availability, Hazard hazard) {
         Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
         if (trains.isPresent()) {
-            trains.get().stand(availability.usable(hazard), now, timeline);
+            trains.get().stand(availability.usableNow(hazard), now, timeline);
             return trains.get();
         }
         state = new CoverState(history, lines);
-        take(availability, hazard, availability.usable(hazard));
+        take(availability, hazard, availability.usableNow(hazard));
         return state;
     }
 
@@ -77,7 +78,7 @@ final class Sweep {
         }
     }
 
-    private void take(Availability availability, Hazard hazard, Map<Integer, Spans> usable) {
+    private void take(Availability availability, Hazard hazard, BitSet usable) {
         for (int l = 0; l < lineages.count(); l++) {
             state.touch(l);
         }
@@ -88,7 +89,7 @@ final class Sweep {
                 } else if (availability.partsOf(i, hazard).contains(now)) {
                     state.partBecomes(i, true);
                 }
-            } else if (history.kind(i).isData() && usable.get(i).contains(now) && history.consistentAtMs(i) <= now) {
+            } else if (history.kind(i).isData() && usable.get(i) && history.consistentAtMs(i) <= now) {
                 state.dataBecomes(i, true);
             }
         }

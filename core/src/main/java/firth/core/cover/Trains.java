@@ -4,6 +4,7 @@ import firth.core.history.History;
 import firth.core.time.LongOrder;
 import firth.core.time.Spans;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Map;
 import java.util.Optional;
 
@@ -166,9 +167,9 @@ final class Trains implements Standing {
     }
 
     /** Goes straight to what is there now; how it came to be is left out. */
-    void stand(Map<Integer, Spans> usableWhen, long now, RecoveryTimeline timeline) {
+    void stand(BitSet usableNow, long now, RecoveryTimeline timeline) {
         for (int b : data) {
-            if (history.consistentAtMs(b) <= now && usableWhen.get(b).contains(now)) {
+            if (history.consistentAtMs(b) <= now && usableNow.get(b)) {
                 usable[b] = true;
                 usableByAge.add(age[b]);
             }
