@@ -16,6 +16,7 @@ export function AssignBar(props: {
   const [why, setWhy] = useState("");
   const [by, setBy] = useSayer();
   const nothing = !policy && !route;
+  const unready = fleet.rows.filter((r) => chosen.includes(r.id) && r.readiness.state === "not-ready");
   return (
     <form
       className="mt-2 flex flex-wrap items-center gap-3 rounded-lg border border-ink bg-panel px-3 py-2"
@@ -83,6 +84,11 @@ export function AssignBar(props: {
       <button className="ink-button" disabled={nothing || !by.trim()}>
         Assign {chosen.length === 1 ? "one database" : `${chosen.length} databases`}
       </button>
+      {policy && policy !== "-" && unready.length > 0 && (
+        <span className="text-ochre-text">
+          Not ready: {unready.map((r) => r.name).join(", ")}; its schedules cannot be trusted there yet.
+        </span>
+      )}
     </form>
   );
 }

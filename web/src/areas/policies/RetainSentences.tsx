@@ -1,3 +1,4 @@
+import { ShelfSketch } from "./ShelfSketch";
 import { ChoiceValue, CountValue, DurationValue, ReadValue, useEditing } from "./editing";
 
 const ROLES: [string, string][] = [
@@ -17,6 +18,7 @@ export function RetainSentences() {
   return (
     <section aria-label="Shelf">
       <h2 className="mt-4 text-[18px]">Shelf</h2>
+      <ShelfSketch />
       {retain.length === 0 && (
         <p className="text-muted">No rule says what is retained, so nothing may ever be purged.</p>
       )}

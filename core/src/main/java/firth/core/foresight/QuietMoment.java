@@ -31,6 +31,9 @@ public record QuietMoment(Instant at, Optional<String> waitsFor, Optional<String
 
     private static final Duration AHEAD = Duration.ofDays(8);
 
+    /** How long a run is taken to last where none of its kind ever ended. */
+    private static final Duration UNHEARD_OF = Duration.ofHours(1);
+
     private record Busy(Instant from, Instant to, String database, Optional<String> schedule) {}
 
     /** The first such moment from {@code now} on; empty where there is none within a week. */
@@ -41,8 +44,8 @@ public record QuietMoment(Instant at, Optional<String> waitsFor, Optional<String
             windows(database, fleet, closures, now, busy);
             Attempts.known(history, now, Slots.kinds(fleet, database)).stream()
                     .filter(a -> a.state() == Attempt.State.RUNNING)
-                    .forEach(a ->
-                            busy.add(new Busy(a.started(), now.plusSeconds(1), database.name(), Optional.empty())));
+                    .forEach(a -> busy.add(new Busy(
+                            a.started(), expectedEnd(a, database, history, now), database.name(), Optional.empty())));
         });
         busy.sort(Comparator.comparing(Busy::from));
         QuietMoment quiet = new QuietMoment(now, Optional.empty(), Optional.empty());
@@ -55,6 +58,18 @@ public record QuietMoment(Instant at, Optional<String> waitsFor, Optional<String
             }
         }
         return Optional.of(quiet).filter(q -> Duration.between(now, q.at()).compareTo(AHEAD.minusDays(1)) < 0);
+    }
+
+    /** When a run that is under way will have ended, if it takes no longer than its kind lately has. */
+    private static Instant expectedEnd(Attempt run, Database database, History history, Instant now) {
+        Duration longest = Habits.of(database, history, now)
+                .usual(run.kind())
+                .map(Usual::longest)
+                .orElse(UNHEARD_OF);
+        Instant end = run.started().plus(longest);
+        return end.isAfter(now)
+                ? end
+                : now.plus(Duration.between(run.started(), now).dividedBy(10)).plusSeconds(1);
     }
 
     private static void windows(Database database, Fleet fleet, List<Closure> closures, Instant now, List<Busy> busy) {

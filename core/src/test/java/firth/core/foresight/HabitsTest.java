@@ -5,12 +5,15 @@ import static firth.core.foresight.Regular.fleet;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.history.History;
 import firth.core.history.Kind;
+import firth.core.history.Run;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class HabitsTest {
@@ -103,6 +106,41 @@ class HabitsTest {
                         .at()
                         .isAfter(justBefore),
                 "the grace before a window counts as inside");
+    }
+
+    @Test
+    void theQuietMomentWaitsForARunForAsLongAsItsKindTakes() {
+        Regular regular = new Regular(0);
+        var fleet =
+                fleet(Regular.policy(firth.core.fleet.Objective.NONE, List.of()).withSchedules(List.of()));
+        Instant started =
+                Regular.BEGIN.plusDays(20).atTime(9, 0).atZone(Regular.LISBON).toInstant();
+        History.Builder history = History.of(regular.database);
+        long[] took = {30, 50, 40};
+        for (int n = 0; n < took.length; n++) {
+            long at = Regular.day(n + 1).toEpochMilli();
+            history.addRow("f" + n, Kind.FULL, 0, -1, null, "", at, at + took[n] * 60_000, at, true, 1, 1, 0, 0);
+        }
+        history.add(new Run(
+                "r",
+                "d",
+                Kind.FULL,
+                started,
+                Optional.empty(),
+                firth.core.history.Outcome.RUNNING,
+                Optional.empty(),
+                ""));
+        var histories = Map.of(regular.database, history.build());
+        Instant now = started.plusSeconds(600);
+        QuietMoment quiet = QuietMoment.from(now, histories, fleet, List.of()).orElseThrow();
+        assertEquals(started.plusSeconds(50 * 60), quiet.at());
+        assertEquals(Optional.of("berths"), quiet.waitsFor());
+        Instant overdue = started.plusSeconds(100 * 60);
+        assertEquals(
+                overdue.plusSeconds(601),
+                QuietMoment.from(overdue, histories, fleet, List.of())
+                        .orElseThrow()
+                        .at());
     }
 
     @Test
