@@ -215,8 +215,8 @@ export function useReplay(id: string, document: WrittenDocument, followers?: str
   });
 }
 
-/** What a policy as written will do. */
-export function useAhead(id: string, document: WrittenDocument, followers?: string) {
+/** What a policy as written will do; asked when something else is there, so that the two do not slow each other. */
+export function useAhead(id: string, document: WrittenDocument, followers?: string, when = true) {
   return useQuery({
     queryKey: ["ahead", id, document, followers],
     queryFn: ({ signal }) =>
@@ -227,6 +227,7 @@ export function useAhead(id: string, document: WrittenDocument, followers?: stri
           signal,
         }),
       ),
+    enabled: when,
     placeholderData: (before) => before,
   });
 }

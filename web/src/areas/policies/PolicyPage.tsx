@@ -51,7 +51,7 @@ function Editor({ policy }: { policy: PolicyView }) {
   const settled = useSettled(document, 250);
   const [tryOn, setTryOn] = useState<string | undefined>(undefined);
   const replay = useReplay(policy.id, settled, tryOn);
-  const ahead = useAhead(policy.id, settled, tryOn);
+  const ahead = useAhead(policy.id, settled, tryOn, replay.isSuccess && !replay.isPlaceholderData);
   const next = Math.max(0, ...policy.versions.map((v) => v.version)) + 1;
   const names: [string | null, string] = [
     tryOn ? "as it is" : changed && inForce ? `version ${inForce.version}` : null,
@@ -106,6 +106,7 @@ function Editor({ policy }: { policy: PolicyView }) {
   const takes = new Map((replay.data?.takes ?? []).map((t) => [t.kind, t.seconds]));
   const zones = [...new Set(policy.followers.map((f) => f.zone))];
   const stale = replay.isPlaceholderData || settled !== document;
+  const working = stale || ahead.isPlaceholderData;
 
   return (
     <EditingContext value={editing}>
@@ -130,7 +131,7 @@ function Editor({ policy }: { policy: PolicyView }) {
           <h2 className="text-[20px]">{changed ? "If this had been the rule" : "As it stands"}</h2>
           <p className="text-muted" aria-live="polite">
             replayed over the last 30 days, then run forward 60
-            {stale && " · working it out…"}
+            {working && " · working it out…"}
           </p>
           {policy.followers.length === 0 && <TryOn own={policy.id} value={tryOn} onChange={setTryOn} />}
           {replay.error && <ProblemNote error={replay.error} />}

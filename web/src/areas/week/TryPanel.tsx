@@ -122,7 +122,7 @@ function Shown(props: {
 }) {
   const { id, document, base, onChange } = props;
   const replay = useReplay(id, document);
-  const ahead = useAhead(id, document);
+  const ahead = useAhead(id, document, undefined, replay.isSuccess && !replay.isPlaceholderData);
   if (replay.error) return <ProblemNote error={replay.error} />;
   if (!replay.data) return <p className="mt-3 text-muted">Replaying it…</p>;
   return (

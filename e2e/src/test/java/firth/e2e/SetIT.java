@@ -159,6 +159,24 @@ class SetIT {
         press("button", "Discard the draft");
     }
 
+    @Test
+    void aRouteIsGivenAnAlternateAndAPolicyIsClosedForAWhile() throws IOException {
+        browser.open(firth.address("/fleet/routes"));
+        String add = "select[aria-label='From Southquay: data: add']";
+        browser.see(add + " option[value='quay-near']").click();
+        press("[data-route='southquay'] button", "Keep");
+        browser.gone("[data-route='southquay'] button.ink-button");
+        browser.open(firth.address("/fleet/routes"));
+        assertTrue(browser.see("[data-route='southquay'] p").getText().contains("Quay near"));
+        browser.picture("routes");
+
+        browser.open(firth.address("/policies/shore-office"));
+        browser.seeText("section[aria-label='Closures']", "port works");
+        focus(browser.see("button[aria-label='Lift the closure: port works']"));
+        browser.press(Keys.ENTER);
+        browser.gone("button[aria-label='Lift the closure: port works']");
+    }
+
     private static long number(String figure) {
         return Long.parseLong(figure.replaceAll("\\D", ""));
     }

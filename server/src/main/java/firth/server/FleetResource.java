@@ -150,11 +150,10 @@ public class FleetResource {
             return out;
         }
         Optional<String> policy = d.policyAt(now);
-        if (fleet.standbys().isStandby(d.id())) {
-            // What its primary follows holds for it.
-        } else if (policy.isEmpty()) {
+        boolean asked = !fleet.standbys().isStandby(d.id());
+        if (asked && policy.isEmpty()) {
             out.add("no-policy");
-        } else if (fleet.fleet().versions(policy.get()).isEmpty()) {
+        } else if (asked && fleet.fleet().versions(policy.get()).isEmpty()) {
             out.add("unknown-policy");
         }
         if (divided(rules)) {

@@ -76,7 +76,7 @@ public class LookAhead {
                         .filter(written::takesUpAsMuchAs)
                         .isPresent()
                 ? before
-                : concerned.parallelStream().map(e -> under(all, e, written)).toList();
+                : under(all, concerned, written);
         Instant from = lookout.newestFact();
         return new Policies.Ahead(
                 null,
@@ -108,10 +108,14 @@ public class LookAhead {
         return known.forecast;
     }
 
-    private Forecast under(Evaluations.Fleetwide all, Evaluation e, PolicyVersion written) {
-        Database database = e.database().following(written.id());
-        return Forecast.of(
-                following.basis(all, e).as(database), all.fleet().fleet().replaying(written), DAYS);
+    private List<Forecast> under(Evaluations.Fleetwide all, List<Evaluation> concerned, PolicyVersion written) {
+        Fleet fleet = all.fleet().fleet().replaying(written);
+        return concerned.parallelStream()
+                .map(e -> {
+                    Database database = e.database().following(written.id());
+                    return Forecast.of(following.basis(all, e).as(database), fleet, DAYS);
+                })
+                .toList();
     }
 
     private static double[] constant(double bytes) {

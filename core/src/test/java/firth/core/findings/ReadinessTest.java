@@ -87,20 +87,9 @@ class ReadinessTest {
 
     private static Database database(String host, Database.Stop... stops) {
         Database d = new Regular(0).database;
-        return new Database(
+        return Regular.like(
+                d,
                 d.id(),
-                d.name(),
-                d.engine(),
-                d.site(),
-                d.zone(),
-                d.policy(),
-                d.assigned(),
-                d.inServiceFrom(),
-                d.streams(),
-                d.sizeBytes(),
-                d.replayBytesPerSecond(),
-                List.of(stops),
-                d.lineages(),
                 new Particulars(
                         Optional.empty(),
                         Optional.of(host),
@@ -109,7 +98,8 @@ class ReadinessTest {
                         Map.of(),
                         Optional.empty(),
                         Optional.of("r"),
-                        Optional.empty()));
+                        Optional.empty()),
+                stops);
     }
 
     private static Fleet fleet(PolicyVersion version, String farSite) {

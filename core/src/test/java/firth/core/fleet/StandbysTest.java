@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.foresight.Regular;
 import firth.core.history.Backup;
 import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
@@ -32,21 +33,7 @@ class StandbysTest {
                 Optional.ofNullable(primary),
                 Optional.empty(),
                 Optional.empty());
-        return new Database(
-                id,
-                id,
-                d.engine(),
-                d.site(),
-                d.zone(),
-                d.policy(),
-                d.assigned(),
-                d.inServiceFrom(),
-                d.streams(),
-                d.sizeBytes(),
-                d.replayBytesPerSecond(),
-                d.stopped(),
-                d.lineages(),
-                known);
+        return Regular.like(d, id, known);
     }
 
     @Test

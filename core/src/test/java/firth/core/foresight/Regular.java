@@ -8,6 +8,7 @@ import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.Lineage;
 import firth.core.fleet.Objective;
+import firth.core.fleet.Particulars;
 import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.RetainRule;
 import firth.core.fleet.Role;
@@ -56,6 +57,25 @@ public final class Regular {
                 OptionalDouble.of(5e7),
                 List.of(),
                 List.of(Lineage.FIRST));
+    }
+
+    /** A database like another in all but its id and what its backups are not judged by. */
+    public static Database like(Database d, String id, Particulars known, Database.Stop... stops) {
+        return new Database(
+                id,
+                d.name(),
+                d.engine(),
+                d.site(),
+                d.zone(),
+                d.policy(),
+                d.assigned(),
+                d.inServiceFrom(),
+                d.streams(),
+                d.sizeBytes(),
+                d.replayBytesPerSecond(),
+                stops.length > 0 ? List.of(stops) : d.stopped(),
+                d.lineages(),
+                known);
     }
 
     public static Instant day(double days) {
