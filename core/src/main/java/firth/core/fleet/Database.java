@@ -102,14 +102,18 @@ public record Database(
             all.add(new Assignment(a.policy(), a.from()));
             known = a.route().map(known::routed).orElse(known);
         }
+        return with(policy, all, known);
+    }
+
+    private Database with(Optional<String> always, List<Assignment> dated, Particulars known) {
         return new Database(
                 id,
                 name,
                 engine,
                 site,
                 zone,
-                policy,
-                all,
+                always,
+                dated,
                 inServiceFrom,
                 streams,
                 sizeBytes,
@@ -126,21 +130,7 @@ public record Database(
 
     /** The same database as if it had always followed one policy. */
     public Database following(String other) {
-        return new Database(
-                id,
-                name,
-                engine,
-                site,
-                zone,
-                Optional.of(other),
-                List.of(),
-                inServiceFrom,
-                streams,
-                sizeBytes,
-                replayBytesPerSecond,
-                stopped,
-                lineages,
-                particulars);
+        return with(Optional.of(other), List.of(), particulars);
     }
 
     /** Its own clock, which stands still while it is stopped. */
