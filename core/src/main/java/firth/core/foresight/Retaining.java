@@ -22,15 +22,12 @@ import java.util.TreeMap;
 
 /**
  * Judges day by day what rules need of a history that reaches into the days to come (docs/foresight.md, "Forecast"). Every second
- * day is judged, and those between wherever much goes. What no rule needed once is purged, so that what is looked through
- * stays small however far ahead one looks.
+ * day is judged; on a day between, half of what goes is taken to be gone. It is purged then, so that what is looked through stays
+ * small however far ahead one looks.
  */
 final class Retaining {
 
     private static final int EVERY = 2;
-
-    /** Share of what is held that may go unnoticed for a day. */
-    private static final double LITTLE = 0.01;
 
     /** For how many days the history is cut out at once. */
     private static final int CUT = 10;
@@ -85,7 +82,7 @@ final class Retaining {
             for (int between = last + 1; between < day; between++) {
                 fill(between, before, needed);
             }
-            count(day, needed);
+            count(day, needed, 1);
             before = needed;
             last = day;
         }
@@ -96,26 +93,15 @@ final class Retaining {
         return now.plus(Duration.ofDays(day));
     }
 
-    /** A day that lies between two that were judged: what goes meanwhile is taken to be there still, where it is little. */
+    /** A day that lies between two that were judged: half of what goes meanwhile is taken to be there still. */
     private void fill(int day, BitSet before, BitSet after) {
-        BitSet held = (BitSet) before.clone();
-        held.andNot(after);
-        if (bytes(held) > LITTLE * bytes(before)) {
-            count(day, judge(day));
-            return;
-        }
-        held.or(after);
+        BitSet going = (BitSet) before.clone();
+        going.andNot(after);
+        count(day, going, 0.5);
+        BitSet there = (BitSet) after.clone();
         long at = moment(day).toEpochMilli();
-        for (int c = held.nextSetBit(0); c >= 0; c = held.nextSetBit(c + 1)) {
-            if (whole.landedMs(c) > at) {
-                held.clear(c);
-            }
-        }
-        count(day, held);
-    }
-
-    private double bytes(BitSet copies) {
-        return copies.stream().mapToDouble(this::bytes).sum();
+        after.stream().filter(c -> whole.landedMs(c) > at).forEach(there::clear);
+        count(day, there, 1);
     }
 
     private double bytes(int copy) {
@@ -123,9 +109,9 @@ final class Retaining {
         return Double.isNaN(bytes) ? 0 : bytes;
     }
 
-    private void count(int day, BitSet needed) {
+    private void count(int day, BitSet needed, double share) {
         for (int c = needed.nextSetBit(0); c >= 0; c = needed.nextSetBit(c + 1)) {
-            room.computeIfAbsent(whole.store(c), s -> new double[days + 1])[day] += bytes(c);
+            room.computeIfAbsent(whole.store(c), s -> new double[days + 1])[day] += share * bytes(c);
         }
     }
 

@@ -7,11 +7,9 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.HashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.IntFunction;
 import java.util.function.IntPredicate;
 
@@ -27,7 +25,7 @@ final class Marks {
     private final int[] backupOf;
     private final int[] roleOf;
     private final int[] reasons;
-    private final Map<Integer, Set<Drawn>> naming = new HashMap<>();
+    private final DrawnIn naming = new DrawnIn();
     private final Map<Integer, List<String>> replacing = new HashMap<>();
     private final boolean[] drawn;
     private final Deque<int[]> toDraw = new ArrayDeque<>();
@@ -147,14 +145,14 @@ final class Marks {
     }
 
     /** Needs a backup's copies in a role, or all of them where it has none there. */
-    void draw(int i, int role, Drawn reason) {
+    void draw(int i, int role, Drawn.As why, int other) {
         boolean there = false;
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             there |= backupOf[c] >= 0 && roleOf[c] == role;
         }
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             if (backupOf[c] >= 0 && (!there || roleOf[c] == role)) {
-                naming.computeIfAbsent(c, x -> new LinkedHashSet<>()).add(reason);
+                naming.add(c, why, other);
                 reasons[c] |= NAMED;
                 want(i, roleOf[c]);
             }
@@ -180,7 +178,6 @@ final class Marks {
         int[] masks = new int[count];
         int[] roles = new int[count];
         Verdict[] verdicts = new Verdict[count];
-        Map<Integer, Set<Drawn>> named = new HashMap<>();
         int[] n = {0};
         forEachCopy((i, c) -> {
             int at = n[0]++;
@@ -188,9 +185,6 @@ final class Marks {
             backups[at] = i;
             roles[at] = roleOf[c];
             masks[at] = reasons[c];
-            if ((reasons[c] & NAMED) != 0) {
-                named.put(at, naming.get(c));
-            }
             if (masks[at] != 0) {
                 verdicts[at] = Verdict.NEEDED;
             } else {
@@ -199,6 +193,6 @@ final class Marks {
                 masks[at] = reason.map(r -> 1 << r.ordinal()).orElse(0);
             }
         });
-        return new Retention(history, copies, backups, verdicts, masks, named, roles, replacing);
+        return new Retention(history, copies, backups, verdicts, masks, naming, roles, replacing);
     }
 }

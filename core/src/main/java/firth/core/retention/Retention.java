@@ -17,9 +17,11 @@ public final class Retention {
     private final int[] backups;
     private final Verdict[] verdicts;
     private final int[] reasons;
-    private final Map<Integer, Set<Drawn>> naming;
+    private final DrawnIn drawn;
     private final Map<Integer, List<String>> replacedBy;
     private final int[] roles;
+    /** Gathered from {@link #drawn} when it is first asked for; gathering it twice does no harm. */
+    private volatile Map<Integer, Set<Drawn>> naming;
 
     Retention(
             History history,
@@ -27,7 +29,7 @@ public final class Retention {
             int[] backups,
             Verdict[] verdicts,
             int[] reasons,
-            Map<Integer, Set<Drawn>> naming,
+            DrawnIn drawn,
             int[] roles,
             Map<Integer, List<String>> replacedByRole) {
         this.history = history;
@@ -35,7 +37,7 @@ public final class Retention {
         this.backups = backups;
         this.verdicts = verdicts;
         this.reasons = reasons;
-        this.naming = naming;
+        this.drawn = drawn;
         this.roles = roles;
         this.replacedBy = replacedByRole;
     }
@@ -68,9 +70,7 @@ public final class Retention {
 
     /** Whether a lock and nothing else keeps the copy. */
     public boolean onlyLocked(int index) {
-        return verdicts[index] == Verdict.NEEDED
-                && reasons[index] == 1 << Reason.LOCKED.ordinal()
-                && !naming.containsKey(index);
+        return verdicts[index] == Verdict.NEEDED && reasons[index] == 1 << Reason.LOCKED.ordinal();
     }
 
     /** Every reason that applies, in words of the exchange format. */
@@ -81,10 +81,17 @@ public final class Retention {
                 out.add(reason.word());
             }
         }
-        naming.getOrDefault(index, Set.of()).forEach(d -> out.add(d.word(history)));
+        naming().getOrDefault(copies[index], Set.of()).forEach(d -> out.add(d.word(history)));
         if (verdicts[index] == Verdict.OBSOLETE) {
             replacedBy.getOrDefault(roles[index], List.of()).forEach(id -> out.add("replaced-by:" + id));
         }
         return out;
+    }
+
+    private Map<Integer, Set<Drawn>> naming() {
+        if (naming == null) {
+            naming = drawn.byCopy();
+        }
+        return naming;
     }
 }

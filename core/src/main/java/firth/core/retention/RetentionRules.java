@@ -399,13 +399,13 @@ public final class RetentionRules {
             }
             int parent = history.parent(i);
             if (availability.needsParent(i) && parent >= 0) {
-                marks.draw(parent, role, new Drawn(Drawn.As.PARENT, i));
+                marks.draw(parent, role, Drawn.As.PARENT, i);
             }
-            Drawn log = new Drawn(Drawn.As.LOG, i);
             for (int s = 0; s < lines.streams() && !history.selfContained(i); s++) {
                 if (history.positioned(i, s)) {
                     lines.line(history.lineage(i), s)
-                            .logsWithin(history.from(i, s), history.to(i, s), l -> marks.draw(l, role, log));
+                            .logsWithin(
+                                    history.from(i, s), history.to(i, s), l -> marks.draw(l, role, Drawn.As.LOG, i));
                 }
             }
         });

@@ -51,7 +51,7 @@ class ForecastTest {
         Regular regular = new Regular(growth);
         Forecast forecast = ahead(regular, 40, 30);
         for (String store : List.of("near", "far")) {
-            for (int d = 1; d <= 30; d++) {
+            for (int d = 2; d <= 30; d += 2) {
                 double then = needed(regular, 40 + d, store);
                 double foretold = forecast.room().get(store)[d];
                 assertEquals(then, foretold, 0.03 * then, store + " after " + d + " days");
