@@ -9,6 +9,7 @@ import { ImportDrop, useImport } from "./areas/import/ImportDrop";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
 import { VersionsPage } from "./areas/policies/VersionsPage";
+import { WatchPage } from "./areas/watch/WatchPage";
 import { WeekPage } from "./areas/week/WeekPage";
 import { Ruler } from "./time/Ruler";
 import { useView } from "./time/view";
@@ -22,8 +23,9 @@ export function App() {
       <WhyProvider>
         <Routes>
           <Route element={<Frame />}>
-            <Route path="/" element={<ToCover />} />
+            <Route path="/" element={<ToWatch />} />
             <Route element={<LookingBack />}>
+              <Route path="/watch" element={<WatchPage />} />
               <Route path="/cover" element={<CoverPage />} />
               <Route path="/databases/:id" element={<DatabasePage />} />
             </Route>
@@ -43,9 +45,9 @@ export function App() {
   );
 }
 
-function ToCover() {
+function ToWatch() {
   const { search } = useLocation();
-  return <Navigate to={`/cover${search}`} replace />;
+  return <Navigate to={`/watch${search}`} replace />;
 }
 
 function Nowhere() {
@@ -53,8 +55,8 @@ function Nowhere() {
     <main className="px-5 py-8">
       <h1 className="text-[26px]">There is nothing at this address</h1>
       <p className="mt-2">
-        <Link className="text-button" to="/cover">
-          Go to Cover
+        <Link className="text-button" to="/watch">
+          Go to Watch
         </Link>
       </p>
     </main>
@@ -80,7 +82,13 @@ const AREAS: [string, [path: string, name: string][]][] = [
       ["/week", "Week"],
     ],
   ],
-  ["Check", [["/cover", "Cover"]]],
+  [
+    "Check",
+    [
+      ["/watch", "Watch"],
+      ["/cover", "Cover"],
+    ],
+  ],
 ];
 
 /** The frame around every view: navigation and the view. */
@@ -92,7 +100,7 @@ function Frame() {
   return (
     <>
       <header className="flex h-[46px] items-center gap-3 border-b border-line bg-panel px-5">
-        <Link to={`/cover${search}`} className="mr-4 font-serif text-[24px] leading-none font-semibold">
+        <Link to={`/watch${search}`} className="mr-4 font-serif text-[24px] leading-none font-semibold">
           firth
         </Link>
         <nav aria-label="Areas" className="flex items-center gap-3">

@@ -1,4 +1,4 @@
-import type { BackupPage, Cover, DatabaseView, FleetRow, Row } from "./api/client";
+import type { BackupPage, Cover, DatabaseView, FleetRow, Row, Finding } from "./api/client";
 
 /** Made-up answers of the server for tests of what is drawn from them. */
 
@@ -256,5 +256,24 @@ export const fleetRow = (id: string, change: Partial<FleetRow> = {}): FleetRow =
   rules: [],
   namesake: null,
   readiness: { state: "ready", lacking: 0, unknown: 0 },
+  ...change,
+});
+
+export const finding = (change: Partial<Finding> = {}): Finding => ({
+  key: "behind|manifests",
+  code: "behind",
+  severity: "behind",
+  databases: [{ id: "manifests", name: "manifests", grade: "behind" }],
+  zone: "UTC",
+  since: "2026-11-21T07:06:00Z",
+  seen: null,
+  title: "50 h 06 would be lost",
+  text: "A loss of 15 min is promised.",
+  action: "Take an incremental now to Quay near: 12 min.",
+  policy: null,
+  waysOut: [],
+  facts: [],
+  accepted: null,
+  row: null,
   ...change,
 });

@@ -43,6 +43,9 @@ export type Follower = Schemas["Follower"];
 export type Unenrolled = Schemas["Unenrolled"];
 export type Standing = Schemas["Standing"];
 export type Falls = Schemas["Falls"];
+export type Watch = Schemas["Watch"];
+export type Finding = Schemas["FindingView"];
+export type Named = Schemas["Named"];
 
 /** An error as the server words it. */
 export class Problem extends Error {
@@ -300,3 +303,22 @@ export function useWeek(from: string, by: string) {
 export function useSoon() {
   return useQuery({ queryKey: ["soon"], queryFn: () => answer(client.GET("/api/week/soon")) });
 }
+
+/** The morning watch. */
+export function useWatch(view: ViewParams, looked: string | null) {
+  return useQuery({
+    queryKey: ["watch", view, looked],
+    queryFn: () =>
+      answer(client.GET("/api/watch", { params: { query: { ...view, ...(looked ? { looked } : {}) } } })),
+    placeholderData: (before) => before,
+    ...(view.asOf ? {} : { refetchInterval: 30_000 }),
+  });
+}
+
+/** Bears a finding until a moment. */
+export const acceptFinding = (bear: Schemas["Bear"]) =>
+  done(client.POST("/api/watch/accepts", { body: bear }));
+
+/** Calls an accept back. */
+export const callBack = (id: string) =>
+  done(client.DELETE("/api/watch/accepts/{id}", { params: { path: { id } } }));

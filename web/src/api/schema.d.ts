@@ -973,6 +973,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Watch */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    looked?: string;
+                    period?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Watch"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch/accepts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Accept */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Bear"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/watch/accepts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/week": {
         parameters: {
             query?: never;
@@ -1052,6 +1173,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Accepted: {
+            id: string;
+            by: string;
+            reason: string;
+            at: components["schemas"]["Instant"];
+            until: components["schemas"]["Instant"];
+        };
         AgeSlice: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -1071,6 +1199,11 @@ export interface components {
             restoreBefore: components["schemas"]["Restore"] | null;
             restoreAfter: components["schemas"]["Restore"] | null;
             misses: components["schemas"]["Miss"][];
+        };
+        AtAGlance: {
+            lastGood: components["schemas"]["Moment"] | null;
+            lastFailed: components["schemas"]["Moment"] | null;
+            nextSlot: components["schemas"]["Moment"] | null;
         };
         BackupPage: {
             /** Format: int32 */
@@ -1102,6 +1235,12 @@ export interface components {
             store: string | null;
             /** Format: double */
             overrunSeconds: number;
+        };
+        Bear: {
+            finding: string;
+            reason: string;
+            by: string;
+            until: components["schemas"]["Instant"];
         };
         BreachView: {
             from: components["schemas"]["Instant"];
@@ -1243,6 +1382,12 @@ export interface components {
             saved: components["schemas"]["Instant"];
             document: components["schemas"]["WrittenDocument"];
         };
+        Every: {
+            /** Format: double */
+            seconds: number;
+            /** Format: int32 */
+            databases: number;
+        };
         FactView: {
             label: string;
             id: string | null;
@@ -1258,11 +1403,21 @@ export interface components {
             wouldFollow: string | null;
         };
         FindingView: {
+            key: string;
             code: string;
+            severity: string;
+            databases: components["schemas"]["Named"][];
+            zone: string | null;
             since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            seen: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            title: string;
             text: string;
             action: string;
+            policy: string | null;
+            waysOut: components["schemas"]["Way"][];
             facts: string[];
+            accepted: components["schemas"]["Accepted"] | null;
+            row: components["schemas"]["Row"] | null;
         };
         Flaw: {
             code: string;
@@ -1298,10 +1453,10 @@ export interface components {
             now: components["schemas"]["Instant"];
             rows: components["schemas"]["FleetRow"][];
             unenrolled: components["schemas"]["Unenrolled"][];
-            policies: components["schemas"]["Named"][];
+            policies: components["schemas"]["Named1"][];
             routes: components["schemas"]["RouteView"][];
-            stores: components["schemas"]["Named"][];
-            sites: components["schemas"]["Named"][];
+            stores: components["schemas"]["Named1"][];
+            sites: components["schemas"]["Named1"][];
             standing: components["schemas"]["Standing"][];
         };
         Follower: {
@@ -1402,6 +1557,11 @@ export interface components {
             /** Format: int32 */
             logs: number;
         };
+        Logs: {
+            every: components["schemas"]["Every"][];
+            /** Format: int32 */
+            streamed: number;
+        };
         Lying: {
             id: string;
             kind: string;
@@ -1429,9 +1589,51 @@ export interface components {
             /** Format: double */
             allowedSeconds: number;
         };
+        Moment: {
+            database: string;
+            name: string;
+            kind: string;
+            at: components["schemas"]["Instant"];
+        };
+        Moved: {
+            key: string;
+            severity: string;
+            databases: string;
+            title: string;
+            at: components["schemas"]["Instant"];
+        };
         Named: {
             id: string;
             name: string;
+            grade: string;
+        };
+        Named1: {
+            id: string;
+            name: string;
+        };
+        Next: {
+            database: string;
+            name: string;
+            kind: string;
+            open: components["schemas"]["Instant"];
+            close: components["schemas"]["Instant"];
+            /** Format: double */
+            seconds: number | null;
+        };
+        Night: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            /** Format: int32 */
+            asked: number;
+            /** Format: int32 */
+            kept: number;
+            failed: components["schemas"]["Named"][];
+            missed: components["schemas"]["Named"][];
+            late: components["schemas"]["Named"][];
+            /** Format: double */
+            bytes: number;
+            /** Format: double */
+            usualBytes: number | null;
         };
         ObjectiveDocument: {
             mishap?: string;
@@ -1521,6 +1723,13 @@ export interface components {
             by: string;
             why: string;
             despite: string | null;
+        };
+        PutInForce1: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            version: number;
+            at: components["schemas"]["Instant"];
         };
         PutInForceDocument: {
             by?: string;
@@ -1625,6 +1834,16 @@ export interface components {
             ended: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             state: string;
         };
+        Running: {
+            database: string;
+            name: string;
+            kind: string;
+            run: string;
+            started: components["schemas"]["Instant"];
+            expectedEnd: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            usualBytes: number | null;
+        };
         Sand: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -1657,6 +1876,12 @@ export interface components {
             logs: components["schemas"]["LogStretch"][];
             /** Format: double */
             obsoleteBytes: number;
+        };
+        Since: {
+            looked: components["schemas"]["Instant"];
+            began: components["schemas"]["Moved"][];
+            ended: components["schemas"]["Moved"][];
+            policies: components["schemas"]["PutInForce1"][];
         };
         SlotView: {
             schedule: string;
@@ -1761,12 +1986,40 @@ export interface components {
             state: string;
             document: components["schemas"]["WrittenDocument"];
         };
+        Watch: {
+            asOf: components["schemas"]["Instant"];
+            zone: string;
+            /** Format: int32 */
+            databases: number;
+            findings: components["schemas"]["FindingView"][];
+            night: components["schemas"]["Night"];
+            running: components["schemas"]["Running"][];
+            next: components["schemas"]["Next"][];
+            logs: components["schemas"]["Logs"];
+            glance: components["schemas"]["AtAGlance"];
+            since: components["schemas"]["Since"] | null;
+        };
         Water: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
             /** Format: int32 */
             depth: number;
             survives: string[];
+        };
+        Way: {
+            action: string;
+            kind: string | null;
+            store: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            bytes: number;
+            resumes: components["schemas"]["Instant"];
+            ends: boolean;
+            holeFrom: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            holeTo: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            leaves: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            text: string;
         };
         WayOut: {
             path: string;

@@ -2,7 +2,9 @@ import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { useEffect, useRef, useState } from "react";
 import { scaleUtc } from "d3-scale";
 import { useCover, useSources, type Outside } from "../api/client";
+import { useKeys } from "../ui/useKeys";
 import { useWidth } from "../ui/useWidth";
+import { stepped } from "./events";
 import { day, duration, longMoment, viewerZone } from "./words";
 import { isoSecond, useView } from "./view";
 
@@ -19,6 +21,12 @@ export function Ruler() {
   const asOf = view.asOf ?? cover.data?.asOf ?? null;
   const back = view.asOf !== null;
   const newest = sources.data?.newest;
+  const present = useCover(back ? { ...view.params, asOf: "" } : view.params);
+  const step = (by: 1 | -1) => {
+    const outside = [...(cover.data?.outside ?? []), ...(present.data?.outside ?? [])];
+    if (asOf) view.setAsOf(stepped(outside, asOf, by));
+  };
+  useKeys({ "[": () => step(-1), "]": () => step(1) });
   return (
     <section
       aria-label="Time"

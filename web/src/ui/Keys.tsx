@@ -5,7 +5,9 @@ import { useKeys } from "./useKeys";
 const KEYS = [
   ["/", "find a database, or do something"],
   [".", "move as of, or the period"],
-  ["j  k", "next and previous database"],
+  ["[  ]", "previous and next moment at which the share outside its objective changed"],
+  ["j  k", "next and previous database, or finding"],
+  ["a", "accept the chosen finding in Watch"],
   ["x", "choose a database in Fleet"],
   ["← →", "step along the ribbon of the chosen database"],
   ["enter", "open it; in a policy, change a value and keep it"],

@@ -134,14 +134,15 @@ function Breaches({ data }: { data: DatabaseView }) {
   );
 }
 
-/** Records that cannot all be true, with what ends that. */
+/** What is wrong with it, worst first, with what ends that. */
 function Findings({ data }: { data: DatabaseView }) {
   if (data.findings.length === 0) return null;
   return (
     <div data-testid="findings" className="mb-5">
-      <h2 className="text-[18px]">Records that contradict one another</h2>
+      <h2 className="text-[18px]">What is wrong</h2>
       {data.findings.map((f) => (
-        <div key={f.code + f.facts.join()} className="border-t border-line py-1.5">
+        <div key={f.key} className="border-t border-line py-1.5">
+          <p className="font-semibold">{f.title}</p>
           <p>{f.text}</p>
           <p className="text-muted">{f.action}</p>
           <p className="font-mono text-[12px] break-all text-muted">{f.facts.join(", ")}</p>

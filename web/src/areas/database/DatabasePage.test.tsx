@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import { backups, database, holed } from "../../test-fleet";
+import { backups, database, holed, finding } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { WhyProvider } from "../../why/WhyPanel";
 import { Aside } from "./Aside";
@@ -109,16 +109,10 @@ describe("a database", () => {
 
   it("names records that contradict one another, and breaches", () => {
     const data = database(holed);
-    const finding = {
-      code: "gone-before-landed",
-      since: null,
-      text: "The copy is gone since before it landed.",
-      action: "Correct landed or gone.",
-      facts: ["berths-full-2"],
-    };
+    const wrong = finding({ action: "Correct landed or gone.", facts: ["berths-full-2"] });
     const breach = { from: "2026-11-03T00:00:00Z", to: "2026-11-03T05:00:00Z", worstSeconds: 18_000 };
     const channels = data.channels.map((c) => ({ ...c, breaches: [breach] }));
-    renderAt("/", <Aside data={{ ...data, findings: [finding], channels }} />);
+    renderAt("/", <Aside data={{ ...data, findings: [wrong], channels }} />);
     expect(screen.getByTestId("findings")).toHaveTextContent("Correct landed or gone.berths-full-2");
     expect(screen.getByTestId("breaches")).toHaveTextContent("at worst 5 h 00");
   });

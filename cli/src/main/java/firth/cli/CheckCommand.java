@@ -4,6 +4,8 @@ import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.Grade;
 import firth.core.cover.Hazard;
+import firth.core.findings.Finding;
+import firth.core.findings.Findings;
 import firth.core.fleet.Fleet;
 import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
@@ -207,14 +209,14 @@ final class CheckCommand implements Callable<Integer> {
         }
 
         interface Sink {
-            void take(Evaluation evaluation) throws IOException;
+            void take(Evaluation evaluation, List<Finding> findings) throws IOException;
         }
 
         void each(Sink sink) throws IOException {
             for (DatabaseFacts facts : databases) {
                 Evaluation evaluation = Evaluation.of(facts, fleet, now, period);
                 grades.add(evaluation.grade());
-                sink.take(evaluation);
+                sink.take(evaluation, Findings.of(evaluation, facts, fleet));
             }
         }
 

@@ -4,6 +4,8 @@ import firth.core.Evaluation;
 import firth.core.HazardEvaluation;
 import firth.core.cover.Gap;
 import firth.core.cover.Hazard;
+import firth.core.findings.Finding;
+import firth.core.findings.Wording;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.exchange.ImportReport;
@@ -41,16 +43,16 @@ final class CheckText implements CheckCommand.Answers.Sink {
     }
 
     @Override
-    public void take(Evaluation e) {
+    public void take(Evaluation e, List<Finding> findings) {
         HazardEvaluation h = e.hazards().get(hazard);
         out.printf(
                 ROW,
                 e.database().id(),
                 e.grade().word(),
-                h.recoveryPoint().isPresent() ? words(h.age()) : "nothing",
-                h.objective().map(CheckText::words).orElse("-"),
-                words(Duration.ofMillis((long) h.achieved().max())),
-                e.pointsOnly() ? "points only" : words(e.reach().achieved()),
+                h.recoveryPoint().isPresent() ? Wording.measured(h.age()) : "nothing",
+                h.objective().map(Wording::measured).orElse("-"),
+                Wording.measured(Duration.ofMillis((long) h.achieved().max())),
+                e.pointsOnly() ? "points only" : Wording.measured(e.reach().achieved()),
                 purge(e));
         for (Gap gap : e.gaps()) {
             out.printf(
@@ -63,7 +65,7 @@ final class CheckText implements CheckCommand.Answers.Sink {
                     gap.cause().word(),
                     gap.bridgedBy().map(b -> "bridged by " + b).orElse("unbridged"));
         }
-        e.findings().forEach(f -> out.printf("    %s: %s %s%n", f.severity().word(), f.text(), f.action()));
+        findings.forEach(f -> out.printf("    %s: %s. %s %s%n", f.severity().word(), f.title(), f.text(), f.action()));
     }
 
     /** Which lineage and stream a gap is in, where there are several. */
@@ -83,19 +85,5 @@ final class CheckText implements CheckCommand.Answers.Sink {
             }
         }
         return copies == 0 ? "nothing" : String.format(Locale.ROOT, "%d copies, %.1f GB", copies, bytes / 1e9);
-    }
-
-    static String words(Duration d) {
-        long seconds = d.toSeconds();
-        if (seconds < 60) {
-            return seconds + " s";
-        }
-        if (seconds < 3600) {
-            return seconds / 60 + " min";
-        }
-        if (seconds < 72 * 3600) {
-            return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
-        }
-        return String.format(Locale.ROOT, "%d d %d h", seconds / 86400, seconds / 3600 % 24);
     }
 }

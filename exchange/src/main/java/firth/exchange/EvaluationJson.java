@@ -54,7 +54,8 @@ public final class EvaluationJson implements AutoCloseable {
         out.writeArrayFieldStart("databases");
     }
 
-    public void write(Evaluation e) throws IOException {
+    /** @param found what is wrong with the database, in order */
+    public void write(Evaluation e, List<Finding> found) throws IOException {
         out.writeStartObject();
         out.writeStringField("id", e.database().id());
         out.writeStringField("grade", e.grade().word());
@@ -73,7 +74,7 @@ public final class EvaluationJson implements AutoCloseable {
         slots(e.slots());
         cadence(e.cadence());
         retention(e);
-        findings(e.findings());
+        findings(found);
         out.writeEndObject();
     }
 

@@ -29,6 +29,7 @@ final class FleetRecords {
             Map.entry("standing", StandingRecords::rule),
             Map.entry("sighting", StandingRecords::sighting),
             Map.entry("probe", ProbeRecords::probe),
+            Map.entry("accept", StandingRecords::accept),
             Map.entry("hold", FleetRecords::hold),
             Map.entry("closure", FleetRecords::closure),
             Map.entry("drill", FleetRecords::drill));

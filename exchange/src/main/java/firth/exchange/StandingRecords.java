@@ -1,5 +1,6 @@
 package firth.exchange;
 
+import firth.core.fleet.Accept;
 import firth.core.fleet.Assigned;
 import firth.core.fleet.Sighting;
 import firth.core.fleet.StandingRule;
@@ -7,7 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
 
-/** Reads who follows what, the rules that say so of new databases, and what was seen on hosts. */
+/** Reads who follows what, the rules that say so of new databases, what was seen on hosts, and what people bear. */
 final class StandingRecords {
 
     private StandingRecords() {}
@@ -22,6 +23,22 @@ final class StandingRecords {
                 f.requiredInstant("from"),
                 f.text("by").orElse(""),
                 f.text("why").orElse(""));
+    }
+
+    static Accept accept(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "finding", "reason", "by", "at", "until", "withdrawn"));
+        Accept accept = new Accept(
+                f.requiredId("id"),
+                f.text("finding").orElseThrow(() -> f.bad("finding", "is missing: which finding is accepted?")),
+                f.text("reason").orElse(""),
+                f.text("by").orElse(""),
+                f.requiredInstant("at"),
+                f.requiredInstant("until"),
+                f.instant("withdrawn"));
+        if (!accept.until().isAfter(accept.at())) {
+            throw f.bad("until", "is not after at: it would never hold");
+        }
+        return accept;
     }
 
     static StandingRule rule(Fields f) {

@@ -26,10 +26,12 @@ public class DatabaseResource {
 
     private final Evaluations evaluations;
     private final Lookout lookout;
+    private final FindingsNow findings;
 
-    DatabaseResource(Evaluations evaluations, Lookout lookout) {
+    DatabaseResource(Evaluations evaluations, Lookout lookout, FindingsNow findings) {
         this.evaluations = evaluations;
         this.lookout = lookout;
+        this.findings = findings;
     }
 
     @GET
@@ -37,7 +39,8 @@ public class DatabaseResource {
             @PathParam("id") String id, @QueryParam("asOf") String asOf, @QueryParam("period") String period) {
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide one = evaluations.one(id, view);
-        return new DatabaseViews(one.fleet(), view).view(one.answers().get(0));
+        Evaluation e = computed(one);
+        return new DatabaseViews(one.fleet(), view).view(e, findings.of(one, e));
     }
 
     /**

@@ -4,6 +4,7 @@ import firth.core.Evaluation;
 import firth.core.HazardEvaluation;
 import firth.core.cover.Hazard;
 import firth.core.cover.Lineages;
+import firth.core.findings.Finding;
 import firth.core.history.History;
 import firth.core.objective.AgePieces;
 import firth.core.retention.Retention;
@@ -35,7 +36,8 @@ final class DatabaseViews {
         this.view = view;
     }
 
-    DatabaseView view(Evaluation e) {
+    /** @param findings what is wrong with it, in order */
+    DatabaseView view(Evaluation e, List<Finding> findings) {
         OptionalDouble size = e.database().sizeBytes();
         return new DatabaseView(
                 view.asOf(),
@@ -55,10 +57,7 @@ final class DatabaseViews {
                 e.database().streams(),
                 lineages(e),
                 new Shelves(fleet, e).all(),
-                e.findings().stream()
-                        .map(f -> new DatabaseView.FindingView(
-                                f.code(), f.since().orElse(null), f.text(), f.action(), f.facts()))
-                        .toList());
+                findings.stream().map(f -> WatchRows.finding(fleet, f)).toList());
     }
 
     private static List<DatabaseView.LineageView> lineages(Evaluation e) {

@@ -34,12 +34,19 @@ public class ExchangeResource {
     private final Lookout lookout;
     private final Evaluations evaluations;
     private final StandingAssignment standing;
+    private final FindingsNow findings;
 
-    ExchangeResource(FactsHolder facts, Lookout lookout, Evaluations evaluations, StandingAssignment standing) {
+    ExchangeResource(
+            FactsHolder facts,
+            Lookout lookout,
+            Evaluations evaluations,
+            StandingAssignment standing,
+            FindingsNow findings) {
         this.facts = facts;
         this.lookout = lookout;
         this.evaluations = evaluations;
         this.standing = standing;
+        this.findings = findings;
     }
 
     private record Delivered(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
@@ -107,8 +114,9 @@ public class ExchangeResource {
         Lookout.View view = lookout.view(asOf, period);
         return to -> {
             try (EvaluationJson out = new EvaluationJson(to, view.asOf(), view.period(), List.of())) {
-                for (Evaluation answer : evaluations.all(view).answers()) {
-                    out.write(answer);
+                Evaluations.Fleetwide all = evaluations.all(view);
+                for (Evaluation answer : all.answers()) {
+                    out.write(answer, findings.of(all, answer));
                 }
             }
         };

@@ -82,7 +82,7 @@ public class Lookout {
         }
     }
 
-    private static Instant instant(String name, String text) {
+    static Instant instant(String name, String text) {
         return Texts.instant(text)
                 .orElseThrow(() -> new BadRequest(name, "is not an RFC 3339 instant such as 2026-11-23T09:12:00Z"));
     }

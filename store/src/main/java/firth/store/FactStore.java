@@ -23,10 +23,12 @@ public final class FactStore {
     private final SQLiteDataSource readers;
     private final SQLiteDataSource writers;
     private final ReentrantLock writer = new ReentrantLock();
+    private final Lives lives;
 
     private FactStore(Path file) {
         this.readers = source(file, SQLiteConfig.TransactionMode.DEFERRED);
         this.writers = source(file, SQLiteConfig.TransactionMode.IMMEDIATE);
+        this.lives = new Lives(readers, writers);
     }
 
     /**
@@ -99,6 +101,11 @@ public final class FactStore {
     /** Policies being written. */
     public Drafts drafts() {
         return new Drafts(readers, writers);
+    }
+
+    /** The life spans of findings. */
+    public Lives lives() {
+        return lives;
     }
 
     /** An unchanging view of everything as it is now; close it soon. */

@@ -64,10 +64,13 @@ public final class Contradictions {
             for (PolicyVersion version : fleet.versions(policy)) {
                 PolicyVersion other = begun.put(version.effectiveFrom(), version);
                 if (other != null) {
-                    out.add(new Finding(
+                    out.add(Finding.of(
                             VERSION_BEGINS_TWICE,
                             Severity.CONTRADICTION,
+                            database.id(),
+                            "policy:" + policy,
                             Optional.of(version.effectiveFrom()),
+                            "two versions begin at one moment",
                             "Versions " + other.version() + " and " + version.version() + " of policy " + policy
                                     + " begin at the same moment: " + version.version() + " counts.",
                             "Take one of them back, or let it begin later.",
@@ -80,7 +83,16 @@ public final class Contradictions {
 
     private void add(String code, Optional<Instant> since, String text, String action, List<String> facts) {
         if (found.stream().filter(f -> f.code().equals(code)).count() < NAMED) {
-            found.add(new Finding(code, Severity.CONTRADICTION, since, text, action, facts));
+            found.add(Finding.of(
+                    code,
+                    Severity.CONTRADICTION,
+                    database.id(),
+                    database.id() + "/" + String.join("/", facts),
+                    since,
+                    "records contradict one another",
+                    text,
+                    action,
+                    facts));
         }
     }
 

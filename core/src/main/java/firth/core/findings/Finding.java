@@ -2,30 +2,79 @@ package firth.core.findings;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /**
- * Something wrong.
+ * Something wrong (docs/semantics.md, "Findings").
  *
  * @param code what kind of thing, the same for every database it befalls
- * @param text what is wrong and what it costs, in a sentence
- * @param action what ends it
+ * @param about what it is about, within its code: a database and something of it, or a cause that several share
+ * @param databases the ids of those it befalls, at least one
+ * @param since when it began; empty where that is not known
+ * @param title what is wrong, in a few words
+ * @param text why, and what it costs, in a sentence or two
+ * @param action what ends it soonest, and what that will not repair; empty where nothing does but waiting
+ * @param waysOut everything that was tried, the best first
  * @param facts the ids of the records it rests on
  */
 public record Finding(
-        String code, Severity severity, Optional<Instant> since, String text, String action, List<String> facts) {
+        String code,
+        Severity severity,
+        String about,
+        List<String> databases,
+        Optional<Instant> since,
+        String title,
+        String text,
+        String action,
+        List<WayOut> waysOut,
+        List<String> facts) {
 
     public Finding {
+        databases = List.copyOf(databases);
+        waysOut = List.copyOf(waysOut);
         facts = List.copyOf(facts);
+    }
+
+    /** One that befalls a single database, against which nothing was tried. */
+    public static Finding of(
+            String code,
+            Severity severity,
+            String database,
+            String about,
+            Optional<Instant> since,
+            String title,
+            String text,
+            String action,
+            List<String> facts) {
+        return new Finding(code, severity, about, List.of(database), since, title, text, action, List.of(), facts);
+    }
+
+    /** What tells it from every other, the same for as long as it lasts. */
+    public String key() {
+        return code + "|" + about;
     }
 
     /** How it ranks among others, the worst first. */
     public enum Severity {
-        /** Records contradict one another. */
-        CONTRADICTION;
+        STRANDED,
+        BEHIND,
+        UNBRIDGED_GAP,
+        /** Rules or records contradict one another. */
+        CONTRADICTION,
+        BRIDGED_GAP,
+        HAZARD_MISSED,
+        SLOT_NOT_KEPT,
+        RULE_BROKEN,
+        SPILL,
+        NO_RULE,
+        UNPROVEN,
+        SPACE,
+        UNUSUAL;
 
+        /** As it is written outside: lower case, words joined by hyphens. */
         public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT);
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
         }
     }
 }

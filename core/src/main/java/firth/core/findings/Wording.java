@@ -1,5 +1,6 @@
 package firth.core.findings;
 
+import firth.core.history.Kind;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -33,6 +34,43 @@ public final class Wording {
         return seconds >= 60 ? Math.round(seconds / 60.0) + " min" : seconds + " s";
     }
 
+    /** A duration as it was measured: "4 min", "50 h 06", "12 d 1 h". */
+    public static String measured(Duration d) {
+        long seconds = Math.max(0, d.toSeconds());
+        if (seconds < 60) {
+            return seconds + " s";
+        }
+        if (seconds < 3600) {
+            return seconds / 60 + " min";
+        }
+        if (seconds < 72 * 3600) {
+            return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
+        }
+        long hours = seconds / 3600 % 24;
+        return seconds / 86_400 + (hours == 0 ? " d" : " d " + hours + " h");
+    }
+
+    /** A kind of backup in a sentence: "a full", "an incremental". */
+    public static String aKind(Kind kind) {
+        return (kind == Kind.INCR ? "an " : "a ") + kindName(kind);
+    }
+
+    /** A kind of backup in full: "differential". */
+    public static String kindName(Kind kind) {
+        return switch (kind) {
+            case DIFF -> "differential";
+            case INCR -> "incremental";
+            case LOG -> "log backup";
+            case CONFIG -> "config backup";
+            case FULL -> "full";
+        };
+    }
+
+    /** A moment in a sentence, of a database whose zone is said elsewhere: "24 Nov 22:00". */
+    public static String shortMoment(Instant moment, ZoneId zone) {
+        return MOMENT.format(moment.atZone(zone));
+    }
+
     private static final String[] UNITS = {"B", "kB", "MB", "GB", "TB", "PB"};
 
     /** A number of bytes in decimal units: "0 B", "950 MB", "1.4 TB". */
@@ -48,6 +86,6 @@ public final class Wording {
 
     /** A moment on a clock: "24 Nov 22:00 Europe/Lisbon". */
     public static String moment(Instant moment, ZoneId zone) {
-        return MOMENT.format(moment.atZone(zone)) + " " + zone.getId();
+        return shortMoment(moment, zone) + " " + zone.getId();
     }
 }

@@ -157,13 +157,8 @@ final class Ahead {
         }
     }
 
-    /** The position a stream will have reached. */
     private long position(int stream, long at) {
-        LogHabit logs = habits.logs();
-        return logs.lastTo(stream) < 0
-                ? -1
-                : logs.lastTo(stream)
-                        + Math.round(logs.positionsPerMs(stream) * Math.max(0, at - logs.lastToTimeMs(stream)));
+        return habits.logs().positionAt(stream, at);
     }
 
     /** Logs of a day or less, following on what is there. */

@@ -272,7 +272,7 @@ public final class Habits {
     }
 
     /** The size of a backup: of its largest copy, 0 where none is known. */
-    static double bytes(History history, int i) {
+    public static double bytes(History history, int i) {
         double out = 0;
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             out = Double.isNaN(history.bytes(c)) ? out : Math.max(out, history.bytes(c));

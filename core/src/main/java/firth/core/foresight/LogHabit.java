@@ -102,13 +102,16 @@ public final class LogHabit {
         return bytesPerMs;
     }
 
-    double positionsPerMs(int stream) {
-        return positionsPerMs[stream];
-    }
-
     /** The furthest position of a stream, -1 where none is known. */
     long lastTo(int stream) {
         return lastTo[stream];
+    }
+
+    /** The position a stream will have reached if it goes on as it has, -1 where none is known. */
+    long positionAt(int stream, long atMs) {
+        return lastTo[stream] < 0
+                ? -1
+                : lastTo[stream] + Math.round(positionsPerMs[stream] * Math.max(0, atMs - lastToTime[stream]));
     }
 
     long lastToTimeMs(int stream) {

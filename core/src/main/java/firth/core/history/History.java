@@ -535,6 +535,56 @@ public final class History {
             return this;
         }
 
+        /** Called after each row taken over, while copies may still be added to it. */
+        public interface Taken {
+            void row(int i);
+        }
+
+        /** Takes over every row, copy and run of a history of the same database. */
+        public Builder addAll(History other, Taken taken) {
+            expect(size + other.size());
+            for (int i = 0; i < other.size(); i++) {
+                boolean log = other.stream(i) >= 0;
+                addRow(
+                        other.id(i),
+                        other.kind(i),
+                        other.lineage(i),
+                        other.stream(i),
+                        other.parentId(i).orElse(null),
+                        other.runId(i).orElse(""),
+                        other.startedMs(i),
+                        other.endedMs(i),
+                        other.consistentAtMs(i),
+                        other.selfContained(i),
+                        log ? other.logFrom(i) : other.from(i, 0),
+                        log ? other.logTo(i) : other.to(i, 0),
+                        other.fromTimeMs(i),
+                        other.toTimeMs(i));
+                for (int s = 1; s < database.streams().size() && !log; s++) {
+                    if (other.positioned(i, s)) {
+                        addPositions(s, other.from(i, s), other.to(i, s));
+                    }
+                }
+                if (other.streamed(i)) {
+                    streamed(other.lagMs(i));
+                }
+                for (int c = other.firstCopy(i); c < other.firstCopy(i + 1); c++) {
+                    addCopy(
+                            other.store(c),
+                            other.landedMs(c),
+                            true,
+                            other.lockedUntilMs(c),
+                            other.goneMs(c),
+                            other.foundMs(c),
+                            other.sinceMs(c),
+                            other.bytes(c));
+                }
+                taken.row(i);
+            }
+            other.runs().forEach(this::add);
+            return this;
+        }
+
         public Builder add(Run run) {
             runs.add(run);
             if (run.outcome() == Outcome.FAILED) {

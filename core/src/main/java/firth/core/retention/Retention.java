@@ -73,11 +73,16 @@ public final class Retention {
         return verdicts[index] == Verdict.NEEDED && reasons[index] == 1 << Reason.LOCKED.ordinal();
     }
 
+    /** Whether a reason that names no other backup applies. */
+    public boolean has(int index, Reason reason) {
+        return (reasons[index] & 1 << reason.ordinal()) != 0;
+    }
+
     /** Every reason that applies, in words of the exchange format. */
     public List<String> reasons(int index) {
         List<String> out = new ArrayList<>();
         for (Reason reason : Reason.values()) {
-            if ((reasons[index] & 1 << reason.ordinal()) != 0) {
+            if (has(index, reason)) {
                 out.add(reason.word());
             }
         }

@@ -21,7 +21,7 @@ public record DatabaseView(
         List<String> streams,
         List<LineageView> lineages,
         List<Shelf> shelves,
-        List<FindingView> findings) {
+        List<Watch.FindingView> findings) {
 
     /**
      * One unbroken log history; without {@code until} it is in force.
@@ -60,10 +60,6 @@ public record DatabaseView(
 
     /** Logs in a row that are judged alike. */
     public record LogStretch(Instant from, Instant to, String verdict, int logs) {}
-
-    /** Something wrong with the records themselves. */
-    public record FindingView(
-            String code, @Schema(nullable = true) Instant since, String text, String action, List<String> facts) {}
 
     /** What one hazard leaves, and how its promise was kept. */
     public record Channel(

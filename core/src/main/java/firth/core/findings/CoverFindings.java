@@ -1,0 +1,271 @@
+package firth.core.findings;
+
+import firth.core.DatabaseFacts;
+import firth.core.Evaluation;
+import firth.core.Grade;
+import firth.core.HazardEvaluation;
+import firth.core.cover.Gap;
+import firth.core.cover.Hazard;
+import firth.core.cover.Hole;
+import firth.core.cover.RecoveryTimeline;
+import firth.core.findings.Finding.Severity;
+import firth.core.fleet.Database;
+import firth.core.fleet.Fleet;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** What is wrong with what can be restored. */
+final class CoverFindings {
+
+    private final Evaluation e;
+    private final Database database;
+    private final WaysOut ways;
+    private final List<Finding> found = new ArrayList<>();
+
+    private CoverFindings(Evaluation e, DatabaseFacts facts, Fleet fleet) {
+        this.e = e;
+        this.database = e.database();
+        this.ways = new WaysOut(e, facts, fleet);
+    }
+
+    static List<Finding> of(Evaluation e, DatabaseFacts facts, Fleet fleet) {
+        if (isSound(e)) {
+            return List.of();
+        }
+        CoverFindings findings = new CoverFindings(e, facts, fleet);
+        if (e.grade() == Grade.STRANDED) {
+            findings.stranded();
+        } else if (e.grade() == Grade.BEHIND) {
+            findings.behind();
+        } else {
+            findings.unbridged();
+        }
+        findings.holes();
+        for (Hazard hazard : List.of(Hazard.SITE_LOSS, Hazard.SABOTAGE)) {
+            findings.hazard(hazard);
+        }
+        return findings.found;
+    }
+
+    /** Whether there is nothing to look for, which is what is mostly found. */
+    private static boolean isSound(Evaluation e) {
+        return e.grade() == Grade.COVERED
+                && e.gaps().isEmpty()
+                && e.hazards().values().stream().noneMatch(CoverFindings::missed);
+    }
+
+    private static boolean missed(HazardEvaluation h) {
+        return h.objective().filter(o -> h.age().compareTo(o) > 0).isPresent();
+    }
+
+    private String at(Instant moment) {
+        return Wording.shortMoment(moment, database.zone());
+    }
+
+    private void stranded() {
+        RecoveryTimeline timeline = e.mishap().timeline();
+        Instant since = database.inServiceFrom();
+        int last = timeline.steps() - 1;
+        if (last >= 0) {
+            since = Instant.ofEpochMilli(timeline.atMs(last));
+        }
+        Optional<Failing> failing = Failing.since(e.history(), false, lastGood(), e.asOf());
+        String text = "Nothing is left to restore. "
+                + failing.map(f -> f.runs() + (f.runs() == 1 ? " run" : " runs") + " failed since " + at(f.first())
+                                + f.quoted() + ".")
+                        .orElse("No backup of it restores anything.");
+        cover("stranded", Severity.STRANDED, Optional.of(since), "nothing can be restored", text, failing);
+    }
+
+    /** When the newest data backup began. */
+    private Instant lastGood() {
+        Instant out = database.inServiceFrom();
+        for (int i : e.history().others()) {
+            Instant started = Instant.ofEpochMilli(e.history().startedMs(i));
+            if (e.history().kind(i).isData() && started.isAfter(out) && !started.isAfter(e.asOf())) {
+                out = started;
+            }
+        }
+        return out;
+    }
+
+    private void behind() {
+        HazardEvaluation h = e.mishap();
+        Duration objective = h.objective().orElse(Duration.ZERO);
+        Instant point = h.recoveryPoint().orElse(database.inServiceFrom());
+        Instant since = h.breaches().stream()
+                .map(b -> b.from())
+                .reduce((one, other) -> other)
+                .filter(b -> b.isAfter(point))
+                .orElse(point.plus(objective));
+        Optional<Failing> failing = Failing.since(e.history(), true, point, e.asOf())
+                .or(() -> Failing.since(e.history(), false, point, e.asOf()));
+        Optional<Gap> gap = e.gaps().stream().filter(g -> !g.bridged()).reduce((one, other) -> other);
+        String why = gap.map(this::broken)
+                .or(() -> failing.map(f -> f.runs() + (f.runs() == 1 ? " run" : " runs") + " failed since "
+                        + at(f.first()) + f.quoted() + "."))
+                .orElse("Nothing has landed since, and nothing was tried.");
+        cover(
+                "behind",
+                Severity.BEHIND,
+                Optional.of(since),
+                Wording.measured(h.age()) + " would be lost",
+                "The newest moment that can be restored is " + at(point) + "; a loss of " + Wording.duration(objective)
+                        + " is promised. " + why,
+                gap.isPresent() ? Optional.empty() : failing);
+    }
+
+    private String broken(Gap gap) {
+        return "Logs " + gap.from() + " to " + gap.to()
+                + (database.streams().size() > 1 ? " of stream " + gap.stream() : "") + " " + cause(gap)
+                + ": every log after them is useless until the next data backup.";
+    }
+
+    private static String cause(Gap gap) {
+        return switch (gap.cause()) {
+            case PURGED -> "were purged";
+            case SPOILED -> "are spoiled";
+            case FAILED -> "are missing, their run failed";
+            case NEVER_BACKED_UP -> "were never backed up";
+        };
+    }
+
+    private void unbridged() {
+        e.gaps().stream()
+                .filter(g -> !g.bridged())
+                .reduce((one, other) -> other)
+                .ifPresent(gap -> cover(
+                        "unbridged-gap",
+                        Severity.UNBRIDGED_GAP,
+                        gap.after(),
+                        "the newest logs are useless",
+                        broken(gap),
+                        Optional.empty()));
+    }
+
+    private void cover(
+            String code,
+            Severity severity,
+            Optional<Instant> since,
+            String title,
+            String text,
+            Optional<Failing> failing) {
+        List<WayOut> tried = ways.ofCover();
+        found.add(new Finding(
+                code,
+                severity,
+                failing.flatMap(f -> f.cause(database.id(), database.name())).orElse(database.id()),
+                List.of(database.id()),
+                since,
+                title,
+                text,
+                action(tried, failing.isPresent()),
+                tried,
+                failing.map(Failing::ids).orElse(List.of())));
+    }
+
+    /** The best of what was tried, and what it leaves. */
+    private String action(List<WayOut> tried, boolean fails) {
+        Optional<WayOut> best = tried.stream().filter(WayOut::ends).findFirst();
+        if (best.isEmpty()) {
+            return "Nothing that was tried brings it back at once.";
+        }
+        String stays = best.get()
+                .stays()
+                .map(s -> " The hole " + at(s.from()) + " to " + at(s.to()) + " stays"
+                        + best.get()
+                                .leaves()
+                                .map(l -> " until it leaves reach on " + at(l))
+                                .orElse("") + ".")
+                .orElse(e.grade() == Grade.STRANDED ? " Nothing from before comes back." : " No moment is lost then.");
+        String way = best.get().text();
+        return (fails
+                        ? "Put right what fails, then " + way.substring(0, 1).toLowerCase(Locale.ROOT)
+                                + way.substring(1)
+                        : way)
+                + "." + stays;
+    }
+
+    /** Holes inside reach that something later bridges: nothing can repair them. */
+    private void holes() {
+        Instant from = e.reach().since().orElse(Instant.MAX);
+        List<Hole> holes = new ArrayList<>();
+        for (Hole h : Hole.between(e.mishap().restorable(), database.inServiceFrom(), e.asOf(), e.gaps())) {
+            if (h.where() == Hole.Where.BETWEEN && h.to().isAfter(from)) {
+                Hole before = holes.isEmpty() ? h : holes.get(holes.size() - 1);
+                boolean same =
+                        before != h && h.gap().isPresent() && before.gap().equals(h.gap());
+                if (same) {
+                    holes.remove(before);
+                }
+                holes.add(same ? new Hole(before.from(), h.to(), h.where(), h.gap()) : h);
+            }
+        }
+        holes.forEach(this::hole);
+        if (holes.isEmpty() && e.grade() == Grade.SHORT) {
+            found.add(Finding.of(
+                    "short",
+                    Severity.BRIDGED_GAP,
+                    database.id(),
+                    database.id(),
+                    e.reach().since(),
+                    "reach is " + Wording.measured(e.reach().achieved()),
+                    "To go back " + e.reach().target().map(Wording::duration).orElse("") + " is promised; the oldest"
+                            + " moment from which everything can be restored is "
+                            + e.mishap()
+                                    .recoveryPoint()
+                                    .map(p -> at(p.minus(e.reach().achieved())))
+                                    .orElse("none") + ".",
+                    "Nothing brings back what is gone; it grows back by itself.",
+                    List.of()));
+        }
+    }
+
+    private void hole(Hole hole) {
+        Duration target = e.reach().target().orElse(Duration.ZERO);
+        String why = hole.gap()
+                .map(g -> "Logs " + g.from() + " to " + g.to()
+                        + (database.streams().size() > 1 ? " of stream " + g.stream() : "") + " " + cause(g) + ".")
+                .orElse("No backup that is left reaches into it.");
+        found.add(Finding.of(
+                "hole-in-reach",
+                Severity.BRIDGED_GAP,
+                database.id(),
+                database.id() + "/" + hole.from(),
+                Optional.of(hole.from()),
+                Wording.measured(Duration.between(hole.from(), hole.to())) + " inside reach cannot be restored",
+                "Between " + at(hole.from()) + " and " + at(hole.to()) + " no stretch of time can be restored. " + why,
+                "Nothing can repair it; it leaves reach on " + at(hole.to().plus(target)) + ".",
+                hole.gap().map(Gap::failedRuns).orElse(List.of())));
+    }
+
+    /** One that is missed though a mishap would cost no more than is promised. */
+    private void hazard(Hazard hazard) {
+        HazardEvaluation h = e.hazards().get(hazard);
+        if (!missed(h) || e.grade() == Grade.STRANDED || e.grade() == Grade.BEHIND) {
+            return;
+        }
+        List<WayOut> tried = ways.ofHazard(hazard);
+        Optional<WayOut> best = tried.stream().filter(WayOut::ends).findFirst();
+        String loss = hazard == Hazard.SITE_LOSS ? "with the site" : "to sabotage";
+        String elsewhere = hazard == Hazard.SITE_LOSS ? "at another site" : "under a lock";
+        found.add(new Finding(
+                hazard == Hazard.SITE_LOSS ? "site-loss-missed" : "sabotage-missed",
+                Severity.HAZARD_MISSED,
+                best.map(WayOut::store).orElse(database.id()),
+                List.of(database.id()),
+                h.breaches().stream().map(b -> b.from()).reduce((one, other) -> other),
+                Wording.measured(h.age()) + " would be lost " + loss,
+                h.recoveryPoint()
+                                .map(p -> "What lies " + elsewhere + " restores " + at(p) + " and nothing later; ")
+                                .orElse("Nothing " + elsewhere + " restores anything; ")
+                        + h.objective().map(Wording::duration).orElse("") + " are promised.",
+                best.map(w -> w.text() + ".").orElse("No store there is can help: one " + elsewhere + " is needed."),
+                tried,
+                List.of()));
+    }
+}

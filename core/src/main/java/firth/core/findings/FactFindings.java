@@ -1,0 +1,88 @@
+package firth.core.findings;
+
+import firth.core.findings.Finding.Severity;
+import firth.core.fleet.Database;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** What runners and agents found amiss, and sources that no longer tell of anything. */
+public final class FactFindings {
+
+    private FactFindings() {}
+
+    /**
+     * What is not ready of a database that was trusted with a policy.
+     *
+     * @param told what is known to be wrong with it already: what a store said there is not said again
+     */
+    public static List<Finding> ofReadiness(Database database, List<Check> checks, List<Finding> told) {
+        List<Finding> out = new ArrayList<>();
+        for (Check check : checks) {
+            if (check.state() == Check.State.NOT_READY && told.stream().noneMatch(f -> says(f, check))) {
+                boolean disk = check.item() == Check.Item.LOG_DISK;
+                out.add(Finding.of(
+                        "not-ready-" + check.item().word(),
+                        disk ? Severity.SPACE : Severity.RULE_BROKEN,
+                        database.id(),
+                        database.id(),
+                        Optional.empty(),
+                        title(check.item()),
+                        check.text() + check.source().map(s -> " (" + s + ")").orElse(""),
+                        disk
+                                ? "Make room there, or see that its logs are taken away again."
+                                : "Put it right on the host; the next look shows whether it is.",
+                        List.of()));
+            }
+        }
+        return out;
+    }
+
+    private static boolean says(Finding finding, Check check) {
+        String words = check.text().endsWith(".")
+                ? check.text().substring(0, check.text().length() - 1)
+                : check.text();
+        return check.item() == Check.Item.DESTINATION && finding.text().contains(words);
+    }
+
+    private static String title(Check.Item item) {
+        return switch (item) {
+            case LOGS -> "its logs are not archived";
+            case RIGHTS -> "the rights of its backup account do not fit";
+            case PROCESSES -> "a process that backups need is down";
+            case SCHEDULER -> "the scheduler that starts its backups is off";
+            case VERSIONS -> "client and server versions do not fit";
+            case DESTINATION -> "a store on its route does not take its backups";
+            case APART -> "its backups are not kept apart from it";
+            case LOG_DISK -> "its log disk is filling";
+            case BACKUP -> "no backup by hand has succeeded";
+            case NAMES -> "it is called by two names";
+        };
+    }
+
+    /**
+     * A source that has told nothing new for so long that what is said of its databases is out of date.
+     *
+     * @param newest the newest moment it told of
+     * @param databases the ids of those it tells of; one of an unknown reach befalls all
+     */
+    public static Optional<Finding> ofSource(String source, Instant newest, Instant now, List<String> databases) {
+        Duration age = Duration.between(newest, now);
+        if (age.compareTo(Readiness.FRESH) <= 0 || databases.isEmpty()) {
+            return Optional.empty();
+        }
+        return Optional.of(new Finding(
+                "facts-stale",
+                Severity.RULE_BROKEN,
+                "source:" + source,
+                databases,
+                Optional.of(newest.plus(Readiness.FRESH)),
+                "the facts of " + source + " are " + Wording.measured(age) + " old",
+                "Whatever happened since is not known here: what is said of these databases is what was true then.",
+                "See that " + source + " still delivers.",
+                List.of(),
+                List.of()));
+    }
+}

@@ -1,0 +1,90 @@
+package firth.core.findings;
+
+import firth.core.DatabaseFacts;
+import firth.core.Evaluation;
+import firth.core.fleet.Fleet;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/** Everything wrong with a database, or with many of them (docs/semantics.md, "Findings"). */
+public final class Findings {
+
+    /** The worst first; of one severity the longest. */
+    public static final Comparator<Finding> ORDER = Comparator.comparing(Finding::severity)
+            .thenComparing(f -> f.since().orElse(Instant.MAX))
+            .thenComparing(Finding::key);
+
+    private Findings() {}
+
+    /**
+     * What is wrong with one database, in order.
+     *
+     * @param facts those the evaluation is of
+     */
+    public static List<Finding> of(Evaluation e, DatabaseFacts facts, Fleet fleet) {
+        if (e.database().retiredAt(e.asOf())) {
+            return List.of();
+        }
+        List<Finding> cover = CoverFindings.of(e, facts, fleet);
+        Set<String> told = new LinkedHashSet<>();
+        cover.forEach(f -> told.add(f.about()));
+        boolean broken = cover.stream()
+                .anyMatch(f -> f.severity() == Finding.Severity.BEHIND || f.severity() == Finding.Severity.STRANDED);
+        // What explains a worse finding already is not said again.
+        Stream<Finding> schedules = ScheduleFindings.of(e).stream()
+                .filter(f -> !told.contains(f.about()))
+                .filter(f -> !(broken && f.code().equals("unserved")));
+        return Stream.of(
+                        cover.stream(),
+                        e.findings().stream(),
+                        schedules,
+                        CopyFindings.of(e, fleet).stream(),
+                        UnusualFindings.of(e).stream())
+                .flatMap(s -> s)
+                .sorted(ORDER)
+                .toList();
+    }
+
+    /** Findings of many databases: those of one cause become one that names them all. */
+    public static List<Finding> together(List<Finding> each, Map<String, String> names) {
+        Map<String, List<Finding>> byKey = new LinkedHashMap<>();
+        each.stream()
+                .sorted(ORDER)
+                .forEach(f ->
+                        byKey.computeIfAbsent(f.key(), k -> new ArrayList<>()).add(f));
+        return byKey.values().stream()
+                .map(same -> same.size() == 1 ? same.get(0) : one(same, names))
+                .sorted(ORDER)
+                .toList();
+    }
+
+    private static Finding one(List<Finding> same, Map<String, String> names) {
+        Finding worst = same.get(0);
+        List<String> databases =
+                same.stream().flatMap(f -> f.databases().stream()).distinct().toList();
+        List<String> facts =
+                same.stream().flatMap(f -> f.facts().stream()).distinct().toList();
+        List<String> others =
+                databases.stream().skip(1).map(d -> names.getOrDefault(d, d)).toList();
+        String text =
+                others.isEmpty() ? worst.text() : worst.text() + " The same befalls " + String.join(", ", others) + ".";
+        return new Finding(
+                worst.code(),
+                worst.severity(),
+                worst.about(),
+                databases,
+                worst.since(),
+                worst.title(),
+                text,
+                worst.action(),
+                worst.waysOut(),
+                facts);
+    }
+}

@@ -1,0 +1,74 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useState } from "react";
+import { acceptFinding, type Finding } from "../../api/client";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useSayer } from "../../ui/useSayer";
+import { headline } from "./finding";
+
+const DAYS = [1, 7, 30, 90];
+
+/** A person takes responsibility for a finding: why, and until when. */
+export function AcceptForm(props: { finding: Finding; onClose: () => void; onDone: () => void }) {
+  const { finding, onClose, onDone } = props;
+  const [by, setBy] = useSayer();
+  const [reason, setReason] = useState("");
+  const [days, setDays] = useState(7);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const missing = [!by.trim() && "who you are", !reason.trim() && "why it can be borne"].filter(Boolean);
+  const field = "w-full rounded border border-line bg-panel px-2 py-1";
+  return (
+    <Dialog open onClose={onClose} className="relative z-40">
+      <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
+        <DialogPanel className="w-[480px] max-w-full rounded-xl border border-ink bg-panel p-6 shadow-xl">
+          <DialogTitle className="text-[20px] leading-tight">Accept: {headline(finding)}</DialogTitle>
+          <p className="mt-1 text-muted">
+            It stands apart until then and comes back by itself if its cause is still there.
+          </p>
+          <form
+            aria-label="Accept"
+            className="mt-3 space-y-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              if (missing.length > 0) return;
+              const until = new Date(Date.now() + days * 86_400_000).toISOString().replace(/\.\d+Z/, "Z");
+              acceptFinding({ finding: finding.key, reason, by, until }).then(onDone, (p: Error) =>
+                setProblem(p),
+              );
+            }}
+          >
+            <label className="block">
+              Why can it be borne?
+              <input className={field} value={reason} autoFocus onChange={(e) => setReason(e.target.value)} />
+            </label>
+            <label className="block">
+              Who takes responsibility?
+              <input className={field} value={by} onChange={(e) => setBy(e.target.value)} />
+            </label>
+            <label className="block">
+              For how long?
+              <select className={field} value={days} onChange={(e) => setDays(Number(e.target.value))}>
+                {DAYS.map((d) => (
+                  <option key={d} value={d}>
+                    {d === 1 ? "a day" : `${d} days`}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {problem && <ProblemNote error={problem} />}
+            <div className="flex items-center gap-3">
+              <button className="ink-button" disabled={missing.length > 0}>
+                Accept
+              </button>
+              <button type="button" className="text-button" onClick={onClose}>
+                Cancel
+              </button>
+              {missing.length > 0 && (
+                <span className="text-[12px] text-muted">Say {missing.join(" and ")}.</span>
+              )}
+            </div>
+          </form>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}

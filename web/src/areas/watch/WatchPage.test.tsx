@@ -1,0 +1,167 @@
+import { fireEvent, screen, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import type { Watch } from "../../api/client";
+import { finding } from "../../test-fleet";
+import { renderAt } from "../../test-render";
+import { logsLine } from "./Aside";
+import { headline, pathOf } from "./finding";
+import { looks } from "./looked";
+import { heading, WatchPage } from "./WatchPage";
+
+const named = (id: string) => ({ id, name: id, grade: "covered" });
+const accepted = {
+  id: "a1",
+  by: "Ines",
+  reason: "bridged by the next full",
+  at: "2026-11-20T00:00:00Z",
+  until: "2026-11-30T00:00:00Z",
+};
+const way = {
+  action: "take",
+  kind: "incr",
+  store: "near",
+  seconds: 720,
+  bytes: 1e9,
+  resumes: "2026-11-23T09:24:00Z",
+  ends: true,
+  holeFrom: "2026-11-21T07:06:00Z",
+  holeTo: "2026-11-23T09:24:00Z",
+  leaves: "2026-12-11T09:24:00Z",
+  text: "Take an incremental now to Quay near: 12 min",
+};
+const watch: Watch = {
+  asOf: "2026-11-23T09:12:00Z",
+  zone: "UTC",
+  databases: 4,
+  findings: [
+    finding({ waysOut: [way, { ...way, ends: false, text: "Let the archiver write its backlog: 2 min" }] }),
+    finding({
+      key: "lock|policy:sailings/retain.1.lock",
+      code: "lock-longer-than-retention",
+      severity: "contradiction",
+      databases: ["berths", "fares", "tides", "fuel"].map(named),
+      title: "Sailings contradicts itself",
+      policy: "sailings",
+    }),
+    finding({
+      key: "hole-in-reach|berths/x",
+      severity: "bridged-gap",
+      databases: [named("berths")],
+      title: "21 h 15 inside reach cannot be restored",
+      accepted,
+    }),
+  ],
+  night: {
+    from: "2026-11-22T12:00:00Z",
+    to: "2026-11-23T09:12:00Z",
+    asked: 64,
+    kept: 61,
+    failed: [named("manifests"), named("manifests")],
+    missed: [named("kiosk")],
+    late: [],
+    bytes: 1.3e12,
+    usualBytes: 1.5e12,
+  },
+  running: [
+    {
+      database: "cargo",
+      name: "cargo",
+      kind: "full",
+      run: "r1",
+      started: "2026-11-23T09:00:00Z",
+      expectedEnd: "2026-11-23T09:24:00Z",
+      usualBytes: 1e9,
+    },
+  ],
+  next: [
+    {
+      database: "tides",
+      name: "tides",
+      kind: "incr",
+      open: "2026-11-23T18:40:00Z",
+      close: "2026-11-23T22:40:00Z",
+      seconds: 1200,
+    },
+  ],
+  logs: { every: [{ seconds: 600, databases: 12 }], streamed: 2 },
+  glance: {
+    lastGood: { database: "fares", name: "fares", kind: "incr", at: "2026-11-23T02:00:00Z" },
+    lastFailed: null,
+    nextSlot: null,
+  },
+  since: null,
+};
+
+const show = () => renderAt("/watch", <WatchPage />, { "/api/watch": watch });
+const entry = (name: RegExp) => screen.findByRole("article", { name });
+
+describe("the morning", () => {
+  it("says how much needs whoever looks, and names who it befalls", async () => {
+    show();
+    await entry(/^manifests: 50 h 06 would be lost/);
+    expect(screen.getByText("2 things need you, 1 of them now · 1 accepted")).toBeVisible();
+    expect(await entry(/^Sailings contradicts itself/)).toHaveTextContent("Open policy");
+    expect(await entry(/^berths: 21 h 15/)).toHaveTextContent("accepted by Ines until");
+  });
+
+  it("tells of the night, what runs, what comes and how logs come", async () => {
+    show();
+    expect(await screen.findByTestId("night")).toHaveTextContent(
+      "61 of 64 slots kept. manifests failed. Of kiosk nothing was started. 1.3 TB written, 200 GB less than usual",
+    );
+    expect(screen.getByRole("progressbar", { name: "cargo full" })).toHaveAttribute("aria-valuenow", "50");
+    expect(screen.getByRole("img", { name: /1 slots: tides incremental 18:40/ })).toBeVisible();
+    expect(logsLine(watch.logs)).toBe("logs of 12 databases every 10 min, 2 streamed");
+  });
+
+  it("is gone through with j and k; w says what was tried, enter opens, a accepts", async () => {
+    show();
+    await entry(/^manifests/);
+    fireEvent.keyDown(window, { key: "j" });
+    fireEvent.keyDown(window, { key: "w" });
+    const why = await screen.findByTestId("why");
+    expect(why).toHaveTextContent("does not end it");
+    expect(why).toHaveTextContent("the hole 21 Nov 07:06 to 23 Nov 09:24 stays until 11 Dec 09:24");
+    fireEvent.click(within(why).getByText("Close"));
+    fireEvent.keyDown(await entry(/^manifests/), { key: "Enter" });
+    expect(screen.getByTestId("address")).toHaveTextContent("/databases/manifests");
+  });
+
+  it("accepts with a reason, a name and an end, and calls back", async () => {
+    const { asked } = show();
+    fireEvent.click(within(await entry(/^manifests/)).getByText("Accept"));
+    const form = await screen.findByRole("form", { name: "Accept" });
+    expect(within(form).getByRole("button", { name: "Accept" })).toBeDisabled();
+    fireEvent.change(within(form).getByLabelText(/Why can it/), { target: { value: "moved on Friday" } });
+    fireEvent.change(within(form).getByLabelText(/Who takes/), { target: { value: "Ines" } });
+    fireEvent.submit(form);
+    await screen.findByText("2 things need you, 1 of them now · 1 accepted");
+    expect(asked).toContain("/api/watch/accepts");
+    fireEvent.click(await screen.findByText("Call back"));
+    expect(asked).toContain("/api/watch/accepts/a1");
+  });
+});
+
+describe("the words", () => {
+  it("count what needs somebody", () => {
+    expect(heading(0, 0, 0)).toBe("Nothing needs you");
+    expect(heading(1, 0, 2)).toBe("1 thing needs you · 2 accepted");
+  });
+
+  it("name three and count the rest", () => {
+    const many = ["a", "b", "c", "d", "e"].map(named);
+    expect(headline(finding({ databases: many, title: "its full failed" }))).toBe(
+      "a, b, c and 2 more: its full failed",
+    );
+    expect(pathOf(finding({ code: "not-ready-rights" }))).toBe("/fleet/manifests/readiness");
+  });
+
+  it("take looks within half an hour for one", () => {
+    const at = (text: string) => Date.parse(text);
+    const first = looks(null, at("2026-11-20T09:00:00Z"));
+    expect(first.before).toBeNull();
+    const again = looks(first, at("2026-11-20T09:10:00Z"));
+    expect(again).toEqual({ last: "2026-11-20T09:10:00Z", before: null });
+    expect(looks(again, at("2026-11-23T09:00:00Z")).before).toBe("2026-11-20T09:10:00Z");
+  });
+});

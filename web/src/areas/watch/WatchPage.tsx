@@ -1,0 +1,133 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { callBack, useWatch, type Finding, type Watch } from "../../api/client";
+import { RibbonPatterns } from "../../ribbon/Ribbon";
+import { useView } from "../../time/view";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useKeys } from "../../ui/useKeys";
+import { AcceptForm } from "./AcceptForm";
+import { Aside } from "./Aside";
+import { FindingEntry } from "./FindingEntry";
+import { FindingWhy } from "./FindingWhy";
+import { pathOf } from "./finding";
+import { useLooked } from "./looked";
+
+/** The morning: what is wrong, worst first, with the way out of it; how the night went, what runs, what comes. */
+export function WatchPage() {
+  const view = useView();
+  const looked = useLooked(view.asOf);
+  const watch = useWatch(view.params, looked);
+  useEffect(() => {
+    document.title = "Watch · Firth";
+  }, []);
+  if (watch.error) return <ProblemNote error={watch.error} />;
+  if (!watch.data) return <Waiting />;
+  return <Morning watch={watch.data} />;
+}
+
+function Waiting() {
+  return (
+    <main className="space-y-6 px-5 py-6" aria-busy>
+      {Array.from({ length: 6 }, (_, i) => (
+        <div key={i} className="h-14 max-w-[800px] bg-line/60" />
+      ))}
+    </main>
+  );
+}
+
+function Morning({ watch }: { watch: Watch }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { search } = useView();
+  const [open, accepted] = useMemo(
+    () => [watch.findings.filter((f) => !f.accepted), watch.findings.filter((f) => f.accepted)],
+    [watch.findings],
+  );
+  const all = [...open, ...accepted];
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [accepting, setAccepting] = useState<Finding | null>(null);
+  const [asked, setAsked] = useState<Finding | null>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const list = useRef<HTMLDivElement>(null);
+  const current = all.find((f) => f.key === chosen) ?? null;
+  const now = open.filter((f) => f.severity === "stranded" || f.severity === "behind").length;
+
+  const move = (by: number) => {
+    const at = all.findIndex((f) => f.key === chosen);
+    const next = all[Math.min(all.length - 1, Math.max(0, at + by))];
+    if (!next) return;
+    setChosen(next.key);
+    list.current?.querySelector<HTMLElement>(`[data-finding="${CSS.escape(next.key)}"]`)?.focus();
+  };
+  const go = (f: Finding) => void navigate(pathOf(f) + search);
+  useKeys({
+    j: () => move(1),
+    k: () => move(-1),
+    a: () => current && !current.accepted && setAccepting(current),
+    w: () => current && setAsked(current),
+  });
+  const changed = () => queries.invalidateQueries({ queryKey: ["watch"] });
+  const entry = (f: Finding, i: number) => (
+    <FindingEntry
+      key={f.key}
+      finding={f}
+      watch={watch}
+      chosen={f.key === chosen}
+      first={chosen === null && i === 0}
+      onChoose={() => setChosen(f.key)}
+      onOpen={() => go(f)}
+      onWhy={() => setAsked(f)}
+      onAccept={() => setAccepting(f)}
+      onCallBack={() => f.accepted && callBack(f.accepted.id).then(changed, (e: Error) => setProblem(e))}
+    />
+  );
+
+  return (
+    <div className="grid min-h-[calc(100vh-102px)] grid-cols-1 lg:grid-cols-[minmax(0,1fr)_420px]">
+      <RibbonPatterns />
+      <main className="pt-2 pb-10" ref={list}>
+        <div className="flex flex-wrap items-baseline gap-x-3 px-5">
+          <h1 className="text-[26px]">Watch</h1>
+          <p className="text-muted">{heading(open.length, now, accepted.length)}</p>
+        </div>
+        {problem && <ProblemNote error={problem} />}
+        {open.length === 0 && (
+          <p className="mt-3 px-5 text-[15px]">
+            {watch.databases === 0
+              ? "No databases yet: import a fleet file, or enrol one in Fleet."
+              : `Nothing is wrong with the ${watch.databases} databases, as far as is known.`}
+          </p>
+        )}
+        <div className="mt-1">{open.map(entry)}</div>
+        {accepted.length > 0 && (
+          <>
+            <h2 className="mt-6 px-5 text-[18px]">Accepted</h2>
+            <div>{accepted.map((f, i) => entry(f, open.length + i))}</div>
+          </>
+        )}
+      </main>
+      <Aside watch={watch} />
+      {asked && <FindingWhy finding={asked} onClose={() => setAsked(null)} />}
+      {accepting && (
+        <AcceptForm
+          finding={accepting}
+          onClose={() => setAccepting(null)}
+          onDone={() => {
+            setAccepting(null);
+            void changed();
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** How many things need this person, and how many of them at once. */
+export function heading(open: number, now: number, accepted: number): string {
+  const first =
+    open === 0
+      ? "Nothing needs you"
+      : `${open} ${open === 1 ? "thing needs" : "things need"} you${now > 0 ? `, ${now} of them now` : ""}`;
+  return accepted > 0 ? `${first} · ${accepted} accepted` : first;
+}

@@ -1,0 +1,57 @@
+import type { Finding } from "../../api/client";
+
+const NAMED = 3;
+
+/** Who it befalls, in front of what it is: a policy by its own words, one database by name, many by count. */
+export function headline(f: Finding): string {
+  if (f.policy && f.severity === "contradiction") return capital(f.title);
+  if (f.code === "facts-stale") return capital(f.title);
+  const names = f.databases.map((d) => d.name);
+  if (names.length === 1) return `${names[0]}: ${f.title}`;
+  const shown = names.slice(0, NAMED).join(", ");
+  const more = names.length - NAMED;
+  return `${shown}${more > 0 ? ` and ${more} more` : ""}: ${f.title}`;
+}
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** Where a finding leads: to the policy that contradicts itself, to the database, or to the fleet. */
+export function pathOf(f: Finding): string {
+  if (f.policy && f.severity === "contradiction") return `/policies/${encodeURIComponent(f.policy)}`;
+  if (f.code === "no-policy") return "/fleet";
+  const only = f.databases[0];
+  if (!only) return "/cover";
+  if (f.code.startsWith("not-ready")) return `/fleet/${encodeURIComponent(only.id)}/readiness`;
+  if (f.code === "spill") return "/week";
+  return `/databases/${encodeURIComponent(only.id)}`;
+}
+
+/** The words on the button that leads there. */
+export function leadsTo(f: Finding): string {
+  const path = pathOf(f);
+  if (path.startsWith("/policies")) return "Open policy";
+  if (path.endsWith("/readiness")) return "Open readiness";
+  if (path === "/fleet") return "Open Fleet";
+  if (path === "/week") return "Open Week";
+  return f.databases.length > 1 ? "Open the first" : "Open database";
+}
+
+/** Whether a promise is broken now. */
+export function isNow(f: Finding): boolean {
+  return f.severity === "stranded" || f.severity === "behind" || f.severity === "unbridged-gap";
+}
+
+const GRADES: Record<string, string> = {
+  stranded: "stranded",
+  behind: "behind",
+  "unbridged-gap": "behind",
+  "bridged-gap": "short",
+  contradiction: "short",
+};
+
+/** The gauge that stands before it. */
+export function gradeOf(f: Finding): string {
+  return GRADES[f.severity] ?? "covered";
+}
