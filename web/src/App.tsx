@@ -1,4 +1,5 @@
 import { Link, Navigate, Outlet, Route, Routes, useLocation } from "react-router";
+import { usePush } from "./api/push";
 import { CoverPage } from "./areas/cover/CoverPage";
 import { DatabasePage } from "./areas/database/DatabasePage";
 import { FleetPage } from "./areas/fleet/FleetPage";
@@ -93,6 +94,7 @@ const AREAS: [string, [path: string, name: string][]][] = [
 
 /** The frame around every view: navigation and the view. */
 function Frame() {
+  usePush();
   const { search } = useView();
   const { pathname } = useLocation();
   const choose = useImport();

@@ -46,6 +46,7 @@ export type Falls = Schemas["Falls"];
 export type Watch = Schemas["Watch"];
 export type Finding = Schemas["FindingView"];
 export type Named = Schemas["Named"];
+export type Offer = Schemas["Offer"];
 
 /** An error as the server words it. */
 export class Problem extends Error {
@@ -322,3 +323,16 @@ export const acceptFinding = (bear: Schemas["Bear"]) =>
 /** Calls an accept back. */
 export const callBack = (id: string) =>
   done(client.DELETE("/api/watch/accepts/{id}", { params: { path: { id } } }));
+
+/** What can be started of a database now, with what it would cost and give. */
+export function useOffers(id: string) {
+  return useQuery({
+    queryKey: ["offers", id],
+    queryFn: () => answer(client.GET("/api/databases/{id}/starts", { params: { path: { id } } })),
+    gcTime: 0,
+  });
+}
+
+/** Orders a backup now. */
+export const startBackup = (id: string, start: Schemas["Start"]) =>
+  answer(client.POST("/api/databases/{id}/starts", { params: { path: { id } }, body: start }));

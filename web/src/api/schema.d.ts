@@ -129,6 +129,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/databases/{id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Offers */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Offers"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Start */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Start"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Ordered"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/databases/{id}/why": {
         parameters: {
             query?: never;
@@ -937,6 +1008,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Runners */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RunnerView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{host}/policies/{policy}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Acknowledge */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    host: string;
+                    policy: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Acknowledged"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runners/{host}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Work */
+        get: {
+            parameters: {
+                query?: {
+                    every?: string;
+                };
+                header?: never;
+                path: {
+                    host: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Work"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources": {
         parameters: {
             query?: never;
@@ -1180,6 +1375,10 @@ export interface components {
             at: components["schemas"]["Instant"];
             until: components["schemas"]["Instant"];
         };
+        Acknowledged: {
+            /** Format: int32 */
+            version: number;
+        };
         AgeSlice: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -1204,6 +1403,14 @@ export interface components {
             lastGood: components["schemas"]["Moment"] | null;
             lastFailed: components["schemas"]["Moment"] | null;
             nextSlot: components["schemas"]["Moment"] | null;
+        };
+        Awaited: {
+            run: string;
+            database: string;
+            name: string;
+            kind: string;
+            at: components["schemas"]["Instant"];
+            by: string;
         };
         BackupPage: {
             /** Format: int32 */
@@ -1647,10 +1854,30 @@ export interface components {
             problem: string | null;
             zones: components["schemas"]["Zoned"][];
         };
+        Offer: {
+            kind: string;
+            store: string;
+            storeName: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            bytes: number;
+            parent: string | null;
+            gives: string;
+        };
+        Offers: {
+            database: string;
+            name: string;
+            runner: string | null;
+            offers: components["schemas"]["Offer"][];
+        };
         OpenHoursDocument: {
             days?: string[];
             from?: string;
             to?: string;
+        };
+        Ordered: {
+            run: string;
         };
         Outside: {
             from: components["schemas"]["Instant"];
@@ -1717,6 +1944,15 @@ export interface components {
             followers: components["schemas"]["Follower"][];
             closures: components["schemas"]["ClosureView"][];
         };
+        Progress: {
+            at: components["schemas"]["Instant"];
+            /** Format: double */
+            readBytes: number;
+            /** Format: double */
+            writtenBytes: number;
+            /** Format: double */
+            bytesPerSecond: number | null;
+        };
         PutInForce: {
             document: components["schemas"]["WrittenDocument"];
             at: string;
@@ -1746,6 +1982,11 @@ export interface components {
             /** Format: double */
             bytesPerSecond?: number;
             hours?: string;
+        };
+        Reached: {
+            /** Format: int64 */
+            position: number;
+            time: components["schemas"]["Instant"];
         };
         ReadySummary: {
             state: string;
@@ -1834,6 +2075,13 @@ export interface components {
             ended: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             state: string;
         };
+        RunnerView: {
+            host: string;
+            heard: components["schemas"]["Instant"];
+            silent: boolean;
+            databases: string[];
+            behind: string[];
+        };
         Running: {
             database: string;
             name: string;
@@ -1843,6 +2091,7 @@ export interface components {
             expectedEnd: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             /** Format: double */
             usualBytes: number | null;
+            progress: components["schemas"]["Progress"] | null;
         };
         Sand: {
             from: components["schemas"]["Instant"];
@@ -1865,6 +2114,15 @@ export interface components {
             host: string;
             identity: string;
             at: components["schemas"]["Instant"];
+        };
+        Served: {
+            policy: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: int32 */
+            acknowledged: number | null;
+            databases: string[];
+            document: components["schemas"]["WrittenDocument"];
         };
         Shelf: {
             store: string;
@@ -1927,6 +2185,14 @@ export interface components {
             route: string | null;
             enabled: boolean;
         };
+        Start: {
+            kind: string;
+            store: string | null;
+            by: string;
+            reason: string;
+            name: string | null;
+            keepUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
         StoreAhead: {
             store: string;
             name: string;
@@ -1963,6 +2229,29 @@ export interface components {
             /** Format: double */
             bytes: number;
         };
+        Task: {
+            run: string;
+            backup: string;
+            database: string;
+            kind: string;
+            trigger: string;
+            schedule: string | null;
+            since: components["schemas"]["Instant"];
+            until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            parent: string | null;
+            lineage: string;
+            from: {
+                [key: string]: components["schemas"]["Reached"];
+            };
+            stores: string[];
+            copies: string[];
+            /** Format: double */
+            expectedSeconds: number;
+            /** Format: double */
+            expectedBytes: number;
+            by: string | null;
+            reason: string | null;
+        };
         Unenrolled: {
             name: string;
             engine: string;
@@ -1994,6 +2283,7 @@ export interface components {
             findings: components["schemas"]["FindingView"][];
             night: components["schemas"]["Night"];
             running: components["schemas"]["Running"][];
+            ordered: components["schemas"]["Awaited"][];
             next: components["schemas"]["Next"][];
             logs: components["schemas"]["Logs"];
             glance: components["schemas"]["AtAGlance"];
@@ -2044,6 +2334,12 @@ export interface components {
             facts: components["schemas"]["FactView"][];
             rule: string;
             section: string;
+        };
+        Work: {
+            now: components["schemas"]["Instant"];
+            host: string;
+            policies: components["schemas"]["Served"][];
+            tasks: components["schemas"]["Task"][];
         };
         Worse: {
             database: string;

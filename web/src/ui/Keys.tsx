@@ -7,7 +7,7 @@ const KEYS = [
   [".", "move as of, or the period"],
   ["[  ]", "previous and next moment at which the share outside its objective changed"],
   ["j  k", "next and previous database, or finding"],
-  ["a", "accept the chosen finding in Watch"],
+  ["a  s", "accept the chosen finding in Watch; start the backup that ends it"],
   ["x", "choose a database in Fleet"],
   ["← →", "step along the ribbon of the chosen database"],
   ["enter", "open it; in a policy, change a value and keep it"],

@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { useParams } from "react-router";
 import { useDatabase, type DatabaseView } from "../../api/client";
 import { Ribbon, RibbonPatterns } from "../../ribbon/Ribbon";
@@ -8,6 +8,8 @@ import { size } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useWidth } from "../../ui/useWidth";
 import { useAskWhy } from "../../why/context";
+import { useKeys } from "../../ui/useKeys";
+import { StartForm } from "../start/StartForm";
 import { AgeChart } from "./AgeChart";
 import { Aside } from "./Aside";
 import { Backups } from "./Backups";
@@ -35,6 +37,9 @@ function Database({ data }: { data: DatabaseView }) {
   const { row } = data;
   const ask = useAskWhy();
   const [box, full] = useWidth<HTMLDivElement>();
+  const [starting, setStarting] = useState(false);
+  const { asOf } = useView();
+  useKeys({ s: () => asOf === null && setStarting(true) });
   const width = Math.max(200, full - LABELS);
   const zone = row.zone;
   const broken = row.grade === "behind" || row.grade === "stranded";
@@ -68,11 +73,17 @@ function Database({ data }: { data: DatabaseView }) {
               .join(" · ")}{" "}
             · times in {zone}
           </span>
+          {asOf === null && (
+            <button className="text-button ml-auto" onClick={() => setStarting(true)}>
+              Start a backup…
+            </button>
+          )}
         </div>
         <div ref={box}>{full > 0 && <Charts data={data} width={width} />}</div>
         <Backups id={row.id} zone={zone} tallies={data.tallies} />
       </main>
       <Aside data={data} />
+      {starting && <StartForm database={row.id} onClose={() => setStarting(false)} />}
     </div>
   );
 }

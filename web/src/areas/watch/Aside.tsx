@@ -78,14 +78,30 @@ function LastNight({ watch }: { watch: Watch }) {
 }
 
 function Running({ watch }: { watch: Watch }) {
-  if (watch.running.length === 0) return <p className="mt-1 text-muted">No backup is running.</p>;
-  const now = new Date(watch.asOf).getTime();
+  const now = Math.max(
+    Date.parse(watch.asOf),
+    ...watch.running.map((r) => (r.progress ? Date.parse(r.progress.at) : 0)),
+  );
+  if (watch.running.length + watch.ordered.length === 0)
+    return <p className="mt-1 text-muted">No backup is running.</p>;
   return (
-    <ul className="mt-1 space-y-2">
+    <ul className="mt-1 space-y-2" data-testid="running">
+      {watch.ordered.map((o) => (
+        <li key={o.run}>
+          <b>{o.name}</b>{" "}
+          <span className="text-muted">
+            {kindName(o.kind)}, ordered by {o.by} at {time(o.at, watch.zone)}; no runner has taken it up yet
+          </span>
+        </li>
+      ))}
       {watch.running.map((r) => {
         const started = new Date(r.started).getTime();
         const end = r.expectedEnd ? new Date(r.expectedEnd).getTime() : null;
-        const share = end ? Math.min(1, (now - started) / Math.max(1, end - started)) : null;
+        const written = r.progress?.writtenBytes ?? 0;
+        const byBytes = r.usualBytes && written > 0 ? written / r.usualBytes : null;
+        const byTime = end ? (now - started) / Math.max(1, end - started) : null;
+        const known = byBytes ?? byTime;
+        const share = known === null ? null : Math.min(1, known);
         return (
           <li key={r.run}>
             <div className="flex gap-3">
@@ -97,6 +113,8 @@ function Running({ watch }: { watch: Watch }) {
                     ? `, ${duration((now - end) / 1000)} longer than usual`
                     : `, until ${time(r.expectedEnd, watch.zone)} as usual`
                   : `, since ${time(r.started, watch.zone)}`}
+                {r.progress &&
+                  `, ${size(written)}${r.progress.bytesPerSecond ? ` at ${size(r.progress.bytesPerSecond)}/s` : ""}`}
               </span>
             </div>
             {share !== null && (

@@ -2,7 +2,7 @@ import type { Finding, Watch } from "../../api/client";
 import { Ribbon } from "../../ribbon/Ribbon";
 import { date, longMoment, viewerZone } from "../../time/words";
 import { Gauge } from "../../ui/Gauge";
-import { gradeOf, headline, isNow, leadsTo } from "./finding";
+import { gradeOf, headline, isNow, leadsTo, startable } from "./finding";
 
 const RIBBON = 204;
 const BACK_MS = 12 * 86_400_000;
@@ -16,12 +16,13 @@ type Props = {
   onOpen: () => void;
   onWhy: () => void;
   onAccept: () => void;
+  onStart: () => void;
   onCallBack: () => void;
 };
 
 /** One thing that is wrong: what, why and what it costs, what ends it and what that leaves, since when. */
 export function FindingEntry(props: Props) {
-  const { finding: f, watch, chosen, first, onChoose, onOpen, onWhy, onAccept, onCallBack } = props;
+  const { finding: f, watch, chosen, first, onChoose, onOpen, onWhy, onAccept, onStart, onCallBack } = props;
   const from = new Date(new Date(watch.asOf).getTime() - BACK_MS).toISOString();
   const zone = f.zone ?? viewerZone;
   return (
@@ -67,7 +68,11 @@ export function FindingEntry(props: Props) {
           />
         )}
         <div className="flex items-center gap-3">
-          {isNow(f) || f.waysOut.length > 0 || f.policy ? (
+          {startable(f) ? (
+            <button className={isNow(f) ? "ink-button" : "outline-button"} onClick={onStart}>
+              {startable(f)}
+            </button>
+          ) : isNow(f) || f.waysOut.length > 0 || f.policy ? (
             <button className={isNow(f) ? "ink-button" : "outline-button"} onClick={onOpen}>
               {leadsTo(f)}
             </button>

@@ -71,6 +71,17 @@ const watch: Watch = {
       started: "2026-11-23T09:00:00Z",
       expectedEnd: "2026-11-23T09:24:00Z",
       usualBytes: 1e9,
+      progress: { at: "2026-11-23T09:12:00Z", readBytes: 9e8, writtenBytes: 5e8, bytesPerSecond: 1e6 },
+    },
+  ],
+  ordered: [
+    {
+      run: "hand:tides:1",
+      database: "tides",
+      name: "tides",
+      kind: "full",
+      at: "2026-11-23T09:11:00Z",
+      by: "Ines",
     },
   ],
   next: [
@@ -125,6 +136,38 @@ describe("the morning", () => {
     fireEvent.click(within(why).getByText("Close"));
     fireEvent.keyDown(await entry(/^manifests/), { key: "Enter" });
     expect(screen.getByTestId("address")).toHaveTextContent("/databases/manifests");
+  });
+
+  it("shows what is ordered, and orders the backup that ends a finding", async () => {
+    const offers = {
+      database: "manifests",
+      name: "manifests",
+      runner: "northquay-2",
+      offers: [
+        {
+          kind: "incr",
+          store: "near",
+          storeName: "Quay near",
+          seconds: 720,
+          bytes: 1e9,
+          parent: "f",
+          gives: "Cover resumes at 09:24.",
+        },
+      ],
+    };
+    const answers = { "/api/watch": watch, "/api/databases/manifests/starts": { ...offers, run: "hand:1" } };
+    const { asked } = renderAt("/watch", <WatchPage />, answers);
+    expect(await screen.findByTestId("running")).toHaveTextContent("full, ordered by Ines at 09:11");
+    fireEvent.click(within(await entry(/^manifests/)).getByText("Start now"));
+    const form = await screen.findByRole("form", { name: "Start a backup" });
+    expect(form).toHaveTextContent("incremental to Quay near, about 12 min, 1.0 GBCover resumes at 09:24.");
+    fireEvent.change(within(form).getByLabelText(/Why is it/), { target: { value: "the hole of 02:10" } });
+    fireEvent.change(within(form).getByLabelText(/Who wants/), { target: { value: "Ines" } });
+    fireEvent.submit(form);
+    expect(await screen.findByRole("status")).toHaveTextContent(
+      "Ordered as hand:1. The runner on northquay-2",
+    );
+    expect(asked.filter((p) => p.endsWith("/starts"))).toHaveLength(2);
   });
 
   it("accepts with a reason, a name and an end, and calls back", async () => {

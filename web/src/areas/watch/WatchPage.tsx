@@ -6,11 +6,12 @@ import { RibbonPatterns } from "../../ribbon/Ribbon";
 import { useView } from "../../time/view";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useKeys } from "../../ui/useKeys";
+import { StartForm } from "../start/StartForm";
 import { AcceptForm } from "./AcceptForm";
 import { Aside } from "./Aside";
 import { FindingEntry } from "./FindingEntry";
 import { FindingWhy } from "./FindingWhy";
-import { pathOf } from "./finding";
+import { pathOf, startable } from "./finding";
 import { useLooked } from "./looked";
 
 /** The morning: what is wrong, worst first, with the way out of it; how the night went, what runs, what comes. */
@@ -48,6 +49,7 @@ function Morning({ watch }: { watch: Watch }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [accepting, setAccepting] = useState<Finding | null>(null);
   const [asked, setAsked] = useState<Finding | null>(null);
+  const [starting, setStarting] = useState<string | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const current = all.find((f) => f.key === chosen) ?? null;
@@ -66,6 +68,7 @@ function Morning({ watch }: { watch: Watch }) {
     k: () => move(-1),
     a: () => current && !current.accepted && setAccepting(current),
     w: () => current && setAsked(current),
+    s: () => current && startable(current) && setStarting(current.databases[0]?.id ?? null),
   });
   const changed = () => queries.invalidateQueries({ queryKey: ["watch"] });
   const entry = (f: Finding, i: number) => (
@@ -79,6 +82,7 @@ function Morning({ watch }: { watch: Watch }) {
       onOpen={() => go(f)}
       onWhy={() => setAsked(f)}
       onAccept={() => setAccepting(f)}
+      onStart={() => setStarting(f.databases[0]?.id ?? null)}
       onCallBack={() => f.accepted && callBack(f.accepted.id).then(changed, (e: Error) => setProblem(e))}
     />
   );
@@ -109,6 +113,7 @@ function Morning({ watch }: { watch: Watch }) {
       </main>
       <Aside watch={watch} />
       {asked && <FindingWhy finding={asked} onClose={() => setAsked(null)} />}
+      {starting && <StartForm database={starting} onClose={() => setStarting(null)} />}
       {accepting && (
         <AcceptForm
           finding={accepting}

@@ -55,3 +55,10 @@ const GRADES: Record<string, string> = {
 export function gradeOf(f: Finding): string {
   return GRADES[f.severity] ?? "covered";
 }
+
+/** The words on the button that starts the backup which ends it, where one does and one database is concerned. */
+export function startable(f: Finding): string | null {
+  const way = f.waysOut.find((w) => w.ends);
+  if (!way || way.action !== "take" || !way.kind || f.databases.length > 1) return null;
+  return "Start now";
+}

@@ -2,47 +2,52 @@ package firth.demo;
 
 import java.io.IOException;
 import java.net.URI;
-import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
 /**
- * Stands in for the runners of the demo fleet: looks at every host's databases and stores and tells Firth, over and over for as
- * long as the process it was started with lives. {@code StandInRunner URL TREE PID}
+ * Stands in for the runners of the demo fleet for as long as the process it was started with lives: looks at every host's
+ * databases and stores, starts what is due, and tells Firth. {@code StandInRunner URL TREE PID [SPEED]}
  */
 public final class StandInRunner {
 
-    private static final Duration BETWEEN = Duration.ofMinutes(10);
+    private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(10);
     private static final Duration PATIENCE = Duration.ofSeconds(1);
 
-    private final HttpClient client = HttpClient.newHttpClient();
-    private final URI firth;
+    private final Firth firth;
     private final Prober prober;
+    private final List<HostRunner> hosts = new ArrayList<>();
 
-    StandInRunner(URI firth, Path tree) {
+    /** @param speed how many times faster than usual runs go */
+    StandInRunner(Firth firth, Path tree, double speed) throws IOException {
         this.firth = firth;
         this.prober = new Prober(tree);
+        for (String host : prober.hosts()) {
+            hosts.add(new HostRunner(firth, tree, host, speed));
+        }
     }
 
     public static void main(String[] args) throws IOException, InterruptedException {
-        if (args.length != 3) {
-            System.err.println("usage: StandInRunner URL TREE PID");
+        if (args.length < 3 || args.length > 4) {
+            System.err.println("usage: StandInRunner URL TREE PID [SPEED]");
             System.exit(2);
         }
         Path tree = Path.of(args[1]);
         Harbour.build(tree, Instant.now());
         Optional<ProcessHandle> server = ProcessHandle.of(Long.parseLong(args[2]));
-        StandInRunner runner = new StandInRunner(URI.create(args[0]), tree);
-        Instant next = Instant.EPOCH;
+        double speed = args.length > 3 ? Double.parseDouble(args[3]) : 1;
+        StandInRunner runner = new StandInRunner(new Firth(URI.create(args[0])), tree, speed);
+        Instant look = Instant.EPOCH;
         while (server.filter(ProcessHandle::isAlive).isPresent()) {
-            if (!Instant.now().isBefore(next) && runner.report(Instant.now())) {
-                next = Instant.now().plus(BETWEEN);
+            if (!Instant.now().isBefore(look) && runner.report(Instant.now())) {
+                look = Instant.now().plus(BETWEEN_LOOKS);
+            }
+            if (look != Instant.EPOCH) {
+                runner.run(Instant.now());
             }
             Thread.sleep(PATIENCE.toMillis());
         }
@@ -51,20 +56,17 @@ public final class StandInRunner {
     /** Tells what is found on every host; false where Firth does not answer yet. */
     boolean report(Instant at) throws IOException, InterruptedException {
         for (String host : prober.hosts()) {
-            String source = URLEncoder.encode("runner on " + host, StandardCharsets.UTF_8);
-            HttpRequest request = HttpRequest.newBuilder(firth.resolve("/api/import?source=" + source))
-                    .header("content-type", "application/x-ndjson")
-                    .POST(HttpRequest.BodyPublishers.ofString(String.join("\n", prober.probe(host, at))))
-                    .build();
-            try {
-                HttpResponse<String> answer = client.send(request, HttpResponse.BodyHandlers.ofString());
-                if (answer.statusCode() != 200) {
-                    System.err.println("stand-in runner: Firth refused what " + host + " says: " + answer.body());
-                }
-            } catch (java.net.ConnectException notYet) {
+            if (!firth.tell("runner on " + host, prober.probe(host, at))) {
                 return false;
             }
         }
         return true;
+    }
+
+    /** Runs on every host what is due there. */
+    void run(Instant at) throws IOException, InterruptedException {
+        for (HostRunner host : hosts) {
+            host.tick(at);
+        }
     }
 }

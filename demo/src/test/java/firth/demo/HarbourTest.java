@@ -147,11 +147,11 @@ class HarbourTest {
             exchange.close();
         });
         URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/");
-        StandInRunner runner = new StandInRunner(address, tree);
+        StandInRunner runner = new StandInRunner(new Firth(address), tree, 1);
         server.start();
         assertTrue(runner.report(NOW));
         server.stop(0);
-        assertEquals("source=runner+on+northquay-1 1", told.get(0));
+        assertEquals("source=runner on northquay-1 1", told.get(0));
         assertEquals(5, told.size());
         assertFalse(runner.report(NOW));
     }

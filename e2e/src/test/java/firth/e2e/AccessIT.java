@@ -36,6 +36,7 @@ class AccessIT {
 
     @ParameterizedTest
     @CsvSource({
+        "/watch, [data-severity='stranded']",
         "/cover, [data-row='berths']",
         "/cover?asOf=2026-01-01T00:00:00Z, [role='status']",
         "/databases/berths, [data-testid='backups']",
@@ -70,6 +71,9 @@ class AccessIT {
     @Test
     void anEmptyFirthSaysWhatToDo() throws IOException {
         browser.open(empty.address("/"));
+        browser.seeText("main", "No databases yet");
+        assertEquals(List.of(), violations());
+        browser.open(empty.address("/cover"));
         browser.seeText("h1", "No databases yet");
         browser.seeText("main", "Drop a fleet file");
         assertEquals(List.of(), violations());

@@ -43,7 +43,7 @@ class MorningIT {
 
     @BeforeEach
     void openCover() {
-        browser.open(firth.address("/"));
+        browser.open(firth.address("/cover"));
         browser.see("[data-row='berths']");
     }
 

@@ -30,6 +30,7 @@ final class FleetRecords {
             Map.entry("sighting", StandingRecords::sighting),
             Map.entry("probe", ProbeRecords::probe),
             Map.entry("accept", StandingRecords::accept),
+            Map.entry("order", StandingRecords::order),
             Map.entry("hold", FleetRecords::hold),
             Map.entry("closure", FleetRecords::closure),
             Map.entry("drill", FleetRecords::drill));

@@ -2,14 +2,22 @@ package firth.exchange;
 
 import firth.core.fleet.Accept;
 import firth.core.fleet.Assigned;
+import firth.core.fleet.Order;
 import firth.core.fleet.Sighting;
 import firth.core.fleet.StandingRule;
+import firth.core.history.Kind;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /** Reads who follows what, the rules that say so of new databases, what was seen on hosts, and what people bear. */
 final class StandingRecords {
+
+    private static final Map<String, Kind> KINDS =
+            Arrays.stream(Kind.values()).collect(Collectors.toMap(Kind::word, Function.identity()));
 
     private StandingRecords() {}
 
@@ -39,6 +47,19 @@ final class StandingRecords {
             throw f.bad("until", "is not after at: it would never hold");
         }
         return accept;
+    }
+
+    static Order order(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "database", "kind", "store", "at", "by", "reason", "name"));
+        return new Order(
+                f.requiredId("id"),
+                f.requiredId("database"),
+                f.word("kind", KINDS).orElseThrow(() -> f.bad("kind", "is missing: full, diff, incr, log or config")),
+                f.id("store"),
+                f.requiredInstant("at"),
+                f.text("by").orElse(""),
+                f.text("reason").orElse(""),
+                f.text("name"));
     }
 
     static StandingRule rule(Fields f) {

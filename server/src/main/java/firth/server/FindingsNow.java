@@ -8,8 +8,10 @@ import firth.core.findings.PolicyFindings;
 import firth.core.fleet.Database;
 import firth.core.fleet.PolicyVersion;
 import firth.store.Lives;
+import firth.store.Runners;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -67,7 +69,10 @@ public class FindingsNow {
         List<Finding> each = new ArrayList<>(
                 all.answers().parallelStream().flatMap(e -> of(all, e).stream()).toList());
         each.addAll(ofPolicies(all, asOf));
-        clock.ifPresent(now -> each.addAll(ofFacts(all, now)));
+        clock.ifPresent(now -> {
+            each.addAll(ofFacts(all, now));
+            each.addAll(ofRunners(all, now));
+        });
         Map<String, String> names = all.answers().stream()
                 .map(Evaluation::database)
                 .collect(Collectors.toMap(Database::id, Database::name));
@@ -108,6 +113,46 @@ public class FindingsNow {
             }
         }
         return out;
+    }
+
+    /** How long a runner may take to note a version that came into force. */
+    private static final Duration NOTING = Duration.ofMinutes(5);
+
+    /** Runners that were heard once and are no more, and versions that have not reached them. */
+    private List<Finding> ofRunners(Evaluations.Fleetwide all, Instant now) {
+        List<Finding> out = new ArrayList<>();
+        for (Runners.Runner runner : facts.store().runners().all().values()) {
+            List<Evaluation> own = all.answers().stream()
+                    .filter(e -> e.database()
+                                    .particulars()
+                                    .host()
+                                    .filter(runner.host()::equals)
+                                    .isPresent()
+                            && e.version().filter(PolicyVersion::enabled).isPresent())
+                    .toList();
+            if (own.isEmpty()) {
+                continue;
+            }
+            if (runner.isSilentAt(now)) {
+                out.add(FactFindings.silent(runner.host(), runner.heard(), runner.silentFrom(), ids(own)));
+                continue;
+            }
+            Map<PolicyVersion, List<Evaluation>> served =
+                    own.stream().collect(Collectors.groupingBy(e -> e.version().orElseThrow()));
+            served.forEach((v, followers) -> {
+                boolean noted =
+                        Integer.valueOf(v.version()).equals(runner.versions().get(v.id()));
+                if (!noted && v.effectiveFrom().plus(NOTING).isBefore(now)) {
+                    out.add(FactFindings.notReached(
+                            runner.host(), v.name(), v.version(), v.effectiveFrom(), ids(followers)));
+                }
+            });
+        }
+        return out;
+    }
+
+    private static List<String> ids(List<Evaluation> answers) {
+        return answers.stream().map(e -> e.database().id()).toList();
     }
 
     /** Notes what is found now in the record of life spans, and gives when each was first seen. */

@@ -21,9 +21,13 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** The records that are not history, read once per change of them. */
 final class FleetNow {
+
+    /** Holds on backups not known when the records were read: they may be of any database. */
+    private static final String WAITING = "";
 
     private final Fleet fleet;
     private final Map<String, Database> databases;
@@ -50,7 +54,7 @@ final class FleetNow {
         standbys = Standbys.of(databases.values());
         holds = of(records, Hold.class).stream()
                 .collect(Collectors.groupingBy(h -> standbys.primaryOf(
-                        h.backup().map(databaseOf).orElse(h.database()).orElse(""))));
+                        h.backup().map(databaseOf).orElse(h.database()).orElse(WAITING))));
     }
 
     static FleetNow read(Snapshot snapshot) {
@@ -97,7 +101,11 @@ final class FleetNow {
     }
 
     List<Hold> holds(String database) {
-        return holds.getOrDefault(database, List.of());
+        List<Hold> waiting = holds.getOrDefault(WAITING, List.of());
+        List<Hold> own = holds.getOrDefault(database, List.of());
+        return waiting.isEmpty()
+                ? own
+                : Stream.concat(own.stream(), waiting.stream()).toList();
     }
 
     String siteName(Optional<String> site) {

@@ -9,6 +9,7 @@ import firth.core.adherence.SlotVerdict;
 import firth.core.findings.Finding;
 import firth.core.fleet.Accept;
 import firth.core.fleet.Database;
+import firth.core.fleet.Order;
 import firth.core.fleet.PolicyVersion;
 import firth.core.foresight.Expected;
 import firth.core.foresight.Habits;
@@ -54,6 +55,7 @@ public class WatchResource {
     private final Lookout lookout;
     private final FactsHolder facts;
     private final ByHand byHand;
+    private final Orders orders;
 
     WatchResource(
             Evaluations evaluations,
@@ -61,13 +63,15 @@ public class WatchResource {
             Following following,
             Lookout lookout,
             FactsHolder facts,
-            ByHand byHand) {
+            ByHand byHand,
+            Orders orders) {
         this.evaluations = evaluations;
         this.findings = findings;
         this.following = following;
         this.lookout = lookout;
         this.facts = facts;
         this.byHand = byHand;
+        this.orders = orders;
     }
 
     /** @param looked when this person last looked, an RFC 3339 instant; absent: never */
@@ -94,7 +98,8 @@ public class WatchResource {
                 served.size(),
                 found.stream().map(f -> rows.row(f, bearing)).toList(),
                 new Nights(served, view.asOf(), zone(served)).last(),
-                running(all, served, view.asOf()),
+                running(all, served, bearing),
+                clock.map(now -> ordered(served, now)).orElse(List.of()),
                 next,
                 logs(all, served),
                 glance(served, view.asOf(), next),
@@ -181,11 +186,24 @@ public class WatchResource {
                             a.id(),
                             a.started(),
                             usual.map(u -> a.started().plus(u.median())).orElse(null),
-                            usual.map(Usual::bytes).filter(b -> b > 0).orElse(null)));
+                            usual.map(Usual::bytes).filter(b -> b > 0).orElse(null),
+                            Courses.progress(e.history(), a.id()).orElse(null)));
                 }
             }
         }
         out.sort(Comparator.comparing(Watch.Running::started));
+        return out;
+    }
+
+    private List<Watch.Awaited> ordered(List<Evaluation> served, Instant now) {
+        List<Watch.Awaited> out = new ArrayList<>();
+        for (Order o : orders.wanted(now)) {
+            served.stream()
+                    .filter(e -> e.database().id().equals(o.database()) && Orders.isOpen(o, e.history()))
+                    .findFirst()
+                    .ifPresent(e -> out.add(new Watch.Awaited(
+                            o.id(), o.database(), e.database().name(), o.kind().word(), o.at(), o.by())));
+        }
         return out;
     }
 

@@ -7,7 +7,9 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Function;
 import org.flywaydb.core.Flyway;
@@ -24,6 +26,7 @@ public final class FactStore {
     private final SQLiteDataSource writers;
     private final ReentrantLock writer = new ReentrantLock();
     private final Lives lives;
+    private final List<Runnable> listeners = new CopyOnWriteArrayList<>();
 
     private FactStore(Path file) {
         this.readers = source(file, SQLiteConfig.TransactionMode.DEFERRED);
@@ -86,6 +89,7 @@ public final class FactStore {
                 R result = writing.into(catalog);
                 catalog.finish(delivery.apply(result), received);
                 connection.commit();
+                listeners.forEach(Runnable::run);
                 return result;
             } catch (RuntimeException | IOException | SQLException e) {
                 connection.rollback();
@@ -98,9 +102,19 @@ public final class FactStore {
         }
     }
 
+    /** Calls after every delivery that was taken, on the thread that brought it: be quick. */
+    public void onChange(Runnable listener) {
+        listeners.add(listener);
+    }
+
     /** Policies being written. */
     public Drafts drafts() {
         return new Drafts(readers, writers);
+    }
+
+    /** The runners that ask for work. */
+    public Runners runners() {
+        return new Runners(readers, writers);
     }
 
     /** The life spans of findings. */

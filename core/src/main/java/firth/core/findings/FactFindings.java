@@ -40,6 +40,46 @@ public final class FactFindings {
         return out;
     }
 
+    /**
+     * A runner that no longer asks what is due.
+     *
+     * @param from since when it counts as silent
+     * @param databases the ids of those on its host that have slots
+     */
+    public static Finding silent(String host, Instant heard, Instant from, List<String> databases) {
+        return new Finding(
+                "runner-silent",
+                Severity.SLOT_NOT_KEPT,
+                "runner:" + host,
+                databases,
+                Optional.of(from),
+                "the runner on " + host + " is silent",
+                "It last asked what is due at " + heard
+                        + ". Nothing of these databases is started until it does again.",
+                "See that the runner on " + host + " is running and reaches Firth.",
+                List.of(),
+                List.of());
+    }
+
+    /**
+     * A runner that has not taken note of the version in force.
+     *
+     * @param version the one in force, since when
+     */
+    public static Finding notReached(String host, String policy, int version, Instant since, List<String> databases) {
+        return new Finding(
+                "policy-not-reached",
+                Severity.SLOT_NOT_KEPT,
+                "runner:" + host + "/" + policy,
+                databases,
+                Optional.of(since),
+                "version " + version + " of " + policy + " has not reached " + host,
+                "The runner there asks what is due, but has not said that it works by this version.",
+                "See what the runner on " + host + " says.",
+                List.of(),
+                List.of());
+    }
+
     private static boolean says(Finding finding, Check check) {
         String words = check.text().endsWith(".")
                 ? check.text().substring(0, check.text().length() - 1)

@@ -103,23 +103,24 @@ public final class LogHabit {
     }
 
     /** The furthest position of a stream, -1 where none is known. */
-    long lastTo(int stream) {
+    public long lastTo(int stream) {
         return lastTo[stream];
     }
 
     /** The position a stream will have reached if it goes on as it has, -1 where none is known. */
-    long positionAt(int stream, long atMs) {
+    public long positionAt(int stream, long atMs) {
         return lastTo[stream] < 0
                 ? -1
                 : lastTo[stream] + Math.round(positionsPerMs[stream] * Math.max(0, atMs - lastToTime[stream]));
     }
 
-    long lastToTimeMs(int stream) {
+    /** When the last log of a stream ended. */
+    public long lastToTimeMs(int stream) {
         return lastToTime[stream];
     }
 
     /** Which lineage they are of, 0 where there are none. */
-    int lineage() {
+    public int lineage() {
         return newest.length == 0 ? 0 : history.lineage(newest[0]);
     }
 

@@ -59,6 +59,27 @@ public final class Trial {
         this.cover = HazardCover.now(history, new Lines(history, availability), availability, Hazard.MISHAP);
     }
 
+    /**
+     * A backup of a kind taken now: what it hangs from, and how it usually goes.
+     *
+     * @param parent the id; empty where the kind has none, or nothing is there to hang from
+     * @param takes zero where nothing says so
+     * @param bytes 0 where nothing says so
+     */
+    public record Plan(Optional<String> parent, Duration takes, double bytes) {}
+
+    /** How a backup of a kind would go if it were taken now. */
+    public Plan plan(Kind kind) {
+        if (kind == Kind.LOG) {
+            double bytes = habits.logs().known() ? habits.logs().bytesPerMs() * Math.max(0, nowMs - lastLog()) : 0;
+            return new Plan(Optional.empty(), habits.expectedDuration(Kind.FULL, bytes), bytes);
+        }
+        Optional<Integer> parent = kind == Kind.INCR || kind == Kind.DIFF ? base(kind == Kind.DIFF) : Optional.empty();
+        double bytes = habits.expectedBytes(
+                kind, nowMs, parent.map(history::consistentAtMs).orElse(nowMs));
+        return new Plan(parent.map(history::id), habits.expectedDuration(kind, bytes), bytes);
+    }
+
     /** How its backups usually go. */
     public Habits habits() {
         return habits;

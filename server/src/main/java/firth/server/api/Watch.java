@@ -7,6 +7,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 /**
  * The morning: what is wrong, how the night went, what runs now and what comes. Durations in seconds.
  *
+ * @param ordered what somebody wants started and no run has taken up
  * @param zone in which most databases of the fleet live
  */
 public record Watch(
@@ -16,6 +17,7 @@ public record Watch(
         List<FindingView> findings,
         Night night,
         List<Running> running,
+        List<Awaited> ordered,
         List<Next> next,
         Logs logs,
         AtAGlance glance,
@@ -89,7 +91,18 @@ public record Watch(
             String run,
             Instant started,
             @Schema(nullable = true) Instant expectedEnd,
-            @Schema(nullable = true) Double usualBytes) {}
+            @Schema(nullable = true) Double usualBytes,
+            @Schema(nullable = true) Progress progress) {}
+
+    /** How far a run said it was. The rate is that of the last stretch it told of. */
+    public record Progress(
+            Instant at,
+            double readBytes,
+            double writtenBytes,
+            @Schema(nullable = true) Double bytesPerSecond) {}
+
+    /** A backup somebody wants that no run has taken up yet. */
+    public record Awaited(String run, String database, String name, String kind, Instant at, String by) {}
 
     /** A slot of the next twelve hours. */
     public record Next(

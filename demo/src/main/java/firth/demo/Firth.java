@@ -1,0 +1,71 @@
+package firth.demo;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.net.ConnectException;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Optional;
+
+/** Firth as a runner sees it: over HTTP, and not always there. */
+class Firth {
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    private final HttpClient client = HttpClient.newHttpClient();
+    private final URI address;
+
+    Firth(URI address) {
+        this.address = address;
+    }
+
+    /** Tells facts as lines of a fleet file; false where Firth does not answer. */
+    boolean tell(String source, List<String> lines) throws IOException, InterruptedException {
+        return lines.isEmpty()
+                || send(request("/api/import?source=" + encoded(source))
+                                .header("content-type", "application/x-ndjson")
+                                .POST(BodyPublishers.ofString(String.join("\n", lines))))
+                        .isPresent();
+    }
+
+    /** What a host is to do; empty where Firth does not answer. */
+    Optional<JsonNode> work(String host, String every) throws IOException, InterruptedException {
+        Optional<String> answer = send(request("/api/runners/" + encoded(host) + "/work?every=" + every)
+                .GET());
+        return answer.isPresent() ? Optional.of(JSON.readTree(answer.get())) : Optional.empty();
+    }
+
+    /** Says that a host works by a version of a policy from now on. */
+    void acknowledge(String host, String policy, int version) throws IOException, InterruptedException {
+        send(request("/api/runners/" + encoded(host) + "/policies/" + encoded(policy))
+                .header("content-type", "application/json")
+                .PUT(BodyPublishers.ofString("{\"version\":" + version + "}")));
+    }
+
+    private HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(address.resolve(path));
+    }
+
+    private static String encoded(String text) {
+        return URLEncoder.encode(text, StandardCharsets.UTF_8).replace("+", "%20");
+    }
+
+    private Optional<String> send(HttpRequest.Builder request) throws IOException, InterruptedException {
+        try {
+            HttpResponse<String> answer = client.send(request.build(), HttpResponse.BodyHandlers.ofString());
+            if (answer.statusCode() / 100 != 2) {
+                System.err.println("stand-in runner: Firth refused: " + answer.body());
+            }
+            return Optional.of(answer.body());
+        } catch (ConnectException notThere) {
+            return Optional.empty();
+        }
+    }
+}

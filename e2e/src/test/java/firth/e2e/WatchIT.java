@@ -1,0 +1,137 @@
+package firth.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
+import org.openqa.selenium.WebElement;
+
+/** The morning routine from the first page on, by keyboard. */
+class WatchIT {
+
+    private static Firth firth;
+    private static Browser browser;
+
+    @BeforeAll
+    static void start() throws IOException, InterruptedException {
+        firth = Firth.start(true);
+        browser = new Browser();
+    }
+
+    @AfterAll
+    static void stop() throws IOException {
+        if (browser != null) {
+            browser.close();
+        }
+        if (firth != null) {
+            firth.close();
+        }
+    }
+
+    @BeforeEach
+    void openTheFirstPage() {
+        browser.open(firth.address("/"));
+        browser.see("[data-severity='stranded']");
+    }
+
+    @AfterEach
+    void nothingWasComplainedAbout() {
+        assertEquals(List.of(), browser.complaints());
+    }
+
+    private static void tell(String lines) throws IOException, InterruptedException {
+        HttpResponse<String> answer = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(URI.create(firth.address("/api/import?source=runner")))
+                                .header("content-type", "application/x-ndjson")
+                                .POST(HttpRequest.BodyPublishers.ofString(lines))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertEquals(200, answer.statusCode(), answer.body());
+    }
+
+    @Test
+    void readsWhatIsWrongWhyAndWhatWasTriedAndOpensIt() throws IOException {
+        browser.picture("watch");
+        browser.press("jj");
+        WebElement chosen = browser.see("[data-chosen]");
+        assertTrue(chosen.getText().contains("manifests: 50 h"), chosen.getText());
+        browser.press("w");
+        WebElement why = browser.seeText("[data-testid='why']", "What was tried, in thought");
+        assertTrue(why.getText().contains("Let the archiver write its backlog"), why.getText());
+        browser.picture("watch-why");
+        browser.press(Keys.ESCAPE);
+        browser.gone("[data-testid='why']");
+        browser.press(Keys.ENTER);
+        browser.seeText("h1", "manifests");
+        browser.seeText("[data-testid='findings']", "would be lost");
+    }
+
+    @Test
+    void acceptsAFindingForAWhileAndCallsItBack() {
+        String accepted = "[data-finding='site-loss-missed|harbour-far']";
+        browser.script("arguments[0].focus()", browser.see(accepted));
+        browser.press("a");
+        browser.see("form[aria-label='Accept'] input");
+        browser.press("the link is being replaced", Keys.TAB);
+        browser.press("Ines", Keys.ENTER);
+        browser.seeText(accepted, "accepted by Ines until");
+        browser.seeText("main", "1 accepted");
+        browser.see(accepted)
+                .findElement(By.xpath(".//button[text()='Call back']"))
+                .click();
+        browser.until(() -> browser.see(accepted).getText().contains("accepted by") ? null : true);
+    }
+
+    @Test
+    void startsABackupFromAFindingAndSeesItRunAtOnce() throws IOException, InterruptedException {
+        WebElement finding = browser.seeText("article", "harbour-log: ");
+        browser.script("arguments[0].focus()", finding);
+        browser.press("s");
+        browser.see("form[aria-label='Start a backup'] input[name='offer']");
+        browser.picture("start");
+        WebElement why = browser.see("form[aria-label='Start a backup'] label:not(.flex) input");
+        why.sendKeys("the hole of tonight");
+        List<WebElement> fields = browser.all("form[aria-label='Start a backup'] .grid input");
+        fields.get(0).clear();
+        fields.get(0).sendKeys("Ines", Keys.ENTER);
+        String ordered = browser.seeText("[role='status']", "Ordered as hand:harbour-log:")
+                .getText();
+        String run = ordered.replaceFirst("(?s).*(hand:harbour-log:\\w+).*", "$1");
+        browser.press(Keys.ESCAPE);
+        browser.seeText("[data-testid='running']", "no runner has taken it up yet");
+        String now = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
+        tell("{\"type\":\"run\",\"id\":\"" + run + "\",\"database\":\"harbour-log\",\"kind\":\"incr\",\"started\":\""
+                + now + "\",\"outcome\":\"running\",\"course\":[{\"at\":\"" + now
+                + "\",\"readBytes\":9,\"writtenBytes\":5000000}]}");
+        long told = System.nanoTime();
+        browser.seeText("[data-testid='running']", "5.0 MB");
+        System.out.println("push: on screen after " + (System.nanoTime() - told) / 1_000_000 + " ms");
+    }
+
+    @Test
+    void stepsBackToTheMomentsThatMatterAndForwardAgain() {
+        browser.press("[");
+        browser.seeText("[role='status']", "Looking back");
+        String there = browser.address();
+        assertTrue(there.contains("asOf="), there);
+        browser.press("[");
+        browser.until(() -> browser.address().equals(there) ? null : true);
+        browser.press("]");
+        browser.until(() -> browser.address().equals(there) ? true : null);
+    }
+}

@@ -1,0 +1,154 @@
+package firth.server;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.DatabaseFacts;
+import firth.core.Evaluation;
+import firth.core.findings.WayOut;
+import firth.core.findings.Wording;
+import firth.core.foresight.Trial;
+import firth.core.history.Kind;
+import firth.server.api.Work;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.POST;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.UUID;
+
+/** Backups started now: what each would cost and give, and the order for one. */
+@Path("/api/databases/{id}/starts")
+public class StartResource {
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+    private static final List<Kind> KINDS = List.of(Kind.INCR, Kind.DIFF, Kind.FULL);
+
+    private final Evaluations evaluations;
+    private final FindingsNow findings;
+    private final FactsHolder facts;
+    private final Lookout lookout;
+    private final ByHand byHand;
+
+    StartResource(Evaluations evaluations, FindingsNow findings, FactsHolder facts, Lookout lookout, ByHand byHand) {
+        this.evaluations = evaluations;
+        this.findings = findings;
+        this.facts = facts;
+        this.lookout = lookout;
+        this.byHand = byHand;
+    }
+
+    /** What can be started, with what it would cost and give. */
+    @GET
+    public Work.Offers offers(@PathParam("id") String id) {
+        Evaluations.Fleetwide one = evaluations.one(id, lookout.view("", ""));
+        Evaluation e = one.answers().get(0);
+        DatabaseFacts known = one.facts(e);
+        Trial trial = new Trial(known, one.fleet().fleet(), e.asOf());
+        List<WayOut> waysOut = findings.of(one, e).stream()
+                .flatMap(f -> f.waysOut().stream())
+                .filter(w -> w.action() == WayOut.Action.TAKE)
+                .toList();
+        List<Work.Offer> out = new ArrayList<>();
+        for (Kind kind : KINDS) {
+            Trial.Plan plan = trial.plan(kind);
+            boolean hangs = kind == Kind.FULL || plan.parent().isPresent();
+            for (String store : hangs ? trial.storesFor(kind) : List.<String>of()) {
+                Optional<WayOut> way = waysOut.stream()
+                        .filter(w -> w.kind().filter(k -> k == kind).isPresent()
+                                && w.store().equals(store))
+                        .findFirst();
+                out.add(new Work.Offer(
+                        kind.word(),
+                        store,
+                        one.fleet().storeName(store),
+                        CoverRows.seconds(plan.takes()),
+                        plan.bytes(),
+                        plan.parent().orElse(null),
+                        way.map(w -> gives(e, w))
+                                .orElse(
+                                        kind == Kind.FULL
+                                                ? "A way back of its own from then on."
+                                                : "A newer way back, for as long as what it hangs from is there.")));
+            }
+        }
+        String runner = e.database()
+                .particulars()
+                .host()
+                .filter(h -> Optional.ofNullable(facts.store().runners().all().get(h))
+                        .filter(r -> !r.isSilentAt(lookout.now()))
+                        .isPresent())
+                .orElse(null);
+        return new Work.Offers(id, e.database().name(), runner, out);
+    }
+
+    private static String gives(Evaluation e, WayOut way) {
+        if (!way.ends()) {
+            return "Cover does not resume.";
+        }
+        return "Cover resumes at " + Wording.moment(way.resumes(), e.database().zone())
+                + way.stays()
+                        .map(s -> "; the hole from "
+                                + Wording.shortMoment(s.from(), e.database().zone()) + " stays"
+                                + way.leaves()
+                                        .map(l -> " until "
+                                                + Wording.shortMoment(
+                                                        l, e.database().zone()))
+                                        .orElse(""))
+                        .orElse("")
+                + ".";
+    }
+
+    /** Orders one. A hold keeps its backup where that is asked for. */
+    @POST
+    public Work.Ordered start(@PathParam("id") String id, Work.Start wanted) {
+        evaluations.one(id, lookout.view("", ""));
+        Instant now = lookout.now();
+        Kind kind = Arrays.stream(Kind.values())
+                .filter(k -> k.word().equals(wanted.kind()))
+                .findFirst()
+                .orElseThrow(() -> new BadRequest("kind", "is none of full, diff, incr, log, config"));
+        if (wanted.by() == null || wanted.by().isBlank()) {
+            throw new BadRequest("by", "is missing: who wants it?");
+        }
+        if (wanted.reason() == null || wanted.reason().isBlank()) {
+            throw new BadRequest("reason", "is missing: why is it wanted?");
+        }
+        if (wanted.keepUntil() != null && !wanted.keepUntil().isAfter(now)) {
+            throw new BadRequest("keepUntil", "is not in the future");
+        }
+        String order = "hand:" + id + ":"
+                + UUID.randomUUID().toString().substring(0, 8).toLowerCase(Locale.ROOT);
+        ObjectNode record = JSON.createObjectNode()
+                .put("type", "order")
+                .put("id", order)
+                .put("database", id)
+                .put("kind", kind.word())
+                .put("at", now.toString())
+                .put("by", wanted.by().strip())
+                .put("reason", wanted.reason().strip());
+        if (wanted.store() != null && !wanted.store().isBlank()) {
+            record.put("store", wanted.store());
+        }
+        if (wanted.name() != null && !wanted.name().isBlank()) {
+            record.put("name", wanted.name().strip());
+        }
+        List<String> lines = new ArrayList<>(List.of(record.toString()));
+        if (wanted.keepUntil() != null) {
+            lines.add(JSON.createObjectNode()
+                    .put("type", "hold")
+                    .put("id", order + ":hold")
+                    .put("backup", order + ":backup")
+                    .put("reason", wanted.reason().strip())
+                    .put("from", now.toString())
+                    .put("until", wanted.keepUntil().toString())
+                    .toString());
+        }
+        byHand.take(lines);
+        return new Work.Ordered(order);
+    }
+}
