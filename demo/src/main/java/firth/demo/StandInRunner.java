@@ -11,7 +11,8 @@ import java.util.Optional;
 
 /**
  * Stands in for the runners of the demo fleet for as long as the process it was started with lives: looks at every host's
- * databases and stores, starts what is due, and tells Firth. {@code StandInRunner URL TREE PID [SPEED]}
+ * databases and stores, starts what is due, and tells Firth. {@code StandInRunner URL TREE PID [SPEED]};
+ * a speed of 0 only looks
  */
 public final class StandInRunner {
 
@@ -46,7 +47,7 @@ public final class StandInRunner {
             if (!Instant.now().isBefore(look) && runner.report(Instant.now())) {
                 look = Instant.now().plus(BETWEEN_LOOKS);
             }
-            if (look != Instant.EPOCH) {
+            if (look != Instant.EPOCH && speed > 0) {
                 runner.run(Instant.now());
             }
             Thread.sleep(PATIENCE.toMillis());

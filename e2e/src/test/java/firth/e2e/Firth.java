@@ -29,6 +29,15 @@ final class Firth implements AutoCloseable {
 
     /** Starts a server; with the demo fleet, or with nothing. */
     static Firth start(boolean demo) throws IOException, InterruptedException {
+        return start(demo, 0);
+    }
+
+    /** Starts a server with the demo fleet, kept going by the stand-in runner so many times faster than usual. */
+    static Firth startLive(int speed) throws IOException, InterruptedException {
+        return start(true, speed);
+    }
+
+    private static Firth start(boolean demo, int speed) throws IOException, InterruptedException {
         Path directory = Files.createTempDirectory("firth-e2e");
         Path facts = directory.resolve("firth.db");
         if (demo) {
@@ -52,7 +61,8 @@ final class Firth implements AutoCloseable {
                             "firth.demo.StandInRunner",
                             firth.address("/"),
                             directory.resolve("harbour").toString(),
-                            String.valueOf(process.pid())),
+                            String.valueOf(process.pid()),
+                            String.valueOf(speed)),
                     directory);
             firth.awaitAnswer("runner on southquay-2");
         }

@@ -28,7 +28,7 @@ class WatchIT {
 
     @BeforeAll
     static void start() throws IOException, InterruptedException {
-        firth = Firth.start(true);
+        firth = Firth.startLive(20);
         browser = new Browser();
     }
 
@@ -99,23 +99,27 @@ class WatchIT {
 
     @Test
     void startsABackupFromAFindingAndSeesItRunAtOnce() throws IOException, InterruptedException {
-        WebElement finding = browser.seeText("article", "harbour-log: ");
+        WebElement finding = browser.seeText("article", "webshop: ");
         browser.script("arguments[0].focus()", finding);
         browser.press("s");
         browser.see("form[aria-label='Start a backup'] input[name='offer']");
         browser.picture("start");
         WebElement why = browser.see("form[aria-label='Start a backup'] label:not(.flex) input");
-        why.sendKeys("the hole of tonight");
+        why.sendKeys("to see what it says");
         List<WebElement> fields = browser.all("form[aria-label='Start a backup'] .grid input");
         fields.get(0).clear();
         fields.get(0).sendKeys("Ines", Keys.ENTER);
-        String ordered = browser.seeText("[role='status']", "Ordered as hand:harbour-log:")
-                .getText();
-        String run = ordered.replaceFirst("(?s).*(hand:harbour-log:\\w+).*", "$1");
+        String ordered =
+                browser.seeText("[role='status']", "Ordered as hand:webshop:").getText();
         browser.press(Keys.ESCAPE);
-        browser.seeText("[data-testid='running']", "no runner has taken it up yet");
+        browser.seeText("[data-testid='running'] li", "webshop");
+        assertTrue(ordered.contains("The runner on southquay-1 takes it up"), ordered);
+        browser.until(() -> browser.all("[data-testid='running'] li").stream()
+                        .noneMatch(l -> l.getText().contains("ordered by"))
+                ? true
+                : null);
         String now = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
-        tell("{\"type\":\"run\",\"id\":\"" + run + "\",\"database\":\"harbour-log\",\"kind\":\"incr\",\"started\":\""
+        tell("{\"type\":\"run\",\"id\":\"told-by-hand\",\"database\":\"radar\",\"kind\":\"full\",\"started\":\""
                 + now + "\",\"outcome\":\"running\",\"course\":[{\"at\":\"" + now
                 + "\",\"readBytes\":9,\"writtenBytes\":5000000}]}");
         long told = System.nanoTime();
