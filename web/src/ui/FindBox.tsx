@@ -27,6 +27,7 @@ export function FindBox() {
     run: () => void navigate(`/databases/${encodeURIComponent(r.id)}${view.search}`),
   }));
   const actions: Found[] = [
+    { key: "watch", text: "Watch", note: "go to", run: () => void navigate(`/watch${view.search}`) },
     { key: "cover", text: "Cover", note: "go to", run: () => void navigate(`/cover${view.search}`) },
     { key: "fleet", text: "Fleet", note: "go to", run: () => void navigate("/fleet") },
     { key: "policies", text: "Policies", note: "go to", run: () => void navigate("/policies") },

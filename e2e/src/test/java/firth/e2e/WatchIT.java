@@ -53,6 +53,23 @@ class WatchIT {
         assertEquals(List.of(), browser.complaints());
     }
 
+    /** What is known of a run, as a line of a fleet file. */
+    private static String exported(String run) {
+        try {
+            return HttpClient.newHttpClient()
+                    .send(
+                            HttpRequest.newBuilder(URI.create(firth.address("/api/export")))
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofLines())
+                    .body()
+                    .filter(line -> line.contains("\"" + run + "\"") && line.contains("\"type\":\"run\""))
+                    .findFirst()
+                    .orElse("");
+        } catch (IOException | InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
     private static void tell(String lines) throws IOException, InterruptedException {
         HttpResponse<String> answer = HttpClient.newHttpClient()
                 .send(
@@ -98,7 +115,8 @@ class WatchIT {
     }
 
     @Test
-    void startsABackupFromAFindingAndSeesItRunAtOnce() throws IOException, InterruptedException {
+    void startsABackupFromAFindingWhichTheRunnerTriesAndSeesWhatIsToldAtOnce()
+            throws IOException, InterruptedException {
         WebElement finding = browser.seeText("article", "webshop: ");
         browser.script("arguments[0].focus()", finding);
         browser.press("s");
@@ -111,9 +129,10 @@ class WatchIT {
         fields.get(0).sendKeys("Ines", Keys.ENTER);
         String ordered =
                 browser.seeText("[role='status']", "Ordered as hand:webshop:").getText();
-        browser.press(Keys.ESCAPE);
-        browser.seeText("[data-testid='running'] li", "webshop");
         assertTrue(ordered.contains("The runner on southquay-1 takes it up"), ordered);
+        String run = ordered.replaceFirst("(?s).*(hand:webshop:\\w+).*", "$1");
+        browser.until(() -> exported(run).contains("permission denied for table orders") ? true : null);
+        browser.press(Keys.ESCAPE);
         browser.until(() -> browser.all("[data-testid='running'] li").stream()
                         .noneMatch(l -> l.getText().contains("ordered by"))
                 ? true

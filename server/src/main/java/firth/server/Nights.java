@@ -4,6 +4,7 @@ import firth.core.Evaluation;
 import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
 import firth.core.foresight.Habits;
+import firth.core.foresight.Trend;
 import firth.core.history.History;
 import firth.server.api.Watch;
 import java.time.Instant;
@@ -91,11 +92,6 @@ final class Nights {
                 weeks[n++] = bytes;
             }
         }
-        if (n < 2) {
-            return null;
-        }
-        double[] known = Arrays.copyOf(weeks, n);
-        Arrays.sort(known);
-        return n % 2 == 1 ? known[n / 2] : (known[n / 2 - 1] + known[n / 2]) / 2;
+        return n < 2 ? null : Trend.median(Arrays.copyOf(weeks, n));
     }
 }

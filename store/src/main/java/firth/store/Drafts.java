@@ -57,17 +57,7 @@ public final class Drafts {
         change("DELETE FROM draft WHERE policy = ?", s -> s.setString(1, policy));
     }
 
-    private interface Binding {
-        void to(PreparedStatement statement) throws SQLException;
-    }
-
-    private void change(String sql, Binding binding) {
-        try (Connection connection = writers.getConnection();
-                PreparedStatement statement = connection.prepareStatement(sql)) {
-            binding.to(statement);
-            statement.executeUpdate();
-        } catch (SQLException e) {
-            throw new StoreFailure("The draft could not be kept; what was kept before is unharmed", e);
-        }
+    private void change(String sql, Statement.Binding binding) {
+        Statement.run(writers, sql, binding, "The draft could not be kept; what was kept before is unharmed");
     }
 }

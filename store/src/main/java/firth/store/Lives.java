@@ -105,11 +105,7 @@ public final class Lives {
         }
     }
 
-    private interface Binding {
-        void to(PreparedStatement statement) throws SQLException;
-    }
-
-    private List<Life> read(String where, Binding binding) {
+    private List<Life> read(String where, Statement.Binding binding) {
         try (Connection connection = readers.getConnection();
                 PreparedStatement select =
                         connection.prepareStatement("SELECT " + COLUMNS + " FROM finding " + where)) {

@@ -91,17 +91,7 @@ public final class Runners {
         });
     }
 
-    private interface Binding {
-        void to(PreparedStatement statement) throws SQLException;
-    }
-
-    private void change(String sql, Binding binding) {
-        try (Connection connection = writers.getConnection();
-                PreparedStatement statement = connection.prepareStatement(sql)) {
-            binding.to(statement);
-            statement.executeUpdate();
-        } catch (SQLException e) {
-            throw new StoreFailure("What a runner said could not be noted", e);
-        }
+    private void change(String sql, Statement.Binding binding) {
+        Statement.run(writers, sql, binding, "What a runner said could not be noted");
     }
 }

@@ -3,6 +3,7 @@ package firth.core.findings;
 import firth.core.Evaluation;
 import firth.core.findings.Finding.Severity;
 import firth.core.foresight.Habits;
+import firth.core.foresight.Trend;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import java.time.Duration;
@@ -70,8 +71,8 @@ final class UnusualFindings {
         double own = figure.applyAsDouble(rows[0]);
         double[] others =
                 Arrays.stream(rows, 1, rows.length).mapToDouble(figure).toArray();
-        double usual = median(others);
-        double spread = median(IntStream.range(0, others.length)
+        double usual = Trend.median(others);
+        double spread = Trend.median(IntStream.range(0, others.length)
                 .mapToDouble(k -> Math.abs(others[k] - usual))
                 .toArray());
         if (own <= 0 || usual <= 0 || Math.abs(own - usual) <= Math.max(SHARE * usual, SPREADS * spread)) {
@@ -93,12 +94,5 @@ final class UnusualFindings {
                         ? "See what was written, or what slowed it."
                         : "See whether everything that should be in it is.",
                 List.of(history.id(rows[0]))));
-    }
-
-    private static double median(double[] values) {
-        double[] sorted = values.clone();
-        Arrays.sort(sorted);
-        int n = sorted.length;
-        return n % 2 == 1 ? sorted[n / 2] : (sorted[n / 2 - 1] + sorted[n / 2]) / 2;
     }
 }

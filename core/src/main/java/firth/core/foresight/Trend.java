@@ -6,7 +6,7 @@ import java.util.Arrays;
  * A line through what was measured over time, drawn so that a few odd values do not bend it: its slope is the median of
  * the slopes between any two measurements, its height the median of what is left (docs/foresight.md, "Growth").
  */
-final class Trend {
+public final class Trend {
 
     /** So many measurements over so long a time are needed before growth is told from chance. */
     static final int ENOUGH = 4;
@@ -57,7 +57,8 @@ final class Trend {
         return slope * 24 * 3_600_000;
     }
 
-    static double median(double[] values) {
+    /** The middle of some values, 0 of none. */
+    public static double median(double[] values) {
         double[] sorted = values.clone();
         Arrays.sort(sorted);
         int n = sorted.length;
