@@ -3,25 +3,39 @@ import { useEffect } from "react";
 
 /** What follows from facts, and is asked for again when some have come in. */
 const FOLLOWS = ["watch", "cover", "database", "backups", "sources"];
-const AT_MOST_EVERY_MS = 400;
+/** Listening begins once the page has settled: what it asked for first is new enough until then. */
+const SETTLED_MS = 7_000;
+/** Between two rounds of asking the page is left alone for so long. */
+const REST_MS = 1_000;
 
 /** Asks again for what is on screen as soon as the server says that facts have come in. */
 export function usePush() {
   const queries = useQueryClient();
   useEffect(() => {
     if (typeof EventSource === "undefined") return;
-    const events = new EventSource("/api/changes");
-    let waiting = 0;
-    events.onmessage = (e) => {
-      if (e.data !== "facts" || waiting !== 0) return;
-      waiting = window.setTimeout(() => {
-        waiting = 0;
-        FOLLOWS.forEach((key) => void queries.invalidateQueries({ queryKey: [key] }));
-      }, AT_MOST_EVERY_MS);
+    let events: EventSource | null = null;
+    let timer = 0;
+    let asking = false;
+    let more = false;
+    const rested = () => {
+      asking = false;
+      if (more) ask();
     };
+    const ask = () => {
+      more = asking;
+      if (asking) return;
+      asking = true;
+      const all = FOLLOWS.map((key) => queries.invalidateQueries({ queryKey: [key] }));
+      void Promise.allSettled(all).then(() => (timer = window.setTimeout(rested, REST_MS)));
+    };
+    timer = window.setTimeout(() => {
+      events = new EventSource("/api/changes");
+      events.onopen = ask;
+      events.onmessage = (e) => e.data === "facts" && ask();
+    }, SETTLED_MS);
     return () => {
-      window.clearTimeout(waiting);
-      events.close();
+      window.clearTimeout(timer);
+      events?.close();
     };
   }, [queries]);
 }
