@@ -34,14 +34,7 @@ public final class Lives {
      * @param databases the ids of those it befalls, separated by commas
      */
     public record Life(
-            String key, Instant first, Optional<Instant> gone, String severity, String databases, String title) {
-
-        /** Whether it was seen at a moment: from its first on, up to and without its end. */
-        public boolean lastsAt(Instant moment) {
-            return !first.isAfter(moment)
-                    && gone.filter(g -> !g.isAfter(moment)).isEmpty();
-        }
-    }
+            String key, Instant first, Optional<Instant> gone, String severity, String databases, String title) {}
 
     /** Those that last, by key. */
     public Map<String, Life> open() {

@@ -1,8 +1,6 @@
 package firth.store;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertFalse;
-import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.store.Lives.Life;
 import java.nio.file.Path;
@@ -48,8 +46,6 @@ class LivesTest {
         assertEquals(hour(1), lives.open().get("a").first());
         Life b = lives.movedBetween(hour(1), hour(2)).get(0);
         assertEquals(new Life("b", hour(1), Optional.of(hour(2)), "behind", "d", "title of b"), b);
-        assertTrue(b.lastsAt(hour(1)));
-        assertFalse(b.lastsAt(hour(2)));
     }
 
     @Test

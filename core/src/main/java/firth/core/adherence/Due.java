@@ -42,7 +42,7 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         for (Slot slot :
                 Slots.of(database, fleet, now, around, database.clock().stopped(), facts.closures(), attempts)) {
             boolean open = slot.verdict() == SlotVerdict.DUE || slot.verdict() == SlotVerdict.RETRYING;
-            if (open && now.isBefore(slot.close()) && !busy(attempts, slot.kind()) && isTime(slot, now)) {
+            if (open && now.isBefore(slot.close()) && !busy(attempts, slot.kind(), now) && isTime(slot, now)) {
                 String id = database.id() + ":" + slot.schedule() + ":" + slot.open() + ":"
                         + slot.runs().size();
                 out.add(new Due(id, slot.kind(), slot.schedule(), slot.open(), Optional.of(slot.close())));
@@ -59,8 +59,13 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         return database.clock().between(at, at + 1) == 0;
     }
 
-    private static boolean busy(List<Attempt> attempts, Kind kind) {
-        return attempts.stream().anyMatch(a -> a.state() == Attempt.State.RUNNING && a.kind() == kind);
+    /** A run nobody ever told the end of, as when its runner died, does not keep others from starting for ever. */
+    private static boolean busy(List<Attempt> attempts, Kind kind, Instant now) {
+        Duration believed = kind == Kind.LOG ? Duration.ofHours(1) : Duration.ofDays(1);
+        return attempts.stream()
+                .anyMatch(a -> a.state() == Attempt.State.RUNNING
+                        && a.kind() == kind
+                        && now.isBefore(a.started().plus(believed)));
     }
 
     private static boolean isTime(Slot slot, Instant now) {
@@ -84,7 +89,7 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
             }
         }
         Instant since = last.plus(every);
-        return now.isBefore(since) || busy(attempts, Kind.LOG)
+        return now.isBefore(since) || busy(attempts, Kind.LOG, now)
                 ? Optional.empty()
                 : Optional.of(new Due(
                         facts.database().id() + ":" + schedule.id() + ":" + since,

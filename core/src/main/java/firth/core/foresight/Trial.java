@@ -107,14 +107,11 @@ public final class Trial {
      * @return empty where there is nothing for it to hang from
      */
     public Optional<Done> taken(Kind kind, String store) {
-        Optional<Integer> parent = kind == Kind.FULL ? Optional.empty() : base(kind == Kind.DIFF);
-        if (kind != Kind.FULL && parent.isEmpty()) {
+        Plan plan = plan(kind);
+        if (kind != Kind.FULL && plan.parent().isEmpty()) {
             return Optional.empty();
         }
-        double bytes = habits.expectedBytes(
-                kind, nowMs, parent.map(history::consistentAtMs).orElse(nowMs));
-        Duration takes = habits.expectedDuration(kind, bytes);
-        Instant at = now.plus(takes);
+        Instant at = now.plus(plan.takes());
         int lineage = IntStream.range(0, facts.database().lineages().size())
                 .filter(l -> availability.lineages().isKnown(l))
                 .max()
@@ -127,7 +124,7 @@ public final class Trial {
                 kind,
                 lineage,
                 -1,
-                parent.map(history::id).orElse(null),
+                plan.parent().orElse(null),
                 "",
                 nowMs,
                 end,
@@ -140,13 +137,13 @@ public final class Trial {
         for (int s = 1; s < facts.database().streams().size() && positioned; s++) {
             out.addPositions(s, position(s, nowMs), position(s, end));
         }
-        Compacted.copy(out, store, end, History.ALWAYS, bytes);
+        Compacted.copy(out, store, end, History.ALWAYS, plan.bytes());
         if (positioned) {
             boolean come = logsCome();
             long[] from = come ? lastTos() : positionsNow();
             logs(out, "meanwhile", from, end, end, store, habits.logs().bytesPerMs() * (end - nowMs));
         }
-        return Optional.of(new Done(takes, at, bytes, with(out)));
+        return Optional.of(new Done(plan.takes(), at, plan.bytes(), with(out)));
     }
 
     /**

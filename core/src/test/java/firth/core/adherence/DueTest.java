@@ -79,6 +79,14 @@ class DueTest {
     }
 
     @Test
+    void aRunWhoseEndNobodyTellsKeepsOthersFromStartingForADayOnly() {
+        Instant next = OPEN.plus(Duration.ofDays(1));
+        DatabaseFacts late = before(OPEN, run(OPEN.plusSeconds(60), Optional.empty(), Outcome.RUNNING));
+        assertEquals(List.of(), data(late, next.plusSeconds(59)));
+        assertEquals(List.of(Kind.INCR), data(late, next.plusSeconds(60)));
+    }
+
+    @Test
     void logsAreDueOneIntervalAfterTheLast() {
         Instant noon = day(20.5);
         DatabaseFacts facts = before(noon);
