@@ -74,12 +74,11 @@ final class BackupTable implements AutoCloseable {
         return number;
     }
 
-    Backup get(String id) throws SQLException {
+    Optional<Backup> find(String id) throws SQLException {
         select.setString(1, id);
         try (ResultSet rows = select.executeQuery()) {
             Cells row = new Cells(rows);
-            row.next();
-            return read(row);
+            return row.next() ? Optional.of(read(row)) : Optional.empty();
         }
     }
 

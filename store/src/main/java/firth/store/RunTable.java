@@ -8,6 +8,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Locale;
+import java.util.Optional;
 
 /** Runs as rows. */
 final class RunTable implements AutoCloseable {
@@ -32,12 +33,11 @@ final class RunTable implements AutoCloseable {
         return insert.executeUpdate() == 1;
     }
 
-    Run get(String id) throws SQLException {
+    Optional<Run> find(String id) throws SQLException {
         select.setString(1, id);
         try (ResultSet rows = select.executeQuery()) {
             Cells row = new Cells(rows);
-            row.next();
-            return read(row);
+            return row.next() ? Optional.of(read(row)) : Optional.empty();
         }
     }
 

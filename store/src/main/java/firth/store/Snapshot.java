@@ -82,6 +82,11 @@ public final class Snapshot implements AutoCloseable {
         });
     }
 
+    /** Runs and backups in the order of time; for as long as this view is open. */
+    public Entries entries() {
+        return new Entries(connection);
+    }
+
     /** The database a backup is of. */
     public Optional<String> databaseOf(String backup) {
         return query(
@@ -199,7 +204,7 @@ public final class Snapshot implements AutoCloseable {
         }
     }
 
-    private static StoreFailure failure(SQLException e) {
+    static StoreFailure failure(SQLException e) {
         return new StoreFailure("The facts could not be read", e);
     }
 

@@ -85,7 +85,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
                 touched.add(run.database());
                 return Change.ADDED;
             }
-            Run known = runs.get(run.id());
+            Run known = runs.find(run.id()).orElseThrow();
             Run merged = Merging.merge(known, run);
             Change change = Merging.change(known, merged);
             if (change != Change.UNCHANGED) {
@@ -107,7 +107,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
                 touch(backup.database(), added);
                 return Change.ADDED;
             }
-            Backup known = backups.get(backup.id());
+            Backup known = backups.find(backup.id()).orElseThrow();
             Backup merged = Merging.merge(known, backup);
             Change change = Merging.change(known, merged);
             if (change != Change.UNCHANGED) {
