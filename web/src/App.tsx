@@ -6,6 +6,8 @@ import { FleetPage } from "./areas/fleet/FleetPage";
 import { ReadinessPage } from "./areas/fleet/ReadinessPage";
 import { RoutesPage } from "./areas/fleet/RoutesPage";
 import { StandingPage } from "./areas/fleet/StandingPage";
+import { HistoryPage } from "./areas/history/HistoryPage";
+import { LinePage } from "./areas/history/LinePage";
 import { ImportDrop, useImport } from "./areas/import/ImportDrop";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
@@ -29,6 +31,8 @@ export function App() {
               <Route path="/watch" element={<WatchPage />} />
               <Route path="/cover" element={<CoverPage />} />
               <Route path="/databases/:id" element={<DatabasePage />} />
+              <Route path="/history" element={<HistoryPage />} />
+              <Route path="/history/*" element={<LinePage />} />
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
@@ -88,6 +92,7 @@ const AREAS: [string, [path: string, name: string][]][] = [
     [
       ["/watch", "Watch"],
       ["/cover", "Cover"],
+      ["/history", "History"],
     ],
   ],
 ];

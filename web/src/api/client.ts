@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
@@ -47,6 +47,12 @@ export type Watch = Schemas["Watch"];
 export type Finding = Schemas["FindingView"];
 export type Named = Schemas["Named"];
 export type Offer = Schemas["Offer"];
+export type HistoryView = Schemas["HistoryView"];
+export type Line = Schemas["Line"];
+export type Figure = Schemas["Figure"];
+export type Facets = Schemas["Facets"];
+export type HistoryLine = Schemas["HistoryLine"];
+export type StretchView = Schemas["StretchView"];
 
 /** An error as the server words it. */
 export class Problem extends Error {
@@ -336,3 +342,51 @@ export function useOffers(id: string) {
 /** Orders a backup now. */
 export const startBackup = (id: string, start: Schemas["Start"]) =>
   answer(client.POST("/api/databases/{id}/starts", { params: { path: { id } }, body: start }));
+
+/** What of history is asked for; lists are parted by commas. */
+export type HistoryFilter = {
+  kind?: string;
+  outcome?: string;
+  policy?: string;
+  site?: string;
+  engine?: string;
+  database?: string;
+  store?: string;
+  words?: string;
+  logs?: boolean;
+};
+
+/** History page by page, as far as one has come. */
+export function useHistory(view: ViewParams, filter: HistoryFilter) {
+  return useInfiniteQuery({
+    queryKey: ["history", view, filter],
+    queryFn: ({ pageParam, signal }) =>
+      answer(
+        client.GET("/api/history", {
+          params: { query: { ...view, ...filter, limit: 100, ...(pageParam ? { after: pageParam } : {}) } },
+          signal,
+        }),
+      ),
+    initialPageParam: "",
+    getNextPageParam: (page) => page.next,
+    placeholderData: (before) => before,
+  });
+}
+
+/** What one may choose history by, and how many lines that leaves. */
+export function useFacets(view: ViewParams, filter: HistoryFilter) {
+  return useQuery({
+    queryKey: ["facets", view, filter],
+    queryFn: ({ signal }) =>
+      answer(client.GET("/api/history/facets", { params: { query: { ...view, ...filter } }, signal })),
+    placeholderData: (before) => before,
+  });
+}
+
+/** One run or backup in detail. */
+export function useLine(id: string, view: ViewParams) {
+  return useQuery({
+    queryKey: ["line", id, view],
+    queryFn: () => answer(client.GET("/api/history/lines/{id}", { params: { path: { id }, query: view } })),
+  });
+}

@@ -2,7 +2,9 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 /** What follows from facts, and is asked for again when some have come in. */
-const FOLLOWS = ["watch", "cover", "database", "backups", "sources"];
+const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];
+/** Who has scrolled further than this many pages is not sent back through all of them. */
+const FEW_PAGES = 3;
 /** Listening begins once the page has settled: what it asked for first is new enough until then. */
 const SETTLED_MS = 7_000;
 /** Between two rounds of asking the page is left alone for so long. */
@@ -25,7 +27,13 @@ export function usePush() {
       more = asking;
       if (asking) return;
       asking = true;
-      const all = FOLLOWS.map((key) => queries.invalidateQueries({ queryKey: [key] }));
+      const all = FOLLOWS.map((key) =>
+        queries.invalidateQueries({
+          queryKey: [key],
+          predicate: ({ state }) =>
+            ((state.data as { pages?: unknown[] } | undefined)?.pages?.length ?? 0) <= FEW_PAGES,
+        }),
+      );
       void Promise.allSettled(all).then(() => (timer = window.setTimeout(rested, REST_MS)));
     };
     timer = window.setTimeout(() => {

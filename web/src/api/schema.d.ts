@@ -520,6 +520,196 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Page */
+        get: {
+            parameters: {
+                query?: {
+                    after?: string;
+                    asOf?: string;
+                    database?: string;
+                    engine?: string;
+                    kind?: string;
+                    limit?: number;
+                    logs?: boolean;
+                    outcome?: string;
+                    period?: string;
+                    policy?: string;
+                    site?: string;
+                    store?: string;
+                    words?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HistoryView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history/export.{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Export */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    database?: string;
+                    engine?: string;
+                    kind?: string;
+                    logs?: boolean;
+                    outcome?: string;
+                    period?: string;
+                    policy?: string;
+                    site?: string;
+                    store?: string;
+                    words?: string;
+                };
+                header?: never;
+                path: {
+                    format: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["StreamingOutput"];
+                        "text/csv": components["schemas"]["StreamingOutput"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history/facets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Facets */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    database?: string;
+                    engine?: string;
+                    kind?: string;
+                    logs?: boolean;
+                    outcome?: string;
+                    period?: string;
+                    policy?: string;
+                    site?: string;
+                    store?: string;
+                    words?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Facets"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history/lines/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Line */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    period?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HistoryLine"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/import": {
         parameters: {
             query?: never;
@@ -1440,6 +1630,13 @@ export interface components {
             lastFailed: components["schemas"]["Moment"] | null;
             nextSlot: components["schemas"]["Moment"] | null;
         };
+        AttemptView: {
+            id: string;
+            started: components["schemas"]["Instant"];
+            ended: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            state: string;
+            message: string;
+        };
         Awaited: {
             run: string;
             database: string;
@@ -1523,6 +1720,12 @@ export interface components {
             source: string | null;
             at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
+        Choice: {
+            value: string;
+            text: string;
+            /** Format: int64 */
+            lines: number;
+        };
         Chosen: {
             by: string;
             id: string;
@@ -1579,6 +1782,25 @@ export interface components {
             locked?: number;
             within?: string;
         };
+        CopyView: {
+            store: string;
+            name: string;
+            landed: components["schemas"]["Instant"];
+            lockedUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            gone: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            spoiled: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            bytes: number | null;
+            path: string | null;
+            verdict: string | null;
+        };
+        CoursePoint: {
+            at: components["schemas"]["Instant"];
+            /** Format: double */
+            readBytes: number;
+            /** Format: double */
+            writtenBytes: number;
+        };
         Cover: {
             asOf: components["schemas"]["Instant"];
             from: components["schemas"]["Instant"];
@@ -1631,6 +1853,16 @@ export interface components {
             /** Format: int32 */
             databases: number;
         };
+        Facet: {
+            name: string;
+            choices: components["schemas"]["Choice"][];
+        };
+        Facets: {
+            /** Format: int64 */
+            total: number;
+            complete: boolean;
+            facets: components["schemas"]["Facet"][];
+        };
         FactView: {
             label: string;
             id: string | null;
@@ -1644,6 +1876,18 @@ export interface components {
             divided: boolean;
             policy: string | null;
             wouldFollow: string | null;
+        };
+        Figure: {
+            /** Format: double */
+            own: number;
+            /** Format: double */
+            median: number | null;
+            /** Format: double */
+            spread: number | null;
+            /** Format: int32 */
+            of: number;
+            weekday: string | null;
+            unusual: boolean;
         };
         FindingView: {
             key: string;
@@ -1735,6 +1979,11 @@ export interface components {
             /** Format: int32 */
             databases: number;
         };
+        Hanging: {
+            backup: string;
+            kind: string;
+            at: components["schemas"]["Instant"];
+        };
         HazardNow: {
             hazard: string;
             recoveryPoint: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
@@ -1746,6 +1995,28 @@ export interface components {
             worstSeconds: number;
             /** Format: double */
             attainment: number | null;
+        };
+        HistoryLine: {
+            line: components["schemas"]["Line"];
+            slot: components["schemas"]["SlotOf"] | null;
+            attempts: components["schemas"]["AttemptView"][];
+            trigger: string | null;
+            output: string | null;
+            note: string | null;
+            traits: string[];
+            course: components["schemas"]["CoursePoint"][];
+            stretches: components["schemas"]["StretchView"][];
+            /** Format: double */
+            usualPerSecond: number | null;
+            chain: components["schemas"]["Hanging"][];
+            hanging: components["schemas"]["Hanging"][];
+            copies: components["schemas"]["CopyView"][];
+        };
+        HistoryView: {
+            asOf: components["schemas"]["Instant"];
+            from: components["schemas"]["Instant"];
+            lines: components["schemas"]["Line"][];
+            next: string | null;
         };
         ImportView: {
             file: string;
@@ -1785,6 +2056,33 @@ export interface components {
         Label: {
             word: string;
             text: string;
+        };
+        Line: {
+            key: string;
+            id: string;
+            backup: string | null;
+            database: string;
+            name: string;
+            zone: string;
+            kind: string;
+            outcome: string;
+            started: components["schemas"]["Instant"];
+            ended: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            seconds: components["schemas"]["Figure"] | null;
+            bytes: components["schemas"]["Figure"] | null;
+            perSecond: components["schemas"]["Figure"] | null;
+            /** Format: double */
+            bytesRead: number | null;
+            /** Format: int32 */
+            parallel: number | null;
+            schedule: string | null;
+            verdict: string | null;
+            /** Format: double */
+            spillSeconds: number;
+            places: components["schemas"]["Place"][];
+            demanded: boolean;
+            broken: string[];
+            message: string;
         };
         LineageView: {
             id: string;
@@ -1928,6 +2226,11 @@ export interface components {
             moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             /** Format: double */
             seconds: number | null;
+        };
+        Place: {
+            store: string;
+            name: string;
+            state: string;
         };
         Policy: {
             id: string;
@@ -2177,6 +2480,12 @@ export interface components {
             ended: components["schemas"]["Moved"][];
             policies: components["schemas"]["PutInForce1"][];
         };
+        SlotOf: {
+            schedule: string;
+            open: components["schemas"]["Instant"];
+            close: components["schemas"]["Instant"];
+            verdict: string;
+        };
         SlotView: {
             schedule: string;
             kind: string;
@@ -2250,6 +2559,18 @@ export interface components {
             to: components["schemas"]["Instant"];
             what: string;
             policy: string | null;
+        };
+        StretchView: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            /** Format: double */
+            readPerSecond: number;
+            /** Format: double */
+            writtenPerSecond: number;
+            /** Format: double */
+            share: number | null;
+            slow: boolean;
+            side: string;
         };
         Takes: {
             kind: string;

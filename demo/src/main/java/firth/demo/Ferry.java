@@ -2,6 +2,7 @@ package firth.demo;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -44,6 +45,10 @@ final class Ferry {
     Optional<Instant> fullByHand = Optional.empty();
     Optional<String> standby = Optional.empty();
     Instant standbyFull = Instant.EPOCH;
+    Predicate<Instant> slow = t -> false;
+    Instant unencryptedSince = Instant.MAX;
+    List<String> parts = List.of();
+    List<String> partsLeftOut = List.of();
     private Optional<String> moved = Optional.empty();
 
     Ferry(String id, String engine, String site, Rules rhythm, double gigabytes) {
@@ -113,6 +118,25 @@ final class Ferry {
     /** Its backups grow by a share of their present size each week. */
     Ferry growing(double share) {
         weeklyGrowth = share;
+        return this;
+    }
+
+    /** A store hardly took what its data backups of a night wrote. */
+    Ferry slowedBetween(Instant from, Instant to) {
+        slow = t -> t.isAfter(from) && t.isBefore(to);
+        return this;
+    }
+
+    /** Its backups are not encrypted any more. */
+    Ferry unencryptedSince(Instant moment) {
+        unencryptedSince = moment;
+        return this;
+    }
+
+    /** It has parts that can be restored by themselves; some of them are in no backup. */
+    Ferry inParts(List<String> held, List<String> leftOut) {
+        parts = held;
+        partsLeftOut = leftOut;
         return this;
     }
 

@@ -16,7 +16,6 @@ final class Job {
     static final double POSITIONS_PER_SECOND = 6;
 
     private static final ObjectMapper JSON = new ObjectMapper();
-    private static final double READ_PER_WRITTEN = 1.8;
     private static final double LOG_BYTES = 2e7;
 
     private final JsonNode task;
@@ -66,7 +65,7 @@ final class Job {
         run.withArray("course")
                 .addObject()
                 .put("at", now.toString())
-                .put("readBytes", Math.round(share * bytes() * READ_PER_WRITTEN))
+                .put("readBytes", Math.round(share * bytes() * DataRun.READ_PER_WRITTEN))
                 .put("writtenBytes", Math.round(share * bytes()));
     }
 
@@ -86,8 +85,8 @@ final class Job {
         ObjectNode over = run.deepCopy().put("ended", ends.toString()).put("outcome", "ok");
         over.put(
                 "output",
-                "read " + Math.round(bytes() * READ_PER_WRITTEN) + " bytes\nwrote " + Math.round(bytes()) + " bytes to "
-                        + store + "\ndone");
+                "read " + Math.round(bytes() * DataRun.READ_PER_WRITTEN) + " bytes\nwrote " + Math.round(bytes())
+                        + " bytes to " + store + "\ndone");
         List<String> out = new ArrayList<>(List.of(over.toString()));
         backups().forEach(b -> out.add(b.toString()));
         return out;
@@ -142,7 +141,11 @@ final class Job {
                 .put("lineage", task.path("lineage").asText())
                 .put("started", started.toString())
                 .put("ended", ends.toString())
-                .put("bytes", Math.round(bytes));
+                .put("bytes", Math.round(bytes))
+                .put("bytesRead", Math.round(bytes * DataRun.READ_PER_WRITTEN))
+                .put("compressed", true)
+                .put("checksummed", true);
+        out.putObject("encrypted").put("key", "quay-2026");
         out.putArray("copies").addObject().put("store", store).put("landed", ends.toString());
         return out;
     }

@@ -62,6 +62,9 @@ public final class SaltmarshFerries {
                 for (String sighting : sightings()) {
                     out.write(sighting);
                 }
+                for (String drill : drills()) {
+                    out.write(drill);
+                }
             } else {
                 for (Ferry ferry : ferries()) {
                     if (ferry.site.equals(part == Part.SOUTHQUAY ? "southquay" : "northquay")) {
@@ -92,27 +95,39 @@ public final class SaltmarshFerries {
         Instant outage = ago(Duration.ofDays(9));
         Instant blink = ago(Duration.ofHours(3).plusMinutes(20));
         Instant refused = ago(Duration.ofDays(21));
+        Instant slow = ago(Duration.ofDays(6)).truncatedTo(ChronoUnit.DAYS).plus(Duration.ofHours(20));
+        Instant alone = slow.minus(Duration.ofDays(4));
+        Duration night = Duration.ofHours(8);
         return List.of(
-                new Ferry("bookings", "PostgreSQL 15", "northquay", Rules.SAILINGS, 412),
+                new Ferry("bookings", "PostgreSQL 15", "northquay", Rules.SAILINGS, 412)
+                        .slowedBetween(slow, slow.plus(night)),
                 new Ferry("manifests", "PostgreSQL 15", "northquay", Rules.SAILINGS, 190)
                         .failing(
                                 stopped::isBefore,
                                 stopped::isBefore,
                                 "Quay near refuses writes: quota of manifests used up"),
-                new Ferry("fares", "PostgreSQL 16", "northquay", Rules.SAILINGS, 60),
+                new Ferry("fares", "PostgreSQL 16", "northquay", Rules.SAILINGS, 60)
+                        .slowedBetween(alone, alone.plus(night))
+                        .unencryptedSince(ago(Duration.ofDays(3))),
                 new Ferry("berths", "MariaDB 10.11", "northquay", Rules.SAILINGS, 88)
+                        .slowedBetween(slow, slow.plus(night))
                         .losingLogs(outage, outage.plus(Duration.ofHours(21).plusMinutes(15)))
                         .fullByHandAt(outage.plus(Duration.ofHours(21).plusMinutes(15))),
                 new Ferry("harbour-log", "PostgreSQL 16", "northquay", Rules.SAILINGS, 35)
                         .losingLogs(blink, blink.plus(Duration.ofMinutes(35)))
                         .failing(t -> false, blink::isBefore, "runner restarted"),
                 new Ferry("tides", "SQL Server 2022", "northquay", Rules.SAILINGS, 24)
+                        .slowedBetween(slow, slow.plus(night))
                         .standingBy("tides-south", ago(Duration.ofDays(5).plusHours(3)))
                         .spoiling(t -> t.isAfter(ago(Duration.ofDays(4)))
                                 && t.isBefore(ago(Duration.ofDays(3).plusHours(20)))),
-                new Ferry("crew-rota", "MariaDB 10.11", "northquay", Rules.SHORE_OFFICE, 12).closedAtWeekends(),
+                new Ferry("crew-rota", "MariaDB 10.11", "northquay", Rules.SHORE_OFFICE, 12)
+                        .slowedBetween(slow, slow.plus(night))
+                        .closedAtWeekends(),
                 new Ferry("cargo", "Oracle 19", "northquay", Rules.SHORE_OFFICE, 1040)
                         .growing(0.03)
+                        .slowedBetween(slow, slow.plus(night))
+                        .inParts(List.of("customs", "freight", "waybills"), List.of("tariffs"))
                         .copying(Duration.ofMinutes(35), Duration.ofDays(45)),
                 new Ferry("fuel", "PostgreSQL 15", "northquay", Rules.SHORE_OFFICE, 18)
                         .copying(Duration.ofHours(26), Duration.ZERO),
@@ -143,13 +158,14 @@ public final class SaltmarshFerries {
     private String sailings() {
         return """
                 {"type":"policy","id":"sailings","version":1,"effectiveFrom":"%s","name":"Sailings","enabled":true,\
-                "objective":{"mishap":"PT15M","siteLoss":"PT1H","sabotage":"PT4H","reach":"P18D","restoreTime":"PT2H"},\
+                "objective":{"mishap":"PT15M","siteLoss":"PT1H","sabotage":"PT4H","reach":"P18D","restoreTime":"PT2H","drillEvery":"P90D"},\
                 "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=40","within":"PT4H"},\
                 {"id":"nightly","kind":"incr","cron":"40 22 * * 0-5","within":"PT4H"},\
                 {"id":"logs","kind":"log","every":"PT10M","grace":"PT5M"}],\
                 "openHours":[{"days":["MO","TU","WE","TH","FR","SA","SU"],"from":"21:00","to":"07:00"}],\
                 "retain":[{"role":"near","reach":"P18D","fulls":2},{"role":"far","reach":"P18D","lock":"P30D"},\
-                {"role":"deep","rungs":{"month":9}}],"copies":{"stores":2,"offsite":1}}""".formatted(ago(Duration.ofDays(400)));
+                {"role":"deep","rungs":{"month":9}}],"copies":{"stores":2,"offsite":1},\
+                "demands":{"compressed":true,"encrypted":true}}""".formatted(ago(Duration.ofDays(400)));
     }
 
     private String shoreOffice() {
@@ -200,6 +216,47 @@ public final class SaltmarshFerries {
         return List.of(
                 line.formatted("northquay-3:pilots", "pilots", "7466001122", "northquay-3", "PostgreSQL 16", seen),
                 line.formatted("southquay-2:fares", "fares", "7466009900", "southquay-2", "PostgreSQL 16", seen));
+    }
+
+    /** Restores done to prove that they work: one that did, one nobody looked at afterwards, and one that failed. */
+    private List<String> drills() {
+        String line = """
+                {"type":"drill","id":"drill-%s","database":"%s","moment":"%s","reached":"%s","started":"%s","ended":"%s","outcome":"%s",\
+                "checks":[%s],"message":"%s"}""";
+        Instant bookings = ago(Duration.ofDays(24));
+        Instant fares = ago(Duration.ofDays(5).plusHours(2));
+        Instant cargo = ago(Duration.ofDays(12));
+        return List.of(
+                line.formatted(
+                        "bookings",
+                        "bookings",
+                        bookings.minusSeconds(90_000),
+                        bookings.minusSeconds(90_000),
+                        bookings,
+                        bookings.plusSeconds(6_060),
+                        "ok",
+                        "\"row counts\",\"sailings of the day\"",
+                        "restored beside it as bookings-drill"),
+                line.formatted(
+                        "fares",
+                        "fares",
+                        fares.minusSeconds(40_000),
+                        fares.minusSeconds(40_000),
+                        fares,
+                        fares.plusSeconds(1_300),
+                        "ok",
+                        "",
+                        "refreshed the test database"),
+                line.formatted(
+                        "cargo",
+                        "cargo",
+                        cargo.minusSeconds(70_000),
+                        cargo.minusSeconds(200_000),
+                        cargo,
+                        cargo.plusSeconds(21_600),
+                        "failed",
+                        "",
+                        "the schema tariffs was in none of the backups"));
     }
 
     private String kiosks() {

@@ -70,7 +70,7 @@ final class Voyage {
         return """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"%s","inServiceFrom":"%s",%s\
                 "host":"%s","system":"%s","identity":"%s","owner":"%s","labels":{%s},"route":"%s",\
-                "sizeBytes":%s,"replayBytesPerSecond":5e7,"stopped":[%s]}""".formatted(
+                "sizeBytes":%s,"replayBytesPerSecond":5e7,%s"stopped":[%s]}""".formatted(
                         ferry.id,
                         ferry.id,
                         ferry.engine,
@@ -85,6 +85,7 @@ final class Voyage {
                         ferry.assigned ? "\"class\":\"" + ferry.rhythm.id() + "\"" : "",
                         ferry.route(),
                         ferry.gigabytes * 1e9,
+                        DataRun.components(ferry),
                         stops);
     }
 
@@ -169,7 +170,8 @@ final class Voyage {
         double noise = ferry.weeklyGrowth > 0 ? 0.02 : 0.2;
         double grown = 1 - ferry.weeklyGrowth * weeks - noise / 2 + noise * random.nextDouble();
         double bytes = Math.rint(ferry.gigabytes * 1e9 * share * grown);
-        Instant ended = started.plusSeconds(60 + (long) (bytes / 3e7));
+        boolean slow = ferry.slow.test(started);
+        Instant ended = started.plusSeconds((60 + (long) (bytes / 3e7)) * (slow ? 5 : 2) / 2);
         String id = ferry.id + "-" + kind.word() + "-" + DAY.format(started) + (isByHand(started) ? "-hand" : "");
         if (ferry.dataFails.test(started)) {
             failed(id, kind, started, started.plusSeconds(40 + random.nextInt(200)));
@@ -186,7 +188,7 @@ final class Voyage {
                 Optional.of(ended),
                 Outcome.OK,
                 Optional.empty(),
-                isByHand(started) ? "{\"trigger\":\"hand\"}" : "{\"trigger\":\"schedule\"}"));
+                DataRun.told(isByHand(started) ? "hand" : "schedule", started, ended, bytes, slow)));
         Optional<String> parent =
                 kind == Kind.FULL ? Optional.empty() : Optional.of(kind == Kind.DIFF ? newestFull : newestData);
         boolean positions = ferry.rhythm != Ferry.Rules.KIOSKS;
@@ -208,7 +210,7 @@ final class Voyage {
                 Duration.ZERO,
                 Optional.empty(),
                 copies(id, kind, started, ended),
-                ""));
+                DataRun.traits(ferry, started, bytes)));
         newestData = id;
         newestFull = kind == Kind.FULL ? id : newestFull;
     }
@@ -227,7 +229,7 @@ final class Voyage {
                     Optional.of(ended),
                     Outcome.FAILED,
                     Optional.of(ferry.message),
-                    "{\"trigger\":\"schedule\"}"));
+                    DataRun.failed(ferry.message)));
         }
     }
 

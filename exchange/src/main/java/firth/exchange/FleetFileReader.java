@@ -31,7 +31,7 @@ public final class FleetFileReader {
     private final Set<String> warned = new HashSet<>();
     private boolean recognised;
 
-    private FleetFileReader(String name, Catalog catalog) {
+    FleetFileReader(String name, Catalog catalog) {
         this.report = new ImportReport(name);
         this.catalog = catalog;
     }
@@ -88,23 +88,47 @@ public final class FleetFileReader {
 
     private void line(Lines lines, long number) {
         if (lines.tooLong()) {
-            report.reject(number, "", "the line is longer than " + (Lines.LONGEST >> 20) + " MiB; split what it holds");
+            report.reject(
+                    number, "", "the line is longer than " + (Lines.LONGEST >> 20) + " MiB; split what it holds", "");
             return;
         }
         try {
             JsonNode node = Json.MAPPER.readTree(lines.bytes(), 0, lines.length());
             if (!(node instanceof ObjectNode object)) {
-                report.reject(number, "", "the line is not a JSON object");
+                report.reject(number, "", "the line is not a JSON object", text(lines));
                 return;
             }
             record(object, number);
         } catch (JsonProcessingException e) {
-            report.reject(number, "", flaw(lines, e));
+            report.reject(number, "", flaw(lines, e), text(lines));
         } catch (IOException e) {
-            report.reject(number, "", "the line cannot be read as JSON");
+            report.reject(number, "", "the line cannot be read as JSON", text(lines));
         } catch (BadField e) {
-            report.reject(number, e.field(), e.getMessage());
+            report.reject(number, e.field(), e.getMessage(), text(lines));
         }
+    }
+
+    private static String text(Lines lines) {
+        return new String(lines.bytes(), 0, lines.length(), StandardCharsets.UTF_8).strip();
+    }
+
+    /** Something that gives a record, or says which of its fields is bad. */
+    interface Giving {
+        ObjectNode record();
+    }
+
+    /** Takes a record that was not a line of JSON. */
+    void take(long number, String text, Giving giving) {
+        report.line();
+        try {
+            record(giving.record(), number);
+        } catch (BadField e) {
+            report.reject(number, e.field(), e.getMessage(), text);
+        }
+    }
+
+    ImportReport report() {
+        return report;
     }
 
     private static String flaw(Lines lines, JsonProcessingException e) {

@@ -31,6 +31,7 @@ final class FleetRecords {
             Map.entry("probe", ProbeRecords::probe),
             Map.entry("accept", StandingRecords::accept),
             Map.entry("order", StandingRecords::order),
+            Map.entry("mapping", Mappings::mapping),
             Map.entry("hold", FleetRecords::hold),
             Map.entry("closure", FleetRecords::closure),
             Map.entry("drill", FleetRecords::drill));
@@ -124,9 +125,17 @@ final class FleetRecords {
                 "outcome",
                 "checks",
                 "message"));
-        f.instant("moment");
-        f.instant("reached");
-        Drill drill = new Drill(f.requiredId("id"), f.requiredId("database"), f.instant("started"), f.instant("ended"));
+        Drill drill = new Drill(
+                f.requiredId("id"),
+                f.requiredId("database"),
+                f.instant("started"),
+                f.instant("ended"),
+                f.instant("moment"),
+                f.instant("reached"),
+                f.id("backup"),
+                f.word("outcome", Map.of("ok", true, "failed", false)),
+                f.texts("checks"),
+                f.text("message").orElse(""));
         if (drill.ended().isPresent()
                 && drill.started().filter(drill.ended().get()::isBefore).isPresent()) {
             throw f.bad("ended", "lies before started");

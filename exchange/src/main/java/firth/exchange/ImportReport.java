@@ -8,13 +8,19 @@ import java.util.Optional;
 /** What became of the lines of one fleet file. */
 public final class ImportReport {
 
-    /** A line that was not taken: which field, and why. */
-    public record Rejected(String file, long line, String field, String reason) {}
+    /** A line that was not taken: which field, why, and the line itself where it is not too long, for the first {@value #KEPT}. */
+    public record Rejected(String file, long line, String field, String reason, String text) {}
 
     /** Something odd that was taken all the same; {@code line} is the first it was seen on. */
     public record Warning(String file, long line, String field, String text) {}
 
+    private static final int LONGEST_TEXT = 20_000;
+
+    /** So many lines are kept as they came, to be corrected and sent again. */
+    public static final int KEPT = 2_000;
+
     private final String file;
+    private String header = "";
     private long lines;
     private long added;
     private long updated;
@@ -35,12 +41,17 @@ public final class ImportReport {
         }
     }
 
+    void header(String row) {
+        header = row;
+    }
+
     void line() {
         lines++;
     }
 
-    void reject(long line, String field, String reason) {
-        rejected.add(new Rejected(file, line, field, reason));
+    void reject(long line, String field, String reason, String text) {
+        rejected.add(new Rejected(
+                file, line, field, reason, rejected.size() < KEPT && text.length() <= LONGEST_TEXT ? text : ""));
     }
 
     void warn(long line, String field, String text) {
@@ -51,6 +62,11 @@ public final class ImportReport {
         if (newestFact.filter(n -> !moment.isAfter(n)).isEmpty()) {
             newestFact = Optional.of(moment);
         }
+    }
+
+    /** Of a table the row that names its columns, so that rows of it can be sent again; else empty. */
+    public String header() {
+        return header;
     }
 
     public String file() {

@@ -2,6 +2,7 @@ package firth.exchange;
 
 import firth.core.cover.Hazard;
 import firth.core.fleet.CopiesRule;
+import firth.core.fleet.Demands;
 import firth.core.fleet.Objective;
 import firth.core.fleet.OpenHours;
 import firth.core.fleet.PolicyVersion;
@@ -81,7 +82,18 @@ final class PolicyRecords {
                 schedules,
                 f.objects("openHours", PolicyRecords::openHours),
                 f.objects("retain", PolicyRecords::retain),
-                f.object("copies").map(PolicyRecords::copies).orElse(CopiesRule.NONE));
+                f.object("copies").map(PolicyRecords::copies).orElse(CopiesRule.NONE),
+                f.object("demands").map(PolicyRecords::demands).orElse(Demands.NONE));
+    }
+
+    private static Demands demands(Fields f) {
+        f.warnUnknown(Set.of("compressed", "encrypted", "checksummed", "verifiedWithin", "configAfterData"));
+        return new Demands(
+                f.flag("compressed", false),
+                f.flag("encrypted", false),
+                f.flag("checksummed", false),
+                f.duration("verifiedWithin"),
+                f.duration("configAfterData"));
     }
 
     private static Objective objective(Fields f) {

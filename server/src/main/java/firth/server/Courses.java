@@ -1,20 +1,15 @@
 package firth.server;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.core.foresight.Course;
 import firth.core.history.History;
-import firth.core.history.Run;
-import firth.exchange.Texts;
+import firth.exchange.Told;
 import firth.server.api.Watch;
 import java.time.Duration;
-import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 
-/** The course of a run, as it was told of while it ran. */
+/** How far a run is, as it was told while it ran. */
 final class Courses {
-
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private Courses() {}
 
@@ -23,27 +18,19 @@ final class Courses {
         return history.runs().stream()
                 .filter(r -> r.id().equals(run))
                 .findFirst()
-                .map(Run::rest)
-                .filter(rest -> !rest.isEmpty())
-                .flatMap(Courses::last);
+                .map(r -> Told.of(r).course())
+                .filter(course -> !course.isEmpty())
+                .map(Courses::last);
     }
 
-    private static Optional<Watch.Progress> last(String rest) {
-        JsonNode course;
-        try {
-            course = JSON.readTree(rest).path("course");
-        } catch (JsonProcessingException e) {
-            throw new IllegalStateException("What was kept of a run is not JSON", e);
+    private static Watch.Progress last(List<Course.Point> course) {
+        Course.Point last = course.get(course.size() - 1);
+        Double rate = null;
+        if (course.size() > 1) {
+            Course.Point before = course.get(course.size() - 2);
+            double seconds = Duration.between(before.at(), last.at()).toMillis() / 1000.0;
+            rate = seconds > 0 ? (last.writtenBytes() - before.writtenBytes()) / seconds : null;
         }
-        JsonNode last = course.path(course.size() - 1);
-        JsonNode before = course.path(course.size() - 2);
-        Optional<Instant> at = Texts.instant(last.path("at").asText());
-        double written = last.path("writtenBytes").asDouble();
-        Double rate = at.flatMap(end -> Texts.instant(before.path("at").asText())
-                        .map(begin -> Duration.between(begin, end).toMillis() / 1000.0)
-                        .filter(seconds -> seconds > 0)
-                        .map(seconds -> (written - before.path("writtenBytes").asDouble()) / seconds))
-                .orElse(null);
-        return at.map(a -> new Watch.Progress(a, last.path("readBytes").asDouble(), written, rate));
+        return new Watch.Progress(last.at(), last.readBytes(), last.writtenBytes(), rate);
     }
 }

@@ -9,7 +9,8 @@ import java.util.List;
 @ApplicationScoped
 class DeepLinks {
 
-    private static final List<String> VIEWS = List.of("/watch", "/cover", "/databases", "/policies", "/week", "/fleet");
+    private static final List<String> VIEWS =
+            List.of("/watch", "/cover", "/databases", "/policies", "/week", "/fleet", "/history", "/gaps");
 
     void route(@Observes Router router) {
         router.getWithRegex("/(?!api/|q/|assets/)[^/].*")

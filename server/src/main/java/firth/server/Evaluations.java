@@ -91,6 +91,11 @@ public class Evaluations {
         }
     }
 
+    /** The records that are not history, as a view of the facts has them. */
+    FleetNow fleet(Snapshot snapshot) {
+        return fleet(snapshot, snapshot.changes().getOrDefault("", 0L));
+    }
+
     private synchronized FleetNow fleet(Snapshot snapshot, long change) {
         if (shared == null || shared.change != change) {
             shared = new Shared(change, FleetNow.read(snapshot));

@@ -4,10 +4,8 @@ import firth.core.Evaluation;
 import firth.exchange.EvaluationJson;
 import firth.exchange.FleetFileReader;
 import firth.exchange.FleetFileWriter;
-import firth.exchange.ImportReport;
 import firth.server.api.ImportView;
 import firth.server.api.Sources;
-import firth.store.FactStore;
 import firth.store.Snapshot;
 import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.DefaultValue;
@@ -22,34 +20,25 @@ import java.io.InputStream;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Optional;
 
 /** Facts in and out, and answers for scripts, in the exchange format. */
 @Path("/api")
 public class ExchangeResource {
 
-    private static final int LISTED = 500;
-
     private final FactsHolder facts;
     private final Lookout lookout;
     private final Evaluations evaluations;
-    private final StandingAssignment standing;
+    private final Importing importing;
     private final FindingsNow findings;
 
     ExchangeResource(
-            FactsHolder facts,
-            Lookout lookout,
-            Evaluations evaluations,
-            StandingAssignment standing,
-            FindingsNow findings) {
+            FactsHolder facts, Lookout lookout, Evaluations evaluations, Importing importing, FindingsNow findings) {
         this.facts = facts;
         this.lookout = lookout;
         this.evaluations = evaluations;
-        this.standing = standing;
+        this.importing = importing;
         this.findings = findings;
     }
-
-    private record Delivered(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
 
     /**
      * Takes in a fleet file, plain or gzip, in one transaction.
@@ -61,32 +50,7 @@ public class ExchangeResource {
     @Consumes("application/x-ndjson")
     public ImportView take(InputStream body, @QueryParam("source") @DefaultValue("import") String source)
             throws IOException {
-        if (source.isBlank() || source.length() > 120) {
-            throw new BadRequest("source", "is not a name of 1 to 120 characters");
-        }
-        Instant now = lookout.now();
-        ImportReport report = facts.store()
-                .write(
-                        catalog -> FleetFileReader.read(body, source, catalog),
-                        r -> new Delivered(source, r.newestFact().map(n -> n.isAfter(now) ? now : n)),
-                        now);
-        int assigned = standing.catchNew();
-        return new ImportView(
-                report.file(),
-                report.lines(),
-                report.added(),
-                report.updated(),
-                report.unchanged(),
-                assigned,
-                report.rejected().size(),
-                report.rejected().stream()
-                        .limit(LISTED)
-                        .map(r -> new ImportView.RejectedLine(r.line(), r.field(), r.reason()))
-                        .toList(),
-                report.warnings().stream()
-                        .limit(LISTED)
-                        .map(w -> new ImportView.RejectedLine(w.line(), w.field(), w.text()))
-                        .toList());
+        return importing.take(source, catalog -> FleetFileReader.read(body, source, catalog));
     }
 
     /** Everything that came in, as a fleet file. */

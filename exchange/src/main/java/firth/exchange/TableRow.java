@@ -1,0 +1,220 @@
+package firth.exchange;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.fleet.Mapping;
+import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
+import java.util.HashMap;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.regex.Pattern;
+
+/** Turns the cells of one row of a table into a record of the exchange format. */
+final class TableRow {
+
+    private static final Set<String> MOMENTS = Set.of(
+            "started", "ended", "fromTime", "toTime", "consistentAt", "verified", "landed", "lockedUntil", "gone");
+    private static final Set<String> AMOUNTS = Set.of("bytes", "bytesRead", "parallel", "from", "to");
+    private static final Set<String> FLAGS =
+            Set.of("selfContained", "streamed", "compressed", "encrypted", "checksummed");
+    private static final Set<String> TEXTS = Set.of(
+            "id",
+            "database",
+            "kind",
+            "trigger",
+            "outcome",
+            "message",
+            "output",
+            "parent",
+            "run",
+            "lineage",
+            "stream",
+            "lag",
+            "note",
+            "components",
+            "copies",
+            "store",
+            "path",
+            "checksum",
+            "seconds",
+            "type");
+    /** Fields of the one copy a row may speak of. */
+    private static final Set<String> OF_COPY = Set.of("store", "path", "checksum", "landed", "lockedUntil", "gone");
+
+    private static final Map<String, BigDecimal> UNITS = Map.of(
+            "kB", new BigDecimal("1e3"),
+            "MB", new BigDecimal("1e6"),
+            "GB", new BigDecimal("1e9"),
+            "TB", new BigDecimal("1e12"),
+            "KiB", new BigDecimal(1L << 10),
+            "MiB", new BigDecimal(1L << 20),
+            "GiB", new BigDecimal(1L << 30),
+            "s", BigDecimal.ONE,
+            "min", new BigDecimal(60),
+            "h", new BigDecimal(3600));
+    private static final Map<String, Boolean> YES_AND_NO = Map.of(
+            "true", true, "yes", true, "y", true, "1", true, "false", false, "no", false, "n", false, "0", false);
+
+    private final Mapping mapping;
+    private final ZoneId zone;
+    private final DateTimeFormatter pattern;
+
+    TableRow(Mapping mapping) {
+        this.mapping = mapping;
+        this.zone = mapping.zone().orElse(ZoneOffset.UTC);
+        this.pattern = mapping.pattern()
+                .map(p -> DateTimeFormatter.ofPattern(p, Locale.ENGLISH))
+                .orElse(null);
+    }
+
+    /** Whether a column may point at a field, with a unit or without. */
+    static boolean reads(String target) {
+        String field = field(target);
+        boolean known =
+                MOMENTS.contains(field) || AMOUNTS.contains(field) || FLAGS.contains(field) || TEXTS.contains(field);
+        return known && (!target.contains(":") || UNITS.containsKey(unit(target)));
+    }
+
+    private static String field(String target) {
+        return target.contains(":") ? target.substring(0, target.indexOf(':')) : target;
+    }
+
+    private static String unit(String target) {
+        return target.contains(":") ? target.substring(target.indexOf(':') + 1) : "";
+    }
+
+    /** @throws BadField naming the column where a cell cannot be what its field wants */
+    ObjectNode record(Map<String, String> cells) {
+        ObjectNode out = Json.MAPPER.createObjectNode().put("type", mapping.of());
+        ObjectNode copy = Json.MAPPER.createObjectNode();
+        Map<String, String> headers = new HashMap<>();
+        mapping.fixed().forEach((field, value) -> put(out, copy, field, field, value));
+        cells.forEach((header, cell) -> {
+            String target =
+                    mapping.columns().isEmpty() ? header : mapping.columns().get(header);
+            if (target != null && !cell.isBlank()) {
+                headers.put(field(target), header);
+                String word =
+                        mapping.words().getOrDefault(field(target), Map.of()).getOrDefault(cell.trim(), cell.trim());
+                put(out, copy, header, target, word);
+            }
+        });
+        lasting(out, headers);
+        if (!copy.isEmpty() && !out.has("copies")) {
+            out.putArray("copies").add(copy);
+        }
+        if (!out.has("id") && out.has("database") && out.has("kind") && (out.has("started") || out.has("ended"))) {
+            out.put("id", made(out));
+        }
+        return out;
+    }
+
+    /** A row without an id is known by its database, kind and time: the same row again is the same fact. */
+    private static String made(ObjectNode out) {
+        String at = out.path(out.has("started") ? "started" : "ended").asText();
+        return out.path("database").asText() + "-" + out.path("kind").asText() + "-" + at;
+    }
+
+    /** How long it took, where the table says that and not when it ended. */
+    private static void lasting(ObjectNode out, Map<String, String> headers) {
+        if (out.has("seconds")) {
+            double seconds = out.remove("seconds").asDouble();
+            if (!out.has("ended") && out.has("started")) {
+                Instant started = Texts.instant(out.path("started").asText())
+                        .orElseThrow(() -> new BadField(headers.getOrDefault("started", "started"), "is not a moment"));
+                out.put(
+                        "ended",
+                        started.plus(Duration.ofMillis(Math.round(seconds * 1000)))
+                                .toString());
+            }
+        }
+    }
+
+    private void put(ObjectNode out, ObjectNode copy, String header, String target, String value) {
+        String field = field(target);
+        ObjectNode to = OF_COPY.contains(field) ? copy : out;
+        if (MOMENTS.contains(field)) {
+            to.put(field, moment(header, value));
+        } else if (AMOUNTS.contains(field) || field.equals("seconds")) {
+            to.put(field, amount(header, value, unit(target)));
+        } else if (FLAGS.contains(field)) {
+            Boolean flag = YES_AND_NO.get(value.toLowerCase(Locale.ROOT));
+            if (flag == null) {
+                throw new BadField(header, "is neither yes nor no: " + value);
+            }
+            to.put(field, flag);
+        } else if (field.equals("components")) {
+            ArrayNode components = to.putArray(field);
+            for (String c : value.split(Pattern.quote(" | "))) {
+                components.add(c.trim());
+            }
+        } else if (field.equals("copies")) {
+            copies(to.putArray(field), header, value);
+        } else {
+            to.put(field, value);
+        }
+    }
+
+    private void copies(ArrayNode out, String header, String value) {
+        for (String group : value.split(Pattern.quote(" | "))) {
+            ObjectNode copy = out.addObject();
+            for (String pair : group.split(";")) {
+                int at = pair.indexOf('=');
+                if (at < 1) {
+                    throw new BadField(header, "has a copy that is not written as store=...;landed=...: " + group);
+                }
+                String name = pair.substring(0, at).trim();
+                String text = pair.substring(at + 1).trim();
+                if (name.equals("spoiled")) {
+                    copy.putObject("spoiled").put("found", moment(header, text));
+                } else if (name.equals("bytes")) {
+                    copy.put(name, amount(header, text, ""));
+                } else if (OF_COPY.contains(name)) {
+                    copy.put(name, MOMENTS.contains(name) ? moment(header, text) : text);
+                } else {
+                    throw new BadField(header, "has a copy with something unknown: " + name);
+                }
+            }
+        }
+    }
+
+    /** A moment as RFC 3339 says it; local times that do not exist move forward, those that occur twice are the first. */
+    private String moment(String header, String value) {
+        if (pattern == null) {
+            return value;
+        }
+        try {
+            return pattern.parseBest(value, java.time.OffsetDateTime::from, LocalDateTime::from)
+                            instanceof LocalDateTime local
+                    ? local.atZone(zone)
+                            .toInstant()
+                            .truncatedTo(ChronoUnit.MILLIS)
+                            .toString()
+                    : java.time.OffsetDateTime.parse(value, pattern).toInstant().toString();
+        } catch (DateTimeException e) {
+            throw new BadField(
+                    header, "is not a time written as " + mapping.pattern().orElse("") + ": " + value);
+        }
+    }
+
+    private static BigDecimal amount(String header, String value, String unit) {
+        try {
+            BigDecimal number =
+                    new BigDecimal(value.replace(" ", "").replace("\u202f", "").replace("_", ""));
+            BigDecimal scaled =
+                    number.multiply(UNITS.getOrDefault(unit, BigDecimal.ONE)).stripTrailingZeros();
+            return scaled.scale() < 0 ? scaled.setScale(0) : scaled;
+        } catch (NumberFormatException e) {
+            throw new BadField(header, "is not a number: " + value);
+        }
+    }
+}

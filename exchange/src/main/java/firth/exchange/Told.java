@@ -1,0 +1,89 @@
+package firth.exchange;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import firth.core.foresight.Course;
+import firth.core.history.Backup;
+import firth.core.history.Copy;
+import firth.core.history.Run;
+import firth.core.history.Traits;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalInt;
+import java.util.Set;
+
+/**
+ * What runs and backups say of themselves beyond what they are judged by. It is read where it is looked at: what cannot be
+ * understood counts as not said, and stays kept as it came.
+ */
+public final class Told {
+
+    private Told() {}
+
+    /**
+     * What a run said.
+     *
+     * @param trigger {@code schedule} or {@code hand}
+     * @param output what the engine printed
+     * @param course how much it had read and written when
+     */
+    public record RunTold(Optional<String> trigger, Optional<String> output, List<Course.Point> course) {}
+
+    public static RunTold of(Run run) {
+        JsonNode rest = rest(run.rest());
+        List<Course.Point> course = new ArrayList<>();
+        for (JsonNode point : rest.path("course")) {
+            Texts.instant(point.path("at").asText())
+                    .filter(at -> !at.isBefore(run.started()))
+                    .ifPresent(at -> course.add(new Course.Point(
+                            at,
+                            point.path("readBytes").asDouble(),
+                            point.path("writtenBytes").asDouble())));
+        }
+        course.sort(Comparator.comparing(Course.Point::at));
+        return new RunTold(text(rest, "trigger"), text(rest, "output"), course);
+    }
+
+    public static Traits of(Backup backup) {
+        JsonNode rest = rest(backup.rest());
+        Set<String> components = new HashSet<>();
+        rest.path("components").forEach(c -> components.add(c.asText()));
+        return new Traits(
+                rest.path("bytesRead").isNumber()
+                        ? OptionalDouble.of(rest.path("bytesRead").doubleValue())
+                        : OptionalDouble.empty(),
+                rest.path("parallel").canConvertToInt()
+                        ? OptionalInt.of(rest.path("parallel").intValue())
+                        : OptionalInt.empty(),
+                flag(rest.path("compressed")),
+                flag(rest.path("encrypted")),
+                flag(rest.path("checksummed")),
+                components,
+                text(rest, "note"));
+    }
+
+    /** Where in its store a copy lies. */
+    public static Optional<String> path(Copy copy) {
+        return text(rest(copy.rest()), "path");
+    }
+
+    private static JsonNode rest(String rest) {
+        return rest.isEmpty() ? JsonNodeFactory.instance.objectNode() : Json.object(rest);
+    }
+
+    /** An object that says more, such as which key, says yes. */
+    private static Optional<Boolean> flag(JsonNode value) {
+        if (value.isBoolean()) {
+            return Optional.of(value.booleanValue());
+        }
+        return value.isObject() ? Optional.of(true) : Optional.empty();
+    }
+
+    private static Optional<String> text(JsonNode rest, String name) {
+        return rest.path(name).isTextual() ? Optional.of(rest.path(name).textValue()) : Optional.empty();
+    }
+}

@@ -1,0 +1,143 @@
+package firth.exchange;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.history.Kind;
+import firth.core.history.MemoryCatalog;
+import firth.core.history.Outcome;
+import firth.core.history.Run;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+class TableReaderTest {
+
+    private static final String MAPPED = """
+            {"type":"mapping","id":"night-list","name":"Night list","of":"backup","zone":"Europe/Lisbon","pattern":"dd/MM/yyyy HH:mm",
+             "columns":{"DB":"database","Typ":"kind","Beginn":"started","Dauer":"seconds:min","MB":"bytes:MB","Where":"store"},
+             "words":{"kind":{"V":"full","D":"diff"}},"fixed":{"compressed":"yes"}}""";
+
+    private static TableReader.Read read(String table, String mapping) throws IOException {
+        return TableReader.read(
+                new ByteArrayInputStream(table.getBytes(StandardCharsets.UTF_8)),
+                "list.csv",
+                mapping.isEmpty() ? Mappings.plain("backup") : Mappings.of(mapping),
+                new MemoryCatalog(),
+                Long.MAX_VALUE,
+                10);
+    }
+
+    @Test
+    void aTableWithTheNamesOfTheFormatNeedsNoMapping() throws IOException {
+        TableReader.Read read = read("""
+                id,database,kind,started,ended,bytes,from,to,selfContained,copies
+                f,d,full,2026-11-20T22:00:00Z,2026-11-20T23:00:00Z,5e9,100,120,yes,"store=n1;landed=2026-11-20T23:00:00Z | store=f1;landed=2026-11-21T01:00:00Z;lockedUntil=2026-12-01T00:00:00Z"
+                """, "");
+        assertEquals(List.of(), read.report().rejected());
+        assertEquals(
+                List.of(
+                        "{\"bytes\":5000000000,\"copies\":[{\"landed\":\"2026-11-20T23:00:00Z\",\"store\":\"n1\"},{\"landed\":\"2026-11-21T01:00:00Z\",\"lockedUntil\":\"2026-12-01T00:00:00Z\",\"store\":\"f1\"}],\"database\":\"d\",\"ended\":\"2026-11-20T23:00:00Z\",\"from\":100,\"id\":\"f\",\"kind\":\"full\",\"selfContained\":true,\"started\":\"2026-11-20T22:00:00Z\",\"to\":120,\"type\":\"backup\"}"),
+                read.first());
+    }
+
+    @Test
+    void headersWordsUnitsAndLocalTimesAreTranslated() throws IOException {
+        TableReader.Read read = read(
+                "\ufeffDB;Typ;Beginn;Dauer;MB;Where;Sonst\r\nberths;V;25/10/2026 01:30;90;1 200.5;n1;x\r\nberths;D;29/03/2026 01:30;1;3;n1;y\r\n",
+                MAPPED);
+        assertEquals(List.of(), read.report().rejected());
+        assertEquals(2, read.report().added());
+        String first = read.first().get(0);
+        assertTrue(first.contains("\"started\":\"2026-10-25T00:30:00Z\""), "of two half past ones the first: " + first);
+        assertTrue(first.contains("\"ended\":\"2026-10-25T02:00:00Z\""), first);
+        assertTrue(first.contains("\"bytes\":1200500000"), first);
+        assertTrue(first.contains("\"copies\":[{\"store\":\"n1\"}]"), first);
+        assertTrue(first.contains("\"compressed\":true"), first);
+        assertTrue(
+                read.first().get(1).contains("\"started\":\"2026-03-29T01:30:00Z\""),
+                "an hour that does not exist moves forward: " + read.first().get(1));
+        assertTrue(first.contains("\"id\":\"berths-full-2026-10-25T00:30:00Z\""), first);
+    }
+
+    @Test
+    void aBadRowIsNamedByLineAndColumnAndKeptAsItCameAndTheOthersAreTaken() throws IOException {
+        TableReader.Read read = read("""
+                DB;Typ;Beginn;Dauer;MB;Where
+                berths;V;"25/10/2026
+                01:30";90;1;n1
+                berths;V;25/10/2026 01:30;90;many;n1
+                berths;X;25/10/2026 01:30;90;1;n1
+
+                berths;V;25/10/2026 01:30;90;1;n1;n2;n3
+                berths;D;26/10/2026 01:30;90;1;n1
+                """, MAPPED);
+        List<ImportReport.Rejected> bad = read.report().rejected();
+        assertEquals(
+                List.of(2L, 4L, 5L, 7L),
+                bad.stream().map(ImportReport.Rejected::line).toList());
+        assertEquals(
+                List.of("Beginn", "MB", "kind", ""),
+                bad.stream().map(ImportReport.Rejected::field).toList());
+        assertEquals("is not a number: many", bad.get(1).reason());
+        assertEquals("berths;V;25/10/2026 01:30;90;many;n1", bad.get(1).text());
+        assertEquals("DB;Typ;Beginn;Dauer;MB;Where", read.report().header());
+        assertEquals(1, read.report().added());
+    }
+
+    @Test
+    void whatCannotBeATableOrLacksAColumnSaysSoAndTakesNothing() {
+        assertTrue(assertThrows(NotAFleetFile.class, () -> read("", MAPPED))
+                .getMessage()
+                .contains("is empty"));
+        assertTrue(assertThrows(NotAFleetFile.class, () -> read("DB;Typ\nd;V\n", MAPPED))
+                .getMessage()
+                .contains("has no column "));
+        assertEquals(
+                "columns.X points at nowhere, which is no field of a run or backup",
+                assertThrows(
+                                IllegalArgumentException.class,
+                                () -> Mappings.of("{\"id\":\"m\",\"columns\":{\"X\":\"nowhere\"}}"))
+                        .getMessage());
+        assertThrows(IllegalArgumentException.class, () -> Mappings.of("{\"id\":\"m\",\"pattern\":\"pp\"}"));
+    }
+
+    @Test
+    void aSavedTableOfHistoryIsATable() throws IOException {
+        ByteArrayOutputStream to = new ByteArrayOutputStream();
+        try (HistoryCsv out = new HistoryCsv(to)) {
+            Run run = new Run(
+                    "r",
+                    "d",
+                    Kind.FULL,
+                    Instant.parse("2026-11-20T22:00:00Z"),
+                    Optional.of(Instant.parse("2026-11-20T22:10:00Z")),
+                    Outcome.FAILED,
+                    Optional.of("no room, \"full\""),
+                    "");
+            out.write(
+                    Optional.of(run),
+                    Optional.empty(),
+                    new HistoryCsv.Judged(
+                            "d",
+                            "failed",
+                            Optional.of(300.0),
+                            Optional.empty(),
+                            Optional.of("weekly"),
+                            Optional.of("failed"),
+                            0,
+                            List.of()));
+        }
+        String[] lines = to.toString(StandardCharsets.UTF_8).split("\r\n");
+        assertEquals(2, lines.length);
+        assertEquals(
+                "d,d,full,r,,2026-11-20T22:00:00Z,2026-11-20T22:10:00Z,failed,600.0,300.0,,,,,weekly,failed,0.0,,,\"no room, \"\"full\"\"\"",
+                lines[1]);
+    }
+}

@@ -1,0 +1,71 @@
+package firth.server;
+
+import firth.core.history.Catalog;
+import firth.exchange.ImportReport;
+import firth.server.api.ImportView;
+import firth.store.FactStore;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.Optional;
+
+/** Takes facts in, whatever they are written as, and says what became of them. */
+@ApplicationScoped
+public class Importing {
+
+    private final FactsHolder facts;
+    private final Lookout lookout;
+    private final StandingAssignment standing;
+
+    Importing(FactsHolder facts, Lookout lookout, StandingAssignment standing) {
+        this.facts = facts;
+        this.lookout = lookout;
+        this.standing = standing;
+    }
+
+    /** Reads facts into a catalog. */
+    interface Reading {
+        ImportReport into(Catalog catalog) throws IOException;
+    }
+
+    private record Delivered(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
+
+    /** A name facts may come under. */
+    static void checkSource(String source) {
+        if (source.isBlank() || source.length() > 120) {
+            throw new BadRequest("source", "is not a name of 1 to 120 characters");
+        }
+    }
+
+    /** Takes facts in one transaction; databases nobody knew fall under the standing rules. */
+    ImportView take(String source, Reading reading) throws IOException {
+        checkSource(source);
+        Instant now = lookout.now();
+        ImportReport report = facts.store()
+                .write(
+                        reading::into,
+                        r -> new Delivered(source, r.newestFact().map(n -> n.isAfter(now) ? now : n)),
+                        now);
+        return view(report, standing.catchNew());
+    }
+
+    static ImportView view(ImportReport report, int assigned) {
+        return new ImportView(
+                report.file(),
+                report.lines(),
+                report.added(),
+                report.updated(),
+                report.unchanged(),
+                assigned,
+                report.rejected().size(),
+                report.rejected().stream()
+                        .limit(ImportReport.KEPT)
+                        .map(r -> new ImportView.RejectedLine(r.line(), r.field(), r.reason(), r.text()))
+                        .toList(),
+                report.warnings().stream()
+                        .limit(ImportReport.KEPT)
+                        .map(w -> new ImportView.RejectedLine(w.line(), w.field(), w.text(), ""))
+                        .toList(),
+                report.header());
+    }
+}
