@@ -115,7 +115,13 @@ public record Evaluation(
             Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
             hazards.put(Hazard.MISHAP, hazard(Hazard.MISHAP, mishap));
             for (Hazard hazard : List.of(Hazard.SITE_LOSS, Hazard.SABOTAGE)) {
-                hazards.put(hazard, hazard(hazard, HazardCover.of(history, lines, availability, hazard)));
+                Optional<Hazard> same = hazards.keySet().stream()
+                        .filter(known -> availability.leaveTheSame(known, hazard))
+                        .findFirst();
+                hazards.put(
+                        hazard,
+                        same.map(known -> againstOther(hazard, hazards.get(known)))
+                                .orElseGet(() -> hazard(hazard, HazardCover.of(history, lines, availability, hazard))));
             }
             return judged(
                     hazards,
@@ -193,6 +199,7 @@ public record Evaluation(
             long from = Math.max(period.from().toEpochMilli(), inService);
             long to = Math.min(period.to().toEpochMilli(), now);
             AgePieces ages = AgePieces.of(timeline, clock, inService, from, to);
+            Achieved achieved = Achieved.of(ages, Optional.empty());
             Attainment attainment = Attainment.of(ages, objectives);
             int step = timeline.stepAt(now);
             long latest = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step, now);
@@ -203,7 +210,7 @@ public record Evaluation(
                             : Optional.of(Instant.ofEpochMilli(point)),
                     Duration.ofMillis(AgePieces.ageAt(now, latest, clock, inService)),
                     objective(objectives),
-                    Achieved.of(ages, attainment.share()),
+                    achieved.with(attainment.share()),
                     attainment.breaches(),
                     cover.restorable(),
                     ages,

@@ -124,7 +124,7 @@ class CoverPropertiesTest {
         assertEquals(described(cut), described(whole));
     }
 
-    private static String described(Evaluation e) {
+    static String described(Evaluation e) {
         StringBuilder out = new StringBuilder(e.grade() + " " + e.reach() + "\n");
         for (Hazard hazard : Hazard.values()) {
             HazardEvaluation h = e.hazards().get(hazard);

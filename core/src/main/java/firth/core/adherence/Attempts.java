@@ -29,23 +29,34 @@ public final class Attempts {
                 }
             }
         }
-        for (int i = 0; i < history.size(); i++) {
-            Instant started = Instant.ofEpochMilli(history.startedMs(i));
-            if (kinds.contains(history.kind(i))
-                    && !started.isAfter(now)
-                    && history.runId(i).filter(runs::contains).isEmpty()) {
-                Instant ended = Instant.ofEpochMilli(history.endedMs(i));
-                boolean over = !ended.isAfter(now);
-                out.add(new Attempt(
-                        history.id(i),
-                        history.kind(i),
-                        started,
-                        over ? Optional.of(ended) : Optional.empty(),
-                        over ? Attempt.State.OK : Attempt.State.RUNNING));
+        for (int i : history.others()) {
+            backup(history, i, now, kinds, runs, out);
+        }
+        for (int i = 0; i < history.size() && kinds.contains(Kind.LOG); i++) {
+            if (history.kind(i) == Kind.LOG) {
+                backup(history, i, now, kinds, runs, out);
             }
         }
         out.sort(Comparator.comparing(Attempt::started).thenComparing(Attempt::id));
         return out;
+    }
+
+    /** Adds a backup whose run is not known. */
+    private static void backup(
+            History history, int i, Instant now, Set<Kind> kinds, Set<String> runs, List<Attempt> out) {
+        Instant started = Instant.ofEpochMilli(history.startedMs(i));
+        if (kinds.contains(history.kind(i))
+                && !started.isAfter(now)
+                && history.runId(i).filter(runs::contains).isEmpty()) {
+            Instant ended = Instant.ofEpochMilli(history.endedMs(i));
+            boolean over = !ended.isAfter(now);
+            out.add(new Attempt(
+                    history.id(i),
+                    history.kind(i),
+                    started,
+                    over ? Optional.of(ended) : Optional.empty(),
+                    over ? Attempt.State.OK : Attempt.State.RUNNING));
+        }
     }
 
     private static Attempt attempt(Run run, Instant now) {

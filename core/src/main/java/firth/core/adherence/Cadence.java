@@ -7,15 +7,17 @@ import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Schedule;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.history.Stretches;
 import firth.core.time.LongOrder;
 import firth.core.time.RunningTime;
 import firth.core.time.Span;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** Compares the landings of logs with the interval promised (docs/semantics.md, "Cadence"). */
 public final class Cadence {
@@ -49,29 +51,49 @@ public final class Cadence {
         Cadence cadence = new Cadence(database, fleet, clock, availability.nowMs(), period);
         Optional<Long> first = cadence.firstApplies().filter(f -> f <= availability.nowMs());
         for (int s = 0; s < database.streams().size() && first.isPresent(); s++) {
-            cadence.measure(history, s, new Landings(history, availability, s, first.get()));
+            Landings landings = new Landings(history, availability, s, first.get(), cadence.leastAllowedEver());
+            cadence.measure(history, s, landings);
         }
         return cadence.found;
     }
 
-    /** When logs of a stream landed, each from when until when, in order; the moment it is first asked for is one. */
+    /**
+     * When logs of a stream landed, each from when until when, in order; the moment it is first asked for is one. Logs that
+     * behave and never came too far apart are taken as one.
+     */
     private static final class Landings {
-        private long[] from;
-        private long[] until;
-        private int[] row;
+        private long[] from = new long[64];
+        private long[] until = new long[64];
+        private int[] row = new int[64];
+        private int[] lastRow = new int[64];
+        private int[] order;
         private int size;
 
-        Landings(History history, Availability availability, int stream, long first) {
-            from = new long[history.size() + 1];
-            until = new long[history.size() + 1];
-            row = new int[history.size() + 1];
-            add(first, first, NO_LOG);
-            for (int i = 0; i < history.size(); i++) {
-                if (history.kind(i) == Kind.LOG && history.stream(i) == stream && availability.begun(i)) {
-                    add(history, availability, i);
+        /** @param least the least distance that could be too far */
+        Landings(History history, Availability availability, int stream, long first, long least) {
+            add(first, first, NO_LOG, NO_LOG);
+            Stretches stretches = history.stretches();
+            for (int s = 0; s < stretches.count(); s++) {
+                int begin = stretches.first(s);
+                int end = availability.landedEnd(s);
+                if (history.stream(begin) != stream || begin == end) {
+                    continue;
+                }
+                if (stretches.longestPauseMs(s) <= least) {
+                    add(availability.firstLandedMs(s, begin), availability.firstLandedMs(s, end - 1), begin, end - 1);
+                } else {
+                    for (int i = begin; i < end; i++) {
+                        long landed = availability.firstLandedMs(s, i);
+                        add(landed, landed, i, i);
+                    }
                 }
             }
-            sort();
+            stretches.eachLoose(i -> {
+                if (history.stream(i) == stream && availability.begun(i)) {
+                    add(history, availability, i);
+                }
+            });
+            order = LongOrder.of(from, size);
         }
 
         private void add(History history, Availability availability, int i) {
@@ -84,46 +106,55 @@ public final class Cadence {
                 }
             }
             if (earliest < Long.MAX_VALUE) {
-                add(earliest, end, i);
+                add(earliest, end, i, i);
             }
         }
 
-        private void add(long begin, long end, int log) {
+        private void add(long begin, long end, int firstLog, int lastLog) {
+            if (size == from.length) {
+                from = Arrays.copyOf(from, 2 * size);
+                until = Arrays.copyOf(until, 2 * size);
+                row = Arrays.copyOf(row, 2 * size);
+                lastRow = Arrays.copyOf(lastRow, 2 * size);
+            }
             from[size] = begin;
             until[size] = end;
-            row[size++] = log;
+            row[size] = firstLog;
+            lastRow[size++] = lastLog;
         }
 
-        private void sort() {
-            int[] order = LongOrder.of(from, size);
-            long[] sortedFrom = new long[size];
-            long[] sortedUntil = new long[size];
-            int[] sortedRow = new int[size];
-            for (int n = 0; n < size; n++) {
-                sortedFrom[n] = from[order[n]];
-                sortedUntil[n] = until[order[n]];
-                sortedRow[n] = row[order[n]];
-            }
-            from = sortedFrom;
-            until = sortedUntil;
-            row = sortedRow;
+        long from(int n) {
+            return from[order[n]];
+        }
+
+        long until(int n) {
+            return until[order[n]];
+        }
+
+        int row(int n) {
+            return row[order[n]];
+        }
+
+        int lastRow(int n) {
+            return lastRow[order[n]];
         }
     }
 
     private void measure(History history, int stream, Landings landings) {
-        long[] changes = fleet.changes(database).stream()
+        long[] changes = Stream.concat(fleet.changes(database).stream(), Stream.of(database.inServiceFrom()))
                 .mapToLong(Instant::toEpochMilli)
                 .sorted()
                 .toArray();
         int change = 0;
-        long reached = landings.until[0];
+        long reached = landings.until(0);
         int lastLog = NO_LOG;
         Optional<PolicyVersion> inForce = askingAt(reached);
         List<Schedule> asked = inForce.map(Cadence::every).orElse(List.of());
+        long least = leastAllowed(asked);
         for (int i = 0; i < landings.size; i++) {
-            if (landings.until[i] >= reached) {
-                reached = landings.until[i];
-                lastLog = landings.row[i];
+            if (landings.until(i) >= reached) {
+                reached = landings.until(i);
+                lastLog = landings.lastRow(i);
             }
             if (change < changes.length && changes[change] <= reached) {
                 while (change < changes.length && changes[change] <= reached) {
@@ -131,16 +162,20 @@ public final class Cadence {
                 }
                 inForce = askingAt(reached);
                 asked = inForce.map(Cadence::every).orElse(List.of());
+                least = leastAllowed(asked);
             }
             boolean last = i + 1 == landings.size;
-            long to = last ? now : landings.from[i + 1];
+            long to = last ? now : landings.from(i + 1);
+            if (to - reached <= least) {
+                continue;
+            }
             for (Schedule s : asked) {
                 if (isTooFar(s, reached, to)) {
                     report(
                             history,
                             inForce.get(),
                             s,
-                            new Distance(stream, reached, to, last, lastLog, last ? NO_LOG : landings.row[i + 1]));
+                            new Distance(stream, reached, to, last, lastLog, last ? NO_LOG : landings.row(i + 1)));
                 }
             }
         }
@@ -153,8 +188,26 @@ public final class Cadence {
         return row == NO_LOG ? Optional.empty() : Optional.of(history.id(row));
     }
 
+    private static long leastAllowed(List<Schedule> asked) {
+        return asked.stream().mapToLong(Cadence::allowed).min().orElse(Long.MAX_VALUE);
+    }
+
+    /** The least that any version in force at some time allows. */
+    private long leastAllowedEver() {
+        return Stream.concat(fleet.changes(database).stream(), Stream.of(database.inServiceFrom()))
+                .map(m -> askingAt(m.toEpochMilli()))
+                .flatMap(Optional::stream)
+                .mapToLong(v -> leastAllowed(every(v)))
+                .min()
+                .orElse(Long.MAX_VALUE);
+    }
+
+    private static long allowed(Schedule s) {
+        return s.every().orElseThrow().toMillis() + s.grace().toMillis();
+    }
+
     private boolean isTooFar(Schedule s, long from, long to) {
-        long allowed = s.every().orElseThrow().toMillis() + s.grace().toMillis();
+        long allowed = allowed(s);
         return to - from > allowed
                 && clock.between(from, to) > allowed
                 && from < period.to().toEpochMilli()

@@ -5,7 +5,9 @@ import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.history.History;
 import firth.core.history.Kind;
+import firth.core.history.Stretches;
 import firth.core.time.Spans;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.EnumMap;
 import java.util.HashMap;
@@ -152,13 +154,36 @@ public final class Availability {
     }
 
     private Windows work(Hazard hazard) {
-        Windows out = new Windows(history.size());
-        for (int i = 0; i < history.size(); i++) {
+        Windows out = new Windows(history, hazard == Hazard.SABOTAGE);
+        Stretches stretches = history.stretches();
+        for (int s = 0; s < stretches.count(); s++) {
+            out.set(s, counting(s, hazard), now);
+        }
+        stretches.eachLoose(i -> {
             if (begun(i)) {
                 work(i, hazard, out);
             }
-        }
+        });
         return out;
+    }
+
+    /** Which copies of the logs of a stretch may survive a hazard, by their number among a log's. */
+    private int[] counting(int stretch, Hazard hazard) {
+        int row = history.stretches().first(stretch);
+        if (!lineages.isKnown(history.lineage(row))) {
+            return new int[0];
+        }
+        int c = history.firstCopy(row);
+        int[] out = new int[history.firstCopy(row + 1) - c];
+        int size = 0;
+        for (int n = 0; n < out.length; n++) {
+            if (known[history.storeIndex(c + n)]
+                    && (hazard != Hazard.SITE_LOSS || offsite(c + n))
+                    && (hazard != Hazard.SABOTAGE || history.lockedUntilMs(c + n) != History.ALWAYS)) {
+                out[size++] = n;
+            }
+        }
+        return Arrays.copyOf(out, size);
     }
 
     /** Joins the stretches of a backup's copies, without an object where they are one. */
@@ -212,6 +237,39 @@ public final class Availability {
     public boolean partAvailableNow(int log, Hazard hazard) {
         return availableNow(log, hazard)
                 || history.streamed(log) && partsOf(log, hazard).contains(now);
+    }
+
+    /** Whether two hazards left the same backups at every moment up to now; may say no where it is not quickly told. */
+    public boolean leaveTheSame(Hazard one, Hazard other) {
+        return !history.anyStreamed() && windows(one).sameAs(windows(other), now);
+    }
+
+    /** The row after the last of a stretch of which some copy had landed by now in a store that is known. */
+    public int landedEnd(int stretch) {
+        return windows(Hazard.MISHAP).end(stretch);
+    }
+
+    /** When the first copy of a log of a stretch landed. */
+    public long firstLandedMs(int stretch, int row) {
+        return windows(Hazard.MISHAP).comes(stretch, row);
+    }
+
+    /** Rows that follow each other, from the first to before the end; none where that is not after it. */
+    public record Rows(int first, int end) {}
+
+    /**
+     * Which logs of a block survive a hazard now, in part at least: some that follow each other.
+     *
+     * @param first a row, or the first of rows of one stretch
+     */
+    public Rows partsNow(int first, int end, Hazard hazard) {
+        int stretch = history.stretches().of(first);
+        if (stretch < 0) {
+            return new Rows(first, partAvailableNow(first, hazard) ? end : first);
+        }
+        Windows own = windows(hazard);
+        int high = Math.max(first, Math.min(end, own.end(stretch)));
+        return new Rows(Stretches.firstWhere(first, high, i -> own.goes(stretch, i) > now), high);
     }
 
     /** Whether a copy survives a hazard now, or, of a log still being received, a part of it does. */

@@ -3,6 +3,7 @@ package firth.core.cover;
 import firth.core.fleet.Database;
 import firth.core.history.History;
 import firth.core.history.Run;
+import firth.core.history.Stretches;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -51,24 +52,66 @@ public final class Gaps {
     }
 
     private void find(int lineage, int stream, List<Gap> out) {
-        int[] logs = lines.line(lineage, stream).logsByStart();
-        boolean[] available = new boolean[logs.length];
-        long last = -1;
-        long firstLog = -1;
-        for (int r = 0; r < logs.length; r++) {
-            available[r] = availability.partAvailableNow(logs[r], hazard);
-            if (available[r]) {
-                firstLog = firstLog < 0 ? history.logFrom(logs[r]) : firstLog;
-                last = Math.max(last, history.logTo(logs[r]));
-            }
-        }
-        if (last < 0) {
+        Left left = new Left(lines.line(lineage, stream));
+        if (left.last < 0) {
             return;
         }
-        List<long[]> holes = holes(required(lineage, stream, firstLog), last, logs, available);
+        List<long[]> holes = holes(required(lineage, stream, left.firstLog), left);
         if (!holes.isEmpty()) {
-            describe(lineage, stream, holes, logs, available, out);
+            describe(lineage, stream, holes, left, out);
         }
+    }
+
+    /** Which rows of each block of a line are there now: those that came and did not go, which lie next to each other. */
+    private final class Left {
+        private final PositionLine line;
+        private final int[] low;
+        private final int[] high;
+        private long last = -1;
+        private long firstLog = -1;
+
+        Left(PositionLine line) {
+            this.line = line;
+            low = new int[line.blocks()];
+            high = new int[line.blocks()];
+            for (int b = 0; b < low.length; b++) {
+                Availability.Rows there = availability.partsNow(line.first(b), line.end(b), hazard);
+                low[b] = there.first();
+                high[b] = there.end();
+                if (low[b] < high[b]) {
+                    firstLog = firstLog < 0 ? history.logFrom(low[b]) : firstLog;
+                    last = Math.max(last, history.logTo(high[b] - 1));
+                }
+            }
+        }
+
+        /** Calls with each block that is there in part: its first row there and its last. */
+        void each(BlockAction action) {
+            for (int b = 0; b < low.length; b++) {
+                if (low[b] < high[b]) {
+                    action.accept(low[b], high[b] - 1);
+                }
+            }
+        }
+
+        /** Calls with the rows that are not there, block by block. */
+        void eachLost(BlockAction action) {
+            for (int b = 0; b < low.length; b++) {
+                int lostBefore = Math.min(low[b], high[b]) - 1;
+                if (line.first(b) <= lostBefore) {
+                    action.accept(line.first(b), lostBefore);
+                }
+                int lostFrom = low[b] < high[b] ? high[b] : lostBefore + 1;
+                if (lostFrom < line.end(b)) {
+                    action.accept(lostFrom, line.end(b) - 1);
+                }
+            }
+        }
+    }
+
+    /** Called with the first and the last of rows that follow each other. */
+    private interface BlockAction {
+        void accept(int first, int last);
     }
 
     /** The position from which on logs are required. */
@@ -100,25 +143,26 @@ public final class Gaps {
         return false;
     }
 
-    private List<long[]> holes(long from, long to, int[] logs, boolean[] available) {
+    private List<long[]> holes(long from, Left left) {
         List<long[]> out = new ArrayList<>();
-        long reached = from;
-        for (int r = 0; r < logs.length && reached < to; r++) {
-            int i = logs[r];
-            if (available[r] && history.logFrom(i) < history.logTo(i)) {
-                if (history.logFrom(i) > reached) {
-                    out.add(new long[] {reached, history.logFrom(i)});
+        long[] reached = {from};
+        left.each((first, last) -> {
+            long begins = history.logFrom(first);
+            long ends = history.logTo(last);
+            if (begins < ends && reached[0] < left.last) {
+                if (begins > reached[0]) {
+                    out.add(new long[] {reached[0], begins});
                 }
-                reached = Math.max(reached, history.logTo(i));
+                reached[0] = Math.max(reached[0], ends);
             }
-        }
-        if (reached < to) {
-            out.add(new long[] {reached, to});
+        });
+        if (reached[0] < left.last) {
+            out.add(new long[] {reached[0], left.last});
         }
         return out;
     }
 
-    private void describe(int lineage, int stream, List<long[]> holes, int[] logs, boolean[] available, List<Gap> out) {
+    private void describe(int lineage, int stream, List<long[]> holes, Left left, List<Gap> out) {
         int n = holes.size();
         long[] after = new long[n];
         long[] before = new long[n];
@@ -128,25 +172,18 @@ public final class Gaps {
         for (int g = 0; g < n; g++) {
             lost[g] = new Lost();
         }
-        for (int r = 0; r < logs.length; r++) {
-            int i = logs[r];
-            if (available[r]) {
-                int firstAtOrAfterEnd = firstHole(holes, h -> h[0] >= history.logTo(i));
-                if (firstAtOrAfterEnd < n) {
-                    after[firstAtOrAfterEnd] = Math.max(after[firstAtOrAfterEnd], history.toTimeMs(i));
-                }
-                int lastBeforeStart = firstHole(holes, h -> h[1] > history.logFrom(i)) - 1;
-                if (lastBeforeStart >= 0) {
-                    before[lastBeforeStart] = Math.min(before[lastBeforeStart], history.fromTimeMs(i));
-                }
-            } else {
-                for (int g = firstHole(holes, h -> h[1] > history.logFrom(i));
-                        g < n && holes.get(g)[0] < history.logTo(i);
-                        g++) {
-                    lost[g].add(i);
+        left.each((first, last) -> bounds(holes, first, last, after, before));
+        left.eachLost((first, last) -> {
+            for (int g = firstHole(holes, h -> h[1] > history.logFrom(first));
+                    g < n && holes.get(g)[0] < history.logTo(last);
+                    g++) {
+                long[] hole = holes.get(g);
+                int row = Stretches.firstWhere(first, last, i -> history.logTo(i) > hole[0]);
+                for (; row <= last && history.logFrom(row) < hole[1] && lost[g].wants(); row++) {
+                    lost[g].add(row);
                 }
             }
-        }
+        });
         for (int g = 1; g < n; g++) {
             after[g] = Math.max(after[g], after[g - 1]);
         }
@@ -174,6 +211,27 @@ public final class Gaps {
                     lost[g].cause(runs),
                     List.copyOf(lost[g].ids),
                     runs));
+        }
+    }
+
+    /** Moves what each hole lies after and before by rows that are there, which follow each other and reach ever later. */
+    private void bounds(List<long[]> holes, int first, int last, long[] after, long[] before) {
+        int one = firstHole(holes, h -> h[0] >= history.logTo(first));
+        for (int g = one; g < holes.size(); g++) {
+            long end = holes.get(g)[0];
+            int by = Stretches.firstWhere(first, last + 1, i -> history.logTo(i) > end) - 1;
+            after[g] = Math.max(after[g], history.toTimeMs(by));
+            if (by == last) {
+                break;
+            }
+        }
+        for (int g = firstHole(holes, h -> h[1] > history.logFrom(last)) - 1; g >= 0; g--) {
+            long begin = holes.get(g)[1];
+            int from = Stretches.firstWhere(first, last, i -> history.logFrom(i) >= begin);
+            before[g] = Math.min(before[g], history.fromTimeMs(from));
+            if (from == first) {
+                break;
+            }
         }
     }
 
@@ -270,6 +328,11 @@ public final class Gaps {
         private boolean purged;
         private boolean spoiled;
         private final List<String> ids = new ArrayList<>();
+
+        /** Whether more logs could change what is said. */
+        boolean wants() {
+            return !purged || ids.size() < NAMED;
+        }
 
         private void add(int i) {
             boolean named = false;

@@ -2,64 +2,115 @@ package firth.core.cover;
 
 import firth.core.history.History;
 import firth.core.history.Kind;
+import firth.core.history.Stretches;
 import java.util.Arrays;
 import java.util.Comparator;
-import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 
 /** The lines of positions of a database, one per lineage and stream, and its data backups by age; the same for all hazards. Not safe for use by several threads. */
 public final class Lines {
 
     private final History history;
+    private final Availability availability;
     private final Lineages lineages;
     private final int streams;
     private final PositionLine[][] lines;
-    private final int[][] rows;
+    /** Logs and data backups that had begun, by lineage; worked out when they are first asked for. */
+    private int[][] rows;
+
     private final Segments[][] segments;
     private Segments.Places places;
     private final int[][] dataByAge;
 
     public Lines(History history, Availability availability) {
         this.history = history;
+        this.availability = availability;
         this.lineages = availability.lineages();
         this.streams = availability.streams();
         int n = lineages.count();
-        int[] count = new int[n];
-        rows = new int[n][];
-        for (int i = 0; i < history.size(); i++) {
-            count[history.lineage(i)]++;
-        }
-        for (int l = 0; l < n; l++) {
-            rows[l] = new int[count[l]];
-            count[l] = 0;
-        }
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i) != Kind.CONFIG && availability.begun(i)) {
-                rows[history.lineage(i)][count[history.lineage(i)]++] = i;
-            }
-        }
         lines = new PositionLine[n][streams];
         dataByAge = new int[n][];
         segments = new Segments[n][streams];
+        Blocks[][] blocks = blocks();
         for (int l = 0; l < n; l++) {
-            rows[l] = Arrays.copyOf(rows[l], count[l]);
-            dataByAge[l] = byAge(select(rows[l], i -> history.kind(i).isData()));
+            int lineage = l;
+            dataByAge[l] = byAge(Arrays.stream(history.others())
+                    .filter(i ->
+                            history.lineage(i) == lineage && history.kind(i).isData() && availability.begun(i))
+                    .toArray());
             for (int s = 0; s < streams; s++) {
-                int stream = s;
-                lines[l][s] = new PositionLine(history, select(rows[l], i -> history.stream(i) == stream));
+                lines[l][s] = new PositionLine(history, blocks[l][s].first(), blocks[l][s].end());
             }
         }
     }
 
-    private static int[] select(int[] rows, IntPredicate test) {
-        int[] out = new int[rows.length];
-        int n = 0;
-        for (int i : rows) {
-            if (test.test(i)) {
-                out[n++] = i;
+    /** Rows of logs that follow each other, by line. */
+    private static final class Blocks {
+        private int[] first = new int[8];
+        private int[] end = new int[8];
+        private int size;
+
+        void add(int from, int to) {
+            if (size == first.length) {
+                first = Arrays.copyOf(first, 2 * size);
+                end = Arrays.copyOf(end, 2 * size);
+            }
+            first[size] = from;
+            end[size++] = to;
+        }
+
+        int[] first() {
+            return Arrays.copyOf(first, size);
+        }
+
+        int[] end() {
+            return Arrays.copyOf(end, size);
+        }
+    }
+
+    private Blocks[][] blocks() {
+        Blocks[][] out = new Blocks[lineages.count()][streams];
+        for (Blocks[] lineage : out) {
+            Arrays.setAll(lineage, s -> new Blocks());
+        }
+        Stretches stretches = history.stretches();
+        for (int s = 0; s < stretches.count(); s++) {
+            int first = stretches.first(s);
+            int end = Stretches.firstWhere(first, stretches.end(s), i -> !availability.begun(i));
+            if (first < end) {
+                out[history.lineage(first)][history.stream(first)].add(first, end);
             }
         }
-        return Arrays.copyOf(out, n);
+        stretches.eachLoose(i -> {
+            if (history.stream(i) >= 0 && availability.begun(i)) {
+                out[history.lineage(i)][history.stream(i)].add(i, i + 1);
+            }
+        });
+        return out;
+    }
+
+    private int[][] rows() {
+        if (rows == null) {
+            int n = lineages.count();
+            int[] count = new int[n];
+            rows = new int[n][];
+            for (int i = 0; i < history.size(); i++) {
+                count[history.lineage(i)]++;
+            }
+            for (int l = 0; l < n; l++) {
+                rows[l] = new int[count[l]];
+                count[l] = 0;
+            }
+            for (int i = 0; i < history.size(); i++) {
+                if (history.kind(i) != Kind.CONFIG && availability.begun(i)) {
+                    rows[history.lineage(i)][count[history.lineage(i)]++] = i;
+                }
+            }
+            for (int l = 0; l < n; l++) {
+                rows[l] = Arrays.copyOf(rows[l], count[l]);
+            }
+        }
+        return rows;
     }
 
     /** The segments of a line, worked out when they are first asked for. */
@@ -68,7 +119,7 @@ public final class Lines {
             places = new Segments.Places(streams, history.size());
         }
         if (segments[lineage][stream] == null) {
-            segments[lineage][stream] = new Segments(history, rows[lineage], stream, forks(lineage, stream), places);
+            segments[lineage][stream] = new Segments(history, rows()[lineage], stream, forks(lineage, stream), places);
         }
         return segments[lineage][stream];
     }

@@ -1,52 +1,104 @@
 package firth.core.cover;
 
 import firth.core.history.History;
+import firth.core.history.Stretches;
 import firth.core.time.LongOrder;
+import java.util.Arrays;
 import java.util.function.IntConsumer;
 import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 
-/** The logs of one lineage and stream in the order of their positions, available or not. */
+/**
+ * The logs of one lineage and stream in the order of their positions, available or not. They are kept as blocks of rows that
+ * follow each other, which are stretches that behave wherever these do not overlap others; a block of one row else.
+ */
 public final class PositionLine {
 
     private final History history;
-    private final int[] logsByStart;
-    /** The furthest end of the logs up to each. */
+    /** By block: its first row, the row after its last, and the furthest end of its logs and all before. */
+    private final int[] first;
+
+    private final int[] end;
     private final long[] furthestTo;
+    /** Blocks in the order of where they end; the same array where they end in the order they begin. */
+    private final int[] byEnd;
 
-    private final int[] logsByEnd;
-
-    /** @param logs the rows of the logs that had begun */
-    PositionLine(History history, int[] logs) {
+    /**
+     * @param first the first row of each block of logs that had begun, which begin, end and reach in the order of the rows
+     * @param end the row after each block's last
+     */
+    PositionLine(History history, int[] first, int[] end) {
         this.history = history;
-        logsByStart = inOrder(logs)
-                ? logs
-                : LongOrder.by(LongOrder.by(LongOrder.by(logs, history::toTimeMs), history::logTo), history::logFrom);
-        furthestTo = new long[logs.length];
+        int[] order = order(first, end);
+        int[] sortedFirst = taken(first, order);
+        int[] sortedEnd = taken(end, order);
+        if (overlap(sortedFirst, sortedEnd)) {
+            int[] rows = IntStream.range(0, first.length)
+                    .flatMap(b -> IntStream.range(first[b], end[b]))
+                    .toArray();
+            int[] ends = Arrays.stream(rows).map(r -> r + 1).toArray();
+            int[] rowOrder = order(rows, ends);
+            sortedFirst = taken(rows, rowOrder);
+            sortedEnd = taken(ends, rowOrder);
+        }
+        this.first = sortedFirst;
+        this.end = sortedEnd;
+        furthestTo = new long[this.first.length];
         boolean endsInOrder = true;
-        for (int r = 0; r < logs.length; r++) {
-            long to = history.logTo(logsByStart[r]);
-            furthestTo[r] = r == 0 ? to : Math.max(furthestTo[r - 1], to);
-            endsInOrder &= furthestTo[r] == to;
+        for (int b = 0; b < furthestTo.length; b++) {
+            long to = lastTo(b);
+            furthestTo[b] = b == 0 ? to : Math.max(furthestTo[b - 1], to);
+            endsInOrder &= furthestTo[b] == to;
         }
-        logsByEnd = endsInOrder ? logsByStart : LongOrder.by(logsByStart, history::logTo);
+        int[] blocks = IntStream.range(0, this.first.length).toArray();
+        byEnd = endsInOrder ? blocks : LongOrder.by(blocks, this::lastTo);
     }
 
-    private boolean inOrder(int[] logs) {
-        for (int r = 1; r < logs.length; r++) {
-            int one = logs[r - 1];
-            int other = logs[r];
-            if (history.logFrom(one) > history.logFrom(other)
-                    || history.logTo(one) > history.logTo(other)
-                    || history.toTimeMs(one) > history.toTimeMs(other)) {
-                return false;
+    /** By where they begin, then end, then reach. A block's own logs are in this order, so that its first speaks for it. */
+    private int[] order(int[] first, int[] end) {
+        int[] blocks = IntStream.range(0, first.length).toArray();
+        return LongOrder.by(
+                LongOrder.by(LongOrder.by(blocks, b -> history.toTimeMs(end[b] - 1)), b -> history.logTo(end[b] - 1)),
+                b -> history.logFrom(first[b]));
+    }
+
+    private static int[] taken(int[] values, int[] order) {
+        return Arrays.stream(order).map(o -> values[o]).toArray();
+    }
+
+    /** Whether a block of several rows and another reach into each other, so that their rows are not in order. */
+    private boolean overlap(int[] first, int[] end) {
+        long furthest = Long.MIN_VALUE;
+        long furthestOfSeveral = Long.MIN_VALUE;
+        for (int b = 0; b < first.length; b++) {
+            boolean several = end[b] - first[b] > 1;
+            long from = history.logFrom(first[b]);
+            if (from < furthestOfSeveral || several && from < furthest) {
+                return true;
             }
+            long to = history.logTo(end[b] - 1);
+            furthest = Math.max(furthest, to);
+            furthestOfSeveral = several ? Math.max(furthestOfSeveral, to) : furthestOfSeveral;
         }
-        return true;
+        return false;
     }
 
-    /** The logs in the order they begin, then end, then reach; not to be changed. */
-    int[] logsByStart() {
-        return logsByStart;
+    private long lastTo(int block) {
+        return history.logTo(end[block] - 1);
+    }
+
+    /** How many blocks of rows there are, in the order they begin, then end, then reach. */
+    int blocks() {
+        return first.length;
+    }
+
+    int first(int block) {
+        return first[block];
+    }
+
+    /** The row after a block's last. */
+    int end(int block) {
+        return end[block];
     }
 
     /** Called with pairs of logs. */
@@ -54,20 +106,25 @@ public final class PositionLine {
         void accept(int one, int other);
     }
 
-    /** Calls with every two logs that begin at the same position and follow each other by where they end. */
+    /**
+     * Calls with every two logs that begin at the same position and follow each other by where they end, but for the empty
+     * ones of one block.
+     */
     public void neighbours(PairAction action) {
-        for (int r = 1; r < logsByStart.length; r++) {
-            if (history.logFrom(logsByStart[r]) == history.logFrom(logsByStart[r - 1])) {
-                action.accept(logsByStart[r - 1], logsByStart[r]);
+        for (int b = 1; b < first.length; b++) {
+            if (history.logFrom(first[b]) == history.logFrom(end[b - 1] - 1)) {
+                action.accept(end[b - 1] - 1, first[b]);
             }
         }
     }
 
     /** The furthest end of the logs that pass a test, -1 where none does. */
     public long furthest(IntPredicate test) {
-        for (int r = logsByEnd.length - 1; r >= 0; r--) {
-            if (test.test(logsByEnd[r])) {
-                return history.logTo(logsByEnd[r]);
+        for (int o = byEnd.length - 1; o >= 0; o--) {
+            for (int row = end[byEnd[o]] - 1; row >= first[byEnd[o]]; row--) {
+                if (test.test(row)) {
+                    return history.logTo(row);
+                }
             }
         }
         return -1;
@@ -78,55 +135,43 @@ public final class PositionLine {
      * in their inside.
      */
     public void logsWithin(long from, long to, IntConsumer action) {
-        for (int r = firstBeginningAt(to) - 1; r >= 0 && furthestTo[r] > from; r--) {
-            int log = logsByStart[r];
-            if (history.logTo(log) > from && history.logTo(log) > history.logFrom(log)) {
-                action.accept(log);
+        int blocks = Stretches.firstWhere(0, first.length, b -> history.logFrom(first[b]) >= to);
+        for (int b = blocks - 1; b >= 0 && furthestTo[b] > from; b--) {
+            int row = Stretches.firstWhere(first[b], end[b], r -> history.logFrom(r) >= to) - 1;
+            for (; row >= first[b] && history.logTo(row) > from; row--) {
+                if (history.logTo(row) > history.logFrom(row)) {
+                    action.accept(row);
+                }
             }
         }
-    }
-
-    private int firstBeginningAt(long position) {
-        int low = 0;
-        int high = logsByStart.length;
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (history.logFrom(logsByStart[middle]) < position) {
-                low = middle + 1;
-            } else {
-                high = middle;
-            }
-        }
-        return low;
     }
 
     /** Calls with every log in which nothing happened at a position in {@code [from, to]}. */
     public void emptyLogsWithin(long from, long to, IntConsumer action) {
-        for (int r = firstEndingAt(from); r < logsByEnd.length && history.logTo(logsByEnd[r]) <= to; r++) {
-            if (history.logFrom(logsByEnd[r]) == history.logTo(logsByEnd[r])) {
-                action.accept(logsByEnd[r]);
+        eachEnding(from, to, row -> {
+            if (history.logFrom(row) == history.logTo(row)) {
+                action.accept(row);
             }
-        }
+        });
     }
 
     /** Calls with every log that ends at a position. */
     public void logsEndingAt(long position, IntConsumer action) {
-        for (int r = firstEndingAt(position); r < logsByEnd.length && history.logTo(logsByEnd[r]) == position; r++) {
-            action.accept(logsByEnd[r]);
-        }
+        eachEnding(position, position, action);
     }
 
-    private int firstEndingAt(long position) {
-        int low = 0;
-        int high = logsByEnd.length;
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (history.logTo(logsByEnd[middle]) < position) {
-                low = middle + 1;
-            } else {
-                high = middle;
+    /** Calls with every log that ends in {@code [from, to]}, in the order they end. */
+    private void eachEnding(long from, long to, IntConsumer action) {
+        int o = Stretches.firstWhere(0, byEnd.length, n -> lastTo(byEnd[n]) >= from);
+        for (; o < byEnd.length; o++) {
+            int block = byEnd[o];
+            int row = Stretches.firstWhere(first[block], end[block], r -> history.logTo(r) >= from);
+            for (; row < end[block] && history.logTo(row) <= to; row++) {
+                action.accept(row);
+            }
+            if (row < end[block]) {
+                return;
             }
         }
-        return low;
     }
 }

@@ -1,11 +1,15 @@
 package firth.core.cover;
 
+import firth.core.history.History;
+import firth.core.history.Stretches;
 import java.util.Arrays;
 
 /**
  * How the recovery point moved: from step {@code i} on, until the next, the latest instant that can be restored is a
  * fixed one, or, while a log is received continuously, one a fixed time before the moment looked at. Never later than
  * that moment. Milliseconds since the epoch.
+ *
+ * <p>Steps are kept in parts: some as columns, some as copies of logs that behave, each of which is a step where it landed.
  */
 public final class RecoveryTimeline {
 
@@ -13,51 +17,126 @@ public final class RecoveryTimeline {
     public static final long NOTHING = Standing.NOTHING;
 
     private static final long STANDS = -1;
+    /** Stands for a part that is kept as columns. */
+    private static final int COLUMNS = -1;
+
+    private final History history;
+    /** By part: its first step, and the row and copy of that and how far apart the copies are; or where its columns begin. */
+    private int[] first = new int[8];
+
+    private int[] row = new int[8];
+    private int[] copy = new int[8];
+    private int[] stride = new int[8];
+    private int parts;
+    /** The part looked at last, where the next look most likely goes; any is right. */
+    private int hint;
 
     private long[] at = new long[32];
     private long[] latest = new long[32];
-    private long[] lag = new long[32];
     private int[] cause = new int[32];
+    /** Absent until the recovery point moves by itself, as it mostly never does. */
+    private long[] lag;
+
+    private int columns;
     private int size;
+    private boolean ahead;
 
-    RecoveryTimeline() {}
-
-    /** Makes room for that many steps at once. */
-    void expect(int steps) {
-        grow(Math.max(steps, at.length));
+    RecoveryTimeline(History history) {
+        this.history = history;
     }
 
-    private void grow(int room) {
-        at = Arrays.copyOf(at, room);
-        latest = Arrays.copyOf(latest, room);
-        lag = Arrays.copyOf(lag, room);
-        cause = Arrays.copyOf(cause, room);
-    }
-
-    /** @param row the backup whose coming or going moved it, -1 where none did */
+    /**
+     * What holds from a moment on; of several for one moment the last counts.
+     *
+     * @param row the backup whose coming or going moved it, -1 where none did
+     */
     void add(long moment, long latestMs, int row) {
-        if (size == 0 && latestMs == NOTHING) {
-            return;
-        }
         add(moment, latestMs, STANDS, row);
     }
 
     /** From a moment on, what was received up to {@code lagMs} before can be restored. */
     void addFlowing(long moment, long lagMs, int row) {
+        if (lag == null) {
+            lag = new long[at.length];
+            Arrays.fill(lag, STANDS);
+        }
         add(moment, NOTHING, lagMs, row);
     }
 
-    private void add(long moment, long latestMs, long lagMs, int row) {
-        if (size > 0 && latest[size - 1] == latestMs && lag[size - 1] == lagMs) {
+    /**
+     * Adds a step for each of the logs that follow each other in a stretch: when one copy of it landed, to where it reaches.
+     * They land one after another, later than the last step, and reach ever later, beyond it.
+     *
+     * @param ofCopy the copy of the first of them that counts
+     * @param copies how far apart these copies are
+     */
+    void addLandings(int firstRow, int ofCopy, int copies, int count) {
+        if (count > 0) {
+            part(firstRow, ofCopy, copies);
+            size += count;
+            // Where one reaches beyond its landing, whether others do is not looked at.
+            ahead |= history.stretches().reachesAhead(history.stretches().of(firstRow));
+        }
+    }
+
+    private void part(int ofRow, int ofCopy, int apart) {
+        if (parts == first.length) {
+            first = Arrays.copyOf(first, 2 * parts);
+            row = Arrays.copyOf(row, 2 * parts);
+            copy = Arrays.copyOf(copy, 2 * parts);
+            stride = Arrays.copyOf(stride, 2 * parts);
+        }
+        first[parts] = size;
+        row[parts] = ofRow;
+        copy[parts] = ofCopy;
+        stride[parts++] = apart;
+    }
+
+    private void add(long moment, long latestMs, long lagMs, int ofRow) {
+        if (size > 0 && atMs(size - 1) == moment) {
+            dropLast();
+        }
+        boolean same = size == 0
+                ? latestMs == NOTHING && lagMs == STANDS
+                : latestMs(size - 1) == latestMs && (lag == null || lagMs(size - 1) == lagMs);
+        if (same) {
             return;
         }
-        if (size == at.length) {
-            grow(2 * size);
+        if (parts == 0 || copy[parts - 1] != COLUMNS) {
+            part(columns, COLUMNS, 0);
         }
-        at[size] = moment;
-        lag[size] = lagMs;
-        cause[size] = row;
-        latest[size++] = latestMs;
+        if (columns == at.length) {
+            at = Arrays.copyOf(at, 2 * columns);
+            latest = Arrays.copyOf(latest, 2 * columns);
+            cause = Arrays.copyOf(cause, 2 * columns);
+            lag = lag == null ? null : Arrays.copyOf(lag, 2 * columns);
+        }
+        ahead |= latestMs > moment;
+        at[columns] = moment;
+        if (lag != null) {
+            lag[columns] = lagMs;
+        }
+        cause[columns] = ofRow;
+        latest[columns++] = latestMs;
+        size++;
+    }
+
+    private void dropLast() {
+        size--;
+        columns -= copy[parts - 1] == COLUMNS ? 1 : 0;
+        if (first[parts - 1] == size) {
+            parts--;
+        }
+    }
+
+    private int part(int step) {
+        int p = hint;
+        if (p >= parts || step < first[p] || p + 1 < parts && step >= first[p + 1]) {
+            int found = Arrays.binarySearch(first, 0, parts, step);
+            p = found >= 0 ? found : -found - 2;
+            hint = p;
+        }
+        return p;
     }
 
     public int steps() {
@@ -65,32 +144,72 @@ public final class RecoveryTimeline {
     }
 
     public long atMs(int step) {
-        return at[step];
+        int p = part(step);
+        int n = step - first[p];
+        return copy[p] == COLUMNS ? at[row[p] + n] : history.landedMs(copy[p] + n * stride[p]);
     }
 
     /** The row of the backup whose coming or going began a step, -1 where none did. */
     public int cause(int step) {
-        return cause[step];
+        int p = part(step);
+        int n = step - first[p];
+        return copy[p] == COLUMNS ? cause[row[p] + n] : row[p] + n;
     }
 
     /** Whether the recovery point moves with time in a step. */
     public boolean flows(int step) {
-        return lag[step] != STANDS;
+        return lag != null && lagMs(step) != STANDS;
+    }
+
+    /** Whether in every step the recovery point stands still, at no moment after the step's beginning. */
+    public boolean onlyLooksBack() {
+        return !ahead && lag == null;
+    }
+
+    /** The recovery point all through a step in which it does not move. */
+    public long latestMs(int step) {
+        int p = part(step);
+        int n = step - first[p];
+        return copy[p] == COLUMNS ? latest[row[p] + n] : history.toTimeMs(row[p] + n);
+    }
+
+    /**
+     * Reads off some steps at once, none of which moves by itself.
+     *
+     * @param n how many
+     * @param begins takes when each begins
+     * @param points takes the recovery point of each
+     */
+    public void read(int step, int n, long[] begins, long[] points) {
+        for (int done = 0; done < n; ) {
+            int p = part(step + done);
+            int skipped = step + done - first[p];
+            int end = p + 1 < parts ? first[p + 1] : size;
+            int count = Math.min(n - done, end - step - done);
+            if (copy[p] == COLUMNS) {
+                System.arraycopy(at, row[p] + skipped, begins, done, count);
+                System.arraycopy(latest, row[p] + skipped, points, done, count);
+            } else {
+                history.readLandings(
+                        row[p] + skipped, copy[p] + skipped * stride[p], stride[p], count, begins, points, done);
+            }
+            done += count;
+        }
     }
 
     /** How far the recovery point stays behind in a step in which it moves. */
     public long lagMs(int step) {
-        return lag[step];
+        int p = part(step);
+        return copy[p] == COLUMNS ? lag[row[p] + step - first[p]] : STANDS;
     }
 
     /** The recovery point at a moment of a step, {@link #NOTHING} where there is none; may be later than the moment. */
     public long latestMs(int step, long moment) {
-        return flows(step) ? moment - lag[step] : latest[step];
+        return flows(step) ? moment - lagMs(step) : latestMs(step);
     }
 
     /** The step in force at a moment, -1 before the first. */
     public int stepAt(long momentMs) {
-        int found = Arrays.binarySearch(at, 0, size, momentMs);
-        return found >= 0 ? found : -found - 2;
+        return Stretches.firstWhere(0, size, step -> atMs(step) > momentMs) - 1;
     }
 }

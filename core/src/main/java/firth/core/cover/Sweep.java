@@ -15,7 +15,7 @@ final class Sweep {
     private final Lineages lineages;
     private final long now;
     private CoverState state;
-    private final RecoveryTimeline timeline = new RecoveryTimeline();
+    private final RecoveryTimeline timeline;
     /** The backup that most likely moved the recovery point at the moment looked at: of those that came, the latest. */
     private int moved;
 
@@ -24,6 +24,7 @@ final class Sweep {
         this.lines = lines;
         this.lineages = lines.lineages();
         this.now = now;
+        this.timeline = new RecoveryTimeline(history);
     }
 
     RecoveryTimeline timeline() {
@@ -32,7 +33,7 @@ final class Sweep {
 
     /** What is left at the end: as of now. */
     Standing run(Availability availability, Hazard hazard) {
-        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
+        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard), now);
         if (trains.isPresent()) {
             trains.get().run(availability.usable(hazard), now, timeline);
             return trains.get();
@@ -42,7 +43,7 @@ final class Sweep {
 
     /** What is left now, without how it came to be where that can be left out. */
     Standing stand(Availability availability, Hazard hazard) {
-        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard));
+        Optional<Trains> trains = Trains.of(history, lines, availability.windows(hazard), now);
         if (trains.isPresent()) {
             trains.get().stand(availability.usableNow(hazard), now, timeline);
             return trains.get();

@@ -1,6 +1,7 @@
 package firth.core.cover;
 
 import firth.core.history.History;
+import firth.core.history.Stretches;
 import firth.core.time.LongOrder;
 import firth.core.time.Spans;
 import java.util.Arrays;
@@ -16,59 +17,63 @@ import java.util.Optional;
  */
 final class Trains implements Standing {
 
-    /** More trains than this and one for every so many logs, and there is nothing to gain. */
-    private static final int FEW = 64;
-
-    private static final int LOGS_A_TRAIN = 8;
-
     private final History history;
-    private final Windows windows;
+    private final TrainBlocks logs;
+    private final int count;
     private final long inService;
     private final int[] data;
-    /** Rows of the logs that are ever there, in the order of their positions; the others are columns by place in it. */
-    private final int[] log;
-
-    private final int[] train;
-    /** By train: its places, and those there now. */
-    private final int[] end;
-
+    /** By train: the places of those there, as far as {@link #low(int)} has followed them. */
     private final int[] low;
+
     private final int[] high;
-    private final int count;
+    /** By train: a position before which none of its logs matters, however much of it is there; only ever rises. */
+    private final long[] entry;
+    /** Trains that begin where the log before them ends. */
+    private final BitSet hanging = new BitSet();
+    /** Trains of which some logs are gone by now. */
+    private final BitSet leaving = new BitSet();
     /** Where data backups end, ascending, and the least start of those that end there or beyond. */
     private final long[] dataTo;
 
     private final long[] leastStart;
+    /** By number among the rows that are no logs. */
     private final boolean[] usable;
-    private final IndexSet usableByAge;
-    private final int[] age;
 
+    private final int[] age;
+    private final IndexSet usableByAge;
+
+    private long moment = Long.MIN_VALUE;
     private long latest = NOTHING;
     private long boundReached = NOTHING;
     private int leadTrain = -1;
     private long needsFrom = Long.MAX_VALUE;
     private boolean stale;
+    private long nextGoing = Spans.FOREVER;
+    private int nextGoingRow = -1;
     private int moved;
 
     private long extensionEnd;
     private long extensionReached;
     private int extensionTrain;
+    /** The places the extension looked at before went through while one moment is judged, none where the last is below 0. */
+    private int passedFrom;
 
-    private Trains(History history, Lines lines, Windows windows, int[] log, int[] train, int trains) {
+    private int passedTo = -1;
+    private long passedEnd;
+    private long passedReached;
+    private int passedTrain;
+
+    private Trains(History history, Lines lines, TrainBlocks logs, long now) {
         this.history = history;
-        this.windows = windows;
+        this.logs = logs;
+        this.count = logs.places();
         this.inService = lines.lineages().openedAtMs(0);
         this.data = lines.dataByAge(0);
-        this.log = log;
-        this.count = log.length;
-        this.train = train;
-        this.end = new int[trains];
-        this.low = new int[trains];
-        for (int k = count - 1; k >= 0; k--) {
-            low[train[k]] = k;
-            end[train[k]] = Math.max(end[train[k]], k + 1);
-        }
+        this.low = new int[logs.trains()];
+        Arrays.setAll(low, logs::first);
         this.high = low.clone();
+        this.entry = new long[low.length];
+        lookAtEnds(now);
         int[] positioned = LongOrder.by(
                 Arrays.stream(data).filter(b -> history.positioned(b, 0)).toArray(), b -> history.to(b, 0));
         this.dataTo = Arrays.stream(positioned).mapToLong(b -> history.to(b, 0)).toArray();
@@ -77,47 +82,24 @@ final class Trains implements Standing {
         for (int d = dataTo.length - 2; d >= 0; d--) {
             leastStart[d] = Math.min(leastStart[d], leastStart[d + 1]);
         }
-        this.usable = new boolean[history.size()];
+        this.usable = new boolean[history.others().length];
         this.usableByAge = new IndexSet(data.length);
-        this.age = new int[history.size()];
+        this.age = new int[history.others().length];
         for (int o = 0; o < data.length; o++) {
-            age[data[o]] = o;
+            age[number(data[o])] = o;
         }
     }
 
     /** The logs as trains; empty where they do not behave. */
-    static Optional<Trains> of(History history, Lines lines, Windows windows) {
+    static Optional<Trains> of(History history, Lines lines, Windows windows, long now) {
         if (lines.lineages().count() > 1 || lines.streams() > 1 || history.anyStreamed() || !windows.simple()) {
             return Optional.empty();
         }
-        int[] all = lines.line(0, 0).logsByStart();
-        int[] log = new int[all.length];
-        int[] train = new int[all.length];
-        int n = 0;
-        int trains = 0;
-        for (int row : all) {
-            if (!windows.isEmpty(row)) {
-                if (n > 0 && history.logFrom(row) < history.logTo(log[n - 1])) {
-                    return Optional.empty();
-                }
-                if (n == 0 || !follows(history, windows, log[n - 1], row)) {
-                    trains++;
-                }
-                train[n] = trains - 1;
-                log[n++] = row;
-            }
-        }
-        return trains > FEW + n / LOGS_A_TRAIN
-                ? Optional.empty()
-                : Optional.of(
-                        new Trains(history, lines, windows, Arrays.copyOf(log, n), Arrays.copyOf(train, n), trains));
+        return TrainBlocks.of(history, lines.line(0, 0), windows).map(logs -> new Trains(history, lines, logs, now));
     }
 
-    private static boolean follows(History history, Windows windows, int one, int other) {
-        return history.logTo(one) == history.logFrom(other)
-                && windows.fromMs(one) <= windows.fromMs(other)
-                && windows.toMs(one) <= windows.toMs(other)
-                && history.toTimeMs(one) <= history.toTimeMs(other);
+    private int number(int b) {
+        return Arrays.binarySearch(history.others(), b);
     }
 
     /** Passes through everything that came and went up to now. */
@@ -128,32 +110,23 @@ final class Trains implements Standing {
             others.add(Events.What.WHOLE, b, usableWhen.get(b), history.consistentAtMs(b));
         }
         int[] otherOrder = others.inOrder();
-        long[] landing = new long[count];
-        long[] going = new long[count];
-        for (int k = 0; k < count; k++) {
-            landing[k] = windows.fromMs(log[k]);
-            going[k] = windows.toMs(log[k]);
-        }
-        int[] landings = LongOrder.of(landing, count);
-        int[] goings = LongOrder.of(going, count);
-        timeline.expect(count + 2 * data.length);
-        int l = 0;
-        int g = 0;
+        Landings landings = new Landings(logs);
         int o = 0;
         while (true) {
-            long nextLanding = l < count ? landing[landings[l]] : Spans.FOREVER;
-            long nextGoing = g < count ? going[goings[g]] : Spans.FOREVER;
             long nextOther = o < otherOrder.length ? others.at(otherOrder[o]) : Spans.FOREVER;
-            long at = Math.min(nextLanding, Math.min(nextGoing, nextOther));
+            long besides = Math.min(nextGoing, Math.min(nextOther, landings.nextBeside(leadTrain)));
+            passLanding(landings, Math.min(besides, now + 1), timeline);
+            long at = Math.min(besides, landings.nextOf(leadTrain));
             if (at > now) {
+                moment = now;
                 return;
             }
+            moment = at;
             moved = -1;
-            for (; l < count && landing[landings[l]] == at; l++) {
-                lands(landings[l]);
-            }
-            for (; g < count && going[goings[g]] == at; g++) {
-                goes(goings[g]);
+            landings.takeAt(at, this::lands);
+            if (nextGoing == at) {
+                stale = true;
+                moved = moved < 0 ? nextGoingRow : moved;
             }
             for (; o < otherOrder.length && others.at(otherOrder[o]) == at; o++) {
                 dataBecomes(others, otherOrder[o]);
@@ -166,52 +139,103 @@ final class Trains implements Standing {
         }
     }
 
+    /** The lead's logs land one after another while nothing else happens; its last is left to be looked at. */
+    private void passLanding(Landings landings, long before, RecoveryTimeline timeline) {
+        if (leadTrain < 0) {
+            return;
+        }
+        int from = landings.place(leadTrain);
+        int to = logs.land(from, logs.end(leadTrain) - 1, before, inService, latest, timeline);
+        if (to > from) {
+            high[leadTrain] = to;
+            latest = Math.max(latest, logs.reaches(to - 1));
+            boundReached = Math.max(boundReached, logs.reaches(to - 1));
+            landings.moveTo(leadTrain, to);
+        }
+    }
+
     /** Goes straight to what is there now; how it came to be is left out. */
     void stand(BitSet usableNow, long now, RecoveryTimeline timeline) {
         for (int b : data) {
             if (history.consistentAtMs(b) <= now && usableNow.get(b)) {
-                usable[b] = true;
-                usableByAge.add(age[b]);
+                usable[number(b)] = true;
+                usableByAge.add(age[number(b)]);
             }
         }
-        for (int k = 0; k < count; k++) {
-            if (windows.fromMs(log[k]) <= now) {
-                high[train[k]] = k + 1;
-                boundReached = Math.max(boundReached, history.toTimeMs(log[k]));
-            }
-            if (windows.toMs(log[k]) <= now) {
-                low[train[k]] = k + 1;
-            }
+        for (int t = 0; t < high.length; t++) {
+            high[t] = logs.end(t);
+            boundReached = Math.max(boundReached, logs.reaches(high[t] - 1));
         }
+        moment = now;
         judge(now);
         timeline.add(now, now < inService || latest < inService ? NOTHING : latest, -1);
     }
 
-    private void lands(int k) {
-        int t = train[k];
+    private void lands(int k, int t) {
         high[t] = k + 1;
-        long reaches = history.toTimeMs(log[k]);
+        long reaches = logs.reaches(k);
         boundReached = Math.max(boundReached, reaches);
-        moved = log[k];
+        moved = logs.row(k);
         if (t != leadTrain) {
-            stale |= matters(k);
-        } else if (k + 1 == end[t]) {
+            stale |= matters(k, t);
+        } else if (k + 1 == logs.end(t)) {
             stale = true;
         } else {
             latest = Math.max(latest, reaches);
         }
     }
 
+    /** The first place of a train whose log is not gone. */
+    private int low(int t) {
+        int from = low[t];
+        int end = logs.end(t);
+        if (!leaving.get(t) || from == end || logs.goes(from) > moment) {
+            return from;
+        }
+        int step = 1;
+        while (from + step < end && logs.goes(from + step - 1) <= moment) {
+            from += step;
+            step *= 2;
+        }
+        low[t] = Stretches.firstWhere(from, Math.min(end, from + step), k -> logs.goes(k) > moment);
+        return low[t];
+    }
+
     /** Whether a log that lands beside the lead can change anything: a backup leads into its train, or another train does. */
-    private boolean matters(int k) {
-        int first = low[train[k]];
-        int after = firstAtLeast(dataTo, from(first));
-        boolean entered = after < dataTo.length && leastStart[after] <= to(k);
+    private boolean matters(int k, int t) {
+        if (!hanging.get(t) && logs.to(k) < entry[t]) {
+            return false;
+        }
+        int first = Math.min(low(t), k);
+        int after = firstAtLeast(dataTo, logs.from(first));
+        entry[t] = after < dataTo.length ? leastStart[after] : Long.MAX_VALUE;
+        boolean entered = after < dataTo.length && entry[t] <= logs.to(k) && led(first, k);
         return entered || followsOneThatIsThere(first);
     }
 
+    /** Whether a data backup that is usable leads into the logs from one place to another. */
+    private boolean led(int first, int last) {
+        long from = logs.from(first);
+        long to = logs.to(last);
+        for (int o = usableByAge.previous(data.length - 1); o >= 0; o = usableByAge.previous(o - 1)) {
+            int b = data[o];
+            if (history.positioned(b, 0) && history.to(b, 0) >= from && history.start(b, 0) <= to) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private void lookAtEnds(long now) {
+        for (int t = 0; t < low.length; t++) {
+            int first = logs.first(t);
+            hanging.set(t, t > 0 && logs.to(first - 1) == logs.from(first));
+            leaving.set(t, logs.goes(first) <= now);
+        }
+    }
+
     private boolean followsOneThatIsThere(int k) {
-        for (int before = k - 1; before >= 0 && to(before) == from(k); before--) {
+        for (int before = k - 1; before >= 0 && logs.to(before) == logs.from(k); before--) {
             if (there(before)) {
                 return true;
             }
@@ -230,23 +254,16 @@ final class Trains implements Standing {
         return at;
     }
 
-    private void goes(int k) {
-        low[train[k]] = k + 1;
-        stale |= to(k) >= needsFrom;
-        if (moved < 0) {
-            moved = log[k];
-        }
-    }
-
     private void dataBecomes(Events events, int event) {
         stale = true;
         if (events.what(event) == Events.What.WHOLE) {
             int b = events.row(event);
-            usable[b] = events.begins(event);
-            if (usable[b]) {
-                usableByAge.add(age[b]);
+            int n = number(b);
+            usable[n] = events.begins(event);
+            if (usable[n]) {
+                usableByAge.add(age[n]);
             } else {
-                usableByAge.remove(age[b]);
+                usableByAge.remove(age[n]);
             }
             if (moved < 0 || history.kind(moved).isData() || history.consistentAtMs(b) > history.toTimeMs(moved)) {
                 moved = b;
@@ -259,6 +276,7 @@ final class Trains implements Standing {
         latest = NOTHING;
         leadTrain = -1;
         needsFrom = Long.MAX_VALUE;
+        passedTo = -1;
         long leadReached = NOTHING;
         for (int o = usableByAge.previous(data.length - 1); o >= 0; o = usableByAge.previous(o - 1)) {
             int b = data[o];
@@ -279,75 +297,83 @@ final class Trains implements Standing {
                 }
             }
         }
+        passedTo = -1;
+        foresee();
     }
 
-    private long to(int k) {
-        return history.logTo(log[k]);
-    }
-
-    private long from(int k) {
-        return history.logFrom(log[k]);
+    /** Works out when a log that matters goes next. */
+    private void foresee() {
+        nextGoing = Spans.FOREVER;
+        int needed = logs.firstEndingAt(needsFrom);
+        int first = needed < count ? logs.train(needed) : high.length;
+        for (int t = leaving.nextSetBit(first); t >= 0; t = leaving.nextSetBit(t + 1)) {
+            int k = Math.max(needed, low(t));
+            if (k < logs.end(t) && logs.goes(k) < nextGoing) {
+                nextGoing = logs.goes(k);
+                nextGoingRow = logs.row(k);
+            }
+        }
     }
 
     private boolean there(int k) {
-        return low[train[k]] <= k && k < high[train[k]];
+        int t = logs.train(k);
+        return k < high[t] && low(t) <= k;
     }
 
     /** Follows the logs from a position on; whether some extend it. */
     private boolean extend(long position) {
-        int k = firstEndingAt(position);
+        int k = logs.firstEndingAt(position);
         boolean empty = false;
         long reached = NOTHING;
-        for (; k < count && to(k) == position; k++) {
+        for (; k < count && logs.to(k) == position; k++) {
             if (there(k)) {
-                reached = Math.max(reached, history.toTimeMs(log[k]));
-                empty |= from(k) == position;
+                reached = Math.max(reached, logs.reaches(k));
+                empty |= logs.from(k) == position;
             }
         }
         extensionEnd = position;
         extensionReached = empty ? reached : NOTHING;
         extensionTrain = -1;
-        if (k == count || from(k) > position || !there(k)) {
+        if (k == count || logs.from(k) > position || !there(k)) {
             return empty;
         }
+        int begin = k;
         int last = k;
-        while (k < count && from(k) <= extensionEnd && there(k)) {
-            last = high[train[k]] - 1;
-            extensionEnd = to(last);
-            for (k = last + 1; k < count && to(k) == extensionEnd; ) {
+        while (k < count && logs.from(k) <= extensionEnd && there(k)) {
+            last = high[logs.train(k)] - 1;
+            if (k <= passedTo && last >= passedFrom) {
+                passedFrom = Math.min(passedFrom, begin);
+                extensionEnd = passedEnd;
+                extensionReached = passedReached;
+                extensionTrain = passedTrain;
+                return true;
+            }
+            extensionEnd = logs.to(last);
+            for (k = last + 1; k < count && logs.to(k) == extensionEnd; ) {
                 k++;
             }
         }
-        extensionTrain = train[last];
+        extensionTrain = logs.train(last);
         extensionReached = reachedAt(last);
+        passedFrom = begin;
+        passedTo = last;
+        passedEnd = extensionEnd;
+        passedReached = extensionReached;
+        passedTrain = extensionTrain;
         return true;
     }
 
     /** The latest time reached by the logs that end where one does. */
     private long reachedAt(int last) {
-        long position = to(last);
-        long reached = history.toTimeMs(log[last]);
-        for (int k = last - 1; k >= 0 && to(k) == position; k--) {
-            reached = there(k) ? Math.max(reached, history.toTimeMs(log[k])) : reached;
+        long position = logs.to(last);
+        long reached = logs.reaches(last);
+        for (int k = last - 1; k >= 0 && logs.to(k) == position; k--) {
+            reached = there(k) ? Math.max(reached, logs.reaches(k)) : reached;
         }
-        for (int k = last + 1; k < count && to(k) == position; k++) {
-            reached = there(k) ? Math.max(reached, history.toTimeMs(log[k])) : reached;
+        for (int k = last + 1; k < count && logs.to(k) == position; k++) {
+            reached = there(k) ? Math.max(reached, logs.reaches(k)) : reached;
         }
         return reached;
-    }
-
-    private int firstEndingAt(long position) {
-        int below = 0;
-        int above = count;
-        while (below < above) {
-            int middle = (below + above) >>> 1;
-            if (to(middle) < position) {
-                below = middle + 1;
-            } else {
-                above = middle;
-            }
-        }
-        return below;
     }
 
     @Override
@@ -357,7 +383,8 @@ final class Trains implements Standing {
 
     @Override
     public boolean usable(int b) {
-        return usable[b];
+        int n = number(b);
+        return n >= 0 && usable[n];
     }
 
     @Override

@@ -140,7 +140,7 @@ public final class Contradictions {
 
     private void cycles() {
         Set<Integer> done = new LinkedHashSet<>();
-        for (int i = 0; i < history.size(); i++) {
+        for (int i : history.others()) {
             if (!availability.needsParent(i) || done.contains(i)) {
                 continue;
             }
@@ -194,8 +194,9 @@ public final class Contradictions {
         }
     }
 
+    /** Only loose rows are looked at: the copies of logs that behave are there for a while each. */
     private void copiesGoneBeforeTheyLanded() {
-        for (int i = 0; i < history.size(); i++) {
+        history.stretches().eachLoose(i -> {
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1) && availability.begun(i); c++) {
                 if (availability.gone(c) && history.goneMs(c) < history.arrivesMs(i, c)) {
                     add(
@@ -207,6 +208,6 @@ public final class Contradictions {
                             List.of(history.id(i)));
                 }
             }
-        }
+        });
     }
 }

@@ -10,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
-import java.util.stream.IntStream;
 
 /**
  * The backups and failed log runs of one database, held as columns: backup {@code i} is row {@code i} of every column,
@@ -26,8 +25,11 @@ public final class History {
 
     private final Builder rows;
 
+    private final Stretches stretches;
+
     private History(Builder rows) {
         this.rows = rows;
+        this.stretches = new Stretches(this);
     }
 
     public static Builder of(Database database) {
@@ -166,6 +168,11 @@ public final class History {
         return rows.selfContained[i] ? to(i, stream) : from(i, stream);
     }
 
+    /** The rows that behave, and those that do not. */
+    public Stretches stretches() {
+        return stretches;
+    }
+
     /** The rows that are no logs, ascending; not to be changed. */
     public int[] others() {
         return rows.others;
@@ -202,6 +209,21 @@ public final class History {
         return streamed(i) && rows.landed[copy] == rows.toTime[i] + rows.lags[i]
                 ? rows.fromTime[i] + rows.lags[i]
                 : rows.landed[copy];
+    }
+
+    /**
+     * Reads off when copies of logs that follow each other landed, and to where these reach.
+     *
+     * @param copy the first log's copy
+     * @param apart how far apart the copies are
+     * @param into where in the arrays the first goes
+     */
+    public void readLandings(int row, int copy, int apart, int count, long[] landings, long[] reached, int into) {
+        System.arraycopy(rows.toTime, row, reached, into, count);
+        long[] landed = rows.landed;
+        for (int n = 0, c = copy; n < count; n++, c += apart) {
+            landings[into + n] = landed[c];
+        }
     }
 
     /** The end of the lock, {@link #ALWAYS} where there never was one. */
@@ -593,8 +615,20 @@ public final class History {
             return this;
         }
 
+        private int[] notLogs() {
+            int[] out = new int[16];
+            int n = 0;
+            for (int i = 0; i < size; i++) {
+                if (kinds[i] != Kind.LOG) {
+                    out = n == out.length ? Arrays.copyOf(out, 2 * n) : out;
+                    out[n++] = i;
+                }
+            }
+            return Arrays.copyOf(out, n);
+        }
+
         public History build() {
-            others = IntStream.range(0, size).filter(i -> kinds[i] != Kind.LOG).toArray();
+            others = notLogs();
             Map<String, Integer> byId = new HashMap<>();
             for (int i : others) {
                 byId.put(ids.get(i), i);

@@ -15,12 +15,19 @@ public final class AgePieces {
     private final RunningTime clock;
     private final long inService;
     private final long end;
-    private long[] from = new long[64];
-    private long[] age = new long[64];
-    private byte[] slope = new byte[64];
+    private long[] from;
+    private long[] age;
+    private byte[] slope;
     private int size;
-    private long[] cuts = new long[8];
+    private long[] cuts;
     private int cut;
+    /** Set where each piece is a step of the recovery point as it is: the ages are then read off the steps. */
+    private RecoveryTimeline steps;
+
+    private int firstStep;
+    private long begin;
+    /** By block: the greatest age in it, once it was read. */
+    private long[] worst = new long[0];
 
     private AgePieces(RunningTime clock, long inService, long end) {
         this.clock = clock;
@@ -32,12 +39,33 @@ public final class AgePieces {
     public static AgePieces of(RecoveryTimeline timeline, RunningTime clock, long inService, long from, long to) {
         AgePieces out = new AgePieces(clock, inService, to);
         int step = timeline.stepAt(from);
-        for (long at = from; at < to; step++) {
-            long next = step + 1 < timeline.steps() ? Math.min(timeline.atMs(step + 1), to) : to;
-            out.addStep(timeline, step, at, next);
-            at = next;
+        if (from >= to || step >= 0 && clock.stopped().isEmpty() && timeline.onlyLooksBack()) {
+            out.follow(timeline, step, from);
+        } else {
+            out.cut(timeline, step, from);
         }
         return out;
+    }
+
+    /** The database never stops, and what can be restored is never ahead of the moment: the age grows from step to step. */
+    private void follow(RecoveryTimeline timeline, int step, long from) {
+        steps = timeline;
+        firstStep = step;
+        begin = from;
+        size = from < end ? timeline.stepAt(end - 1) - step + 1 : 0;
+    }
+
+    private void cut(RecoveryTimeline timeline, int first, long begin) {
+        from = new long[64];
+        age = new long[64];
+        slope = new byte[64];
+        cuts = new long[8];
+        int step = first;
+        for (long at = begin; at < end; step++) {
+            long next = step + 1 < timeline.steps() ? Math.min(timeline.atMs(step + 1), end) : end;
+            addStep(timeline, step, at, next);
+            at = next;
+        }
     }
 
     /** Adds the pieces of one step of the recovery point, or of the time before the first. */
@@ -102,34 +130,112 @@ public final class AgePieces {
         return clock.between(point < inService ? inService : point, at);
     }
 
+    /** Pieces read off at once, as columns. */
+    static final class Block {
+        /** When each begins, and, behind the last, when that ends. */
+        final long[] from = new long[ROOM + 1];
+        /** The ages where pieces begin, and just before they end. */
+        final long[] age = new long[ROOM];
+
+        final long[] ageAtEnd = new long[ROOM];
+        int size;
+    }
+
+    private static final int ROOM = 512;
+
+    /** How many blocks the pieces fill. */
+    int blocks() {
+        return (size + ROOM - 1) / ROOM;
+    }
+
+    /** The number of a block's first piece. */
+    int firstOf(int block) {
+        return block * ROOM;
+    }
+
+    /** Whether a block may hold an age greater than this; known once it was read. */
+    boolean mayExceed(int block, long ageMs) {
+        return block >= worst.length || worst[block] > ageMs;
+    }
+
+    /** Reads a block off. */
+    void read(int block, Block into) {
+        if (worst.length == 0) {
+            worst = new long[blocks()];
+            Arrays.fill(worst, Long.MAX_VALUE);
+        }
+        readPieces(firstOf(block), into);
+        long most = 0;
+        for (int i = 0; i < into.size; i++) {
+            most = Math.max(most, Math.max(into.age[i], into.ageAtEnd[i]));
+        }
+        worst[block] = most;
+    }
+
+    private void readPieces(int first, Block into) {
+        int n = Math.min(ROOM, size - first);
+        into.size = n;
+        into.from[n] = toMs(first + n - 1);
+        if (steps == null) {
+            for (int i = 0; i < n; i++) {
+                into.from[i] = from[first + i];
+                into.age[i] = age[first + i];
+                into.ageAtEnd[i] = ageAtEndMs(first + i);
+            }
+            return;
+        }
+        steps.read(firstStep + first, n, into.from, into.age);
+        into.from[0] = first == 0 ? begin : into.from[0];
+        for (int i = 0; i < n; i++) {
+            long point = Math.max(into.age[i], inService);
+            into.age[i] = into.from[i] - point;
+            into.ageAtEnd[i] = into.from[i + 1] - point;
+        }
+    }
+
     public int size() {
         return size;
     }
 
     public long fromMs(int i) {
-        return from[i];
+        return steps == null ? from[i] : i == 0 ? begin : steps.atMs(firstStep + i);
     }
 
     public long toMs(int i) {
-        return i + 1 < size ? from[i + 1] : end;
+        return i + 1 < size ? fromMs(i + 1) : end;
     }
 
     public long lengthMs(int i) {
-        return toMs(i) - from[i];
+        return toMs(i) - fromMs(i);
     }
 
     /** The age where the piece begins. */
     public long ageMs(int i) {
-        return age[i];
+        return steps == null ? age[i] : fromMs(i) - pointMs(i);
+    }
+
+    /** The recovery point in a piece that is a step; the in-service moment where nothing can be restored. */
+    private long pointMs(int i) {
+        return Math.max(steps.latestMs(firstStep + i), inService);
     }
 
     /** The age just before the piece ends. */
     public long ageAtEndMs(int i) {
-        return age[i] + slope[i] * lengthMs(i);
+        return steps == null ? age[i] + slope[i] * lengthMs(i) : toMs(i) - pointMs(i);
+    }
+
+    /** The least age in the piece, the one just before it ends included. */
+    public long leastMs(int i) {
+        return slope(i) < 0 ? ageAtEndMs(i) : ageMs(i);
+    }
+
+    /** The greatest age in the piece, the one just before it ends included. */
+    public long worstMs(int i) {
+        return slope(i) > 0 ? ageAtEndMs(i) : ageMs(i);
     }
 
     /** By how many seconds the age changes in a second: 1, 0 or -1. */
     public int slope(int i) {
-        return slope[i];
+        return steps == null ? slope[i] : 1;
     }
 }

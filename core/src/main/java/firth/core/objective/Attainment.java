@@ -18,7 +18,7 @@ public final class Attainment {
 
     private Attainment(AgePieces pieces, ObjectiveTimeline objectives) {
         int stretch = 0;
-        for (int i = 0; i < pieces.size(); i++) {
+        for (int i = within(pieces, objectives); i < pieces.size(); i++) {
             long from = pieces.fromMs(i);
             while (objectives.toMs(stretch) <= from) {
                 stretch++;
@@ -35,6 +35,30 @@ public final class Attainment {
         close();
     }
 
+    /** Weighs the pieces in turn where one objective, or none, holds all the time; how many that were. */
+    private int within(AgePieces pieces, ObjectiveTimeline objectives) {
+        int n = pieces.size();
+        int stretch = 0;
+        while (n > 0 && objectives.toMs(stretch) <= pieces.fromMs(0)) {
+            stretch++;
+        }
+        if (n == 0 || objectives.toMs(stretch) < pieces.toMs(n - 1)) {
+            return 0;
+        }
+        long objective = objectives.objectiveMs(stretch);
+        if (objective != ObjectiveTimeline.NONE) {
+            promised = pieces.toMs(n - 1) - pieces.fromMs(0);
+            AgePieces.Block block = new AgePieces.Block();
+            for (int b = 0; b < pieces.blocks(); b++) {
+                if (pieces.mayExceed(b, objective)) {
+                    pieces.read(b, block);
+                    weigh(pieces, pieces.firstOf(b), block, objective);
+                }
+            }
+        }
+        return n;
+    }
+
     public static Attainment of(AgePieces pieces, ObjectiveTimeline objectives) {
         return new Attainment(pieces, objectives);
     }
@@ -46,6 +70,14 @@ public final class Attainment {
     /** 1 less the share of the promised time that was broken; empty where nothing was promised. */
     public Optional<Double> share() {
         return promised == 0 ? Optional.empty() : Optional.of(1 - broken / promised);
+    }
+
+    private void weigh(AgePieces pieces, int first, AgePieces.Block block, long objective) {
+        for (int i = 0; i < block.size; i++) {
+            if (Math.max(block.age[i], block.ageAtEnd[i]) > objective) {
+                weigh(pieces, first + i, block.from[i], block.from[i + 1], objective);
+            }
+        }
     }
 
     private void weigh(AgePieces pieces, int i, long low, long high, long objective) {

@@ -5,6 +5,7 @@ import firth.core.fleet.BackupStore;
 import firth.core.history.History;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
@@ -22,21 +23,21 @@ final class Marks {
     private static final int NAMED = 1 << 31;
 
     private final History history;
-    private final int[] backupOf;
-    private final int[] roleOf;
+    private final Availability availability;
+    private final CopyRuns runs;
+    private final int[] roleOfStore;
     private final int[] reasons;
     private final DrawnIn naming = new DrawnIn();
     private final Map<Integer, List<String>> replacing = new HashMap<>();
-    private final boolean[] drawn;
+    private final BitSet drawn = new BitSet();
     private final Deque<int[]> toDraw = new ArrayDeque<>();
 
     Marks(History history, Availability availability) {
         this.history = history;
-        backupOf = new int[history.copies()];
-        roleOf = new int[history.copies()];
+        this.availability = availability;
+        this.runs = new CopyRuns(history, availability);
         reasons = new int[history.copies()];
-        drawn = new boolean[history.size() * ROLES];
-        int[] roleOfStore = new int[history.storesByIndex().size()];
+        roleOfStore = new int[history.storesByIndex().size()];
         for (int store = 0; store < roleOfStore.length; store++) {
             roleOfStore[store] = availability
                     .storeByIndex(store)
@@ -44,30 +45,19 @@ final class Marks {
                     .map(Enum::ordinal)
                     .orElse(NO_ROLE);
         }
-        for (int i = 0; i < history.size(); i++) {
-            boolean begun = availability.begun(i);
-            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                backupOf[c] = begun && availability.copyAvailableNow(c) ? i : -1;
-                roleOf[c] = roleOfStore[history.storeIndex(c)];
-            }
-        }
     }
 
-    interface CopyAction {
-        void accept(int backup, int copy);
+    private int roleOf(int copy) {
+        return roleOfStore[history.storeIndex(copy)];
     }
 
-    void forEachCopy(CopyAction action) {
-        for (int c = 0; c < backupOf.length; c++) {
-            if (backupOf[c] >= 0) {
-                action.accept(backupOf[c], c);
-            }
-        }
+    private boolean isThere(int i, int copy) {
+        return availability.copyAvailableNow(copy) && availability.begun(i);
     }
 
     boolean available(int i) {
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-            if (backupOf[c] >= 0) {
+            if (isThere(i, c)) {
                 return true;
             }
         }
@@ -79,7 +69,7 @@ final class Marks {
         List<Integer> out = new ArrayList<>();
         for (int i : history.others()) {
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                if (backupOf[c] >= 0 && roleOf[c] == role && test.test(i)) {
+                if (roleOf(c) == role && isThere(i, c) && test.test(i)) {
                     out.add(i);
                     break;
                 }
@@ -88,31 +78,58 @@ final class Marks {
         return out;
     }
 
-    /** Marks the copies in a role of the backups that pass a test. */
+    /**
+     * Marks the copies in a role of the backups that pass a test.
+     *
+     * @param test of logs that follow each other and behave, once one passes it all later ones do
+     */
     void markWhere(int role, Reason reason, IntPredicate test) {
-        for (int c = 0; c < backupOf.length; c++) {
-            if (backupOf[c] >= 0 && roleOf[c] == role && test.test(backupOf[c])) {
-                reasons[c] |= 1 << reason.ordinal();
+        for (int r = 0; r < runs.runs(); r++) {
+            if (roleOf(runs.copy(runs.first(r))) == role) {
+                markFrom(r, runs.firstWhere(r, n -> test.test(runs.backup(n))), reason);
+            }
+        }
+    }
+
+    /** As {@link #markWhere} in every role, by a test of the backup and the copy. */
+    void markWhere(Reason reason, CopyTest test) {
+        for (int r = 0; r < runs.runs(); r++) {
+            markFrom(r, runs.firstWhere(r, n -> test.test(runs.backup(n), runs.copy(n))), reason);
+        }
+    }
+
+    interface CopyTest {
+        boolean test(int backup, int copy);
+    }
+
+    private void markFrom(int run, int number, Reason reason) {
+        int bit = 1 << reason.ordinal();
+        int left = runs.first(run + 1) - number;
+        if (left > 0) {
+            int stride = runs.stride(run);
+            int copy = runs.copy(number);
+            for (; left > 0; left--, copy += stride) {
+                reasons[copy] |= bit;
             }
         }
     }
 
     void mark(int i, int role, Reason reason) {
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-            if (roleOf[c] == role) {
-                markCopy(c, reason);
+            if (roleOf(c) == role) {
+                markCopy(i, c, reason);
             }
         }
     }
 
     void markAll(int i, Reason reason) {
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-            markCopy(c, reason);
+            markCopy(i, c, reason);
         }
     }
 
-    void markCopy(int copy, Reason reason) {
-        if (backupOf[copy] >= 0) {
+    private void markCopy(int i, int copy, Reason reason) {
+        if (isThere(i, copy)) {
             reasons[copy] |= 1 << reason.ordinal();
         }
     }
@@ -133,8 +150,8 @@ final class Marks {
     void drawIn(Drawing drawing) {
         for (int i : history.others()) {
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-                if (backupOf[c] >= 0 && reasons[c] != 0) {
-                    want(i, roleOf[c]);
+                if (reasons[c] != 0) {
+                    want(i, roleOf(c));
                 }
             }
         }
@@ -148,51 +165,37 @@ final class Marks {
     void draw(int i, int role, Drawn.As why, int other) {
         boolean there = false;
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-            there |= backupOf[c] >= 0 && roleOf[c] == role;
+            there |= roleOf(c) == role && isThere(i, c);
         }
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
-            if (backupOf[c] >= 0 && (!there || roleOf[c] == role)) {
+            if ((!there || roleOf(c) == role) && isThere(i, c)) {
                 naming.add(c, why, other);
                 reasons[c] |= NAMED;
-                want(i, roleOf[c]);
+                want(i, roleOf(c));
             }
         }
     }
 
     /** Only data backups need others. */
     private void want(int i, int role) {
-        if (history.kind(i).isData() && !drawn[i * ROLES + role]) {
-            drawn[i * ROLES + role] = true;
+        if (history.kind(i).isData() && !drawn.get(i * ROLES + role)) {
+            drawn.set(i * ROLES + role);
             toDraw.add(new int[] {i, role});
         }
     }
 
-    /** Closes the marks: what has none is obsolete, or unusable where {@code flaw} says why. */
+    /** Closes the marks: what has none is obsolete, or unusable where {@code flaw} says why; only data backups are asked. */
     Retention judged(IntFunction<Optional<Reason>> flaw) {
-        int count = 0;
-        for (int backup : backupOf) {
-            count += backup >= 0 ? 1 : 0;
-        }
-        int[] copies = new int[count];
-        int[] backups = new int[count];
-        int[] masks = new int[count];
-        int[] roles = new int[count];
-        Verdict[] verdicts = new Verdict[count];
-        int[] n = {0};
-        forEachCopy((i, c) -> {
-            int at = n[0]++;
-            copies[at] = c;
-            backups[at] = i;
-            roles[at] = roleOf[c];
-            masks[at] = reasons[c];
-            if (masks[at] != 0) {
-                verdicts[at] = Verdict.NEEDED;
-            } else {
-                Optional<Reason> reason = flaw.apply(i);
-                verdicts[at] = reason.isPresent() ? Verdict.UNUSABLE : Verdict.OBSOLETE;
-                masks[at] = reason.map(r -> 1 << r.ordinal()).orElse(0);
+        BitSet unusable = new BitSet();
+        for (int i : history.others()) {
+            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+                if (reasons[c] == 0 && history.kind(i).isData() && isThere(i, c)) {
+                    Optional<Reason> reason = flaw.apply(i);
+                    unusable.set(c, reason.isPresent());
+                    reasons[c] = reason.map(r -> 1 << r.ordinal()).orElse(0);
+                }
             }
-        });
-        return new Retention(history, copies, backups, verdicts, masks, naming, roles, replacing);
+        }
+        return new Retention(history, runs, reasons, unusable, naming, roleOfStore, replacing);
     }
 }

@@ -2,6 +2,7 @@ package firth.core.retention;
 
 import firth.core.history.History;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -13,69 +14,72 @@ import java.util.Set;
 public final class Retention {
 
     private final History history;
-    private final int[] copies;
-    private final int[] backups;
-    private final Verdict[] verdicts;
+    private final CopyRuns runs;
+    /** By copy. */
     private final int[] reasons;
+
+    private final BitSet unusable;
     private final DrawnIn drawn;
+    private final int[] roleOfStore;
     private final Map<Integer, List<String>> replacedBy;
-    private final int[] roles;
     /** Gathered from {@link #drawn} when it is first asked for; gathering it twice does no harm. */
     private volatile Map<Integer, Set<Drawn>> naming;
 
     Retention(
             History history,
-            int[] copies,
-            int[] backups,
-            Verdict[] verdicts,
+            CopyRuns runs,
             int[] reasons,
+            BitSet unusable,
             DrawnIn drawn,
-            int[] roles,
+            int[] roleOfStore,
             Map<Integer, List<String>> replacedByRole) {
         this.history = history;
-        this.copies = copies;
-        this.backups = backups;
-        this.verdicts = verdicts;
+        this.runs = runs;
         this.reasons = reasons;
+        this.unusable = unusable;
         this.drawn = drawn;
-        this.roles = roles;
+        this.roleOfStore = roleOfStore;
         this.replacedBy = replacedByRole;
     }
 
     /** How many available copies there are; the other methods take an index below it. */
     public int size() {
-        return copies.length;
+        return runs.size();
     }
 
     public int backup(int index) {
-        return backups[index];
+        return runs.backup(index);
     }
 
     public int copy(int index) {
-        return copies[index];
+        return runs.copy(index);
     }
 
     public String store(int index) {
-        return history.store(copies[index]);
+        return history.store(copy(index));
     }
 
     public Verdict verdict(int index) {
-        return verdicts[index];
+        int copy = copy(index);
+        if (unusable.get(copy)) {
+            return Verdict.UNUSABLE;
+        }
+        return reasons[copy] != 0 ? Verdict.NEEDED : Verdict.OBSOLETE;
     }
 
     /** Bytes the copy takes, NaN where not known. */
     public double bytes(int index) {
-        return history.bytes(copies[index]);
+        return history.bytes(copy(index));
     }
 
     /** Whether a lock and nothing else keeps the copy. */
     public boolean onlyLocked(int index) {
-        return verdicts[index] == Verdict.NEEDED && reasons[index] == 1 << Reason.LOCKED.ordinal();
+        return reasons[copy(index)] == 1 << Reason.LOCKED.ordinal();
     }
 
     /** Whether a reason that names no other backup applies. */
     public boolean has(int index, Reason reason) {
-        return (reasons[index] & 1 << reason.ordinal()) != 0;
+        return (reasons[copy(index)] & 1 << reason.ordinal()) != 0;
     }
 
     /** Every reason that applies, in words of the exchange format. */
@@ -86,9 +90,11 @@ public final class Retention {
                 out.add(reason.word());
             }
         }
-        naming().getOrDefault(copies[index], Set.of()).forEach(d -> out.add(d.word(history)));
-        if (verdicts[index] == Verdict.OBSOLETE) {
-            replacedBy.getOrDefault(roles[index], List.of()).forEach(id -> out.add("replaced-by:" + id));
+        naming().getOrDefault(copy(index), Set.of()).forEach(d -> out.add(d.word(history)));
+        if (verdict(index) == Verdict.OBSOLETE) {
+            replacedBy
+                    .getOrDefault(roleOfStore[history.storeIndex(copy(index))], List.of())
+                    .forEach(id -> out.add("replaced-by:" + id));
         }
         return out;
     }

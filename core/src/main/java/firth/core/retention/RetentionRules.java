@@ -245,11 +245,7 @@ public final class RetentionRules {
     }
 
     private void safeguard(CopiesRule copies, List<Hold> holds) {
-        marks.forEachCopy((i, c) -> {
-            if (history.lockedUntilMs(c) > now) {
-                marks.markCopy(c, Reason.LOCKED);
-            }
-        });
+        marks.markWhere(Reason.LOCKED, (i, c) -> history.lockedUntilMs(c) > now);
         holds.stream().filter(h -> h.inForceAt(Instant.ofEpochMilli(now))).forEach(this::hold);
         newestRestorable(i -> true).ifPresent(this::floor);
         for (int i : history.others()) {
@@ -264,11 +260,7 @@ public final class RetentionRules {
         }
         if (!copies.equals(CopiesRule.NONE)) {
             CopiesHeld held = new CopiesHeld(history, availability);
-            for (int i = 0; i < history.size(); i++) {
-                if (held.fewerThan(copies, i)) {
-                    marks.markAll(i, Reason.COPY_PENDING);
-                }
-            }
+            marks.markWhere(Reason.COPY_PENDING, (i, c) -> held.fewerThan(copies, i));
         }
     }
 

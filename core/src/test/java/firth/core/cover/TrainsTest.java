@@ -31,8 +31,8 @@ class TrainsTest {
         for (Hazard hazard : Hazard.values()) {
             Map<Integer, Spans> usable = availability.usable(hazard);
             Trains trains =
-                    Trains.of(history, lines, availability.windows(hazard)).orElseThrow();
-            RecoveryTimeline quick = new RecoveryTimeline();
+                    Trains.of(history, lines, availability.windows(hazard), now).orElseThrow();
+            RecoveryTimeline quick = new RecoveryTimeline(history);
             trains.run(usable, now, quick);
             Sweep sweep = new Sweep(history, lines, now);
             CoverState any = sweep.anyHistory(availability, hazard);
@@ -64,7 +64,7 @@ class TrainsTest {
         Availability availability = new Availability(world.database, world.fleet, history, world.end.toEpochMilli());
         Lines lines = new Lines(history, availability);
         assertTrue(lines.lineages().count() == 1
-                || Trains.of(history, lines, availability.windows(Hazard.MISHAP))
+                || Trains.of(history, lines, availability.windows(Hazard.MISHAP), world.end.toEpochMilli())
                         .isEmpty());
     }
 }
