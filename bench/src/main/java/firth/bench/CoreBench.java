@@ -25,7 +25,9 @@ import org.openjdk.jmh.annotations.Warmup;
 @OutputTimeUnit(TimeUnit.MILLISECONDS)
 @Warmup(iterations = 4, time = 2)
 @Measurement(iterations = 5, time = 2)
-@Fork(1)
+@Fork(
+        value = 1,
+        jvmArgsAppend = {"-XX:+UseParallelGC", "-Xmx2g"})
 public class CoreBench {
 
     /** Over ever the same 35 days. */

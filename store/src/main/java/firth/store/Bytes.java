@@ -1,11 +1,16 @@
 package firth.store;
 
+import java.lang.invoke.MethodHandles;
+import java.lang.invoke.VarHandle;
 import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /** Bytes written one value after the other and read again: numbers in as few bytes as they need, small ones in one. */
 final class Bytes {
+
+    private static final VarHandle DOUBLES = MethodHandles.byteArrayViewVarHandle(double[].class, ByteOrder.BIG_ENDIAN);
 
     private byte[] content;
     private int at;
@@ -15,9 +20,10 @@ final class Bytes {
         content = new byte[4096];
     }
 
-    /** To be read. */
-    Bytes(byte[] content) {
+    /** To be read, from a place on. */
+    Bytes(byte[] content, int from) {
         this.content = content;
+        this.at = from;
     }
 
     byte[] written() {
@@ -80,7 +86,15 @@ final class Bytes {
 
     double takeDouble() {
         at += Double.BYTES;
-        return ByteBuffer.wrap(content).getDouble(at - Double.BYTES);
+        return (double) DOUBLES.get(content, at - Double.BYTES);
+    }
+
+    /** Takes a text's bytes into another array, from a place on; where they end there. */
+    int takeText(byte[] into, int from) {
+        int length = (int) takePlain();
+        System.arraycopy(content, at, into, from, length);
+        at += length;
+        return from + length;
     }
 
     void put(String text) {

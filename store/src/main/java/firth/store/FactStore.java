@@ -59,6 +59,7 @@ public final class FactStore {
         config.setBusyTimeout(5000);
         config.enforceForeignKeys(true);
         config.setGetGeneratedKeys(false);
+        config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(1L << 30));
         SQLiteDataSource source = new SQLiteDataSource(config);
         source.setUrl("jdbc:sqlite:" + file.toAbsolutePath());
         return source;

@@ -1,14 +1,9 @@
 package firth.store;
 
 import firth.core.history.History;
-import firth.core.history.Kind;
 import java.nio.ByteBuffer;
-import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
-import java.util.function.LongPredicate;
 import java.util.zip.CRC32C;
 
 /**
@@ -20,23 +15,22 @@ final class Pack implements BackupRows {
     /** Goes up whenever the manner of packing changes. */
     private static final byte VERSION = 1;
 
-    private static final int HEAD = 1 + Long.BYTES;
-    private static final Kind[] KINDS = Kind.values();
-    private static final int END = 0;
-    private static final int BACKUP = 1;
-    private static final int POSITIONS = 2;
-    private static final int COPY = 3;
-    private static final int SELF_CONTAINED = 1 << 3;
-    private static final int STREAMED = 1 << 4;
-    private static final int POSITIONED = 1 << 5;
-    private static final int TIMED = 1 << 6;
-    private static final int RELATED = 1 << 7;
-    private static final int STATED = 1 << 2;
-    private static final int LOCKED = 1 << 3;
-    private static final int GONE = 1 << 4;
-    private static final int FOUND = 1 << 5;
-    private static final int SINCE = 1 << 6;
-    private static final int BYTES = 1 << 7;
+    static final int HEAD = 1 + Long.BYTES;
+    static final int END = 0;
+    static final int BACKUP = 1;
+    static final int POSITIONS = 2;
+    static final int COPY = 3;
+    static final int SELF_CONTAINED = 1 << 3;
+    static final int STREAMED = 1 << 4;
+    static final int POSITIONED = 1 << 5;
+    static final int TIMED = 1 << 6;
+    static final int RELATED = 1 << 7;
+    static final int STATED = 1 << 2;
+    static final int LOCKED = 1 << 3;
+    static final int GONE = 1 << 4;
+    static final int FOUND = 1 << 5;
+    static final int SINCE = 1 << 6;
+    static final int BYTES = 1 << 7;
 
     private final Bytes out = new Bytes();
     private final Map<String, Integer> words = new HashMap<>();
@@ -194,109 +188,6 @@ final class Pack implements BackupRows {
         }
         if (!Double.isNaN(bytes)) {
             out.putDouble(bytes);
-        }
-    }
-
-    /** Gives the rows of a sound pack, without those whose numbers are to be left out. */
-    static void unpack(byte[] content, LongPredicate leftOut, BackupRows taker) {
-        Bytes in = new Bytes(Arrays.copyOfRange(content, HEAD, content.length));
-        List<String> words = new ArrayList<>();
-        Expected expected = new Expected();
-        boolean taken = false;
-        for (int what = in.takeByte(); what != END; what = in.takeByte()) {
-            if (what == BACKUP) {
-                Row row = row(in, words, expected);
-                taken = !leftOut.test(row.num());
-                if (taken) {
-                    taker.backup(row);
-                }
-            } else if (what == POSITIONS) {
-                String stream = word(in, words);
-                long from = in.take();
-                long length = in.take();
-                if (taken) {
-                    taker.positions(stream, from, from + length);
-                }
-            } else {
-                copy(what, in, words, expected.ended, taken, taker);
-            }
-        }
-    }
-
-    private static String word(Bytes in, List<String> words) {
-        int known = (int) in.takePlain();
-        if (known == 0) {
-            return null;
-        }
-        if (known == 1) {
-            words.add(in.takeText());
-            return words.get(words.size() - 1);
-        }
-        return words.get(known - 2);
-    }
-
-    private static Row row(Bytes in, List<String> words, Expected expected) {
-        int flags = in.takeByte();
-        long num = expected.num + in.take();
-        int shared = (int) in.takePlain();
-        String id = expected.id.substring(0, shared).concat(in.takeText());
-        String lineage = word(in, words);
-        String stream = word(in, words);
-        boolean streamed = (flags & STREAMED) != 0;
-        long lag = streamed ? in.take() : 0;
-        String parent = (flags & RELATED) != 0 ? in.takeText() : "";
-        String run = (flags & RELATED) != 0 ? in.takeText() : "";
-        long started = expected.started + in.take();
-        long ended = started + in.take();
-        long consistentAt = ended + in.take();
-        long from = -1;
-        long to = -1;
-        if ((flags & POSITIONED) != 0) {
-            from = expected.to + in.take();
-            to = from + in.take();
-            expected.to = to;
-        }
-        long fromTime = History.ALWAYS;
-        long toTime = History.ALWAYS;
-        if ((flags & TIMED) != 0) {
-            fromTime = expected.toTime + in.take();
-            toTime = fromTime + in.take();
-            expected.toTime = toTime;
-        }
-        expected.num = num;
-        expected.id = id;
-        expected.started = started;
-        expected.ended = ended;
-        return new Row(
-                num,
-                id,
-                KINDS[flags & 7],
-                lineage,
-                stream,
-                streamed,
-                lag,
-                parent.isEmpty() ? null : parent,
-                run.isEmpty() ? null : run,
-                started,
-                ended,
-                consistentAt,
-                (flags & SELF_CONTAINED) != 0,
-                from,
-                to,
-                fromTime,
-                toTime);
-    }
-
-    private static void copy(int flags, Bytes in, List<String> words, long ended, boolean taken, BackupRows taker) {
-        String store = word(in, words);
-        long landed = ended + in.take();
-        long lockedUntil = (flags & LOCKED) != 0 ? landed + in.take() : History.ALWAYS;
-        long gone = (flags & GONE) != 0 ? landed + in.take() : History.NEVER;
-        long found = (flags & FOUND) != 0 ? landed + in.take() : History.NEVER;
-        long since = (flags & SINCE) != 0 ? landed + in.take() : History.ALWAYS;
-        double bytes = (flags & BYTES) != 0 ? in.takeDouble() : Double.NaN;
-        if (taken) {
-            taker.copy(store, landed, (flags & STATED) != 0, lockedUntil, gone, found, since, bytes);
         }
     }
 }

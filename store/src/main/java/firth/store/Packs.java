@@ -84,14 +84,14 @@ final class Packs {
         Optional<byte[]> content = content(database).filter(Pack::isSound);
         if (content.isEmpty()) {
             byte[] all = read(database, false);
-            return history -> Pack.unpack(all, num -> false, new HistoryRows(history));
+            return history -> new Unpacking(all, Set.of(), history).run();
         }
         Set<Long> changed = unpacked(database);
         byte[] since = changed.isEmpty() ? new Pack().content() : read(database, true);
         return history -> {
-            HistoryRows taker = new HistoryRows(history.expect(rows + changed.size()));
-            Pack.unpack(content.get(), changed::contains, taker);
-            Pack.unpack(since, num -> false, taker);
+            history.expect(rows + changed.size());
+            new Unpacking(content.get(), changed, history).run();
+            new Unpacking(since, Set.of(), history).run();
         };
     }
 

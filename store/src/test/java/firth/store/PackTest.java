@@ -246,7 +246,7 @@ class PackTest {
         out.putPlain(value);
         out.putDouble(value / 3.0);
         out.put("tide " + value);
-        Bytes in = new Bytes(out.written());
+        Bytes in = new Bytes(out.written(), 0);
         assertEquals(value, in.take());
         assertEquals(value, in.takePlain());
         assertEquals(value / 3.0, in.takeDouble());

@@ -3,6 +3,7 @@ package firth.core.cover;
 import firth.core.time.LongOrder;
 import firth.core.time.Spans;
 import java.util.Arrays;
+import java.util.function.IntConsumer;
 
 /** Where each train's landings stand, and which lands next; only trains of which some have landed and some have not are looked at. */
 final class Landings {
@@ -34,7 +35,7 @@ final class Landings {
         byBegin = LongOrder.of(next, next.length);
     }
 
-    /** The place of a train that lands next. */
+    /** The place of a train that lands next, of those that are to be looked at. */
     int place(int train) {
         return place[train];
     }
@@ -76,6 +77,13 @@ final class Landings {
             }
         }
         opened = left;
+    }
+
+    /** Calls with each train of which some have landed and some have not. */
+    void eachOpen(IntConsumer action) {
+        for (int o = 0; o < opened; o++) {
+            action.accept(open[o]);
+        }
     }
 
     private void open(int train) {

@@ -26,10 +26,8 @@ final class Trains implements Standing {
     private final int[] low;
 
     private final int[] high;
-    /** By train: a position before which none of its logs matters, however much of it is there; only ever rises. */
+    /** By train: a position before which none of its logs matters until something else changes. */
     private final long[] entry;
-    /** Trains that begin where the log before them ends. */
-    private final BitSet hanging = new BitSet();
     /** Trains of which some logs are gone by now. */
     private final BitSet leaving = new BitSet();
     /** Where data backups end, ascending, and the least start of those that end there or beyond. */
@@ -43,6 +41,9 @@ final class Trains implements Standing {
     private final IndexSet usableByAge;
 
     private long moment = Long.MIN_VALUE;
+    /** Absent where how it came to be is left out. */
+    private Landings landings;
+
     private long latest = NOTHING;
     private long boundReached = NOTHING;
     private int leadTrain = -1;
@@ -73,7 +74,9 @@ final class Trains implements Standing {
         Arrays.setAll(low, logs::first);
         this.high = low.clone();
         this.entry = new long[low.length];
-        lookAtEnds(now);
+        for (int t = 0; t < low.length; t++) {
+            leaving.set(t, logs.goes(logs.first(t)) <= now);
+        }
         int[] positioned = LongOrder.by(
                 Arrays.stream(data).filter(b -> history.positioned(b, 0)).toArray(), b -> history.to(b, 0));
         this.dataTo = Arrays.stream(positioned).mapToLong(b -> history.to(b, 0)).toArray();
@@ -110,12 +113,12 @@ final class Trains implements Standing {
             others.add(Events.What.WHOLE, b, usableWhen.get(b), history.consistentAtMs(b));
         }
         int[] otherOrder = others.inOrder();
-        Landings landings = new Landings(logs);
+        landings = new Landings(logs);
         int o = 0;
         while (true) {
             long nextOther = o < otherOrder.length ? others.at(otherOrder[o]) : Spans.FOREVER;
             long besides = Math.min(nextGoing, Math.min(nextOther, landings.nextBeside(leadTrain)));
-            passLanding(landings, Math.min(besides, now + 1), timeline);
+            passLanding(Math.min(besides, now + 1), timeline);
             long at = Math.min(besides, landings.nextOf(leadTrain));
             if (at > now) {
                 moment = now;
@@ -134,13 +137,19 @@ final class Trains implements Standing {
             if (stale) {
                 judge(at);
                 stale = false;
+                lookAgain();
             }
             timeline.add(at, at < inService || latest < inService ? NOTHING : latest, moved);
         }
     }
 
+    /** What was passed over is to be looked at again. */
+    private void lookAgain() {
+        landings.eachOpen(t -> landings.moveTo(t, high(t)));
+    }
+
     /** The lead's logs land one after another while nothing else happens; its last is left to be looked at. */
-    private void passLanding(Landings landings, long before, RecoveryTimeline timeline) {
+    private void passLanding(long before, RecoveryTimeline timeline) {
         if (leadTrain < 0) {
             return;
         }
@@ -177,12 +186,33 @@ final class Trains implements Standing {
         boundReached = Math.max(boundReached, reaches);
         moved = logs.row(k);
         if (t != leadTrain) {
-            stale |= matters(k, t);
+            boolean matters = matters(k, t);
+            stale |= matters;
+            if (!matters) {
+                passQuiet(k, t);
+            }
         } else if (k + 1 == logs.end(t)) {
             stale = true;
         } else {
             latest = Math.max(latest, reaches);
         }
+    }
+
+    /** Passes over logs that may land without changing anything; how many have is looked up when it is asked. */
+    private void passQuiet(int k, int t) {
+        int to = Math.min(logs.firstEndingAt(entry[t]), logs.end(t) - 1);
+        if (to > k + 1) {
+            boundReached = Math.max(boundReached, logs.reaches(to - 1));
+            landings.moveTo(t, to);
+        }
+    }
+
+    /** The place after the last of a train whose log has landed. */
+    private int high(int t) {
+        if (landings != null && high[t] < landings.place(t)) {
+            high[t] = Stretches.firstWhere(high[t], landings.place(t), k -> logs.comes(k) > moment);
+        }
+        return high[t];
     }
 
     /** The first place of a train whose log is not gone. */
@@ -201,16 +231,32 @@ final class Trains implements Standing {
         return low[t];
     }
 
-    /** Whether a log that lands beside the lead can change anything: a backup leads into its train, or another train does. */
+    /** Whether a log that lands beside the lead can change anything: a backup that is usable leads to it. */
     private boolean matters(int k, int t) {
-        if (!hanging.get(t) && logs.to(k) < entry[t]) {
-            return false;
-        }
-        int first = Math.min(low(t), k);
+        int first = chainBegin(Math.min(low(t), k));
         int after = firstAtLeast(dataTo, logs.from(first));
         entry[t] = after < dataTo.length ? leastStart[after] : Long.MAX_VALUE;
-        boolean entered = after < dataTo.length && entry[t] <= logs.to(k) && led(first, k);
-        return entered || followsOneThatIsThere(first);
+        return entry[t] <= logs.to(k) && led(first, k);
+    }
+
+    /** The first place from which those there lead on to another without a hole. */
+    private int chainBegin(int place) {
+        int begin = place;
+        for (int before = thereBefore(begin); before >= 0; before = thereBefore(begin)) {
+            begin = low(logs.train(before));
+        }
+        return begin;
+    }
+
+    /** A place that is there and ends where another begins, -1 where there is none. */
+    private int thereBefore(int k) {
+        long from = logs.from(k);
+        for (int before = k - 1; before >= 0 && logs.to(before) == from; before--) {
+            if (there(before)) {
+                return before;
+            }
+        }
+        return -1;
     }
 
     /** Whether a data backup that is usable leads into the logs from one place to another. */
@@ -220,23 +266,6 @@ final class Trains implements Standing {
         for (int o = usableByAge.previous(data.length - 1); o >= 0; o = usableByAge.previous(o - 1)) {
             int b = data[o];
             if (history.positioned(b, 0) && history.to(b, 0) >= from && history.start(b, 0) <= to) {
-                return true;
-            }
-        }
-        return false;
-    }
-
-    private void lookAtEnds(long now) {
-        for (int t = 0; t < low.length; t++) {
-            int first = logs.first(t);
-            hanging.set(t, t > 0 && logs.to(first - 1) == logs.from(first));
-            leaving.set(t, logs.goes(first) <= now);
-        }
-    }
-
-    private boolean followsOneThatIsThere(int k) {
-        for (int before = k - 1; before >= 0 && logs.to(before) == logs.from(k); before--) {
-            if (there(before)) {
                 return true;
             }
         }
@@ -317,7 +346,7 @@ final class Trains implements Standing {
 
     private boolean there(int k) {
         int t = logs.train(k);
-        return k < high[t] && low(t) <= k;
+        return k < high(t) && low(t) <= k;
     }
 
     /** Follows the logs from a position on; whether some extend it. */
@@ -340,7 +369,7 @@ final class Trains implements Standing {
         int begin = k;
         int last = k;
         while (k < count && logs.from(k) <= extensionEnd && there(k)) {
-            last = high[logs.train(k)] - 1;
+            last = high(logs.train(k)) - 1;
             if (k <= passedTo && last >= passedFrom) {
                 passedFrom = Math.min(passedFrom, begin);
                 extensionEnd = passedEnd;

@@ -401,10 +401,46 @@ public final class History {
                 long toPosition,
                 long fromTimeMs,
                 long toTimeMs) {
+            byte[] text = id.getBytes(StandardCharsets.UTF_8);
+            return addRow(
+                    text,
+                    text.length,
+                    kind,
+                    lineage,
+                    stream,
+                    parent,
+                    run,
+                    startedMs,
+                    endedMs,
+                    consistentAtMs,
+                    isSelfContained,
+                    fromPosition,
+                    toPosition,
+                    fromTimeMs,
+                    toTimeMs);
+        }
+
+        /** As the other, with the id as the first {@code idLength} bytes of its UTF-8. */
+        public Builder addRow(
+                byte[] id,
+                int idLength,
+                Kind kind,
+                int lineage,
+                int stream,
+                String parent,
+                String run,
+                long startedMs,
+                long endedMs,
+                long consistentAtMs,
+                boolean isSelfContained,
+                long fromPosition,
+                long toPosition,
+                long fromTimeMs,
+                long toTimeMs) {
             if (size == kinds.length) {
                 grow(size * 2);
             }
-            ids.add(id);
+            ids.add(id, idLength);
             runIds.add(run == null ? "" : run);
             kinds[size] = kind;
             lineages[size] = (short) lineage;
@@ -437,13 +473,8 @@ public final class History {
             return this;
         }
 
-        /** There are few stores, and their names are mostly the very same text again: looked for among the first by that. */
-        private int indexOf(String store) {
-            for (int s = 0; s < Math.min(storeIds.size(), 4); s++) {
-                if (storeIds.get(s) == store) {
-                    return s;
-                }
-            }
+        /** The number that copies in a store share. */
+        public int storeIndex(String store) {
             return storeIndex.computeIfAbsent(store, s -> {
                 storeIds.add(s);
                 return storeIds.size() - 1;
@@ -532,6 +563,19 @@ public final class History {
                 long foundMs,
                 long sinceMs,
                 double bytes) {
+            return addCopy(storeIndex(store), landedMs, statedLanding, lockedUntilMs, goneMs, foundMs, sinceMs, bytes);
+        }
+
+        /** As the other, with the store as {@link #storeIndex} gives it. */
+        public Builder addCopy(
+                int store,
+                long landedMs,
+                boolean statedLanding,
+                long lockedUntilMs,
+                long goneMs,
+                long foundMs,
+                long sinceMs,
+                double bytes) {
             int c = firstCopy[size];
             if (c == landed.length) {
                 growCopies(c * 2);
@@ -542,7 +586,7 @@ public final class History {
                 Arrays.fill(found, NEVER);
                 Arrays.fill(since, ALWAYS);
             }
-            copyStore[c] = indexOf(store);
+            copyStore[c] = store;
             long lag = lags == null ? -1 : lags[size - 1];
             long whole = lag < 0 ? landedMs : toTime[size - 1] + lag;
             landed[c] = lag >= 0 && statedLanding ? Math.max(landedMs, whole) : whole;

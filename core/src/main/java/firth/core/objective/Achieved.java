@@ -18,18 +18,14 @@ public record Achieved(double max, double mean, double p50, double p95, double p
         }
         double total = pieces.toMs(pieces.size() - 1) - pieces.fromMs(0);
         double area = 0;
-        long max = 0;
         AgeQuantiles quantile = new AgeQuantiles(pieces);
         AgePieces.Block block = new AgePieces.Block();
         for (int b = 0; b < pieces.blocks(); b++) {
             pieces.read(b, block);
-            for (int i = 0; i < block.size; i++) {
-                long ends = block.ageAtEnd[i];
-                area += (block.age[i] + ends) / 2.0 * (block.from[i + 1] - block.from[i]);
-                max = Math.max(max, Math.max(block.age[i], ends));
-            }
-            quantile.count(block);
+            area += block.area();
+            quantile.count(b, block);
         }
+        long max = pieces.mostMs();
         double[] quantiles = quantile.find(new double[] {0.5 * total, 0.95 * total, 0.99 * total});
         return new Achieved(max, area / total, quantiles[0], quantiles[1], quantiles[2], attainment);
     }

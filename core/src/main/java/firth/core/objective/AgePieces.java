@@ -139,6 +139,15 @@ public final class AgePieces {
 
         final long[] ageAtEnd = new long[ROOM];
         int size;
+
+        /** The ages added up over the time they lasted, in square milliseconds. */
+        double area() {
+            double twice = 0;
+            for (int i = 0; i < size; i++) {
+                twice += (double) (age[i] + ageAtEnd[i]) * (from[i + 1] - from[i]);
+            }
+            return twice / 2;
+        }
     }
 
     private static final int ROOM = 512;
@@ -158,39 +167,56 @@ public final class AgePieces {
         return block >= worst.length || worst[block] > ageMs;
     }
 
+    /** The greatest age of all, once every block was read. */
+    long mostMs() {
+        long most = 0;
+        for (long own : worst) {
+            most = Math.max(most, own);
+        }
+        return most;
+    }
+
     /** Reads a block off. */
     void read(int block, Block into) {
         if (worst.length == 0) {
             worst = new long[blocks()];
             Arrays.fill(worst, Long.MAX_VALUE);
         }
-        readPieces(firstOf(block), into);
-        long most = 0;
-        for (int i = 0; i < into.size; i++) {
-            most = Math.max(most, Math.max(into.age[i], into.ageAtEnd[i]));
-        }
-        worst[block] = most;
+        int first = firstOf(block);
+        into.size = Math.min(ROOM, size - first);
+        into.from[into.size] = toMs(first + into.size - 1);
+        worst[block] = steps == null ? readPieces(first, into) : readSteps(first, into);
     }
 
-    private void readPieces(int first, Block into) {
-        int n = Math.min(ROOM, size - first);
-        into.size = n;
-        into.from[n] = toMs(first + n - 1);
-        if (steps == null) {
-            for (int i = 0; i < n; i++) {
-                into.from[i] = from[first + i];
-                into.age[i] = age[first + i];
-                into.ageAtEnd[i] = ageAtEndMs(first + i);
-            }
-            return;
+    private long readPieces(int first, Block into) {
+        long most = 0;
+        for (int i = 0; i < into.size; i++) {
+            into.from[i] = from[first + i];
+            into.age[i] = age[first + i];
+            into.ageAtEnd[i] = ageAtEndMs(first + i);
+            most = Math.max(most, Math.max(into.age[i], into.ageAtEnd[i]));
         }
-        steps.read(firstStep + first, n, into.from, into.age);
-        into.from[0] = first == 0 ? begin : into.from[0];
+        return most;
+    }
+
+    private long readSteps(int first, Block into) {
+        long[] from = into.from;
+        long[] age = into.age;
+        long[] ageAtEnd = into.ageAtEnd;
+        int n = into.size;
+        steps.read(firstStep + first, n, from, age);
+        from[0] = first == 0 ? begin : from[0];
+        long most = 0;
+        long begins = from[0];
         for (int i = 0; i < n; i++) {
-            long point = Math.max(into.age[i], inService);
-            into.age[i] = into.from[i] - point;
-            into.ageAtEnd[i] = into.from[i + 1] - point;
+            long point = Math.max(age[i], inService);
+            long ends = from[i + 1];
+            age[i] = begins - point;
+            ageAtEnd[i] = ends - point;
+            most = Math.max(most, ends - point);
+            begins = ends;
         }
+        return most;
     }
 
     public int size() {

@@ -22,28 +22,37 @@ final class AgeQuantiles {
     /** Time spent at ages that stood still. */
     private final long[] stood = new long[BUCKETS];
 
+    /** The buckets of each piece's least and greatest age. */
+    private final short[] least;
+
+    private final short[] worst;
+
     AgeQuantiles(AgePieces pieces) {
         this.pieces = pieces;
+        least = new short[pieces.size()];
+        worst = new short[pieces.size()];
     }
 
-    /** Counts pieces; all are to be counted once before quantiles are asked for. */
-    void count(AgePieces.Block block) {
-        for (int i = 0; i < block.size; i++) {
+    /** Counts the pieces of a block; all are to be counted once before quantiles are asked for. */
+    void count(int number, AgePieces.Block block) {
+        int at = pieces.firstOf(number);
+        for (int i = 0; i < block.size; i++, at++) {
             long one = block.age[i];
             long other = block.ageAtEnd[i];
+            int b = bucket(one);
+            int c = bucket(other);
+            least[at] = (short) Math.min(b, c);
+            worst[at] = (short) Math.max(b, c);
             if (one == other) {
-                stood[bucket(one)] += block.from[i + 1] - block.from[i];
+                stood[b] += block.from[i + 1] - block.from[i];
             } else {
-                count(Math.min(one, other), 1);
-                count(Math.max(one, other), -1);
+                int by = one < other ? 1 : -1;
+                pace[b] += by;
+                sum[b] += by * one;
+                pace[c] -= by;
+                sum[c] -= by * other;
             }
         }
-    }
-
-    private void count(long age, int by) {
-        int b = bucket(age);
-        pace[b] += by;
-        sum[b] += by * age;
     }
 
     private static int bucket(long age) {
@@ -130,8 +139,27 @@ final class AgeQuantiles {
             }
             AgePieces.Block block = new AgePieces.Block();
             for (int b = 0; b < pieces.blocks(); b++) {
-                pieces.read(b, block);
-                for (int i = 0; i < block.size; i++) {
+                if (anyOf(number, b)) {
+                    gather(number, b, block);
+                }
+            }
+        }
+
+        /** Whether some age of a block's pieces lies in a bucket that is wanted. */
+        private boolean anyOf(byte[] number, int block) {
+            int end = Math.min(pieces.firstOf(block + 1), pieces.size());
+            int any = 0;
+            for (int i = pieces.firstOf(block); i < end; i++) {
+                any |= number[least[i]] | number[worst[i]];
+            }
+            return any != 0;
+        }
+
+        private void gather(byte[] number, int b, AgePieces.Block block) {
+            pieces.read(b, block);
+            int at = pieces.firstOf(b);
+            for (int i = 0; i < block.size; i++, at++) {
+                if ((number[least[at]] | number[worst[at]]) != 0) {
                     long one = block.age[i];
                     long other = block.ageAtEnd[i];
                     if (one == other) {
@@ -154,6 +182,11 @@ final class AgeQuantiles {
 
     /** Ages at which a piece begins to grow, stops growing, or stood still. */
     private static final class Changes {
+        /** More than so many are looked at part by part, rather than put in order. */
+        private static final int MANY = 512;
+
+        private static final int PARTS = 1 << 10;
+
         private long[] age = new long[16];
         private int[] pace = new int[16];
         private long[] stood = new long[16];
@@ -175,25 +208,29 @@ final class AgeQuantiles {
             stood[size++] = ownStood;
         }
 
-        /** Raises the age from one to another and notes where it meets each of some times. */
+        /** Raises the age from one to another, not itself reached, and notes where it meets each of some times. */
         void raise(
                 long from,
                 long to,
                 long growingBefore,
                 long spentBefore,
                 double[] times,
-                int first,
-                int end,
+                int firstTime,
+                int endTime,
                 double[] out) {
+            if (size > MANY && to - from > PARTS) {
+                raiseByParts(from, to, growingBefore, spentBefore, times, firstTime, endTime, out);
+                return;
+            }
             int[] order = LongOrder.of(age, size);
             long growing = growingBefore;
             long spent = spentBefore;
             long value = from;
-            int found = first;
+            int found = firstTime;
             for (int c = 0; c <= size; c++) {
                 long next = c < size ? age[order[c]] : to;
                 long gained = growing * (next - value);
-                while (found < end && growing > 0 && spent + gained >= times[found]) {
+                while (found < endTime && growing > 0 && spent + gained >= times[found]) {
                     out[found] = value + (times[found] - spent) / growing;
                     found++;
                 }
@@ -202,11 +239,63 @@ final class AgeQuantiles {
                 if (c < size) {
                     growing += pace[order[c]];
                     spent += stood[order[c]];
-                    while (found < end && spent >= times[found]) {
+                    while (found < endTime && spent >= times[found]) {
                         out[found++] = value;
                     }
                 }
             }
+        }
+
+        /** As {@link #raise}, looking only at the parts of the way in which times are met. */
+        private void raiseByParts(
+                long from,
+                long to,
+                long growingBefore,
+                long spentBefore,
+                double[] times,
+                int firstTime,
+                int endTime,
+                double[] out) {
+            int shift = Long.SIZE - Long.numberOfLeadingZeros((to - from - 1) / PARTS);
+            long[] partPace = new long[PARTS];
+            long[] sum = new long[PARTS];
+            long[] partStood = new long[PARTS];
+            for (int c = 0; c < size; c++) {
+                int part = (int) (age[c] - from >>> shift);
+                partPace[part] += pace[c];
+                sum[part] += pace[c] * age[c];
+                partStood[part] += stood[c];
+            }
+            long growing = growingBefore;
+            long spent = spentBefore;
+            int found = firstTime;
+            for (int part = 0; part < PARTS && found < endTime; part++) {
+                long begins = from + ((long) part << shift);
+                long ends = Math.min(to, begins + (1L << shift));
+                if (begins >= to) {
+                    return;
+                }
+                long within = growing * (ends - begins) + partPace[part] * ends - sum[part] + partStood[part];
+                int first = found;
+                while (found < endTime && spent + within >= times[found]) {
+                    found++;
+                }
+                if (found > first) {
+                    between(begins, ends).raise(begins, ends, growing, spent, times, first, found, out);
+                }
+                growing += partPace[part];
+                spent += within;
+            }
+        }
+
+        private Changes between(long from, long to) {
+            Changes out = new Changes();
+            for (int c = 0; c < size; c++) {
+                if (age[c] >= from && age[c] < to) {
+                    out.add(age[c], pace[c], stood[c]);
+                }
+            }
+            return out;
         }
     }
 }

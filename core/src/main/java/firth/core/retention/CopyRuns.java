@@ -18,6 +18,14 @@ final class CopyRuns {
     private int[] stride = new int[64];
     private int[] base = new int[65];
     private int count;
+    /** What is noted of runs: from which number on, which reasons, and what was noted of the same run before, plus 1. */
+    private int[] markFrom = new int[16];
+
+    private int[] markReasons = new int[16];
+    private int[] markBefore = new int[16];
+    private int marks;
+    /** By run: what was noted of it last, plus 1. */
+    private int[] lastMark = {};
     /** The run looked at last, where the next look most likely goes; any value is right. */
     private int hint;
 
@@ -68,6 +76,38 @@ final class CopyRuns {
         count++;
     }
 
+    /**
+     * Notes reasons for the copies of a run from a number on.
+     *
+     * @param reasons as bits
+     */
+    void mark(int run, int from, int ofReasons) {
+        if (marks == markFrom.length) {
+            markFrom = Arrays.copyOf(markFrom, 2 * marks);
+            markReasons = Arrays.copyOf(markReasons, 2 * marks);
+            markBefore = Arrays.copyOf(markBefore, 2 * marks);
+        }
+        if (lastMark.length < count) {
+            lastMark = new int[count];
+        }
+        markFrom[marks] = from;
+        markReasons[marks] = ofReasons;
+        markBefore[marks++] = lastMark[run];
+        lastMark[run] = marks;
+    }
+
+    /** The reasons noted for the copy of a number by its run. */
+    int marked(int n) {
+        if (marks == 0) {
+            return 0;
+        }
+        int out = 0;
+        for (int m = lastMark[run(n)]; m > 0; m = markBefore[m - 1]) {
+            out |= n >= markFrom[m - 1] ? markReasons[m - 1] : 0;
+        }
+        return out;
+    }
+
     /** How many copies are available. */
     int size() {
         return base[count];
@@ -80,11 +120,6 @@ final class CopyRuns {
     /** The number of a run's first copy; that of the run after the last is {@link #size}. */
     int first(int run) {
         return base[run];
-    }
-
-    /** How far apart the copies of a run are. */
-    int stride(int run) {
-        return stride[run];
     }
 
     private int run(int n) {

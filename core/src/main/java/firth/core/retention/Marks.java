@@ -26,7 +26,9 @@ final class Marks {
     private final Availability availability;
     private final CopyRuns runs;
     private final int[] roleOfStore;
+    /** By copy; what a whole run has is noted there. */
     private final int[] reasons;
+
     private final DrawnIn naming = new DrawnIn();
     private final Map<Integer, List<String>> replacing = new HashMap<>();
     private final BitSet drawn = new BitSet();
@@ -103,14 +105,11 @@ final class Marks {
     }
 
     private void markFrom(int run, int number, Reason reason) {
-        int bit = 1 << reason.ordinal();
-        int left = runs.first(run + 1) - number;
-        if (left > 0) {
-            int stride = runs.stride(run);
-            int copy = runs.copy(number);
-            for (; left > 0; left--, copy += stride) {
-                reasons[copy] |= bit;
-            }
+        int end = runs.first(run + 1);
+        if (number < end && end - runs.first(run) == 1) {
+            reasons[runs.copy(number)] |= 1 << reason.ordinal();
+        } else if (number < end) {
+            runs.mark(run, number, 1 << reason.ordinal());
         }
     }
 

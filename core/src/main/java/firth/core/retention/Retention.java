@@ -55,16 +55,19 @@ public final class Retention {
         return runs.copy(index);
     }
 
+    private int mask(int index) {
+        return reasons[copy(index)] | runs.marked(index);
+    }
+
     public String store(int index) {
         return history.store(copy(index));
     }
 
     public Verdict verdict(int index) {
-        int copy = copy(index);
-        if (unusable.get(copy)) {
+        if (unusable.get(copy(index))) {
             return Verdict.UNUSABLE;
         }
-        return reasons[copy] != 0 ? Verdict.NEEDED : Verdict.OBSOLETE;
+        return mask(index) != 0 ? Verdict.NEEDED : Verdict.OBSOLETE;
     }
 
     /** Bytes the copy takes, NaN where not known. */
@@ -74,12 +77,12 @@ public final class Retention {
 
     /** Whether a lock and nothing else keeps the copy. */
     public boolean onlyLocked(int index) {
-        return reasons[copy(index)] == 1 << Reason.LOCKED.ordinal();
+        return mask(index) == 1 << Reason.LOCKED.ordinal();
     }
 
     /** Whether a reason that names no other backup applies. */
     public boolean has(int index, Reason reason) {
-        return (reasons[copy(index)] & 1 << reason.ordinal()) != 0;
+        return (mask(index) & 1 << reason.ordinal()) != 0;
     }
 
     /** Every reason that applies, in words of the exchange format. */
