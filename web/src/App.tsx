@@ -6,6 +6,7 @@ import { FleetPage } from "./areas/fleet/FleetPage";
 import { ReadinessPage } from "./areas/fleet/ReadinessPage";
 import { RoutesPage } from "./areas/fleet/RoutesPage";
 import { StandingPage } from "./areas/fleet/StandingPage";
+import { GapsPage } from "./areas/gaps/GapsPage";
 import { HistoryPage } from "./areas/history/HistoryPage";
 import { LinePage } from "./areas/history/LinePage";
 import { ImportDrop, useImport } from "./areas/import/ImportDrop";
@@ -18,6 +19,7 @@ import { Ruler } from "./time/Ruler";
 import { useView } from "./time/view";
 import { FindBox } from "./ui/FindBox";
 import { Keys } from "./ui/Keys";
+import { ThemeSwitch } from "./ui/ThemeSwitch";
 import { WhyProvider } from "./why/WhyPanel";
 
 export function App() {
@@ -30,6 +32,7 @@ export function App() {
             <Route element={<LookingBack />}>
               <Route path="/watch" element={<WatchPage />} />
               <Route path="/cover" element={<CoverPage />} />
+              <Route path="/gaps" element={<GapsPage />} />
               <Route path="/databases/:id" element={<DatabasePage />} />
               <Route path="/history" element={<HistoryPage />} />
               <Route path="/history/*" element={<LinePage />} />
@@ -92,6 +95,7 @@ const AREAS: [string, [path: string, name: string][]][] = [
     [
       ["/watch", "Watch"],
       ["/cover", "Cover"],
+      ["/gaps", "Gaps"],
       ["/history", "History"],
     ],
   ],
@@ -135,6 +139,7 @@ function Frame() {
             Export
           </a>
           <FindBox />
+          <ThemeSwitch />
           <Keys />
         </div>
       </header>

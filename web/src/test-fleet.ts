@@ -28,6 +28,8 @@ export function row(id: string, change: Partial<Row> = {}): Row {
     reachTargetSeconds: 432000,
     reachCover: 1,
     reachFrom: "2026-11-06T00:00:00Z",
+    owner: null,
+    labels: [],
     water: [{ from: FROM, to: TO, depth: 3, survives: ["mishap", "siteLoss", "sabotage"] }],
     sand: [],
     marks: [{ id: `${id}-full`, kind: "full", at: "2026-11-02T00:00:00Z", failed: false, count: 1 }],

@@ -49,6 +49,9 @@ export type Named = Schemas["Named"];
 export type Offer = Schemas["Offer"];
 export type HistoryView = Schemas["HistoryView"];
 export type Line = Schemas["Line"];
+export type TableView = Schemas["TableView"];
+export type GapsView = Schemas["GapsView"];
+export type GapRow = GapsView["rows"][number];
 export type Figure = Schemas["Figure"];
 export type Facets = Schemas["Facets"];
 export type HistoryLine = Schemas["HistoryLine"];
@@ -128,6 +131,14 @@ export function useBackups(id: string, view: ViewParams, filter: BackupFilter, e
   });
 }
 
+export function useGaps(view: ViewParams) {
+  return useQuery({
+    queryKey: ["gaps", view],
+    queryFn: () => answer(client.GET("/api/gaps", { params: { query: view } })),
+    placeholderData: (before) => before,
+  });
+}
+
 /** What a question "why?" is about. */
 export type Subject = {
   database: string;
@@ -165,16 +176,19 @@ export function useSources() {
   });
 }
 
-/** Sends a file; says how much of it has gone, and stops when told to. */
+/** Sends a file, or a table with how to read it; says how much of it has gone, and stops when told to. */
 export function importFile(
   file: File,
   progress: (share: number) => void,
   stop: AbortSignal,
+  mapping?: object,
 ): Promise<ImportView> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", `/api/import?source=${encodeURIComponent(file.name.slice(0, 120))}`);
-    request.setRequestHeader("content-type", "application/x-ndjson");
+    const query = new URLSearchParams({ source: file.name.slice(0, 120) });
+    if (mapping) query.set("mapping", JSON.stringify(mapping));
+    request.open("POST", `/api/import${mapping ? "/table" : ""}?${query.toString()}`);
+    request.setRequestHeader("content-type", mapping ? "text/csv" : "application/x-ndjson");
     request.responseType = "json";
     request.upload.onprogress = (e) => progress(e.lengthComputable ? e.loaded / e.total : 0);
     request.onload = () =>
@@ -193,8 +207,40 @@ export function importFile(
   });
 }
 
-export function usePolicies() {
-  return useQuery({ queryKey: ["policies"], queryFn: () => answer(client.GET("/api/policies")) });
+/** What the first rows of a table would be read as; nothing is taken. */
+export function useTablePreview(name: string, text: string, mapping: object, when: boolean) {
+  return useQuery({
+    queryKey: ["table", name, text.length, mapping],
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/import/table/preview", {
+          params: { query: { source: name.slice(0, 120), mapping: JSON.stringify(mapping) } },
+          body: text as never,
+          bodySerializer: (body) => body as unknown as string,
+          headers: { "content-type": "text/csv" },
+          signal,
+        }),
+      ),
+    placeholderData: (before) => before,
+    retry: false,
+    enabled: when,
+  });
+}
+
+/** Mappings somebody gave a name. */
+export function useMappings() {
+  return useQuery({
+    queryKey: ["mappings"],
+    queryFn: () => answer(client.GET("/api/import/table/mappings")),
+  });
+}
+
+export function usePolicies(when = true) {
+  return useQuery({
+    queryKey: ["policies"],
+    queryFn: () => answer(client.GET("/api/policies")),
+    enabled: when,
+  });
 }
 
 export function usePolicy(id: string) {
@@ -265,8 +311,8 @@ export const putInForce = (id: string, document: WrittenDocument, order: Order) 
     client.POST("/api/policies/{id}/versions", { params: { path: { id } }, body: { ...order, document } }),
   );
 
-export function useFleet() {
-  return useQuery({ queryKey: ["fleet"], queryFn: () => answer(client.GET("/api/fleet")) });
+export function useFleet(when = true) {
+  return useQuery({ queryKey: ["fleet"], queryFn: () => answer(client.GET("/api/fleet")), enabled: when });
 }
 
 /** Whether a database is fit for its schedules to be trusted. */
@@ -380,6 +426,17 @@ export function useFacets(view: ViewParams, filter: HistoryFilter) {
     queryFn: ({ signal }) =>
       answer(client.GET("/api/history/facets", { params: { query: { ...view, ...filter } }, signal })),
     placeholderData: (before) => before,
+  });
+}
+
+/** Runs and backups whose ids begin so, a few. */
+export function useIds(beginning: string, when: boolean) {
+  return useQuery({
+    queryKey: ["ids", beginning],
+    queryFn: ({ signal }) =>
+      answer(client.GET("/api/history/ids", { params: { query: { beginning } }, signal })),
+    placeholderData: (before) => before,
+    enabled: when,
   });
 }
 

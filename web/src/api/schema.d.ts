@@ -520,6 +520,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Gaps */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    period?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GapsView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/history": {
         parameters: {
             query?: never;
@@ -669,6 +708,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/history/ids": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ids */
+        get: {
+            parameters: {
+                query?: {
+                    beginning?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KnownId"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/history/lines/{id}": {
         parameters: {
             query?: never;
@@ -742,6 +819,128 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["ImportView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take */
+        post: {
+            parameters: {
+                query?: {
+                    mapping?: string;
+                    source?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import/table/mappings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Mappings */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Kept"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import/table/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Preview */
+        post: {
+            parameters: {
+                query?: {
+                    mapping?: string;
+                    source?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableView"];
                     };
                 };
             };
@@ -1974,6 +2173,24 @@ export interface components {
             leavesReach: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             cause: string;
         };
+        GapRow: {
+            database: string;
+            name: string;
+            zone: string;
+            policy: string | null;
+            gap: components["schemas"]["GapInfo"];
+            inside: boolean;
+            leavesReach: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            store: string | null;
+            storeName: string;
+        };
+        GapsView: {
+            asOf: components["schemas"]["Instant"];
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            rows: components["schemas"]["GapRow"][];
+            stores: components["schemas"]["StoreOutage"][];
+        };
         Grades: {
             grade: string;
             /** Format: int32 */
@@ -2034,6 +2251,7 @@ export interface components {
             rejectedLines: number;
             rejected: components["schemas"]["RejectedLine"][];
             warnings: components["schemas"]["RejectedLine"][];
+            header: string;
         };
         /**
          * Format: date-time
@@ -2052,6 +2270,17 @@ export interface components {
             role: string;
             verdict: string;
             reasons: components["schemas"]["Label"][];
+        };
+        Kept: {
+            id: string;
+            name: string;
+            /** @description the mapping as JSON */
+            document: string;
+        };
+        KnownId: {
+            id: string;
+            kind: string;
+            database: string;
         };
         Label: {
             word: string;
@@ -2213,6 +2442,11 @@ export interface components {
         Ordered: {
             run: string;
         };
+        OutageSlice: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            databases: string[];
+        };
         Outside: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -2346,6 +2580,7 @@ export interface components {
             line: number;
             field: string;
             reason: string;
+            text: string;
         };
         Replay: {
             bad: components["schemas"]["BadValue"] | null;
@@ -2404,6 +2639,8 @@ export interface components {
             /** Format: double */
             reachCover: number | null;
             reachFrom: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            owner: string | null;
+            labels: string[];
             water: components["schemas"]["Water"][];
             sand: components["schemas"]["Sand"][];
             marks: components["schemas"]["Mark"][];
@@ -2549,6 +2786,11 @@ export interface components {
             fullBefore: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             fullAfter: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
+        StoreOutage: {
+            store: string | null;
+            name: string;
+            slices: components["schemas"]["OutageSlice"][];
+        };
         StreamingOutput: Record<string, never>;
         Stretch: {
             from: components["schemas"]["Instant"];
@@ -2571,6 +2813,10 @@ export interface components {
             share: number | null;
             slow: boolean;
             side: string;
+        };
+        TableView: {
+            report: components["schemas"]["ImportView"];
+            records: string[];
         };
         Takes: {
             kind: string;

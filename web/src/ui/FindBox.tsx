@@ -1,20 +1,25 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { useCover } from "../api/client";
+import { useCover, useFleet, useIds, usePolicies } from "../api/client";
 import { useImport } from "../areas/import/ImportDrop";
 import { useView } from "../time/view";
 import { useKeys } from "./useKeys";
 
 type Found = { key: string; text: string; note: string; run: () => void };
 
-/** Finds a database or does something, by typing. */
+/** Finds a database, policy, store, run or backup, goes to a view or does something, by typing. */
 export function FindBox() {
   const view = useView();
   const cover = useCover(view.params);
   const navigate = useNavigate();
   const choose = useImport();
   const [words, setWords] = useState("");
+  const id = words.trim();
+  const policies = usePolicies(id !== "");
+  const fleet = useFleet(id !== "");
+  // Ids of runs and backups are longer than most words, and never hold blanks.
+  const ids = useIds(id, /^\S{5,120}$/.test(id));
   // A fresh box after each use: the old one would take the focus back from where the choice led.
   const [used, setUsed] = useState(0);
   const input = useRef<HTMLInputElement>(null);
@@ -29,9 +34,13 @@ export function FindBox() {
   const actions: Found[] = [
     { key: "watch", text: "Watch", note: "go to", run: () => void navigate(`/watch${view.search}`) },
     { key: "cover", text: "Cover", note: "go to", run: () => void navigate(`/cover${view.search}`) },
+    { key: "gaps", text: "Gaps", note: "go to", run: () => void navigate(`/gaps${view.search}`) },
+    { key: "history", text: "History", note: "go to", run: () => void navigate(`/history${view.search}`) },
     { key: "fleet", text: "Fleet", note: "go to", run: () => void navigate("/fleet") },
     { key: "policies", text: "Policies", note: "go to", run: () => void navigate("/policies") },
     { key: "week", text: "Week", note: "go to", run: () => void navigate("/week") },
+    { key: "routes", text: "Routes", note: "go to", run: () => void navigate("/fleet/routes") },
+    { key: "standing", text: "Standing rules", note: "go to", run: () => void navigate("/fleet/standing") },
     { key: "import", text: "Import a fleet file", note: "do", run: choose },
     {
       key: "export",
@@ -41,8 +50,28 @@ export function FindBox() {
     },
     { key: "newest", text: "Look from the newest facts", note: "do", run: () => view.setAsOf(null) },
   ];
-  const wanted = words.trim().toLowerCase();
-  const found = [...databases, ...actions].filter((f) => f.text.toLowerCase().includes(wanted)).slice(0, 12);
+  const kept: Found[] = (policies.data ?? []).map((p) => ({
+    key: `policy ${p.id}`,
+    text: p.name,
+    note: "policy",
+    run: () => void navigate(`/policies/${encodeURIComponent(p.id)}`),
+  }));
+  const stores: Found[] = (fleet.data?.stores ?? []).map((s) => ({
+    key: `store ${s.id}`,
+    text: s.name,
+    note: "store",
+    run: () => void navigate(`/history?store=${encodeURIComponent(s.id)}${view.search.replace("?", "&")}`),
+  }));
+  const byId: Found[] = (ids.data ?? []).map((f) => ({
+    key: `line ${f.id}`,
+    text: f.id,
+    note: f.kind,
+    run: () => void navigate(`/history/${f.id.split("/").map(encodeURIComponent).join("/")}${view.search}`),
+  }));
+  const wanted = id.toLowerCase();
+  const found = [...byId, ...databases, ...kept, ...stores, ...actions]
+    .filter((f) => f.text.toLowerCase().includes(wanted))
+    .slice(0, 12);
 
   return (
     <Combobox<Found | null>

@@ -1,4 +1,5 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useWindowVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { useCover, type Cover, type Row } from "../../api/client";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
@@ -6,13 +7,21 @@ import { hazardName } from "../../ribbon/words";
 import { useView } from "../../time/view";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useKeys } from "../../ui/useKeys";
+import { useTop } from "../../ui/useTop";
 import { useWidth } from "../../ui/useWidth";
 import { useImport } from "../import/ImportDrop";
-import { arrange, type Grouping, type Hazard, type Order } from "./arrange";
+import { arrange, type Group, type Grouping, type Hazard, type Order } from "./arrange";
+import { CoverFilter } from "./CoverFilter";
 import { CoverRow } from "./CoverRow";
+import { chosenRows, filterOf, FILTERS } from "./filter";
 
 const HAZARDS: Hazard[] = ["mishap", "siteLoss", "sabotage"];
-const FIXED = 250 + 250;
+const FIXED = 250 + 320;
+
+/** Up to so many rows all are drawn; of more only those in sight. */
+const ALL_DRAWN = 150;
+const ROW = 34;
+const HEAD = 40;
 
 /** The fleet as ribbons: which moments could be restored, and how many hazards each survives. */
 export function CoverPage() {
@@ -60,10 +69,17 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
   const by = (params.get("by") ?? "policy") as Grouping;
   const order = (params.get("order") ?? "name") as Order;
   const hazard = (params.get("hazard") ?? "mishap") as Hazard;
-  const groups = useMemo(() => arrange(cover.rows, by, order, hazard), [cover.rows, by, order, hazard]);
-  const flat = groups.flatMap((g) => g.rows);
+  const filter = useMemo(() => filterOf(params), [params]);
+  const rows = useMemo(() => chosenRows(cover.rows, filter), [cover.rows, filter]);
+  const groups = useMemo(() => arrange(rows, by, order, hazard), [rows, by, order, hazard]);
+  const flat = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
+  const items = useMemo<Item[]>(
+    () => groups.flatMap((g): Item[] => [{ group: g }, ...g.rows.map((row) => ({ group: g, row }))]),
+    [groups],
+  );
   const [chosen, setChosen] = useState<string | null>(null);
   const body = useRef<HTMLTableElement>(null);
+  const drawn = useDrawn(items, body);
 
   const set = (name: string, value: string, otherwise: string) =>
     setParams(
@@ -81,7 +97,11 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
     const next = flat[Math.min(flat.length - 1, Math.max(0, at + by))];
     if (!next) return;
     setChosen(next.id);
-    body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+    drawn.bring(items.findIndex((i) => i.row === next));
+    const focus = () =>
+      body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+    focus();
+    if (drawn.some) requestAnimationFrame(() => requestAnimationFrame(focus));
   };
   useKeys({
     j: () => move(1),
@@ -122,6 +142,22 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
           />
         </div>
       </div>
+      <CoverFilter
+        rows={cover.rows}
+        shown={rows.length}
+        filter={filter}
+        onChange={(name, value) => set(name, value, "")}
+        onClear={() =>
+          setParams(
+            (before) => {
+              const next = new URLSearchParams(before);
+              FILTERS.forEach((f) => next.delete(f));
+              return next;
+            },
+            { replace: true },
+          )
+        }
+      />
       <div ref={box} className="mt-3">
         <table ref={body} className="w-full table-fixed border-collapse" data-testid="cover">
           <thead className="text-[12px] text-muted">
@@ -136,22 +172,18 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
                 <Sorter name="age" text="age now" order={order} onChange={(v) => set("order", v, "name")} />
               </th>
               <th className="w-[76px] text-right font-normal">promised</th>
+              <th className="w-[70px] text-right font-normal">
+                <Sorter name="kept" text="kept" order={order} onChange={(v) => set("order", v, "name")} />
+              </th>
               <th className="w-[92px] text-right font-normal">
                 <Sorter name="reach" text="reach" order={order} onChange={(v) => set("order", v, "name")} />
               </th>
             </tr>
           </thead>
-          {groups.map((g) => (
-            <tbody key={g.title}>
-              <tr>
-                <th colSpan={5} scope="rowgroup" className="border-b border-line pt-3 pb-0.5 text-left">
-                  <h2 className="text-[16px]">
-                    {g.title}
-                    {g.promise && <span className="text-muted"> · {g.promise}</span>}
-                  </h2>
-                </th>
-              </tr>
-              {g.rows.map((row) => (
+          <tbody>
+            {drawn.before > 0 && <Space height={drawn.before} />}
+            {drawn.items.map(({ group, row }) =>
+              row ? (
                 <CoverRow
                   key={row.id}
                   row={row}
@@ -163,13 +195,60 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
                   onChoose={() => setChosen(row.id)}
                   onOpen={() => open(row)}
                 />
-              ))}
-            </tbody>
-          ))}
+              ) : (
+                <tr key={`group ${group.title}`} style={{ height: HEAD }}>
+                  <th
+                    colSpan={6}
+                    scope="rowgroup"
+                    className="border-b border-line pb-0.5 text-left align-bottom"
+                  >
+                    <h2 className="text-[16px]">
+                      {group.title}
+                      {group.promise && <span className="text-muted"> · {group.promise}</span>}
+                    </h2>
+                  </th>
+                </tr>
+              ),
+            )}
+            {drawn.after > 0 && <Space height={drawn.after} />}
+          </tbody>
         </table>
+        {rows.length === 0 && <p className="mt-6 text-muted">No database is like that.</p>}
       </div>
     </main>
   );
+}
+
+type Item = { group: Group; row?: Row };
+
+function Space({ height }: { height: number }) {
+  return (
+    <tr aria-hidden>
+      <td colSpan={6} style={{ height, padding: 0 }} />
+    </tr>
+  );
+}
+
+/** The rows in sight of a long list, with the room that those before and after them take; all of a short one. */
+function useDrawn(items: Item[], body: RefObject<HTMLElement | null>) {
+  const some = items.length > ALL_DRAWN;
+  const top = useTop(body);
+  const rows = useWindowVirtualizer({
+    count: some ? items.length : 0,
+    estimateSize: (i) => (items[i]?.row ? ROW : HEAD),
+    overscan: 15,
+    scrollMargin: top,
+  });
+  const shown = rows.getVirtualItems();
+  const first = shown[0];
+  const last = shown[shown.length - 1];
+  return {
+    some,
+    items: some ? shown.flatMap((v) => items[v.index] ?? []) : items,
+    before: first ? first.start - top : 0,
+    after: last ? rows.getTotalSize() - (last.end - top) : 0,
+    bring: (index: number) => some && rows.scrollToIndex(index, { align: "auto" }),
+  };
 }
 
 function Sorter(props: { name: Order; text: string; order: Order; onChange: (order: Order) => void }) {

@@ -114,9 +114,20 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
       <td className="text-right whitespace-nowrap text-muted">
         {now?.objectiveSeconds != null ? promise(now.objectiveSeconds) : "–"}
       </td>
+      <td
+        className={`text-right whitespace-nowrap ${now?.attainment != null && now.attainment < 1 ? "" : "text-muted"}`}
+        title="share of the period within the objective"
+      >
+        {now?.attainment != null ? share(now.attainment) : "–"}
+      </td>
       <td className="text-right whitespace-nowrap">{reach(row)}</td>
     </tr>
   );
+}
+
+/** Rounded down, so that only what was always kept reads so. */
+function share(of: number): string {
+  return `${(Math.floor(of * 1000) / 10).toFixed(of === 1 ? 0 : 1)} %`;
 }
 
 function reach(row: Row): string {

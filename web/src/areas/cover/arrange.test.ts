@@ -29,6 +29,8 @@ const row = (name: string, policy: string | null, age: number, objective: number
   water: [],
   sand: [],
   marks: [],
+  owner: null,
+  labels: [],
 });
 
 const fleet = [

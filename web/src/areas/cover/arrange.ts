@@ -1,7 +1,7 @@
 import type { HazardNow, Row } from "../../api/client";
 
 export type Grouping = "policy" | "site" | "engine" | "none";
-export type Order = "name" | "age" | "reach";
+export type Order = "name" | "age" | "reach" | "kept";
 export type Hazard = "mishap" | "siteLoss" | "sabotage";
 
 export type Group = { title: string; promise: string; rows: Row[] };
@@ -20,6 +20,9 @@ function compare(order: Order, hazard: Hazard): (a: Row, b: Row) => number {
   const byName = (a: Row, b: Row) => a.name.localeCompare(b.name);
   if (order === "age") return (a, b) => overObjective(b, hazard) - overObjective(a, hazard) || byName(a, b);
   if (order === "reach") return (a, b) => a.reachSeconds - b.reachSeconds || byName(a, b);
+  // Time within the objective, least first; what promises nothing comes last.
+  const kept = (r: Row) => hazardOf(r, hazard)?.attainment ?? 2;
+  if (order === "kept") return (a, b) => kept(a) - kept(b) || byName(a, b);
   return byName;
 }
 

@@ -1,14 +1,20 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from "react";
+import { createContext, useCallback, useContext, useEffect, useRef, useState, type ReactNode } from "react";
 import { importFile, type ImportView } from "../../api/client";
-import { count } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { MapTable } from "./MapTable";
+import { isTable, sampleOf, type Sample } from "./mapping";
+import { Report } from "./Report";
+
+/** So much of a table is looked at to say how it is to be read. */
+const SAMPLE_BYTES = 200_000;
 
 type State =
   | { step: "idle" }
+  | { step: "mapping"; file: File; sample: Sample }
   | { step: "sending"; file: string; share: number; stop: AbortController }
-  | { step: "done"; report: ImportView }
+  | { step: "done"; report: ImportView; mapping?: object }
   | { step: "failed"; error: Error };
 
 const ImportContext = createContext<() => void>(() => {});
@@ -23,14 +29,24 @@ export function ImportDrop({ children }: { children: ReactNode }) {
   const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
 
-  useEffect(() => {
-    const send = (file: File) => {
+  const send = useCallback(
+    (file: File, mapping?: object) => {
       const stop = new AbortController();
       setState({ step: "sending", file: file.name, share: 0, stop });
-      importFile(file, (share) => setState((s) => (s.step === "sending" ? { ...s, share } : s)), stop.signal)
-        .then((report) => setState({ step: "done", report }))
+      const told = (share: number) => setState((s) => (s.step === "sending" ? { ...s, share } : s));
+      importFile(file, told, stop.signal, mapping)
+        .then((report) => setState({ step: "done", report, ...(mapping ? { mapping } : {}) }))
         .catch((error: Error) => setState({ step: "failed", error }))
         .finally(() => void queries.invalidateQueries());
+    },
+    [queries],
+  );
+
+  useEffect(() => {
+    const look = async (file: File) => {
+      if (!(await isTable(file))) return send(file);
+      const text = await file.slice(0, SAMPLE_BYTES).text();
+      setState({ step: "mapping", file, sample: sampleOf(text, file.size <= SAMPLE_BYTES) });
     };
     const files = (e: DragEvent) => e.dataTransfer?.types.includes("Files") ?? false;
     const onOver = (e: DragEvent) => {
@@ -44,12 +60,12 @@ export function ImportDrop({ children }: { children: ReactNode }) {
       e.preventDefault();
       setOver(false);
       const file = e.dataTransfer?.files[0];
-      if (file) send(file);
+      if (file) void look(file);
     };
     const field = input.current;
     const onChoose = () => {
       const file = field?.files?.[0];
-      if (file) send(file);
+      if (file) void look(file);
       if (field) field.value = "";
     };
     window.addEventListener("dragover", onOver);
@@ -62,7 +78,7 @@ export function ImportDrop({ children }: { children: ReactNode }) {
       window.removeEventListener("drop", onDrop);
       field?.removeEventListener("change", onChoose);
     };
-  }, [queries]);
+  }, [send]);
 
   const close = () => {
     if (state.step === "sending") state.stop.abort();
@@ -77,11 +93,11 @@ export function ImportDrop({ children }: { children: ReactNode }) {
         type="file"
         className="hidden"
         data-testid="import-file"
-        aria-label="Fleet file to import"
+        aria-label="Fleet file or table to import"
       />
       {over && (
         <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-xl border-2 border-dashed border-ink bg-panel/90">
-          <p className="font-serif text-[24px]">Drop the fleet file to import it</p>
+          <p className="font-serif text-[24px]">Drop the fleet file or table to import it</p>
         </div>
       )}
       <Dialog open={state.step !== "idle"} onClose={close} className="relative z-40">
@@ -90,6 +106,14 @@ export function ImportDrop({ children }: { children: ReactNode }) {
             className="max-h-full w-[760px] overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl"
             data-testid="import-report"
           >
+            {state.step === "mapping" && (
+              <MapTable
+                name={state.file.name}
+                sample={state.sample}
+                onTake={(mapping) => send(state.file, mapping)}
+                onStop={close}
+              />
+            )}
             {state.step === "sending" && (
               <>
                 <DialogTitle className="text-[22px]">Importing {state.file}</DialogTitle>
@@ -112,73 +136,16 @@ export function ImportDrop({ children }: { children: ReactNode }) {
                 </button>
               </>
             )}
-            {state.step === "done" && <Report report={state.report} onClose={close} />}
+            {state.step === "done" && (
+              <Report
+                report={state.report}
+                onAgain={(text) => send(new File([text], state.report.file), state.mapping)}
+                onClose={close}
+              />
+            )}
           </DialogPanel>
         </div>
       </Dialog>
     </ImportContext>
-  );
-}
-
-function Report({ report, onClose }: { report: ImportView; onClose: () => void }) {
-  return (
-    <>
-      <DialogTitle className="text-[22px]">Imported {report.file}</DialogTitle>
-      <p className="mt-2">
-        {count(report.lines)} lines: <b>{count(report.added)}</b> added, <b>{count(report.updated)}</b>{" "}
-        updated, <b>{count(report.unchanged)}</b> unchanged,{" "}
-        <b className={report.rejectedLines > 0 ? "text-coral-text" : ""}>{count(report.rejectedLines)}</b>{" "}
-        rejected.
-      </p>
-      <Lines
-        title="Rejected"
-        note="Everything else in the file was taken."
-        lines={report.rejected}
-        total={report.rejectedLines}
-      />
-      <Lines title="Taken, but odd" note="" lines={report.warnings} total={report.warnings.length} />
-      <button className="ink-button mt-5" onClick={onClose}>
-        Close
-      </button>
-    </>
-  );
-}
-
-function Lines({
-  title,
-  note,
-  lines,
-  total,
-}: {
-  title: string;
-  note: string;
-  lines: ImportView["rejected"];
-  total: number;
-}) {
-  if (lines.length === 0) return null;
-  return (
-    <>
-      <h3 className="mt-5 text-[16px]">{title}</h3>
-      {note && <p className="text-muted">{note}</p>}
-      <table className="mt-1 w-full text-left">
-        <thead className="text-[12px] text-muted">
-          <tr>
-            <th className="w-16 font-normal">line</th>
-            <th className="w-40 font-normal">field</th>
-            <th className="font-normal">what is wrong</th>
-          </tr>
-        </thead>
-        <tbody>
-          {lines.map((l, i) => (
-            <tr key={i} className="border-t border-line align-top">
-              <td className="py-1">{l.line}</td>
-              <td className="py-1 font-mono text-[12px]">{l.field || "–"}</td>
-              <td className="py-1">{l.reason}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {total > lines.length && <p className="text-muted">and {count(total - lines.length)} more</p>}
-    </>
   );
 }

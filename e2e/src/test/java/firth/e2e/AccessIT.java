@@ -39,6 +39,8 @@ class AccessIT {
         "/watch, [data-severity='stranded']",
         "/cover, [data-row='berths']",
         "/cover?asOf=2026-01-01T00:00:00Z, [role='status']",
+        "/gaps, [data-gap='berths']",
+        "/history, [data-line]",
         "/databases/berths, [data-testid='backups']",
         "/databases/webshop, [data-testid='promised']",
         "/databases/gate-counters, [data-testid='shelf']",
@@ -55,6 +57,30 @@ class AccessIT {
         browser.open(firth.address(path));
         browser.see(shown);
         assertEquals(List.of(), violations());
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "/watch, [data-severity='stranded']",
+        "/cover, [data-row='berths']",
+        "/gaps, [data-gap='berths']",
+        "/history, [data-line]",
+        "/databases/gate-counters, [data-testid='shelf']",
+        "/policies/sailings, [data-testid='room']",
+        "/week, [data-testid='week-notes'] li",
+    })
+    void noViewDoesSoAtNight(String path, String shown) throws IOException {
+        browser.open(firth.address("/watch"));
+        browser.seeText("header button", "Night").click();
+        browser.see("html[data-theme='night']");
+        browser.open(firth.address(path));
+        browser.see(shown);
+        List<String> found = violations();
+        if (path.equals("/cover")) {
+            browser.picture("night");
+        }
+        browser.seeText("header button", "Day").click();
+        assertEquals(List.of(), found);
     }
 
     private static List<String> violations() throws IOException {

@@ -57,6 +57,11 @@ final class CoverRows {
                 e.reach().target().map(CoverRows::seconds).orElse(null),
                 e.reach().cover().orElse(null),
                 e.reach().since().orElse(null),
+                d.particulars().owner().orElse(null),
+                d.particulars().labels().entrySet().stream()
+                        .map(l -> l.getKey() + ": " + l.getValue())
+                        .sorted()
+                        .toList(),
                 water(e),
                 sand(e),
                 marks(e));
@@ -143,7 +148,7 @@ final class CoverRows {
     private List<Cover.Mark> marks(Evaluation e) {
         History h = e.history();
         List<Cover.Mark> out = new ArrayList<>();
-        for (int i = 0; i < h.size(); i++) {
+        for (int i : h.others()) {
             Instant at = Instant.ofEpochMilli(h.consistentAtMs(i));
             if (h.kind(i).isData() && inside(at) && exists(h, i)) {
                 out.add(new Cover.Mark(h.id(i), h.kind(i).word(), at, false, 1));

@@ -1,12 +1,16 @@
 package firth.server;
 
 import firth.core.Evaluation;
+import firth.core.findings.DemandFindings;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
 import firth.core.findings.Findings;
 import firth.core.findings.PolicyFindings;
 import firth.core.fleet.Database;
 import firth.core.fleet.PolicyVersion;
+import firth.core.history.Backup;
+import firth.core.history.Kind;
+import firth.exchange.Told;
 import firth.store.Lives;
 import firth.store.Runners;
 import firth.store.Snapshot;
@@ -14,6 +18,7 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -69,6 +74,7 @@ public class FindingsNow {
         List<Finding> each = new ArrayList<>(
                 all.answers().parallelStream().flatMap(e -> of(all, e).stream()).toList());
         each.addAll(ofPolicies(all, asOf));
+        each.addAll(ofDemands(all));
         clock.ifPresent(now -> {
             each.addAll(ofFacts(all, now));
             each.addAll(ofRunners(all, now));
@@ -77,6 +83,35 @@ public class FindingsNow {
                 .map(Evaluation::database)
                 .collect(Collectors.toMap(Database::id, Database::name));
         return Findings.together(each, names);
+    }
+
+    /** What the newest backups are not that their policies demand. */
+    private List<Finding> ofDemands(Evaluations.Fleetwide all) {
+        List<Finding> out = new ArrayList<>();
+        try (Snapshot snapshot = facts.store().read()) {
+            for (Evaluation e : all.answers()) {
+                boolean asked = e.version()
+                        .filter(PolicyVersion::enabled)
+                        .filter(v -> !v.demands().none())
+                        .isPresent();
+                if (asked && !e.database().retiredAt(e.asOf())) {
+                    out.addAll(DemandFindings.of(e, newest(snapshot, all.fleet(), e)));
+                }
+            }
+        }
+        return out;
+    }
+
+    private static List<DemandFindings.Told> newest(Snapshot snapshot, FleetNow fleet, Evaluation e) {
+        Map<Kind, Backup> newest = new EnumMap<>(Kind.class);
+        for (String member : fleet.standbys().membersOf(e.database().id())) {
+            for (Backup b : snapshot.newestOfKinds(member, e.asOf())) {
+                newest.merge(b.kind(), b, (one, other) -> one.ended().isBefore(other.ended()) ? other : one);
+            }
+        }
+        return newest.values().stream()
+                .map(b -> new DemandFindings.Told(b, Told.of(b)))
+                .toList();
     }
 
     private List<Finding> ofPolicies(Evaluations.Fleetwide all, Instant asOf) {

@@ -31,6 +31,8 @@ import java.util.stream.Collectors;
 public class HistoryResource {
 
     private static final int LONGEST_PAGE = 500;
+    private static final int LONGEST_ID = 120;
+    private static final int FOUND = 6;
     private static final int EXPORTED_AT_ONCE = 2_000;
 
     private final Evaluations evaluations;
@@ -97,6 +99,24 @@ public class HistoryResource {
         return databases.isEmpty()
                 ? List.of()
                 : evaluations.those(d -> databases.contains(d.id()), view).answers();
+    }
+
+    /**
+     * Runs and backups by how their ids begin.
+     *
+     * @param beginning at least one character
+     */
+    @GET
+    @Path("/ids")
+    public List<HistoryView.KnownId> ids(@QueryParam("beginning") String beginning) {
+        if (beginning == null || beginning.isBlank() || beginning.length() > LONGEST_ID) {
+            throw new BadRequest("beginning", "is not the beginning of an id");
+        }
+        try (Snapshot snapshot = facts.store().read()) {
+            return snapshot.idsFrom(beginning, FOUND).stream()
+                    .map(k -> new HistoryView.KnownId(k.id(), k.kind(), k.database()))
+                    .toList();
+        }
     }
 
     /** What one may choose among. */

@@ -87,12 +87,60 @@ public final class Snapshot implements AutoCloseable {
         return new Entries(connection);
     }
 
+    /** A run or backup by its id. */
+    public record Known(String id, String kind, String database) {}
+
+    /** Backups, then runs, whose ids begin so, each by id; at most so many of either. */
+    public List<Known> idsFrom(String beginning, int most) {
+        List<Known> out = new ArrayList<>();
+        for (String table : List.of("backup", "run")) {
+            out.addAll(query(
+                    "SELECT id, kind, database FROM " + table + " WHERE id >= ? AND id < ? ORDER BY id LIMIT ?",
+                    s -> {
+                        s.setString(1, beginning);
+                        s.setString(2, beginning + Character.toString(Character.MAX_CODE_POINT));
+                        s.setInt(3, most);
+                    },
+                    rows -> {
+                        List<Known> found = new ArrayList<>();
+                        while (rows.next()) {
+                            found.add(new Known(rows.text(), rows.text(), rows.text()));
+                        }
+                        return found;
+                    }));
+        }
+        return out;
+    }
+
     /** The database a backup is of. */
     public Optional<String> databaseOf(String backup) {
         return query(
                 "SELECT database FROM backup WHERE id = ?",
                 s -> s.setString(1, backup),
                 rows -> rows.next() ? Optional.of(rows.text()) : Optional.empty());
+    }
+
+    /** Of each kind the backup of a database that ended last by a moment. */
+    public List<Backup> newestOfKinds(String database, Instant by) {
+        List<Backup> out = new ArrayList<>();
+        try (BackupTable table = new BackupTable(connection)) {
+            for (Kind kind : Kind.values()) {
+                query(
+                                "SELECT num, " + BackupTable.COLUMNS + " FROM backup WHERE database = ? AND kind = ?"
+                                        + " AND ended <= ? ORDER BY " + (kind.isData() ? "ended" : "started")
+                                        + " DESC LIMIT 1",
+                                s -> {
+                                    s.setString(1, database);
+                                    s.setString(2, kind.word());
+                                    s.setLong(3, by.toEpochMilli());
+                                },
+                                rows -> rows.next() ? Optional.of(table.read(rows)) : Optional.<Backup>empty())
+                        .ifPresent(out::add);
+            }
+            return out;
+        } catch (SQLException e) {
+            throw failure(e);
+        }
     }
 
     /** What the newest data backups of a database say of its readiness. */

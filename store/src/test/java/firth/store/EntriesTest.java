@@ -235,4 +235,44 @@ class EntriesTest {
                             .id());
         }
     }
+
+    @Test
+    void idsAreFoundByHowTheyBegin() throws IOException {
+        take(List.of(
+                "{\"type\":\"run\",\"id\":\"tide/1\",\"database\":\"d1\",\"kind\":\"full\",\"started\":\"" + at(1)
+                        + "\",\"ended\":\"" + at(2) + "\",\"outcome\":\"failed\"}",
+                "{\"type\":\"backup\",\"id\":\"tide/2\",\"database\":\"d2\",\"kind\":\"config\",\"started\":\"" + at(1)
+                        + "\",\"ended\":\"" + at(2) + "\"}",
+                "{\"type\":\"backup\",\"id\":\"tidf\",\"database\":\"d2\",\"kind\":\"config\",\"started\":\"" + at(1)
+                        + "\",\"ended\":\"" + at(2) + "\"}"));
+        try (Snapshot snapshot = store.read()) {
+            assertEquals(
+                    List.of(new Snapshot.Known("tide/2", "config", "d2"), new Snapshot.Known("tide/1", "full", "d1")),
+                    snapshot.idsFrom("tide", 5));
+            assertEquals(1, snapshot.idsFrom("tidf", 5).size());
+            assertEquals(List.of(), snapshot.idsFrom("tidg", 5));
+            assertEquals(3, snapshot.idsFrom("b", 3).size());
+        }
+    }
+
+    @Test
+    void theNewestOfEachKindEndedLastByAMoment() {
+        try (Snapshot snapshot = store.read()) {
+            for (int now : List.of(0, 300, 1_000, 3_000)) {
+                for (var b : snapshot.newestOfKinds("d3", at(now))) {
+                    Optional<Integer> newest = lines.stream()
+                            .filter(l -> l.database.equals("d3")
+                                    && l.kind.equals(b.kind().word())
+                                    && !l.outcome.equals("failed")
+                                    && l.ended <= now)
+                            .map(l -> b.kind().isData() ? l.ended : l.started)
+                            .max(Comparator.naturalOrder());
+                    assertEquals(
+                            newest.map(EntriesTest::at), Optional.of(b.kind().isData() ? b.ended() : b.started()));
+                }
+            }
+            assertEquals(List.of(), snapshot.newestOfKinds("d3", at(0)));
+            assertTrue(snapshot.newestOfKinds("d3", at(3_000)).size() > 2);
+        }
+    }
 }

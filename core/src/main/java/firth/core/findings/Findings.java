@@ -46,6 +46,7 @@ public final class Findings {
                         e.findings().stream(),
                         schedules,
                         CopyFindings.of(e, fleet).stream(),
+                        DemandFindings.configBehind(e).stream(),
                         UnusualFindings.of(e).stream())
                 .flatMap(s -> s)
                 .sorted(ORDER)

@@ -10,7 +10,11 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
     /** Of the databases that promise something, the share outside its mishap objective in a slice of the period. */
     public record Outside(Instant from, Instant to, double share, int databases) {}
 
-    /** One database. */
+    /**
+     * One database.
+     *
+     * @param labels each as its name and value, as in "class: sailings", in order
+     */
     public record Row(
             String id,
             String name,
@@ -26,6 +30,8 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             @Schema(nullable = true) Double reachTargetSeconds,
             @Schema(nullable = true) Double reachCover,
             @Schema(nullable = true) Instant reachFrom,
+            @Schema(nullable = true) String owner,
+            List<String> labels,
             List<Water> water,
             List<Sand> sand,
             List<Mark> marks) {}

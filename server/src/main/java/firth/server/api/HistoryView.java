@@ -80,4 +80,7 @@ public record HistoryView(
     public record Facet(String name, List<Choice> choices) {}
 
     public record Choice(String value, String text, long lines) {}
+
+    /** A run or backup by its id. */
+    public record KnownId(String id, String kind, String database) {}
 }

@@ -1,0 +1,165 @@
+package firth.core.findings;
+
+import firth.core.Evaluation;
+import firth.core.findings.Finding.Severity;
+import firth.core.fleet.Demands;
+import firth.core.fleet.Demands.Demand;
+import firth.core.fleet.PolicyVersion;
+import firth.core.history.Backup;
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.history.Traits;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Backups that are not what the policy demands of every one (docs/semantics.md, "Findings"). */
+public final class DemandFindings {
+
+    private DemandFindings() {}
+
+    /** A backup and what was said of it that decides nothing it restores. */
+    public record Told(Backup backup, Traits traits) {}
+
+    /**
+     * What the newest of each kind are not.
+     *
+     * @param newest of each kind the one that ended last by the moment of the evaluation
+     */
+    public static List<Finding> of(Evaluation e, List<Told> newest) {
+        Optional<PolicyVersion> version = e.version().filter(PolicyVersion::enabled);
+        Demands demands = version.map(PolicyVersion::demands).orElse(Demands.NONE);
+        Map<Demand, List<Told>> broken = new EnumMap<>(Demand.class);
+        for (Told told : newest) {
+            Backup b = told.backup();
+            if (b.kind() != Kind.CONFIG) {
+                demands.broken(told.traits(), b.kind().isData(), b.ended(), b.verified(), e.asOf())
+                        .forEach(d -> broken.computeIfAbsent(d, x -> new ArrayList<>())
+                                .add(told));
+            }
+        }
+        List<Finding> out = new ArrayList<>();
+        broken.forEach((demand, those) -> out.add(
+                demand == Demand.VERIFIED ? unverified(e, demands, those) : broken(e, demand, those, version.get())));
+        return out;
+    }
+
+    private static Finding broken(Evaluation e, Demand demand, List<Told> those, PolicyVersion version) {
+        return finding(
+                e,
+                "not-" + demand.word(),
+                Severity.RULE_BROKEN,
+                those,
+                those.stream()
+                        .map(t -> t.backup().ended())
+                        .min(Instant::compareTo)
+                        .orElseThrow(),
+                "its newest " + kinds(those) + (those.size() == 1 ? " is" : " are") + " not " + demand.word(),
+                version.name() + " demands that every backup is " + demand.word() + "; nobody said so of " + ids(those)
+                        + ".",
+                "Correct how they are taken, or let what takes them say so: the next of each kind ends it. What was taken"
+                        + " before stays as it is.");
+    }
+
+    private static Finding unverified(Evaluation e, Demands demands, List<Told> those) {
+        Duration within = demands.verifiedWithin().orElseThrow();
+        return finding(
+                e,
+                "unverified",
+                Severity.UNPROVEN,
+                those,
+                those.stream()
+                        .map(t -> t.backup().ended().plus(within))
+                        .min(Instant::compareTo)
+                        .orElseThrow(),
+                "its newest " + kinds(those) + (those.size() == 1 ? " was" : " were") + " not verified",
+                "Within " + Wording.duration(within) + " of its end each data backup is to be verified; " + ids(those)
+                        + " was not.",
+                "Verify it, and let that be told: it ends with the next that is verified, too.");
+    }
+
+    private static Finding finding(
+            Evaluation e,
+            String code,
+            Severity severity,
+            List<Told> those,
+            Instant since,
+            String title,
+            String text,
+            String action) {
+        return Finding.of(
+                code,
+                severity,
+                e.database().id(),
+                e.database().id(),
+                Optional.of(since),
+                title,
+                text,
+                action,
+                those.stream().map(t -> t.backup().id()).toList());
+    }
+
+    private static String kinds(List<Told> those) {
+        return joined(those.stream()
+                .map(t -> Wording.kindName(t.backup().kind()))
+                .distinct()
+                .toList());
+    }
+
+    private static String ids(List<Told> those) {
+        return joined(those.stream().map(t -> t.backup().id()).toList());
+    }
+
+    private static String joined(List<String> words) {
+        return words.size() < 2
+                ? String.join("", words)
+                : String.join(", ", words.subList(0, words.size() - 1)) + " and " + words.get(words.size() - 1);
+    }
+
+    /** That the configuration kept is older than the newest data backup allows: after each some time is given to take one. */
+    static Optional<Finding> configBehind(Evaluation e) {
+        Optional<Duration> within = e.version()
+                .filter(PolicyVersion::enabled)
+                .flatMap(v -> v.demands().configAfterData());
+        History h = e.history();
+        long now = e.asOf().toEpochMilli();
+        int data = -1;
+        int config = -1;
+        for (int i : h.others()) {
+            if (h.kind(i) == Kind.CONFIG && h.endedMs(i) <= now) {
+                config = config < 0 || h.startedMs(i) > h.startedMs(config) ? i : config;
+            } else if (h.kind(i).isData()
+                    && within.isPresent()
+                    && h.endedMs(i) + within.get().toMillis() < now) {
+                data = data < 0 || h.endedMs(i) > h.endedMs(data) ? i : data;
+            }
+        }
+        if (data < 0 || config >= 0 && h.startedMs(config) >= h.endedMs(data)) {
+            return Optional.empty();
+        }
+        Instant ended = Instant.ofEpochMilli(h.endedMs(data));
+        String since = Wording.shortMoment(ended, e.database().zone());
+        String known = config < 0
+                ? "No config backup is known"
+                : "The newest config backup is of "
+                        + Wording.shortMoment(
+                                Instant.ofEpochMilli(h.startedMs(config)),
+                                e.database().zone());
+        return Optional.of(Finding.of(
+                "config-behind",
+                Severity.RULE_BROKEN,
+                e.database().id(),
+                e.database().id(),
+                Optional.of(ended.plus(within.get())),
+                config < 0 ? "its configuration is nowhere" : "its configuration is older than its newest data backup",
+                known + ", but one was to follow the data backup of " + since + " within "
+                        + Wording.duration(within.get())
+                        + ": a restore would not find the configuration that goes with it.",
+                "Take a config backup now.",
+                config < 0 ? List.of(h.id(data)) : List.of(h.id(data), h.id(config))));
+    }
+}

@@ -1,0 +1,163 @@
+package firth.core.findings;
+
+import static firth.core.foresight.Regular.day;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.DatabaseFacts;
+import firth.core.Evaluation;
+import firth.core.findings.Finding.Severity;
+import firth.core.fleet.CopiesRule;
+import firth.core.fleet.Demands;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.Objective;
+import firth.core.fleet.PolicyVersion;
+import firth.core.foresight.Regular;
+import firth.core.history.Backup;
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.history.Traits;
+import firth.core.time.Span;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalInt;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+class DemandFindingsTest {
+
+    private static final Regular REGULAR = new Regular(0);
+    private static final Demands ALL =
+            new Demands(true, true, true, Optional.of(Duration.ofDays(7)), Optional.of(Duration.ofHours(1)));
+
+    private static Evaluation at(Instant asOf, Demands demands, boolean enabled, Backup... more) {
+        PolicyVersion version = new PolicyVersion(
+                "p",
+                1,
+                Regular.START,
+                "Sailings",
+                enabled,
+                new Objective(Map.of(), Optional.empty()),
+                List.of(),
+                List.of(),
+                List.of(),
+                CopiesRule.NONE,
+                demands);
+        History.Builder history = History.of(REGULAR.database);
+        for (Backup b : more) {
+            history.add(b);
+        }
+        return Evaluation.of(
+                new DatabaseFacts(REGULAR.database, history.build(), List.of(), List.of()),
+                new Fleet(List.of(), List.of(version)),
+                asOf,
+                new Span(Regular.START, asOf));
+    }
+
+    private static Backup backup(String id, Kind kind, Instant started, Optional<Instant> verified) {
+        return new Backup(
+                id,
+                "d",
+                kind,
+                Optional.empty(),
+                Optional.empty(),
+                started,
+                started.plusSeconds(600),
+                OptionalDouble.of(1e9),
+                Optional.empty(),
+                Map.of(),
+                Optional.empty(),
+                started.plusSeconds(600),
+                true,
+                false,
+                Duration.ZERO,
+                verified,
+                List.of(),
+                "");
+    }
+
+    private static Traits traits(boolean compressed, boolean encrypted, boolean checksummed) {
+        return new Traits(
+                OptionalDouble.empty(),
+                OptionalInt.empty(),
+                Optional.of(compressed),
+                Optional.of(encrypted),
+                Optional.of(checksummed),
+                Set.of(),
+                Optional.empty());
+    }
+
+    private static DemandFindings.Told told(Backup backup, Traits traits) {
+        return new DemandFindings.Told(backup, traits);
+    }
+
+    @Test
+    void saysWhichOfTheNewestAreNotWhatIsDemanded() {
+        Backup full = backup("full-1", Kind.FULL, day(10), Optional.of(day(11)));
+        Backup incr = backup("incr-1", Kind.INCR, day(12), Optional.empty());
+        List<Finding> found = DemandFindings.of(
+                at(day(13), ALL, true),
+                List.of(told(full, traits(true, false, true)), told(incr, traits(true, false, false))));
+        assertEquals(
+                List.of("not-encrypted", "not-checksummed"),
+                found.stream().map(Finding::code).toList());
+        Finding encrypted = found.get(0);
+        assertEquals("its newest full and incremental are not encrypted", encrypted.title());
+        assertEquals(Severity.RULE_BROKEN, encrypted.severity());
+        assertEquals(Optional.of(full.ended()), encrypted.since());
+        assertEquals(List.of("full-1", "incr-1"), encrypted.facts());
+        assertEquals("its newest incremental is not checksummed", found.get(1).title());
+    }
+
+    @Test
+    void whatNobodySaidIsNotKeptAndWhatIsNotDemandedIsNotAsked() {
+        Backup full = backup("full-1", Kind.FULL, day(10), Optional.empty());
+        Demands compressed = new Demands(true, false, false, Optional.empty(), Optional.empty());
+        assertEquals(
+                List.of("not-compressed"),
+                DemandFindings.of(at(day(11), compressed, true), List.of(told(full, Traits.NONE))).stream()
+                        .map(Finding::code)
+                        .toList());
+        assertEquals(List.of(), DemandFindings.of(at(day(11), Demands.NONE, true), List.of(told(full, Traits.NONE))));
+        assertEquals(
+                List.of(),
+                DemandFindings.of(at(day(11), ALL, false), List.of(told(full, Traits.NONE))),
+                "a policy that is switched off demands nothing");
+    }
+
+    @Test
+    void verifyingHasItsTimeToTheSecond() {
+        Backup full = backup("full-1", Kind.FULL, day(10), Optional.of(day(18)));
+        List<DemandFindings.Told> newest = List.of(told(full, traits(true, true, true)));
+        Instant until = full.ended().plus(Duration.ofDays(7));
+        assertEquals(List.of(), DemandFindings.of(at(until, ALL, true), newest));
+        List<Finding> late = DemandFindings.of(at(until.plusSeconds(1), ALL, true), newest);
+        assertEquals(List.of("unverified"), late.stream().map(Finding::code).toList());
+        assertEquals(Severity.UNPROVEN, late.get(0).severity());
+        assertEquals(Optional.of(until), late.get(0).since());
+        assertEquals(List.of(), DemandFindings.of(at(day(18), ALL, true), newest), "once verified it is over");
+    }
+
+    @Test
+    void aConfigBackupIsToFollowEachDataBackup() {
+        Backup config = backup("config-1", Kind.CONFIG, day(9), Optional.empty());
+        Backup full = backup("full-1", Kind.FULL, day(10), Optional.empty());
+        Instant due = full.ended().plus(Duration.ofHours(1));
+        assertEquals(Optional.empty(), DemandFindings.configBehind(at(due, ALL, true, config, full)));
+        Finding late = DemandFindings.configBehind(at(due.plusSeconds(1), ALL, true, config, full))
+                .orElseThrow();
+        assertEquals("its configuration is older than its newest data backup", late.title());
+        assertEquals(Optional.of(due), late.since());
+        assertEquals(List.of("full-1", "config-1"), late.facts());
+        Backup after = backup("config-2", Kind.CONFIG, full.ended(), Optional.empty());
+        assertEquals(Optional.empty(), DemandFindings.configBehind(at(day(11), ALL, true, config, full, after)));
+        Finding none = DemandFindings.configBehind(at(day(11), ALL, true, full)).orElseThrow();
+        assertEquals("its configuration is nowhere", none.title());
+        assertTrue(none.text().startsWith("No config backup is known"), none.text());
+        assertEquals(Optional.empty(), DemandFindings.configBehind(at(day(11), ALL, true)), "no data, nothing due");
+    }
+}

@@ -1,0 +1,141 @@
+package firth.server;
+
+import firth.core.Evaluation;
+import firth.core.cover.Gap;
+import firth.core.cover.Lineages;
+import firth.core.fleet.PolicyVersion;
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.history.Stretches;
+import firth.server.api.GapsView;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.QueryParam;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.IntConsumer;
+
+/** The holes in the logs of the whole fleet, and where outages line up. */
+@Path("/api/gaps")
+public class GapsResource {
+
+    private static final int SLICES = 240;
+    private static final Duration HOUR = Duration.ofHours(1);
+
+    private final Evaluations evaluations;
+    private final Lookout lookout;
+
+    GapsResource(Evaluations evaluations, Lookout lookout) {
+        this.evaluations = evaluations;
+        this.lookout = lookout;
+    }
+
+    @GET
+    public GapsView gaps(@QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+        Lookout.View view = lookout.view(asOf, period);
+        Evaluations.Fleetwide all = evaluations.all(view);
+        List<GapsView.GapRow> rows = new ArrayList<>();
+        for (Evaluation e : all.answers()) {
+            if (!e.database().retiredAt(view.asOf())) {
+                e.gaps().forEach(g -> rows.add(row(all.fleet(), e, g)));
+            }
+        }
+        rows.sort(Comparator.comparing((GapsView.GapRow r) -> r.gap().state().equals("bridged"))
+                .thenComparing(r -> !r.inside())
+                .thenComparing(r -> Optional.ofNullable(r.gap().after()).orElse(Instant.MIN), Comparator.reverseOrder())
+                .thenComparing(GapsView.GapRow::database));
+        return new GapsView(
+                view.asOf(), view.period().from(), view.period().to(), rows, strips(all.fleet(), rows, view));
+    }
+
+    private static GapsView.GapRow row(FleetNow fleet, Evaluation e, Gap g) {
+        Optional<Instant> leaves =
+                e.reach().target().flatMap(reach -> g.before().map(b -> b.plus(reach)));
+        Optional<String> store = store(e, g);
+        return new GapsView.GapRow(
+                e.database().id(),
+                e.database().name(),
+                e.database().zone().getId(),
+                e.version().map(PolicyVersion::name).orElse(null),
+                CoverRows.gap(e, g),
+                leaves.isEmpty() || leaves.get().isAfter(e.asOf()),
+                leaves.orElse(null),
+                store.orElse(null),
+                store.map(fleet::storeName).orElse("no store"));
+    }
+
+    /** Where a log of the hole lay that is not to be had any more, or else the first log after it does. */
+    private static Optional<String> store(Evaluation e, Gap g) {
+        History h = e.history();
+        int stream = e.database().streams().indexOf(g.stream());
+        Lineages lineages = new Lineages(e.database(), e.asOf().toEpochMilli());
+        int[] best = {-1};
+        IntConsumer look = i -> {
+            boolean own = h.kind(i) == Kind.LOG
+                    && h.stream(i) == stream
+                    && lineages.id(h.lineage(i)).equals(g.lineage())
+                    && h.logTo(i) > g.from()
+                    && h.firstCopy(i) < h.firstCopy(i + 1);
+            if (own && (best[0] < 0 || h.logFrom(i) < h.logFrom(best[0]))) {
+                best[0] = i;
+            }
+        };
+        Stretches stretches = h.stretches();
+        for (int s = 0; s < stretches.count(); s++) {
+            look.accept(Stretches.firstWhere(stretches.first(s), stretches.end(s) - 1, i -> h.logTo(i) > g.from()));
+        }
+        stretches.eachLoose(look);
+        return best[0] < 0 ? Optional.empty() : Optional.of(firstStore(h, best[0]));
+    }
+
+    private static String firstStore(History h, int i) {
+        int first = h.firstCopy(i);
+        for (int c = first + 1; c < h.firstCopy(i + 1); c++) {
+            first = h.landedMs(c) < h.landedMs(first) ? c : first;
+        }
+        return h.store(first);
+    }
+
+    /** Slices of an hour, or as long as it takes to show the period in {@value #SLICES} of them. */
+    private static List<GapsView.StoreOutage> strips(FleetNow fleet, List<GapsView.GapRow> rows, Lookout.View view) {
+        Duration slice = view.period().length().dividedBy(SLICES);
+        slice = slice.compareTo(HOUR) < 0 ? HOUR : slice;
+        Map<String, Map<Long, List<String>>> found = new TreeMap<>();
+        for (GapsView.GapRow r : rows) {
+            Instant after = r.gap().after();
+            Instant before = r.gap().before();
+            if (after == null || before == null || !before.isAfter(view.period().from())) {
+                continue;
+            }
+            long first =
+                    Math.max(0, Duration.between(view.period().from(), after).toMillis() / slice.toMillis());
+            long last = (Duration.between(view.period().from(), before).toMillis() - 1) / slice.toMillis();
+            for (long s = first; s <= last && s < 2 * SLICES; s++) {
+                List<String> in = found.computeIfAbsent(
+                                Optional.ofNullable(r.store()).orElse(""), k -> new TreeMap<>())
+                        .computeIfAbsent(s, k -> new ArrayList<>());
+                if (!in.contains(r.name())) {
+                    in.add(r.name());
+                }
+            }
+        }
+        Duration length = slice;
+        List<GapsView.StoreOutage> out = new ArrayList<>();
+        found.forEach((store, slices) -> out.add(new GapsView.StoreOutage(
+                store.isEmpty() ? null : store,
+                store.isEmpty() ? "no store" : fleet.storeName(store),
+                slices.entrySet().stream()
+                        .map(s -> new GapsView.OutageSlice(
+                                view.period().from().plus(length.multipliedBy(s.getKey())),
+                                view.period().from().plus(length.multipliedBy(s.getKey() + 1)),
+                                s.getValue()))
+                        .toList())));
+        return out;
+    }
+}
