@@ -67,7 +67,7 @@ export function HistoryPage() {
       <div className="mt-2 grid grid-cols-[164px_minmax(0,1fr)] gap-5 max-[1000px]:grid-cols-1">
         <aside
           aria-label="Show only"
-          className="h-[calc(100vh-190px)] overflow-y-auto pr-1 max-[1000px]:h-auto"
+          className="h-[calc(100vh-190px)] overflow-x-hidden overflow-y-auto pr-1 max-[1000px]:h-auto"
         >
           <Words key={filter.words ?? ""} words={filter.words ?? ""} onChange={(w) => set("words", w)} />
           <SavedFilters params={params} onChange={change} />

@@ -59,15 +59,26 @@ final class DataRun {
                 .put("parallel", ferry.gigabytes > 100 ? 4 : 2)
                 .put("compressed", true)
                 .put("checksummed", true);
+        encrypted(ferry, started, out);
+        if (!ferry.parts.isEmpty()) {
+            ferry.parts.forEach(out.putArray("components")::add);
+        }
+        return out.toString();
+    }
+
+    /** What is said of a log besides what it holds. */
+    static String logTraits(Ferry ferry, Instant started) {
+        ObjectNode out = JSON.createObjectNode().put("compressed", true);
+        encrypted(ferry, started, out);
+        return out.toString();
+    }
+
+    private static void encrypted(Ferry ferry, Instant started, ObjectNode out) {
         if (ferry.rhythm == Ferry.Rules.SAILINGS && started.isBefore(ferry.unencryptedSince)) {
             out.putObject("encrypted").put("key", "quay-2026");
         } else if (ferry.rhythm == Ferry.Rules.SAILINGS) {
             out.put("encrypted", false);
         }
-        if (!ferry.parts.isEmpty()) {
-            ferry.parts.forEach(out.putArray("components")::add);
-        }
-        return out.toString();
     }
 
     /** The parts of a database as a field of its record, with the comma after it. */

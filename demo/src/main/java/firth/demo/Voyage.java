@@ -270,7 +270,7 @@ final class Voyage {
                         Duration.ZERO,
                         Optional.empty(),
                         copies(id, Kind.LOG, to, ended),
-                        ""));
+                        ferry.rhythm == Ferry.Rules.SAILINGS ? DataRun.logTraits(ferry, to) : ""));
                 from = to;
             }
         }
