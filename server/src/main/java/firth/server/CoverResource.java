@@ -10,7 +10,9 @@ import jakarta.ws.rs.QueryParam;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
+import java.util.Optional;
 
 /** The fleet as ribbons. */
 @Path("/api/cover")
@@ -29,41 +31,54 @@ public class CoverResource {
     @GET
     public Cover cover(@QueryParam("asOf") String asOf, @QueryParam("period") String period) {
         Lookout.View view = lookout.view(asOf, period);
-        Evaluations.Fleetwide all = evaluations.all(view);
-        CoverRows rows = new CoverRows(all.fleet(), view);
+        List<Part> parts = evaluations.each(view, "cover", (fleet, e) -> part(fleet, e, view));
         return new Cover(
                 view.asOf(),
                 view.period().from(),
                 view.period().to(),
-                outside(all.answers(), view.period()),
-                all.answers().stream()
-                        .filter(e -> !e.database().retiredAt(view.asOf()))
-                        .map(rows::row)
-                        .toList());
+                outside(parts, view.period()),
+                parts.stream().flatMap(p -> p.row.stream()).toList());
+    }
+
+    /**
+     * What one database adds to the picture.
+     *
+     * @param row its ribbon, unless it is retired
+     * @param promised whether it promises anything
+     * @param broken the slices of the period in which it was outside its objective
+     */
+    private record Part(Optional<Cover.Row> row, boolean promised, BitSet broken) {}
+
+    private static Part part(FleetNow fleet, Evaluation e, Lookout.View view) {
+        boolean retired = e.database().retiredAt(view.asOf());
+        return new Part(
+                retired ? Optional.empty() : Optional.of(new CoverRows(fleet, view).row(e)),
+                e.mishap().objective().isPresent(),
+                broken(e, view.period()));
+    }
+
+    private static BitSet broken(Evaluation e, Span period) {
+        BitSet out = new BitSet(SLICES);
+        Duration slice = period.length().dividedBy(SLICES);
+        for (Breach b : slice.isZero() ? List.<Breach>of() : e.mishap().breaches()) {
+            int first = (int) (Duration.between(period.from(), b.from()).toMillis() / slice.toMillis());
+            int last = (int) ((Duration.between(period.from(), b.to()).toMillis() - 1) / slice.toMillis());
+            if (first < SLICES && last >= 0) {
+                out.set(Math.max(0, first), Math.min(SLICES - 1, last) + 1);
+            }
+        }
+        return out;
     }
 
     /** How much of the fleet was outside its objective, slice by slice. */
-    private static List<Cover.Outside> outside(List<Evaluation> answers, Span period) {
-        List<Evaluation> promised =
-                answers.stream().filter(e -> e.mishap().objective().isPresent()).toList();
+    private static List<Cover.Outside> outside(List<Part> parts, Span period) {
         Duration slice = period.length().dividedBy(SLICES);
         if (slice.isZero()) {
             return List.of();
         }
+        List<Part> promised = parts.stream().filter(Part::promised).toList();
         int[] count = new int[SLICES];
-        for (Evaluation e : promised) {
-            boolean[] broken = new boolean[SLICES];
-            for (Breach b : e.mishap().breaches()) {
-                int first = (int) (Duration.between(period.from(), b.from()).toMillis() / slice.toMillis());
-                int last = (int) ((Duration.between(period.from(), b.to()).toMillis() - 1) / slice.toMillis());
-                for (int s = Math.max(0, first); s <= Math.min(SLICES - 1, last); s++) {
-                    broken[s] = true;
-                }
-            }
-            for (int s = 0; s < SLICES; s++) {
-                count[s] += broken[s] ? 1 : 0;
-            }
-        }
+        promised.forEach(p -> p.broken.stream().forEach(s -> count[s]++));
         List<Cover.Outside> out = new ArrayList<>();
         for (int s = 0; s < SLICES; s++) {
             Instant from = period.from().plus(slice.multipliedBy(s));

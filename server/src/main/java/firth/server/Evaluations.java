@@ -22,6 +22,7 @@ import java.util.function.Supplier;
 public class Evaluations {
 
     private static final int KEPT = 600;
+    private static final int VIEWS = 6;
 
     private final FactsHolder facts;
     private final Map<String, Loaded> histories = new ConcurrentHashMap<>();
@@ -57,6 +58,52 @@ public class Evaluations {
     /** Every database by id but standbys, which are part of their primaries. */
     Fleetwide all(Lookout.View view) {
         return those(d -> true, view);
+    }
+
+    /** What was drawn from answers of one view, by database; forgotten when another few views were asked for since. */
+    private record Drawn(String what, Lookout.View view) {}
+
+    private record Version(String database, long change, long sharedChange) {}
+
+    private final Map<Drawn, Map<Version, Object>> drawn = new LinkedHashMap<>(16, 0.75f, true) {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Drawn, Map<Version, Object>> eldest) {
+            return size() > VIEWS;
+        }
+    };
+
+    /** Makes something small of an answer, which is kept where answers of a large fleet are not. */
+    interface Drawing<T> {
+        T of(FleetNow fleet, Evaluation answer);
+    }
+
+    /**
+     * Something small of the answer of every database by id but standbys.
+     *
+     * @param what a name for it: of one name all are of one type
+     */
+    <T> List<T> each(Lookout.View view, String what, Drawing<T> drawing) {
+        Map<Version, Object> known;
+        synchronized (drawn) {
+            known = drawn.computeIfAbsent(new Drawn(what, view), d -> new ConcurrentHashMap<>());
+        }
+        try (Snapshot snapshot = facts.store().read()) {
+            Map<String, Long> changes = snapshot.changes();
+            FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
+            List<Database> databases = fleet.databases().values().stream()
+                    .filter(d -> !fleet.standbys().isStandby(d.id()))
+                    .toList();
+            databases.forEach(d -> load(snapshot, changes, fleet, d));
+            return databases.parallelStream()
+                    .map(d -> {
+                        Loaded loaded = histories.get(d.id());
+                        Version version = new Version(d.id(), loaded.change, loaded.sharedChange);
+                        @SuppressWarnings("unchecked")
+                        T found = (T) known.computeIfAbsent(version, v -> drawing.of(fleet, answer(fleet, d, view)));
+                        return found;
+                    })
+                    .toList();
+        }
     }
 
     /** Some databases by id. */

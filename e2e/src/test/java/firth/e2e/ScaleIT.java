@@ -1,0 +1,169 @@
+package firth.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import java.io.Writer;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.openqa.selenium.support.ui.Select;
+
+/** Cover of a fleet of 5 000 databases. What it takes is printed, and kept where {@code -Dfirth.figures=FILE} asks for it. */
+class ScaleIT {
+
+    private static final int DATABASES = 5_000;
+    private static final int HOURS = 24;
+    private static final Instant END = Instant.parse("2026-11-20T12:00:00Z");
+
+    @TempDir
+    private static Path directory;
+
+    private static Firth firth;
+    private static Browser browser;
+
+    @BeforeAll
+    static void start() throws Exception {
+        firth = Firth.start(false);
+        browser = new Browser();
+        Path fleet = directory.resolve("fleet.ndjson");
+        try (Writer out = Files.newBufferedWriter(fleet)) {
+            write(out);
+        }
+        send(HttpRequest.BodyPublishers.ofFile(fleet));
+    }
+
+    @AfterAll
+    static void stop() throws IOException {
+        browser.close();
+        firth.close();
+    }
+
+    private static void send(HttpRequest.BodyPublisher body) throws Exception {
+        HttpResponse<String> answer = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(URI.create(firth.address("/api/import?source=scale")))
+                                .header("content-type", "application/x-ndjson")
+                                .POST(body)
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertTrue(answer.body().contains("\"rejectedLines\":0"), answer.body());
+    }
+
+    /** An hour of logs is missing from every hundredth. */
+    private static void write(Writer out) throws IOException {
+        out.write("""
+                {"type":"site","id":"north","name":"Northquay"}
+                {"type":"site","id":"south","name":"Southquay"}
+                {"type":"store","id":"near","name":"Quay near","site":"north","medium":"disk","role":"near"}
+                """);
+        for (int p = 0; p < 10; p++) {
+            out.write("""
+                    {"type":"policy","id":"p%d","version":1,"effectiveFrom":"2026-01-01T00:00:00Z","name":"Class %d","objective":{"mishap":"PT%dM"},\
+                    "schedules":[{"id":"logs","kind":"log","every":"PT1H","grace":"PT5M"}],"retain":[{"role":"near","reach":"P3D"}]}
+                    """.formatted(p, p, 70 + p));
+        }
+        Instant begin = END.minus(Duration.ofHours(HOURS));
+        for (int d = 0; d < DATABASES; d++) {
+            String id = "db-%04d".formatted(d);
+            out.write("""
+                    {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"UTC","policy":"p%d","inServiceFrom":"%s","labels":{"class":"c%d"}}
+                    {"type":"backup","id":"%s-full","database":"%s","kind":"full","ended":"%s","to":0,"copies":[{"store":"near"}]}
+                    """.formatted(
+                            id,
+                            id,
+                            d % 2 == 0 ? "PostgreSQL 16" : "MariaDB 11",
+                            d % 4 == 0 ? "south" : "north",
+                            d % 10,
+                            begin,
+                            d % 7,
+                            id,
+                            id,
+                            begin.plusSeconds(60)));
+            for (int h = 0; h < HOURS; h++) {
+                if (d % 100 != 0 || h != HOURS / 2) {
+                    out.write(log(id, h, begin.plus(Duration.ofHours(h)), begin.plus(Duration.ofHours(h + 1))));
+                }
+            }
+        }
+    }
+
+    private static String log(String id, int n, Instant from, Instant to) {
+        return """
+                {"type":"backup","id":"%s-log-%d","database":"%s","kind":"log","from":%d,"to":%d,"fromTime":"%s","toTime":"%s","copies":[{"store":"near"}]}
+                """.formatted(id, n, id, 10 * n, 10 * n + 10, from, to);
+    }
+
+    @Test
+    void drawsWhatIsInSightAndFollowsWhatComes() throws Exception {
+        browser.open(firth.address("/cover?period=P1D"));
+        browser.see("[data-row='db-0000']");
+        browser.open(firth.address("/cover?period=P1D"));
+        browser.see("[data-row='db-0000']");
+        double painted = number("return performance.getEntriesByName('first-contentful-paint')[0].startTime");
+        double rows = number("return performance.now()");
+        assertTrue(
+                browser.all("[data-row]").size() < 100,
+                browser.all("[data-row]").size() + " rows are drawn");
+        browser.picture("scale");
+
+        double frames = number("""
+                return new Promise(resolve => {
+                  const times = []; let at = performance.now(); let top = 0;
+                  const step = () => {
+                    const now = performance.now(); times.push(now - at); at = now;
+                    top += 60; window.scrollTo(0, top);
+                    if (times.length < 120) requestAnimationFrame(step);
+                    else resolve(times.sort((a, b) => a - b)[113]);
+                  };
+                  requestAnimationFrame(step);
+                });
+                """);
+        browser.script("window.scrollTo(0, document.body.scrollHeight)");
+        browser.see("[data-row='db-4999']");
+        assertTrue(browser.all("[data-row]").size() < 100, "only those in sight are drawn");
+
+        browser.script("window.scrollTo(0, 0)");
+        new Select(browser.see("select[aria-label='grade']")).selectByValue("behind");
+        browser.seeText("[role='status']", "50 of 5");
+        assertEquals(50, browser.all("[data-row]").size());
+        browser.seeText("[role='status'] button", "Show all").click();
+        browser.see("[data-row='db-0010']");
+
+        String before = browser.see("[data-row='db-0010']").getText();
+        Instant sent = Instant.now();
+        send(HttpRequest.BodyPublishers.ofString(log("db-0010", HOURS, END, END.plus(Duration.ofMinutes(30)))));
+        browser.until(() -> browser.see("[data-row='db-0010']").getText().equals(before) ? null : true);
+        double followed = Duration.between(sent, Instant.now()).toMillis();
+        tell(
+                "%d databases: first paint %.0f ms, rows %.0f ms, 95 of 100 frames within %.1f ms while scrolling,"
+                        + " a log that landed on screen after %.0f ms",
+                DATABASES, painted, rows, frames, followed);
+        assertEquals(List.of(), browser.complaints());
+    }
+
+    private static double number(String script) {
+        return ((Number) browser.script(script)).doubleValue();
+    }
+
+    private static void tell(String format, Object... figures) throws IOException {
+        String line = String.format(Locale.ROOT, format, figures);
+        System.out.println(line);
+        String file = System.getProperty("firth.figures");
+        if (file != null) {
+            Files.writeString(Path.of(file), line + "\n");
+        }
+    }
+}
