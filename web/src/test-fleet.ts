@@ -137,6 +137,19 @@ export function database(of: Row): DatabaseView {
     })),
     ages: [{ from: FROM, to: TO, worstSeconds: 600, objectiveSeconds: 900 }],
     gaps: of.sand.flatMap((s) => (s.gap ? [s.gap] : [])),
+    wayBack: {
+      to: TO,
+      chain: [
+        { id: "f", kind: "full", store: "Quay near" },
+        { id: "i", kind: "incr", store: "Quay near" },
+        { id: "j", kind: "incr", store: "South near" },
+      ],
+      logs: 38,
+      logBytes: 1.2e9,
+      seconds: 2040,
+      complete: true,
+      promisedSeconds: 7200,
+    },
     dataBackups: [
       {
         id: "f",

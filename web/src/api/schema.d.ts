@@ -218,7 +218,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Ordered"];
+                        "application/json": components["schemas"]["Ordered1"];
                     };
                 };
                 /** @description Bad Request */
@@ -1895,6 +1895,11 @@ export interface components {
             /** Format: int64 */
             missed: number;
         };
+        ChainLink: {
+            id: string;
+            kind: string;
+            store: string;
+        };
         Channel: {
             hazard: string;
             restorable: components["schemas"]["Stretch"][];
@@ -2033,6 +2038,7 @@ export interface components {
             streams: string[];
             lineages: components["schemas"]["LineageView"][];
             shelves: components["schemas"]["Shelf"][];
+            wayBack: components["schemas"]["WayBack"] | null;
             findings: components["schemas"]["FindingView"][];
         };
         DemandsDocument: {
@@ -2218,6 +2224,7 @@ export interface components {
             slot: components["schemas"]["SlotOf"] | null;
             attempts: components["schemas"]["AttemptView"][];
             trigger: string | null;
+            ordered: components["schemas"]["Ordered"] | null;
             output: string | null;
             note: string | null;
             traits: string[];
@@ -2440,6 +2447,11 @@ export interface components {
             to?: string;
         };
         Ordered: {
+            by: string;
+            reason: string;
+            name: string | null;
+        };
+        Ordered1: {
             run: string;
         };
         OutageSlice: {
@@ -2913,6 +2925,19 @@ export interface components {
             holeTo: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             leaves: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             text: string;
+        };
+        WayBack: {
+            to: components["schemas"]["Instant"];
+            chain: components["schemas"]["ChainLink"][];
+            /** Format: int32 */
+            logs: number;
+            /** Format: double */
+            logBytes: number;
+            /** Format: double */
+            seconds: number;
+            complete: boolean;
+            /** Format: double */
+            promisedSeconds: number | null;
         };
         WayOut: {
             path: string;

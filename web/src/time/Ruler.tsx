@@ -37,7 +37,8 @@ export function Ruler() {
           {asOf ? `As of ${longMoment(asOf, viewerZone)}` : "As of …"}
         </div>
         <div className="flex items-center gap-1.5 text-[12px] text-muted">
-          {view.days} days from {cover.data ? day(cover.data.from, viewerZone) : "…"}, {viewerZone}
+          {view.days === 1 ? "1 day" : `${view.days} days`} from{" "}
+          {cover.data ? day(cover.data.from, viewerZone) : "…"}, {viewerZone}
           <MovePopover asOf={asOf} newest={newest} />
         </div>
         <Freshness />

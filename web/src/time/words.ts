@@ -89,6 +89,9 @@ export function span(from: Moment, to: Moment, zone: string): string {
   return `${moment(from, zone)} – ${end}`;
 }
 
+/** "last 30 days", "last day" */
+export const lastDays = (days: number) => (days === 1 ? "last day" : `last ${days} days`);
+
 /** A number with narrow spaces that do not break between thousands. */
 export function count(n: number): string {
   return n.toLocaleString("en-GB").replaceAll(",", "\u202f");

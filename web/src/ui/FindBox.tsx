@@ -69,7 +69,7 @@ export function FindBox() {
     run: () => void navigate(`/history/${f.id.split("/").map(encodeURIComponent).join("/")}${view.search}`),
   }));
   const wanted = id.toLowerCase();
-  const found = [...byId, ...databases, ...kept, ...stores, ...actions]
+  const found = [...databases, ...kept, ...stores, ...actions, ...byId]
     .filter((f) => f.text.toLowerCase().includes(wanted))
     .slice(0, 12);
 

@@ -18,7 +18,8 @@ export function WhyProvider({ children }: { children: ReactNode }) {
       const focused = document.activeElement;
       if (focused instanceof HTMLInputElement || focused instanceof HTMLSelectElement) return;
       const marked =
-        focused?.closest("[data-why]") ?? document.querySelector("[data-chosen] [data-why], [data-why-page]");
+        focused?.closest("[data-why]") ??
+        document.querySelector("[data-chosen][data-why], [data-chosen] [data-why], [data-why-page]");
       const text = marked?.getAttribute("data-why") ?? marked?.getAttribute("data-why-page");
       if (text) setQuestion(JSON.parse(text) as Question);
     };

@@ -5,6 +5,7 @@ import { useCover, type Cover, type Row } from "../../api/client";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useView } from "../../time/view";
+import { lastDays } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useKeys } from "../../ui/useKeys";
 import { useTop } from "../../ui/useTop";
@@ -117,7 +118,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h1 className="text-[26px]">Cover</h1>
         <p className="text-muted">
-          Which moments of the last {days} days could be restored, and how many hazards each would survive
+          Which moments of the {lastDays(days)} could be restored, and how many hazards each would survive
         </p>
       </div>
       <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">

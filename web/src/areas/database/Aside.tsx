@@ -1,6 +1,6 @@
 import type { DatabaseView } from "../../api/client";
 import { gapSentence, hazardName } from "../../ribbon/words";
-import { count, day, duration, longMoment, promise, size, span } from "../../time/words";
+import { count, day, duration, longMoment, promise, size, span, lastDays } from "../../time/words";
 import { useAskWhy } from "../../why/context";
 import { Lineages } from "./Lineages";
 
@@ -10,6 +10,7 @@ export function Aside({ data }: { data: DatabaseView }) {
     <aside className="border-l border-line bg-panel px-5 pt-3 pb-10">
       <Findings data={data} />
       <Promised data={data} />
+      <WayBack data={data} />
       <Breaches data={data} />
       <Gaps data={data} />
       <Lineages data={data} />
@@ -29,7 +30,7 @@ function Promised({ data }: { data: DatabaseView }) {
       <table className="mt-1 w-full" data-testid="promised">
         <thead className="text-[12px] text-muted">
           <tr>
-            <th className="text-left font-normal">{days} days</th>
+            <th className="text-left font-normal">{lastDays(days)}</th>
             <th className="text-right font-normal">promised</th>
             <th className="text-right font-normal">worst</th>
             <th className="text-right font-normal">now</th>
@@ -98,6 +99,35 @@ function Promised({ data }: { data: DatabaseView }) {
 /** Rounded down, so that 100 % is said only of all of it. */
 function percent(share: number): string {
   return share === 1 ? "100 %" : `${(Math.floor(share * 1000) / 10).toFixed(1)} %`;
+}
+
+const KINDS: Record<string, string> = { full: "full", diff: "differential", incr: "incremental" };
+
+/** What a restore to the latest moment would take, against what is promised of it. */
+function WayBack({ data }: { data: DatabaseView }) {
+  const way = data.wayBack;
+  if (!way) return null;
+  const counts = new Map<string, number>();
+  for (const link of way.chain) counts.set(link.kind, (counts.get(link.kind) ?? 0) + 1);
+  const chain = [...counts].map(([kind, n]) => `${n} ${KINDS[kind] ?? kind}${n > 1 ? "s" : ""}`).join(", ");
+  const late = way.promisedSeconds !== null && way.seconds > way.promisedSeconds;
+  return (
+    <div data-testid="way-back">
+      <h2 className="mt-5 text-[18px]">The way back</h2>
+      <p title={way.chain.map((c) => `${c.id} in ${c.store}`).join(", then ")}>
+        To {longMoment(way.to, data.row.zone)}: {chain}
+        {way.logs > 0 && `, then ${count(way.logs)} ${way.logs === 1 ? "log" : "logs"}`}
+        {way.logBytes > 0 && ` of ${size(way.logBytes)} to replay`}.
+      </p>
+      <p className={late ? "font-semibold text-coral-text" : ""}>
+        {way.complete ? "About" : "At least"} {duration(way.seconds)}
+        {way.complete ? "" : "; not every store's rate or size is known"}
+        {way.promisedSeconds !== null
+          ? `; ${promise(way.promisedSeconds)} promised.`
+          : "; nothing is promised of it."}
+      </p>
+    </div>
+  );
 }
 
 const BREACHES = 3;

@@ -51,6 +51,22 @@ describe("a database", () => {
     expect(screen.getByTestId("copies")).toHaveTextContent("obsolete603.0 GB");
   });
 
+  it("says what the way back would take, against what is promised of it", () => {
+    const shown = database(holed);
+    renderAt("/", <Aside data={shown} />);
+    expect(screen.getByTestId("way-back")).toHaveTextContent(
+      "To Wed 11 Nov, 00:00: 1 full, 2 incrementals, then 38 logs of 1.2 GB to replay." +
+        "About 34 min; 2 h promised.",
+    );
+  });
+
+  it("says where a way back is longer than promised, or its length not wholly known", () => {
+    const shown = database(holed);
+    const way = { ...(shown.wayBack as NonNullable<typeof shown.wayBack>), seconds: 9000, complete: false };
+    renderAt("/", <Aside data={{ ...shown, wayBack: way }} />);
+    expect(screen.getByText(/At least 2 h 30; not every/)).toHaveClass("text-coral-text");
+  });
+
   it("compares runs with slots, and logs with their interval", () => {
     renderAt("/", <SlotsChart data={database(holed)} width={800} labels={80} />);
     const slots = screen.getByTestId("slots");

@@ -226,6 +226,7 @@ function Row({ row, at, chosen, first, style, onChoose, onOpen }: RowProps) {
       tabIndex={chosen || first ? 0 : -1}
       className={`${COLUMNS} absolute inset-x-0 border-b border-line/60 pr-4 whitespace-nowrap ${chosen ? "bg-chosen" : ""}`}
       style={style}
+      {...(chosen ? { "data-chosen": "" } : {})}
       {...whyOf(subject, row.zone)}
       onFocus={onChoose}
       onKeyDown={(e) => e.key === "Enter" && e.target === e.currentTarget && onOpen()}

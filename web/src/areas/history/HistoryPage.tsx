@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { useFacets, useHistory, type Facets } from "../../api/client";
 import { useView } from "../../time/view";
-import { count } from "../../time/words";
+import { count, lastDays } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import {
   chosenIn,
@@ -47,7 +47,7 @@ export function HistoryPage() {
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h1 className="text-[26px]">History</h1>
         <p className="text-muted" role="status">
-          {facets.data ? total(facets.data) : "counting"} of the last {view.days} days
+          {facets.data ? total(facets.data) : "counting"} of the {lastDays(view.days)}
           {filter.kind || filter.logs ? "" : "; logs that went well are left out"}
         </p>
         {!filter.kind && (

@@ -92,6 +92,12 @@ function Detail({ data }: { data: HistoryLine }) {
               : "It is what its policy demands."}
           </p>
         )}
+        {data.ordered && (
+          <p className="mt-2" data-testid="ordered">
+            {data.ordered.name && <b>{data.ordered.name}. </b>}
+            Wanted by {data.ordered.by}: {data.ordered.reason}
+          </p>
+        )}
         {data.note && <p className="mt-2">“{data.note}”</p>}
         <SlotOf data={data} />
       </aside>

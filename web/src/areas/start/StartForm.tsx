@@ -48,6 +48,7 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
   const [chosen, setChosen] = useState(0);
   const [by, setBy] = useSayer();
   const [reason, setReason] = useState("");
+  const [name, setName] = useState("");
   const [keep, setKeep] = useState(0);
   const [problem, setProblem] = useState<Error | null>(null);
   const [ordered, setOrdered] = useState<string | null>(null);
@@ -86,7 +87,7 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
           store: offer.store,
           by,
           reason,
-          name: null,
+          name: name.trim() || null,
           keepUntil:
             keep === 0 ? null : new Date(Date.now() + keep * 86_400_000).toISOString().replace(/\.\d+Z/, "Z"),
         }).then(
@@ -133,6 +134,15 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
         <label className="block">
           Who wants it?
           <input className={field} value={by} onChange={(e) => setBy(e.target.value)} />
+        </label>
+        <label className="block">
+          What do you call it?
+          <input
+            className={field}
+            placeholder="a name, or nothing"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
         </label>
       </div>
       <label className="block">

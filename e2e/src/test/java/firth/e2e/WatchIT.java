@@ -125,6 +125,7 @@ class WatchIT {
         WebElement why = browser.see("form[aria-label='Start a backup'] label:not(.flex) input");
         why.sendKeys("to see what it says");
         List<WebElement> fields = browser.all("form[aria-label='Start a backup'] .grid input");
+        fields.get(1).sendKeys("Before the audit");
         fields.get(0).clear();
         fields.get(0).sendKeys("Ines", Keys.ENTER);
         String ordered =
@@ -137,6 +138,11 @@ class WatchIT {
                         .noneMatch(l -> l.getText().contains("ordered by"))
                 ? true
                 : null);
+        String address = browser.address();
+        browser.open(firth.address("/history/" + run));
+        browser.seeText("[data-testid='ordered']", "Before the audit. Wanted by Ines: to see what it says");
+        browser.open(address);
+        browser.seeText("article", "webshop: ");
         String now = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
         tell("{\"type\":\"run\",\"id\":\"told-by-hand\",\"database\":\"radar\",\"kind\":\"full\",\"started\":\""
                 + now + "\",\"outcome\":\"running\",\"course\":[{\"at\":\"" + now

@@ -40,7 +40,7 @@ public class DatabaseResource {
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide one = evaluations.one(id, view);
         Evaluation e = computed(one);
-        return new DatabaseViews(one.fleet(), view).view(e, findings.of(one, e));
+        return new DatabaseViews(one.fleet(), view).view(e, one.facts(e), findings.of(one, e));
     }
 
     /**

@@ -1,23 +1,32 @@
 package firth.server;
 
+import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.HazardEvaluation;
 import firth.core.cover.Hazard;
 import firth.core.cover.Lineages;
+import firth.core.cover.Losses;
 import firth.core.findings.Finding;
+import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
+import firth.core.history.Kind;
 import firth.core.objective.AgePieces;
+import firth.core.restore.Planning;
+import firth.core.restore.RestorePlan;
+import firth.core.restore.Step;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
 import firth.server.api.BackupPage;
 import firth.server.api.DatabaseView;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.TreeMap;
 import java.util.function.IntPredicate;
@@ -37,7 +46,7 @@ final class DatabaseViews {
     }
 
     /** @param findings what is wrong with it, in order */
-    DatabaseView view(Evaluation e, List<Finding> findings) {
+    DatabaseView view(Evaluation e, DatabaseFacts facts, List<Finding> findings) {
         OptionalDouble size = e.database().sizeBytes();
         return new DatabaseView(
                 view.asOf(),
@@ -57,7 +66,33 @@ final class DatabaseViews {
                 e.database().streams(),
                 lineages(e),
                 new Shelves(fleet, e).all(),
+                wayBack(e, facts).orElse(null),
                 findings.stream().map(f -> WatchRows.finding(fleet, f)).toList());
+    }
+
+    private Optional<DatabaseView.WayBack> wayBack(Evaluation e, DatabaseFacts facts) {
+        Optional<Duration> promised = e.version()
+                .filter(PolicyVersion::enabled)
+                .flatMap(v -> v.objective().restoreTime());
+        return new Planning(facts, fleet.fleet(), e.asOf(), Hazard.MISHAP, Losses.NONE)
+                .newestWay()
+                .flatMap(way -> e.mishap().recoveryPoint().map(to -> wayBack(to, way, promised)));
+    }
+
+    private DatabaseView.WayBack wayBack(Instant to, RestorePlan.Way way, Optional<Duration> promised) {
+        List<Step> logs = way.steps().stream().filter(s -> s.kind() == Kind.LOG).toList();
+        return new DatabaseView.WayBack(
+                to,
+                way.steps().stream()
+                        .filter(s -> s.kind().isData())
+                        .map(s ->
+                                new DatabaseView.ChainLink(s.backup(), s.kind().word(), fleet.storeName(s.store())))
+                        .toList(),
+                logs.size(),
+                logs.stream().mapToDouble(s -> s.bytes().orElse(0)).sum(),
+                CoverRows.seconds(way.time()),
+                way.timeKnown(),
+                promised.map(CoverRows::seconds).orElse(null));
     }
 
     private static List<DatabaseView.LineageView> lineages(Evaluation e) {

@@ -3,6 +3,7 @@ package firth.server;
 import firth.core.Evaluation;
 import firth.core.adherence.Attempt;
 import firth.core.adherence.Slot;
+import firth.core.fleet.Order;
 import firth.core.foresight.Course;
 import firth.core.foresight.Trend;
 import firth.core.history.Backup;
@@ -13,6 +14,7 @@ import firth.core.history.Run;
 import firth.core.history.Spoilage;
 import firth.core.history.Traits;
 import firth.core.retention.Retention;
+import firth.exchange.FleetFileReader;
 import firth.exchange.Told;
 import firth.server.api.HistoryLine;
 import firth.store.Entry;
@@ -74,6 +76,7 @@ final class HistoryDetail {
                         .orElse(null),
                 slot.map(this::attempts).orElse(List.of()),
                 told.flatMap(Told.RunTold::trigger).orElse(null),
+                entry.run().flatMap(this::ordered).orElse(null),
                 over ? told.flatMap(Told.RunTold::output).orElse(null) : null,
                 backup.map(Told::of).flatMap(Traits::note).orElse(null),
                 backup.map(HistoryDetail::traits).orElse(List.of()),
@@ -85,6 +88,17 @@ final class HistoryDetail {
                 answers.isEmpty() ? List.of() : chain(answers.get(0), backup),
                 answers.isEmpty() ? List.of() : hanging(answers.get(0), backup),
                 backup.map(b -> copies(fleet, answers, b)).orElse(List.of()));
+    }
+
+    /** Who wanted a run that was started by hand from here, and what for. */
+    private Optional<HistoryLine.Ordered> ordered(Run run) {
+        return snapshot.documents("order").stream()
+                .map(FleetFileReader::recordOf)
+                .filter(Order.class::isInstance)
+                .map(Order.class::cast)
+                .filter(o -> o.id().equals(run.id()))
+                .map(o -> new HistoryLine.Ordered(o.by(), o.reason(), o.name().orElse(null)))
+                .findFirst();
     }
 
     private List<HistoryLine.AttemptView> attempts(Slot slot) {

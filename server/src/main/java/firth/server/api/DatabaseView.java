@@ -21,7 +21,28 @@ public record DatabaseView(
         List<String> streams,
         List<LineageView> lineages,
         List<Shelf> shelves,
+        @Schema(nullable = true) WayBack wayBack,
         List<Watch.FindingView> findings) {
+
+    /**
+     * The way back to the latest moment from the newest data backup that leads there.
+     *
+     * @param chain the data backups applied, in order
+     * @param logBytes of the logs whose size is known
+     * @param seconds how long the steps take whose time is known
+     * @param complete whether that is all of them
+     */
+    public record WayBack(
+            Instant to,
+            List<ChainLink> chain,
+            int logs,
+            double logBytes,
+            double seconds,
+            boolean complete,
+            @Schema(nullable = true) Double promisedSeconds) {}
+
+    /** A data backup of a chain. */
+    public record ChainLink(String id, String kind, String store) {}
 
     /**
      * One unbroken log history; without {@code until} it is in force.

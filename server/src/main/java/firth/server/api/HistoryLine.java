@@ -18,6 +18,7 @@ public record HistoryLine(
         @Schema(nullable = true) SlotOf slot,
         List<AttemptView> attempts,
         @Schema(nullable = true) String trigger,
+        @Schema(nullable = true) Ordered ordered,
         @Schema(nullable = true) String output,
         @Schema(nullable = true) String note,
         List<String> traits,
@@ -69,4 +70,14 @@ public record HistoryLine(
             @Schema(nullable = true) Double bytes,
             @Schema(nullable = true) String path,
             @Schema(nullable = true) String verdict) {}
+
+    /**
+     * That somebody wanted it now.
+     *
+     * @param name what they call it
+     */
+    public record Ordered(
+            String by,
+            String reason,
+            @Schema(nullable = true) String name) {}
 }
