@@ -111,6 +111,7 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
             <input
               type="radio"
               name="offer"
+              className="mt-1 self-start"
               autoFocus={i === 0}
               checked={i === chosen}
               onChange={() => setChosen(i)}
