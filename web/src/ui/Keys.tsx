@@ -3,10 +3,10 @@ import { useRef, useState } from "react";
 import { useKeys } from "./useKeys";
 
 const KEYS = [
-  ["/", "find a database, or do something"],
+  ["/", "find a database, policy, store, run or backup, or do something"],
   [".", "move as of, or the period"],
   ["[  ]", "previous and next moment at which the share outside its objective changed"],
-  ["j  k", "next and previous database, or finding"],
+  ["j  k", "next and previous database, finding, line or gap"],
   ["a  s", "accept the chosen finding in Watch; start the backup that ends it"],
   ["x", "choose a database in Fleet"],
   ["← →", "step along the ribbon of the chosen database"],

@@ -1,12 +1,14 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { useNavigate } from "react-router";
 import { useCover, type Cover, type Row } from "../../api/client";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useView } from "../../time/view";
 import { lastDays } from "../../time/words";
+import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
 import { useTop } from "../../ui/useTop";
 import { useWidth } from "../../ui/useWidth";
@@ -63,7 +65,7 @@ function Empty() {
 }
 
 function Fleet({ cover, days }: { cover: Cover; days: number }) {
-  const [params, setParams] = useSearchParams();
+  const [params, { ask: set, forget }] = useAsked();
   const [box, width] = useWidth<HTMLDivElement>();
   const navigate = useNavigate();
   const { search } = useView();
@@ -82,16 +84,6 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
   const body = useRef<HTMLTableElement>(null);
   const drawn = useDrawn(items, body);
 
-  const set = (name: string, value: string, otherwise: string) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value === otherwise) next.delete(name);
-        else next.set(name, value);
-        return next;
-      },
-      { replace: true },
-    );
   const open = (row: Row) => void navigate(`/databases/${encodeURIComponent(row.id)}${search}`);
   const move = (by: number) => {
     const at = flat.findIndex((r) => r.id === chosen);
@@ -147,17 +139,8 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
         rows={cover.rows}
         shown={rows.length}
         filter={filter}
-        onChange={(name, value) => set(name, value, "")}
-        onClear={() =>
-          setParams(
-            (before) => {
-              const next = new URLSearchParams(before);
-              FILTERS.forEach((f) => next.delete(f));
-              return next;
-            },
-            { replace: true },
-          )
-        }
+        onChange={set}
+        onClear={() => forget(FILTERS)}
       />
       <div ref={box} className="mt-3">
         <table ref={body} className="w-full table-fixed border-collapse" data-testid="cover">
@@ -264,29 +247,5 @@ function Sorter(props: { name: Order; text: string; order: Order; onChange: (ord
       {props.text}
       {on ? " ↓" : ""}
     </button>
-  );
-}
-
-function Choice(props: {
-  label: string;
-  value: string;
-  options: [string, string][];
-  onChange: (value: string) => void;
-}) {
-  return (
-    <label className="flex items-center gap-1.5 text-muted">
-      {props.label}
-      <select
-        value={props.value}
-        onChange={(e) => props.onChange(e.target.value)}
-        className="rounded border border-line bg-panel px-1.5 py-0.5 text-ink"
-      >
-        {props.options.map(([value, text]) => (
-          <option key={value} value={value}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

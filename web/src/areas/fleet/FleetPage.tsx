@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { stateRecords, useFleet, type FleetRow, type FleetView, type ImportView } from "../../api/client";
 import { date, longMoment, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
 import { AssignBar } from "./AssignBar";
 import { EnrolForm } from "./EnrolForm";
@@ -29,7 +30,7 @@ type Open = { what: "enrol"; name: string } | { what: "edit"; id: string } | { w
 
 function Fleet({ fleet }: { fleet: FleetView }) {
   const queries = useQueryClient();
-  const [params, setParams] = useSearchParams();
+  const [params, { ask: set }] = useAsked();
   const wanted = params.get("find") ?? "";
   const retired = params.get("retired") === "shown";
   const [all, setAll] = useState(false);
@@ -53,16 +54,6 @@ function Fleet({ fleet }: { fleet: FleetView }) {
         setProblem(e);
         return false;
       },
-    );
-  const set = (name: string, value: string) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value) next.set(name, value);
-        else next.delete(name);
-        return next;
-      },
-      { replace: true },
     );
   const toggle = (id: string) => {
     const next = new Set(chosen);

@@ -1,9 +1,11 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { useGaps, type GapRow, type GapsView } from "../../api/client";
 import { useView } from "../../time/view";
 import { day, moment, span } from "../../time/words";
+import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
 import { useRows } from "../../ui/useRows";
 import { WordsField } from "../../ui/WordsField";
@@ -44,22 +46,12 @@ export function GapsPage() {
 }
 
 function Body({ gaps }: { gaps: GapsView }) {
-  const [params, setParams] = useSearchParams();
+  const [params, { ask: set }] = useAsked();
   const asked = {
     words: params.get("words") ?? "",
     state: params.get("state") ?? "",
     reach: params.get("reach") ?? "",
   };
-  const set = (name: string, value: string) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value) next.set(name, value);
-        else next.delete(name);
-        return next;
-      },
-      { replace: true },
-    );
   const { words, state, reach } = asked;
   const rows = useMemo(
     () => chosenGaps(gaps.rows, { words, state, reach }),
@@ -77,6 +69,7 @@ function Body({ gaps }: { gaps: GapsView }) {
         />
         <Choice
           label="Bridged"
+          labelled={false}
           value={state}
           options={[
             ["", "bridged or not"],
@@ -87,6 +80,7 @@ function Body({ gaps }: { gaps: GapsView }) {
         />
         <Choice
           label="Reach"
+          labelled={false}
           value={reach}
           options={[
             ["", "inside reach and beyond"],
@@ -99,28 +93,6 @@ function Body({ gaps }: { gaps: GapsView }) {
       </div>
       {rows.length === 0 ? <p className="mt-6 text-muted">No gap is like that.</p> : <Table rows={rows} />}
     </>
-  );
-}
-
-function Choice(props: {
-  label: string;
-  value: string;
-  options: [string, string][];
-  onChange: (value: string) => void;
-}) {
-  return (
-    <select
-      aria-label={props.label}
-      value={props.value}
-      onChange={(e) => props.onChange(e.target.value)}
-      className="rounded border border-line bg-panel px-1.5 py-1"
-    >
-      {props.options.map(([value, text]) => (
-        <option key={value} value={value}>
-          {text}
-        </option>
-      ))}
-    </select>
   );
 }
 
