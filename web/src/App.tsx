@@ -110,7 +110,7 @@ function Frame() {
   const here = pathname.startsWith("/databases") ? "/cover" : pathname;
   return (
     <>
-      <header className="flex h-[46px] items-center gap-3 border-b border-line bg-panel px-5">
+      <header className="flex min-h-[46px] flex-wrap items-center gap-x-3 border-b border-line bg-panel px-5 max-[1100px]:py-1">
         <Link to={`/watch${search}`} className="mr-4 font-serif text-[24px] leading-none font-semibold">
           firth
         </Link>
@@ -131,7 +131,7 @@ function Frame() {
             </span>
           ))}
         </nav>
-        <div className="ml-auto flex items-center gap-3">
+        <div className="ml-auto flex items-center gap-3 py-0.5">
           <button className="text-button" onClick={choose}>
             Import
           </button>

@@ -105,7 +105,7 @@ function Running({ watch }: { watch: Watch }) {
         return (
           <li key={r.run}>
             <div className="flex gap-3">
-              <b>{r.name}</b>
+              <b className="whitespace-nowrap">{r.name}</b>
               <span className="text-muted">
                 {kindName(r.kind)}
                 {r.expectedEnd
