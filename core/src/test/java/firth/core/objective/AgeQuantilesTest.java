@@ -1,0 +1,133 @@
+package firth.core.objective;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.Evaluation;
+import firth.core.RandomFleet;
+import firth.core.cover.Hazard;
+import firth.core.history.Backup;
+import firth.core.history.Copy;
+import firth.core.history.Kind;
+import firth.core.history.Positions;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Random;
+import java.util.stream.LongStream;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** A quantile is the least age that was not exceeded for so much of the time: no less will do, and it does. */
+class AgeQuantilesTest {
+
+    static LongStream seeds() {
+        return LongStream.range(0, 300);
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void isTheLeastAgeNotExceededForLongEnough(long seed) {
+        RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
+        Evaluation e = world.evaluate(world.backups, world.anyMoment());
+        for (Hazard hazard : Hazard.values()) {
+            check(e.hazards().get(hazard).ages(), e.hazards().get(hazard).achieved());
+        }
+    }
+
+    /** Logs each minute that land half an hour later, give or take: nearly all ages lie close together. */
+    @ParameterizedTest(name = "jitter of {0} s")
+    @ValueSource(ints = {1, 7, 60, 900})
+    void soWhereNearlyAllAgesLieCloseTogether(int jitter) {
+        RandomFleet world = new RandomFleet(1, true, RandomFleet.Shape.BEHAVED);
+        Random random = new Random(jitter);
+        List<Backup> backups = new ArrayList<>();
+        Instant begin = world.database.inServiceFrom();
+        backups.add(backup("full", Kind.FULL, begin, begin, 0, 0, begin.plusSeconds(60)));
+        for (int n = 0; n < 6_000; n++) {
+            Instant from = begin.plusSeconds(60L * n);
+            Instant to = from.plusSeconds(60);
+            backups.add(backup(
+                    "log-" + n,
+                    Kind.LOG,
+                    from,
+                    to,
+                    n,
+                    n + 1,
+                    to.plusSeconds(1_800).plusMillis(random.nextInt(1_000 * jitter))));
+        }
+        Evaluation e = world.evaluate(backups, begin.plus(Duration.ofHours(90)));
+        AgePieces ages = e.mishap().ages();
+        assertTrue(ages.size() > 1_000, ages.size() + " pieces");
+        check(ages, e.mishap().achieved());
+    }
+
+    private static Backup backup(String id, Kind kind, Instant from, Instant to, long first, long end, Instant landed) {
+        boolean log = kind == Kind.LOG;
+        return new Backup(
+                id,
+                "d",
+                kind,
+                Optional.empty(),
+                Optional.empty(),
+                to,
+                to,
+                OptionalDouble.of(1),
+                Optional.empty(),
+                Map.of("main", new Positions(first, end)),
+                log ? Optional.of(new Backup.LogTimes(from, to)) : Optional.empty(),
+                to,
+                true,
+                false,
+                Duration.ZERO,
+                Optional.empty(),
+                List.of(new Copy(
+                        "n1",
+                        landed,
+                        true,
+                        Optional.empty(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        OptionalDouble.empty(),
+                        "")),
+                "");
+    }
+
+    private static void check(AgePieces ages, Achieved achieved) {
+        double total = spent(ages, Double.MAX_VALUE);
+        check(ages, achieved.p50(), 0.5 * total);
+        check(ages, achieved.p95(), 0.95 * total);
+        check(ages, achieved.p99(), 0.99 * total);
+        if (total > 0) {
+            double most = 0;
+            double area = 0;
+            for (int i = 0; i < ages.size(); i++) {
+                most = Math.max(most, Math.max(ages.ageMs(i), ages.ageAtEndMs(i)));
+                area += (ages.ageMs(i) + ages.ageAtEndMs(i)) / 2.0 * ages.lengthMs(i);
+            }
+            assertEquals(most, achieved.max());
+            assertEquals(area / total, achieved.mean(), 1e-6 * (1 + area / total));
+        }
+    }
+
+    private static void check(AgePieces ages, double quantile, double time) {
+        assertTrue(spent(ages, quantile) >= time - 1e-3, quantile + " is too little");
+        assertTrue(quantile == 0 || spent(ages, quantile - 1e-3) < time + 1e-3, quantile + " is too much");
+    }
+
+    /** How long the age was at most so much. */
+    private static double spent(AgePieces ages, double age) {
+        double out = 0;
+        for (int i = 0; i < ages.size(); i++) {
+            double low = Math.min(ages.ageMs(i), ages.ageAtEndMs(i));
+            double high = Math.max(ages.ageMs(i), ages.ageAtEndMs(i));
+            out += low == high ? low <= age ? ages.lengthMs(i) : 0 : Math.max(0, Math.min(age, high) - low);
+        }
+        return out;
+    }
+}
