@@ -19,7 +19,7 @@ import { CoverRow } from "./CoverRow";
 import { chosenRows, filterOf, FILTERS } from "./filter";
 
 const HAZARDS: Hazard[] = ["mishap", "siteLoss", "sabotage"];
-const FIXED = 250 + 320;
+const FIXED = 250 + 326;
 
 /** Up to so many rows all are drawn; of more only those in sight. */
 const ALL_DRAWN = 150;
@@ -156,8 +156,13 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
                 <Sorter name="age" text="age now" order={order} onChange={(v) => set("order", v, "name")} />
               </th>
               <th className="w-[76px] text-right font-normal">promised</th>
-              <th className="w-[70px] text-right font-normal">
-                <Sorter name="kept" text="kept" order={order} onChange={(v) => set("order", v, "name")} />
+              <th className="w-[76px] text-right font-normal">
+                <Sorter
+                  name="attainment"
+                  text="attainment"
+                  order={order}
+                  onChange={(v) => set("order", v, "name")}
+                />
               </th>
               <th className="w-[92px] text-right font-normal">
                 <Sorter name="reach" text="reach" order={order} onChange={(v) => set("order", v, "name")} />

@@ -57,6 +57,20 @@ describe("the fleet", () => {
     expect(all?.rows.map((r) => r.name)).toEqual(["moorings", "tides", "fuel", "berths"]);
   });
 
+  it("puts the least attainment first, and what promises nothing last", () => {
+    const kept = new Map([
+      ["tides", 0.99],
+      ["berths", 1],
+      ["fuel", 0.5],
+    ]);
+    const rows = fleet.map((r) => ({
+      ...r,
+      hazards: r.hazards.map((h) => ({ ...h, attainment: kept.get(r.name) ?? null })),
+    }));
+    const [all] = arrange(rows, "none", "attainment", "mishap");
+    expect(all?.rows.map((r) => r.name)).toEqual(["fuel", "tides", "berths", "moorings"]);
+  });
+
   it("loses no database whatever the grouping", () => {
     for (const by of ["policy", "site", "engine", "none"] as const) {
       expect(arrange(fleet, by, "name", "mishap").flatMap((g) => g.rows)).toHaveLength(fleet.length);

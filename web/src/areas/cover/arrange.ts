@@ -1,7 +1,7 @@
 import type { HazardNow, Row } from "../../api/client";
 
 export type Grouping = "policy" | "site" | "engine" | "none";
-export type Order = "name" | "age" | "reach" | "kept";
+export type Order = "name" | "age" | "reach" | "attainment";
 export type Hazard = "mishap" | "siteLoss" | "sabotage";
 
 export type Group = { title: string; promise: string; rows: Row[] };
@@ -21,8 +21,8 @@ function compare(order: Order, hazard: Hazard): (a: Row, b: Row) => number {
   if (order === "age") return (a, b) => overObjective(b, hazard) - overObjective(a, hazard) || byName(a, b);
   if (order === "reach") return (a, b) => a.reachSeconds - b.reachSeconds || byName(a, b);
   // Time within the objective, least first; what promises nothing comes last.
-  const kept = (r: Row) => hazardOf(r, hazard)?.attainment ?? 2;
-  if (order === "kept") return (a, b) => kept(a) - kept(b) || byName(a, b);
+  const attainment = (r: Row) => hazardOf(r, hazard)?.attainment ?? 2;
+  if (order === "attainment") return (a, b) => attainment(a) - attainment(b) || byName(a, b);
   return byName;
 }
 

@@ -60,54 +60,70 @@ public class Evaluations {
         return those(d -> true, view);
     }
 
-    /** What was drawn from answers of one view, by database; forgotten when another few views were asked for since. */
+    /** What was drawn from the answers of one view under a name; forgotten when another few views were asked for since. */
     private record Drawn(String what, Lookout.View view) {}
 
-    private record Version(String database, long change, long sharedChange) {}
+    /** Drawn from a database's answer while its facts and the shared records had changed so often. */
+    private record Picture(long change, long sharedChange, Object of) {}
 
-    private final Map<Drawn, Map<Version, Object>> drawn = new LinkedHashMap<>(16, 0.75f, true) {
+    private final Map<Drawn, Map<String, Picture>> drawn = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
-        protected boolean removeEldestEntry(Map.Entry<Drawn, Map<Version, Object>> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Drawn, Map<String, Picture>> eldest) {
             return size() > VIEWS;
         }
     };
 
-    /** Makes something small of an answer, which is kept where answers of a large fleet are not. */
+    /** Makes something of an answer. */
     interface Drawing<T> {
         T of(FleetNow fleet, Evaluation answer);
     }
 
     /**
-     * Something small of the answer of every database by id but standbys.
+     * Something small of the answer of every database by id but standbys, kept where answers of a large fleet are not.
      *
      * @param what a name for it: of one name all are of one type
      */
     <T> List<T> each(Lookout.View view, String what, Drawing<T> drawing) {
-        Map<Version, Object> known;
+        Map<String, Picture> known;
         synchronized (drawn) {
             known = drawn.computeIfAbsent(new Drawn(what, view), d -> new ConcurrentHashMap<>());
         }
-        try (Snapshot snapshot = facts.store().read()) {
-            Map<String, Long> changes = snapshot.changes();
-            FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-            List<Database> databases = fleet.databases().values().stream()
-                    .filter(d -> !fleet.standbys().isStandby(d.id()))
-                    .toList();
-            databases.forEach(d -> load(snapshot, changes, fleet, d));
-            return databases.parallelStream()
-                    .map(d -> {
-                        Loaded loaded = histories.get(d.id());
-                        Version version = new Version(d.id(), loaded.change, loaded.sharedChange);
-                        @SuppressWarnings("unchecked")
-                        T found = (T) known.computeIfAbsent(version, v -> drawing.of(fleet, answer(fleet, d, view)));
-                        return found;
-                    })
-                    .toList();
-        }
+        Read read = read(d -> true);
+        return read.databases.parallelStream()
+                .map(d -> {
+                    Loaded loaded = histories.get(d.id());
+                    Picture picture = known.compute(
+                            d.id(),
+                            (id, before) -> before != null
+                                            && before.change == loaded.change
+                                            && before.sharedChange == loaded.sharedChange
+                                    ? before
+                                    : new Picture(
+                                            loaded.change,
+                                            loaded.sharedChange,
+                                            drawing.of(read.fleet, answer(read.fleet, d, view))));
+                    @SuppressWarnings("unchecked")
+                    T found = (T) picture.of;
+                    return found;
+                })
+                .toList();
     }
 
     /** Some databases by id. */
     Fleetwide those(Predicate<Database> wanted, Lookout.View view) {
+        Read read = read(wanted);
+        return new Fleetwide(
+                read.fleet,
+                read.databases.parallelStream()
+                        .map(d -> answer(read.fleet, d, view))
+                        .toList());
+    }
+
+    /** Databases whose facts were read, and the records they rest on. */
+    private record Read(FleetNow fleet, List<Database> databases) {}
+
+    /** Reads the facts of some databases, standbys being part of their primaries; those known already are not read again. */
+    private Read read(Predicate<Database> wanted) {
         try (Snapshot snapshot = facts.store().read()) {
             Map<String, Long> changes = snapshot.changes();
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
@@ -116,9 +132,7 @@ public class Evaluations {
                     .filter(wanted)
                     .toList();
             databases.forEach(d -> load(snapshot, changes, fleet, d));
-            return new Fleetwide(
-                    fleet,
-                    databases.parallelStream().map(d -> answer(fleet, d, view)).toList());
+            return new Read(fleet, databases);
         }
     }
 

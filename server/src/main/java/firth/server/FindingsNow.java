@@ -25,6 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** What is wrong in the fleet, kept for as long as the answers it follows from. */
 @ApplicationScoped
@@ -57,8 +58,11 @@ public class FindingsNow {
                 return found.findings;
             }
         }
-        List<Finding> findings =
-                Findings.of(answer, all.facts(answer), all.fleet().fleet());
+        List<Finding> findings = Stream.concat(
+                        Findings.of(answer, all.facts(answer), all.fleet().fleet()).stream(),
+                        ofDemands(all, answer).stream())
+                .sorted(Findings.ORDER)
+                .toList();
         synchronized (known) {
             known.put(id, new Known(answer, findings));
         }
@@ -74,7 +78,6 @@ public class FindingsNow {
         List<Finding> each = new ArrayList<>(
                 all.answers().parallelStream().flatMap(e -> of(all, e).stream()).toList());
         each.addAll(ofPolicies(all, asOf));
-        each.addAll(ofDemands(all));
         clock.ifPresent(now -> {
             each.addAll(ofFacts(all, now));
             each.addAll(ofRunners(all, now));
@@ -85,21 +88,18 @@ public class FindingsNow {
         return Findings.together(each, names);
     }
 
-    /** What the newest backups are not that their policies demand. */
-    private List<Finding> ofDemands(Evaluations.Fleetwide all) {
-        List<Finding> out = new ArrayList<>();
-        try (Snapshot snapshot = facts.store().read()) {
-            for (Evaluation e : all.answers()) {
-                boolean asked = e.version()
-                        .filter(PolicyVersion::enabled)
-                        .filter(v -> !v.demands().none())
-                        .isPresent();
-                if (asked && !e.database().retiredAt(e.asOf())) {
-                    out.addAll(DemandFindings.of(e, newest(snapshot, all.fleet(), e)));
-                }
-            }
+    /** What the newest backups are not that the policy demands. */
+    private List<Finding> ofDemands(Evaluations.Fleetwide all, Evaluation e) {
+        boolean asked = e.version()
+                .filter(PolicyVersion::enabled)
+                .filter(v -> !v.demands().none())
+                .isPresent();
+        if (!asked || e.database().retiredAt(e.asOf())) {
+            return List.of();
         }
-        return out;
+        try (Snapshot snapshot = facts.store().read()) {
+            return DemandFindings.of(e, newest(snapshot, all.fleet(), e));
+        }
     }
 
     private static List<DemandFindings.Told> newest(Snapshot snapshot, FleetNow fleet, Evaluation e) {

@@ -26,8 +26,6 @@ final class Trains implements Standing {
     private final int[] low;
 
     private final int[] high;
-    /** By train: a position before which none of its logs matters until something else changes. */
-    private final long[] entry;
     /** Trains of which some logs are gone by now. */
     private final BitSet leaving = new BitSet();
     /** Where data backups end, ascending, and the least start of those that end there or beyond. */
@@ -73,7 +71,6 @@ final class Trains implements Standing {
         this.low = new int[logs.trains()];
         Arrays.setAll(low, logs::first);
         this.high = low.clone();
-        this.entry = new long[low.length];
         for (int t = 0; t < low.length; t++) {
             leaving.set(t, logs.goes(logs.first(t)) <= now);
         }
@@ -186,11 +183,7 @@ final class Trains implements Standing {
         boundReached = Math.max(boundReached, reaches);
         moved = logs.row(k);
         if (t != leadTrain) {
-            boolean matters = matters(k, t);
-            stale |= matters;
-            if (!matters) {
-                passQuiet(k, t);
-            }
+            landsBeside(k, t);
         } else if (k + 1 == logs.end(t)) {
             stale = true;
         } else {
@@ -198,9 +191,20 @@ final class Trains implements Standing {
         }
     }
 
-    /** Passes over logs that may land without changing anything; how many have is looked up when it is asked. */
-    private void passQuiet(int k, int t) {
-        int to = Math.min(logs.firstEndingAt(entry[t]), logs.end(t) - 1);
+    /**
+     * A log that lands beside the lead changes something where a backup that is usable leads to it. Before the position at which
+     * any backup may lead into its train the others may land without changing anything: they are passed over, and how many have
+     * landed is looked up when it is asked.
+     */
+    private void landsBeside(int k, int t) {
+        int first = chainBegin(Math.min(low(t), k));
+        int after = firstAtLeast(dataTo, logs.from(first));
+        long entry = after < dataTo.length ? leastStart[after] : Long.MAX_VALUE;
+        if (entry <= logs.to(k)) {
+            stale |= led(first, k);
+            return;
+        }
+        int to = Math.min(logs.firstEndingAt(entry), logs.end(t) - 1);
         if (to > k + 1) {
             boundReached = Math.max(boundReached, logs.reaches(to - 1));
             landings.moveTo(t, to);
@@ -229,14 +233,6 @@ final class Trains implements Standing {
         }
         low[t] = Stretches.firstWhere(from, Math.min(end, from + step), k -> logs.goes(k) > moment);
         return low[t];
-    }
-
-    /** Whether a log that lands beside the lead can change anything: a backup that is usable leads to it. */
-    private boolean matters(int k, int t) {
-        int first = chainBegin(Math.min(low(t), k));
-        int after = firstAtLeast(dataTo, logs.from(first));
-        entry[t] = after < dataTo.length ? leastStart[after] : Long.MAX_VALUE;
-        return entry[t] <= logs.to(k) && led(first, k);
     }
 
     /** The first place from which those there lead on to another without a hole. */

@@ -250,16 +250,6 @@ public final class AgePieces {
         return steps == null ? age[i] + slope[i] * lengthMs(i) : toMs(i) - pointMs(i);
     }
 
-    /** The least age in the piece, the one just before it ends included. */
-    public long leastMs(int i) {
-        return slope(i) < 0 ? ageAtEndMs(i) : ageMs(i);
-    }
-
-    /** The greatest age in the piece, the one just before it ends included. */
-    public long worstMs(int i) {
-        return slope(i) > 0 ? ageAtEndMs(i) : ageMs(i);
-    }
-
     /** By how many seconds the age changes in a second: 1, 0 or -1. */
     public int slope(int i) {
         return steps == null ? slope[i] : 1;
