@@ -11,6 +11,7 @@ import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.OutputType;
 import org.openqa.selenium.StaleElementReferenceException;
+import org.openqa.selenium.TimeoutException;
 import org.openqa.selenium.WebElement;
 import org.openqa.selenium.chrome.ChromeDriver;
 import org.openqa.selenium.chrome.ChromeDriverService;
@@ -88,9 +89,16 @@ final class Browser implements AutoCloseable {
     }
 
     <T> T until(Look<T> look) {
-        return new WebDriverWait(driver, Duration.ofSeconds(60))
-                .ignoring(StaleElementReferenceException.class)
-                .until(d -> look.now());
+        try {
+            return new WebDriverWait(driver, Duration.ofSeconds(60))
+                    .ignoring(StaleElementReferenceException.class)
+                    .until(d -> look.now());
+        } catch (TimeoutException e) {
+            throw new AssertionError(
+                    "not seen at " + address() + ", which shows:\n"
+                            + driver.findElement(By.tagName("body")).getText() + "\nand complained of " + complaints(),
+                    e);
+        }
     }
 
     void press(CharSequence... keys) {

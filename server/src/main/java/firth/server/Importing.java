@@ -40,12 +40,8 @@ public class Importing {
     /** Takes facts in one transaction; databases nobody knew fall under the standing rules. */
     ImportView take(String source, Reading reading) throws IOException {
         checkSource(source);
-        Instant now = lookout.now();
         ImportReport report = facts.store()
-                .write(
-                        reading::into,
-                        r -> new Delivered(source, r.newestFact().map(n -> n.isAfter(now) ? now : n)),
-                        now);
+                .write(reading::into, r -> new Delivered(source, r.newestFact().map(lookout::believed)), lookout.now());
         return view(report, standing.catchNew());
     }
 

@@ -17,6 +17,9 @@ public class Lookout {
 
     private static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
 
+    /** Clocks of hosts may run ahead of ours by so much; the moments they tell are believed. */
+    private static final Duration AHEAD = Duration.ofMinutes(5);
+
     private final FactsHolder facts;
     private final Clock clock;
 
@@ -28,6 +31,7 @@ public class Lookout {
     /** A moment and the stretch before it that a request is about. */
     public record View(Instant asOf, Span period) {}
 
+    /** The whole second we are in: for what is kept and shown. A fact may be of later in that second. */
     public Instant now() {
         return clock.instant().truncatedTo(ChronoUnit.SECONDS);
     }
@@ -47,7 +51,7 @@ public class Lookout {
     /** The newest fact, as far as the clock has come; now where there is none. */
     public Instant newestFact() {
         try (Snapshot snapshot = facts.store().read()) {
-            Instant now = now();
+            Instant now = clock.instant();
             return snapshot.sources().stream()
                     .map(Snapshot.Source::newestFact)
                     .flatMap(Optional::stream)
@@ -55,6 +59,12 @@ public class Lookout {
                     .filter(newest -> newest.isBefore(now))
                     .orElse(now);
         }
+    }
+
+    /** The moment a source is taken to have come to that tells of this one: now, where it is far ahead of our clock. */
+    Instant believed(Instant told) {
+        Instant now = clock.instant();
+        return told.isAfter(now.plus(AHEAD)) ? now : told;
     }
 
     private static Span span(Instant moment, String period) {

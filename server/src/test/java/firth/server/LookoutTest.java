@@ -27,6 +27,7 @@ class LookoutTest {
     @TempDir
     private Path directory;
 
+    private final Clock clock = mock(Clock.class);
     private FactsHolder facts;
     private Lookout lookout;
 
@@ -40,7 +41,6 @@ class LookoutTest {
     @BeforeEach
     void open() {
         facts = new FactsHolder(directory.resolve("firth.db").toString());
-        Clock clock = mock(Clock.class);
         when(clock.instant()).thenReturn(NOW);
         lookout = new Lookout(facts, clock);
     }
@@ -69,6 +69,23 @@ class LookoutTest {
     void doesNotFollowAClockThatRunsAhead() throws IOException {
         fact("2031-01-01T00:00:00Z");
         assertEquals(NOW, lookout.view(null, null).asOf());
+    }
+
+    @Test
+    void seesAFactOfTheVerySecondWeAreInAndOfAClockALittleAhead() throws IOException {
+        Instant told = NOW.plusMillis(400);
+        when(clock.instant()).thenReturn(NOW.plusMillis(450));
+        assertEquals(told, lookout.believed(told));
+        fact(told.toString());
+        assertEquals(told, lookout.newestFact(), "in the same second");
+        Instant ahead = NOW.plusSeconds(90);
+        assertEquals(ahead, lookout.believed(ahead));
+        fact(ahead.toString());
+        assertEquals(NOW.plusMillis(450), lookout.newestFact(), "nothing is shown before it is time");
+        when(clock.instant()).thenReturn(NOW.plusSeconds(91));
+        assertEquals(ahead, lookout.newestFact(), "and then it is, without another word");
+        assertEquals(
+                NOW.plusSeconds(91), lookout.believed(NOW.plus(Duration.ofDays(2000))), "far ahead: a wrong clock");
     }
 
     @Test
