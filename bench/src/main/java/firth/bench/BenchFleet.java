@@ -31,13 +31,17 @@ import java.util.function.Consumer;
 
 /**
  * Made-up databases that behave: logs at an interval to a near store, copied on to a far one with a lock, near copies
- * deleted after 18 days, a full a week and an incremental a day. Now and then a log is lost or comes late.
+ * deleted after 18 days, a full a week and an incremental a day. Now and then a log is lost or comes late, and each takes some
+ * seconds more or less.
  */
 final class BenchFleet {
 
     static final Instant BEGIN = Instant.parse("2026-01-01T00:00:00Z");
     private static final Duration NEAR_FOR = Duration.ofDays(18);
     private static final Duration LOST_EVERY = Duration.ofDays(12);
+
+    /** Most say to the second when something landed; some to the millisecond, and then hardly two ages are the same. */
+    static final Duration USUAL_GRAIN = Duration.ofSeconds(1);
 
     private BenchFleet() {}
 
@@ -107,15 +111,19 @@ final class BenchFleet {
     }
 
     /** The whole history of a database: that many logs, the interval apart. */
-    static History history(Database database, int logs, Duration interval, long seed) {
+    static History history(Database database, int logs, Duration interval, long seed, Duration grain) {
         History.Builder out = History.of(database);
-        backups(database.id(), logs, interval, seed, out::add);
+        backups(database.id(), logs, interval, seed, grain, out::add);
         return out.build();
     }
 
     static DatabaseFacts facts(String id, int logs, Duration interval, long seed) {
+        return facts(id, logs, interval, seed, USUAL_GRAIN);
+    }
+
+    static DatabaseFacts facts(String id, int logs, Duration interval, long seed, Duration grain) {
         Database database = database(id);
-        return new DatabaseFacts(database, history(database, logs, interval, seed), List.of(), List.of());
+        return new DatabaseFacts(database, history(database, logs, interval, seed, grain), List.of(), List.of());
     }
 
     /** The moment after the last log of such a history. */
@@ -130,7 +138,7 @@ final class BenchFleet {
     }
 
     /** Makes the backups of a database in the order they were taken. */
-    static void backups(String id, int logs, Duration interval, long seed, Consumer<Backup> taker) {
+    static void backups(String id, int logs, Duration interval, long seed, Duration grain, Consumer<Backup> taker) {
         Random random = new Random(seed);
         Instant last = end(logs, interval);
         Instant nextData = BEGIN;
@@ -151,7 +159,7 @@ final class BenchFleet {
             long to = position + (n % 40 == 39 ? 0 : 1 + random.nextInt(5_000));
             if (random.nextDouble() > lost) {
                 taker.accept(
-                        log(id, id + "-log-" + n, at, interval, position, to, last, random.nextDouble() < 4 * lost));
+                        log(id, n, at, interval, position, to, last, random.nextDouble() < 4 * lost, grain.toMillis()));
             }
             position = to;
         }
@@ -174,12 +182,21 @@ final class BenchFleet {
     }
 
     private static Backup log(
-            String database, String id, Instant at, Duration interval, long from, long to, Instant last, boolean late) {
+            String database,
+            int n,
+            Instant at,
+            Duration interval,
+            long from,
+            long to,
+            Instant last,
+            boolean late,
+            long grain) {
         Instant ended = at.plus(interval);
-        return backup(database, id, Kind.LOG, null, ended, ended, from, to, last)
+        return backup(database, database + "-log-" + n, Kind.LOG, null, ended, ended, from, to, last)
                 .build(
                         Optional.of(new Backup.LogTimes(at, ended)),
-                        ended.plusSeconds(late ? 3 * interval.toSeconds() : 20),
+                        ended.plusSeconds(late ? 3 * interval.toSeconds() : 20)
+                                .plusMillis(from * 7919 % 9_000 / grain * grain),
                         Duration.ofMinutes(10));
     }
 

@@ -34,6 +34,10 @@ public class CoreBench {
     @Param({"3360", "50000", "100000", "200000"})
     public int logs;
 
+    /** To how many milliseconds it is said when a log landed. */
+    @Param({"1000", "1"})
+    public int grain;
+
     private final Fleet fleet = BenchFleet.fleet();
     private DatabaseFacts facts;
     private Instant now;
@@ -42,7 +46,7 @@ public class CoreBench {
     @Setup
     public void make() {
         Duration interval = Duration.ofDays(35).dividedBy(logs);
-        facts = BenchFleet.facts("d", logs, interval, 1);
+        facts = BenchFleet.facts("d", logs, interval, 0, Duration.ofMillis(grain));
         now = BenchFleet.end(logs, interval);
         period = BenchFleet.period(logs, interval);
     }

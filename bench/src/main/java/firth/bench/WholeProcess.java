@@ -50,7 +50,8 @@ public final class WholeProcess {
         Path file = Path.of(args.length > 1 ? args[1] : ".firth/bench-" + databases + ".db");
         make(file, databases);
         fromTheFile(file, databases);
-        coreAlone(8, 100_000);
+        coreAlone(8, 100_000, BenchFleet.USUAL_GRAIN);
+        coreAlone(8, 100_000, Duration.ofMillis(1));
         large(5_000);
     }
 
@@ -69,7 +70,7 @@ public final class WholeProcess {
             int seed = d;
             store.write(
                     catalog -> {
-                        BenchFleet.backups(id, LOGS_A_DATABASE, INTERVAL, seed, catalog::put);
+                        BenchFleet.backups(id, LOGS_A_DATABASE, INTERVAL, seed, BenchFleet.USUAL_GRAIN, catalog::put);
                         return id;
                     },
                     r -> new From("bench", Optional.empty()),
@@ -180,16 +181,16 @@ public final class WholeProcess {
     }
 
     /** Databases held in memory as columns, evaluated on all processors; nothing is read or made meanwhile. */
-    private static void coreAlone(int databases, int logs) throws Exception {
+    private static void coreAlone(int databases, int logs, Duration grain) throws Exception {
         Fleet fleet = BenchFleet.fleet();
         Duration interval = Duration.ofDays(35).dividedBy(logs);
         List<DatabaseFacts> facts = IntStream.range(0, databases)
-                .mapToObj(d -> BenchFleet.facts(id(d), logs, interval, d))
+                .mapToObj(d -> BenchFleet.facts(id(d), logs, interval, d, grain))
                 .toList();
         Instant end = BenchFleet.end(logs, interval);
         Span period = BenchFleet.period(logs, interval);
         double took = best(
-                "core alone, all processors",
+                "core alone, moments to " + grain,
                 () -> facts.parallelStream()
                                 .mapToLong(f -> counted(Evaluation.of(f, fleet, end, period))[1])
                                 .sum()

@@ -1,6 +1,7 @@
 package firth.core.cover;
 
 import firth.core.history.History;
+import firth.core.history.LandingAges;
 import firth.core.history.Stretches;
 import java.util.Arrays;
 
@@ -195,6 +196,46 @@ public final class RecoveryTimeline {
             }
             done += count;
         }
+    }
+
+    /** Takes steps that follow each other. */
+    public interface StepsTaker {
+        /** @param ages what is known of the ages in them; null where nothing is */
+        void take(int firstStep, int endStep, LandingAges ages);
+    }
+
+    /** Calls with the steps from one to another, those together of whose ages something is known beforehand. */
+    public void eachRun(int from, int to, StepsTaker taker) {
+        for (int step = from; step < to; ) {
+            int p = part(step);
+            int end = Math.min(to, p + 1 < parts ? first[p + 1] : size);
+            if (copy[p] != COLUMNS) {
+                step = known(p, step, end, taker);
+            }
+            if (step < end) {
+                taker.take(step, end, null);
+            }
+            step = end;
+        }
+    }
+
+    /** The steps of one part: the last of them, whose end lies outside, is left, and so are those taken in part only. */
+    private int known(int p, int from, int end, StepsTaker taker) {
+        int begin = row[p] + from - first[p];
+        int last = row[p] + end - 1 - first[p];
+        int step = from;
+        Stretches stretches = history.stretches();
+        for (LandingAges ages : stretches.ages(stretches.of(begin), copy[p] - history.firstCopy(row[p]))) {
+            if (ages.first() >= begin && ages.end() <= last) {
+                int at = first[p] + ages.first() - row[p];
+                if (step < at) {
+                    taker.take(step, at, null);
+                }
+                step = first[p] + ages.end() - row[p];
+                taker.take(at, step, ages);
+            }
+        }
+        return step;
     }
 
     /** How far the recovery point stays behind in a step in which it moves. */

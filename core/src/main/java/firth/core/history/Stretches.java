@@ -32,6 +32,9 @@ public final class Stretches {
     /** Bit {@code a * NOTED + b} is set where copy a of no log landed after copy b. */
     private long[] notAfter = new long[16];
 
+    /** By stretch and copy, once asked for; whoever asks first works it out, and two who do find the same. */
+    private LandingAges[][][] ages;
+
     private int count;
     private final int loose;
 
@@ -53,6 +56,29 @@ public final class Stretches {
             begin = after;
         }
         loose = size - covered;
+        ages = new LandingAges[count][][];
+    }
+
+    /**
+     * The ages while the logs of a stretch landed one after another in one store, in parts that follow each other; none where
+     * they did not.
+     *
+     * @param copy its number among a log's
+     */
+    public LandingAges[] ages(int stretch, int copy) {
+        LandingAges[][] own = ages[stretch];
+        if (own == null) {
+            own = new LandingAges[copies(stretch)][];
+            ages[stretch] = own;
+        }
+        LandingAges[] out = own[copy];
+        if (out == null) {
+            out = strict[stretch]
+                    ? LandingAges.of(history, first[stretch], end[stretch], copies(stretch), copy)
+                    : new LandingAges[0];
+            own[copy] = out;
+        }
+        return out;
     }
 
     private void add(int begin, int after, int looseSoFar) {

@@ -1,5 +1,6 @@
 package firth.core.objective;
 
+import firth.core.history.LandingAges;
 import java.util.Optional;
 
 /**
@@ -21,9 +22,15 @@ public record Achieved(double max, double mean, double p50, double p95, double p
         AgeQuantiles quantile = new AgeQuantiles(pieces);
         AgePieces.Block block = new AgePieces.Block();
         for (int b = 0; b < pieces.blocks(); b++) {
-            pieces.read(b, block);
-            area += block.area();
-            quantile.count(b, block);
+            LandingAges known = pieces.known(b);
+            if (known != null) {
+                area += known.area();
+                quantile.count(known);
+            } else {
+                pieces.read(b, block);
+                area += block.area();
+                quantile.count(b, block);
+            }
         }
         long max = pieces.mostMs();
         double[] quantiles = quantile.find(new double[] {0.5 * total, 0.95 * total, 0.99 * total});

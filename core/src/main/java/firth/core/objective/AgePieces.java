@@ -1,6 +1,7 @@
 package firth.core.objective;
 
 import firth.core.cover.RecoveryTimeline;
+import firth.core.history.LandingAges;
 import firth.core.time.RunningTime;
 import firth.core.time.Spans;
 import java.util.Arrays;
@@ -26,8 +27,12 @@ public final class AgePieces {
 
     private int firstStep;
     private long begin;
-    /** By block: the greatest age in it, once it was read. */
-    private long[] worst = new long[0];
+    /** Blocks of pieces: the first piece of each, the greatest age in it, once known, and what else is known beforehand. */
+    private int[] blockFirst = new int[8];
+
+    private long[] worst = new long[8];
+    private LandingAges[] known = new LandingAges[8];
+    private int blocks;
 
     private AgePieces(RunningTime clock, long inService, long end) {
         this.clock = clock;
@@ -39,10 +44,11 @@ public final class AgePieces {
     public static AgePieces of(RecoveryTimeline timeline, RunningTime clock, long inService, long from, long to) {
         AgePieces out = new AgePieces(clock, inService, to);
         int step = timeline.stepAt(from);
-        if (from >= to || step >= 0 && clock.stopped().isEmpty() && timeline.onlyLooksBack()) {
+        if (from >= to || clock.stopped().isEmpty() && timeline.onlyLooksBack()) {
             out.follow(timeline, step, from);
         } else {
             out.cut(timeline, step, from);
+            out.divide(0, out.size);
         }
         return out;
     }
@@ -53,6 +59,36 @@ public final class AgePieces {
         firstStep = step;
         begin = from;
         size = from < end ? timeline.stepAt(end - 1) - step + 1 : 0;
+        if (size > 0) {
+            // The first piece is a block of its own: it may begin after its step does, or be the time before the first
+            // step.
+            divide(0, 1);
+            timeline.eachRun(step + 1, step + size, (firstStep, endStep, ages) -> {
+                if (ages == null || pointMs(firstStep - step) > timeline.latestMs(firstStep)) {
+                    divide(firstStep - step, endStep - step);
+                } else {
+                    block(firstStep - step, ages.mostMs(), ages);
+                }
+            });
+        }
+    }
+
+    /** Makes blocks of pieces of which nothing is known yet. */
+    private void divide(int first, int after) {
+        for (int i = first; i < after; i += LandingAges.ROOM) {
+            block(i, Long.MAX_VALUE, null);
+        }
+    }
+
+    private void block(int first, long worstMs, LandingAges ages) {
+        if (blocks == blockFirst.length) {
+            blockFirst = Arrays.copyOf(blockFirst, 2 * blocks);
+            worst = Arrays.copyOf(worst, 2 * blocks);
+            known = Arrays.copyOf(known, 2 * blocks);
+        }
+        blockFirst[blocks] = first;
+        worst[blocks] = worstMs;
+        known[blocks++] = ages;
     }
 
     private void cut(RecoveryTimeline timeline, int first, long begin) {
@@ -133,11 +169,11 @@ public final class AgePieces {
     /** Pieces read off at once, as columns. */
     static final class Block {
         /** When each begins, and, behind the last, when that ends. */
-        final long[] from = new long[ROOM + 1];
+        final long[] from = new long[LandingAges.ROOM + 1];
         /** The ages where pieces begin, and just before they end. */
-        final long[] age = new long[ROOM];
+        final long[] age = new long[LandingAges.ROOM];
 
-        final long[] ageAtEnd = new long[ROOM];
+        final long[] ageAtEnd = new long[LandingAges.ROOM];
         int size;
 
         /** The ages added up over the time they lasted, in square milliseconds. */
@@ -150,40 +186,39 @@ public final class AgePieces {
         }
     }
 
-    private static final int ROOM = 512;
-
     /** How many blocks the pieces fill. */
     int blocks() {
-        return (size + ROOM - 1) / ROOM;
+        return blocks;
     }
 
     /** The number of a block's first piece. */
     int firstOf(int block) {
-        return block * ROOM;
+        return block < blocks ? blockFirst[block] : size;
     }
 
-    /** Whether a block may hold an age greater than this; known once it was read. */
+    /** What is known of a block's ages without reading it; null where nothing is. */
+    LandingAges known(int block) {
+        return known[block];
+    }
+
+    /** Whether a block may hold an age greater than this; known beforehand or once it was read. */
     boolean mayExceed(int block, long ageMs) {
-        return block >= worst.length || worst[block] > ageMs;
+        return worst[block] > ageMs;
     }
 
-    /** The greatest age of all, once every block was read. */
+    /** The greatest age of all, once every block was read of which it is not known. */
     long mostMs() {
         long most = 0;
-        for (long own : worst) {
-            most = Math.max(most, own);
+        for (int b = 0; b < blocks; b++) {
+            most = Math.max(most, worst[b]);
         }
         return most;
     }
 
     /** Reads a block off. */
     void read(int block, Block into) {
-        if (worst.length == 0) {
-            worst = new long[blocks()];
-            Arrays.fill(worst, Long.MAX_VALUE);
-        }
         int first = firstOf(block);
-        into.size = Math.min(ROOM, size - first);
+        into.size = firstOf(block + 1) - first;
         into.from[into.size] = toMs(first + into.size - 1);
         worst[block] = steps == null ? readPieces(first, into) : readSteps(first, into);
     }
@@ -204,8 +239,12 @@ public final class AgePieces {
         long[] age = into.age;
         long[] ageAtEnd = into.ageAtEnd;
         int n = into.size;
-        steps.read(firstStep + first, n, from, age);
-        from[0] = first == 0 ? begin : from[0];
+        if (first == 0) {
+            from[0] = begin;
+            age[0] = pointMs(0);
+        } else {
+            steps.read(firstStep + first, n, from, age);
+        }
         long most = 0;
         long begins = from[0];
         for (int i = 0; i < n; i++) {
@@ -242,7 +281,7 @@ public final class AgePieces {
 
     /** The recovery point in a piece that is a step; the in-service moment where nothing can be restored. */
     private long pointMs(int i) {
-        return Math.max(steps.latestMs(firstStep + i), inService);
+        return firstStep + i < 0 ? inService : Math.max(steps.latestMs(firstStep + i), inService);
     }
 
     /** The age just before the piece ends. */

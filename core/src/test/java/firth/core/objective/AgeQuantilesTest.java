@@ -18,10 +18,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
-import org.junit.jupiter.params.provider.ValueSource;
 
 /** A quantile is the least age that was not exceeded for so much of the time: no less will do, and it does. */
 class AgeQuantilesTest {
@@ -40,11 +41,24 @@ class AgeQuantilesTest {
         }
     }
 
-    /** Logs each minute that land half an hour later, give or take: nearly all ages lie close together. */
-    @ParameterizedTest(name = "jitter of {0} s")
-    @ValueSource(ints = {1, 7, 60, 900})
-    void soWhereNearlyAllAgesLieCloseTogether(int jitter) {
-        RandomFleet world = new RandomFleet(1, true, RandomFleet.Shape.BEHAVED);
+    /**
+     * Logs each minute that land half an hour later, give or take: nearly all ages lie close together. Where they land on whole
+     * seconds there are few different ones, and they are known beforehand.
+     */
+    @ParameterizedTest(name = "jitter of {0} s in steps of {1} ms")
+    @CsvSource({"1,1", "7,1", "60,1", "900,1", "1,1000", "7,1000", "60,1000", "900,1000", "20,500"})
+    void soWhereNearlyAllAgesLieCloseTogether(int jitter, int grain) {
+        for (boolean stops : new boolean[] {true, false}) {
+            RandomFleet world = LongStream.iterate(1, n -> n + 1)
+                    .mapToObj(n -> new RandomFleet(n, true, RandomFleet.Shape.BEHAVED))
+                    .filter(w -> w.database.clock().stopped().isEmpty() != stops)
+                    .findFirst()
+                    .orElseThrow();
+            check(world, stops, jitter, grain);
+        }
+    }
+
+    private static void check(RandomFleet world, boolean stops, int jitter, int grain) {
         Random random = new Random(jitter);
         List<Backup> backups = new ArrayList<>();
         Instant begin = world.database.inServiceFrom();
@@ -59,12 +73,21 @@ class AgeQuantilesTest {
                     to,
                     n,
                     n + 1,
-                    to.plusSeconds(1_800).plusMillis(random.nextInt(1_000 * jitter))));
+                    to.plusSeconds(1_800).plusMillis(random.nextInt(1_000 * jitter) / grain * grain)));
         }
-        Evaluation e = world.evaluate(backups, begin.plus(Duration.ofHours(90)));
-        AgePieces ages = e.mishap().ages();
+        // Whatever pieces the first and the last block are cut to.
+        for (int hours : new int[] {1, 35, 62, 90}) {
+            Evaluation e = world.evaluate(backups, begin.plus(Duration.ofHours(hours)));
+            check(e.mishap().ages(), e.mishap().achieved());
+        }
+        AgePieces ages = world.evaluate(backups, begin.plus(Duration.ofHours(90)))
+                .mishap()
+                .ages();
         assertTrue(ages.size() > 1_000, ages.size() + " pieces");
-        check(ages, e.mishap().achieved());
+        long known = IntStream.range(0, ages.blocks())
+                .filter(b -> ages.known(b) != null && ages.known(b).exact())
+                .count();
+        assertEquals(!stops && jitter <= 60 && grain > 1, known > ages.blocks() / 2, known + " of " + ages.blocks());
     }
 
     private static Backup backup(String id, Kind kind, Instant from, Instant to, long first, long end, Instant landed) {
