@@ -107,6 +107,11 @@ export function useCover(view: ViewParams) {
   });
 }
 
+/** The rows of a few databases alone. */
+export function coverRows(databases: string[], view: ViewParams): Promise<Row[]> {
+  return answer(client.GET("/api/cover/rows", { params: { query: { ...view, database: databases } } }));
+}
+
 export function useDatabase(id: string, view: ViewParams) {
   return useQuery({
     queryKey: ["database", id, view],

@@ -1,24 +1,46 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
+import { coverRows, type Cover, type ViewParams } from "./client";
 
 /** What follows from facts, and is asked for again when some have come in. */
 const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];
 /** Who has scrolled further than this many pages is not sent back through all of them. */
 const FEW_PAGES = 3;
-/** Listening begins once the page has settled: what it asked for first is new enough until then. */
+/** What came in between a page's first questions and our listening is asked for after so long. */
 const SETTLED_MS = 7_000;
-/** Between two rounds of asking the page is left alone for so long. */
+/** Between two rounds of asking the page is left alone for so long, and longer where a round takes long. */
 const REST_MS = 1_000;
+const REST_ROUNDS = 3;
+
+/** Puts the rows of a few databases into the fleet that is on screen, where that stands at the newest fact. */
+async function redraw(queries: QueryClient, databases: string[]) {
+  const shown = queries.getQueryCache().findAll({ queryKey: ["cover"], type: "active" });
+  for (const { queryKey } of shown) {
+    const view = queryKey[1] as ViewParams;
+    if (view.asOf) continue;
+    const fresh = new Map((await coverRows(databases, view)).map((r) => [r.id, r]));
+    queries.setQueryData<Cover>(
+      queryKey,
+      (cover) => cover && { ...cover, rows: cover.rows.map((r) => fresh.get(r.id) ?? r) },
+    );
+  }
+}
+
+/** The databases a message is about, none where it may be about all; null where it says that nothing changed. */
+export function told(message: string): string[] | null {
+  if (!message.startsWith("facts")) return null;
+  return JSON.parse(message.slice(5) || "[]") as string[];
+}
 
 /** Asks again for what is on screen as soon as the server says that facts have come in. */
 export function usePush() {
   const queries = useQueryClient();
   useEffect(() => {
     if (typeof EventSource === "undefined") return;
-    let events: EventSource | null = null;
     let timer = 0;
     let asking = false;
     let more = false;
+    let opened = false;
     const rested = () => {
       asking = false;
       if (more) ask();
@@ -27,6 +49,7 @@ export function usePush() {
       more = asking;
       if (asking) return;
       asking = true;
+      const began = performance.now();
       const all = FOLLOWS.map((key) =>
         queries.invalidateQueries({
           queryKey: [key],
@@ -34,16 +57,28 @@ export function usePush() {
             ((state.data as { pages?: unknown[] } | undefined)?.pages?.length ?? 0) <= FEW_PAGES,
         }),
       );
-      void Promise.allSettled(all).then(() => (timer = window.setTimeout(rested, REST_MS)));
+      void Promise.allSettled(all).then(() => {
+        const rest = Math.max(REST_MS, REST_ROUNDS * (performance.now() - began));
+        timer = window.setTimeout(rested, rest);
+      });
     };
-    timer = window.setTimeout(() => {
-      events = new EventSource("/api/changes");
-      events.onopen = ask;
-      events.onmessage = (e) => e.data === "facts" && ask();
-    }, SETTLED_MS);
+    const settled = window.setTimeout(ask, SETTLED_MS);
+    const events = new EventSource("/api/changes");
+    events.onopen = () => {
+      if (opened) ask();
+      opened = true;
+    };
+    events.onmessage = (e: MessageEvent<string>) => {
+      const databases = told(e.data);
+      if (databases === null) return;
+      // The few rows come at once; everything else that follows from them, in its own time.
+      if (databases.length > 0) void redraw(queries, databases).then(ask, ask);
+      else ask();
+    };
     return () => {
+      window.clearTimeout(settled);
       window.clearTimeout(timer);
-      events?.close();
+      events.close();
     };
   }, [queries]);
 }

@@ -1,5 +1,7 @@
 package firth.server;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import io.smallrye.mutiny.Multi;
 import io.smallrye.mutiny.operators.multi.processors.BroadcastProcessor;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -8,6 +10,8 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.core.MediaType;
 import java.time.Duration;
+import java.util.Set;
+import java.util.TreeSet;
 import org.jboss.resteasy.reactive.RestStreamElementType;
 
 /** Tells every browser at once when facts have come in, so that none needs to ask again and again. */
@@ -18,13 +22,31 @@ public class ChangesResource {
     /** Something is said this often even where nothing changed, so that a connection that broke is noticed. */
     private static final Duration BEAT = Duration.ofSeconds(20);
 
+    /** Of a delivery that touches more databases than this it is not said which. */
+    static final int FEW = 40;
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+
     private final BroadcastProcessor<String> changes = BroadcastProcessor.create();
 
     ChangesResource(FactsHolder facts) {
-        facts.store().onChange(() -> changes.onNext("facts"));
+        facts.store().onChange(touched -> changes.onNext("facts " + few(touched)));
     }
 
-    /** Server-sent events: {@code facts} after each delivery that was taken, {@code beat} now and then. */
+    /** The databases whose facts alone have changed, as a JSON array; an empty one where others may have. */
+    private static String few(Set<String> touched) {
+        try {
+            boolean few = touched.size() <= FEW && !touched.contains("");
+            return JSON.writeValueAsString(few ? new TreeSet<>(touched) : Set.of());
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("Names cannot be written as JSON", e);
+        }
+    }
+
+    /**
+     * Server-sent events: {@code facts [...]} after each delivery that was taken, with the databases it alone is about where it
+     * is about few, {@code beat} now and then.
+     */
     @GET
     @Produces(MediaType.SERVER_SENT_EVENTS)
     @RestStreamElementType(MediaType.TEXT_PLAIN)

@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** The fleet as ribbons. */
 @Path("/api/cover")
@@ -38,6 +39,27 @@ public class CoverResource {
                 view.period().to(),
                 outside(parts, view.period()),
                 parts.stream().flatMap(p -> p.row.stream()).toList());
+    }
+
+    /**
+     * The rows of a few databases alone, as they are at once when facts of theirs have come in.
+     *
+     * @param databases 1 to 40 of them; standbys stand for their primaries
+     */
+    @GET
+    @Path("/rows")
+    public List<Cover.Row> rows(
+            @QueryParam("database") List<String> databases,
+            @QueryParam("asOf") String asOf,
+            @QueryParam("period") String period) {
+        if (databases.isEmpty() || databases.size() > ChangesResource.FEW) {
+            throw new BadRequest("database", "is to be given 1 to " + ChangesResource.FEW + " times");
+        }
+        Lookout.View view = lookout.view(asOf, period);
+        Evaluations.Fleetwide some = evaluations.some(Set.copyOf(databases), view);
+        return some.answers().stream()
+                .flatMap(e -> part(some.fleet(), e, view).row.stream())
+                .toList();
     }
 
     /**

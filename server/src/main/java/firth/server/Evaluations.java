@@ -10,9 +10,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
 
 /**
  * Evaluations of the fleet, kept for as long as what they depend on stays the same: the facts of the database, the
@@ -117,6 +119,16 @@ public class Evaluations {
                 read.databases.parallelStream()
                         .map(d -> answer(read.fleet, d, view))
                         .toList());
+    }
+
+    /** Those of some names; a standby's is its primary's, one nobody knows is nobody's. */
+    Fleetwide some(Set<String> names, Lookout.View view) {
+        try (Snapshot snapshot = facts.store().read()) {
+            FleetNow fleet = fleet(snapshot);
+            Set<String> primaries =
+                    names.stream().map(n -> fleet.standbys().primaryOf(n)).collect(Collectors.toSet());
+            return those(d -> primaries.contains(d.id()), view);
+        }
     }
 
     /** Databases whose facts were read, and the records they rest on. */

@@ -13,9 +13,18 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.quarkus.test.common.QuarkusTestResource;
 import io.quarkus.test.junit.QuarkusTest;
+import io.restassured.RestAssured;
 import io.restassured.path.json.JsonPath;
 import io.restassured.response.ValidatableResponse;
+import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -30,7 +39,7 @@ class ApiTest {
 
     private static ValidatableResponse take(String body) {
         return given().contentType("application/x-ndjson")
-                .body(body.getBytes(java.nio.charset.StandardCharsets.UTF_8))
+                .body(body.getBytes(StandardCharsets.UTF_8))
                 .post("/api/import?source=test")
                 .then();
     }
@@ -43,6 +52,41 @@ class ApiTest {
         assertTrue(cover.getString("asOf").startsWith("2026-11-20T09:1"), cover.getString("asOf"));
         assertEquals(200, cover.getList("outside").size());
         assertTrue(cover.getDouble("outside[199].share") > 0, "manifests is outside its objective now");
+    }
+
+    @Test
+    void rowsOfAFewAreThoseOfTheFleet() {
+        String asOf = "2026-11-20T09:00:00Z";
+        List<Object> all =
+                given().queryParam("asOf", asOf).get("/api/cover").jsonPath().getList("rows");
+        List<Object> few = given().queryParam("asOf", asOf)
+                .queryParam("database", "berths", "nobody", "webshop")
+                .get("/api/cover/rows")
+                .jsonPath()
+                .getList("");
+        assertEquals(2, few.size(), "one nobody knows has none");
+        assertTrue(all.containsAll(few));
+    }
+
+    @Test
+    void saysAtOnceWhichDatabasesFactsHaveComeOf() throws Exception {
+        HttpRequest listening = HttpRequest.newBuilder(
+                        URI.create("http://localhost:" + RestAssured.port + "/api/changes"))
+                .build();
+        try (InputStream told = HttpClient.newHttpClient()
+                .send(listening, HttpResponse.BodyHandlers.ofInputStream())
+                .body()) {
+            take("{\"type\":\"run\",\"id\":\"told-at-once\",\"database\":\"berths\",\"kind\":\"log\","
+                            + "\"started\":\"2026-11-20T09:00:01Z\",\"outcome\":\"failed\"}")
+                    .statusCode(200);
+            BufferedReader lines = new BufferedReader(new InputStreamReader(told, StandardCharsets.UTF_8));
+            assertEquals(
+                    "data:facts [\"berths\"]",
+                    lines.lines()
+                            .filter(l -> l.startsWith("data:facts"))
+                            .findFirst()
+                            .orElseThrow());
+        }
     }
 
     @Test
@@ -241,6 +285,7 @@ class ApiTest {
     @CsvSource(
             delimiter = '|',
             value = {
+                "/api/cover/rows                           | 400 | database is to be given 1 to 40 times",
                 "/api/cover?asOf=noon                      | 400 | asOf is not an RFC 3339 instant",
                 "/api/cover?period=P1M                     | 400 | period is neither",
                 "/api/cover?period=2026-01-02T00:00:00Z/2026-01-01T00:00:00Z | 400 | ends before",

@@ -9,8 +9,10 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import org.flywaydb.core.Flyway;
 import org.sqlite.SQLiteConfig;
@@ -26,7 +28,7 @@ public final class FactStore {
     private final SQLiteDataSource writers;
     private final ReentrantLock writer = new ReentrantLock();
     private final Lives lives;
-    private final List<Runnable> listeners = new CopyOnWriteArrayList<>();
+    private final List<Consumer<Set<String>>> listeners = new CopyOnWriteArrayList<>();
 
     private FactStore(Path file) {
         this.readers = source(file, SQLiteConfig.TransactionMode.DEFERRED);
@@ -90,7 +92,7 @@ public final class FactStore {
                 R result = writing.into(catalog);
                 catalog.finish(delivery.apply(result), received);
                 connection.commit();
-                listeners.forEach(Runnable::run);
+                listeners.forEach(l -> l.accept(catalog.touched()));
                 return result;
             } catch (RuntimeException | IOException | SQLException e) {
                 connection.rollback();
@@ -103,8 +105,12 @@ public final class FactStore {
         }
     }
 
-    /** Calls after every delivery that was taken, on the thread that brought it: be quick. */
-    public void onChange(Runnable listener) {
+    /**
+     * Calls after every delivery that was taken, on the thread that brought it: be quick.
+     *
+     * @param listener takes the databases whose facts changed, and the empty name where shared records did
+     */
+    public void onChange(Consumer<Set<String>> listener) {
         listeners.add(listener);
     }
 

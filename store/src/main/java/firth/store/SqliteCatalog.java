@@ -121,6 +121,11 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         }
     }
 
+    /** The databases whose facts changed, and the empty name where shared records did. */
+    Set<String> touched() {
+        return Set.copyOf(touched);
+    }
+
     private void touch(String database, long backup) {
         touched.add(database);
         changed.computeIfAbsent(database, d -> new HashSet<>()).add(backup);

@@ -1,0 +1,62 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, render, screen } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { useCover } from "./client";
+import { told, usePush } from "./push";
+
+class Source {
+  static last: Source;
+  onmessage: (e: { data: string }) => void = () => {};
+  onopen: () => void = () => {};
+  constructor() {
+    Source.last = this;
+  }
+  close() {}
+}
+
+function Grades() {
+  usePush();
+  const cover = useCover({});
+  return <p>{cover.data?.rows.map((r) => `${r.id} ${r.grade}`).join(", ")}</p>;
+}
+
+describe("push", () => {
+  beforeEach(() => vi.stubGlobal("EventSource", Source));
+  afterEach(() => vi.unstubAllGlobals());
+
+  it("reads which databases a message is about", () => {
+    expect(told("beat")).toBeNull();
+    expect(told("facts")).toEqual([]);
+    expect(told('facts ["a b","c"]')).toEqual(["a b", "c"]);
+  });
+
+  it("draws the rows of a few databases before the fleet is answered again", async () => {
+    let fleets = 0;
+    vi.stubGlobal("fetch", (request: Request) => {
+      const url = new URL(request.url);
+      if (url.pathname.endsWith("/rows")) {
+        expect(url.searchParams.getAll("database")).toEqual(["b"]);
+        return Promise.resolve(Response.json([{ id: "b", grade: "covered" }]));
+      }
+      return fleets++ === 0
+        ? Promise.resolve(
+            Response.json({
+              rows: [
+                { id: "a", grade: "short" },
+                { id: "b", grade: "behind" },
+              ],
+            }),
+          )
+        : new Promise<Response>(() => {});
+    });
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <Grades />
+      </QueryClientProvider>,
+    );
+    expect(await screen.findByText("a short, b behind")).toBeInTheDocument();
+    act(() => Source.last.onmessage({ data: 'facts ["b"]' }));
+    expect(await screen.findByText("a short, b covered")).toBeInTheDocument();
+    await vi.waitFor(() => expect(fleets).toBe(2));
+  });
+});
