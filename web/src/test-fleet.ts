@@ -150,6 +150,16 @@ export function database(of: Row): DatabaseView {
       complete: true,
       promisedSeconds: 7200,
     },
+    components: [
+      { name: "orders", kind: "schema", bytes: 2e11, backups: 4, newest: "f", newestAt: FROM },
+      { name: "photos", kind: "schema", bytes: null, backups: 0, newest: null, newestAt: null },
+    ],
+    room: {
+      moments: [FROM, TO],
+      stores: [{ store: "near", name: "Quay near", bytes: [1e12, 1.5e12] }],
+      sizes: [{ id: "f", kind: "full", at: FROM, bytes: 4e11 }],
+    },
+    notes: [{ id: "note:1", text: "Moved to quay 2.", by: "Ines", at: FROM }],
     dataBackups: [
       {
         id: "f",

@@ -394,6 +394,14 @@ export function useOffers(id: string) {
 export const startBackup = (id: string, start: Schemas["Start"]) =>
   answer(client.POST("/api/databases/{id}/starts", { params: { path: { id } }, body: start }));
 
+/** Keeps a note about a database. */
+export const writeNote = (id: string, note: Schemas["NoteWritten"]) =>
+  done(client.POST("/api/databases/{id}/notes", { params: { path: { id } }, body: note }));
+
+/** Takes a note back; it stays on record. */
+export const withdrawNote = (id: string, note: string) =>
+  done(client.DELETE("/api/databases/{id}/notes/{note}", { params: { path: { id, note } } }));
+
 /** What of history is asked for; lists are parted by commas. */
 export type HistoryFilter = {
   kind?: string;

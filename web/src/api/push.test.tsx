@@ -5,7 +5,7 @@ import { useCover } from "./client";
 import { told, usePush } from "./push";
 
 class Source {
-  static last: Source;
+  static last: Source | null = null;
   onmessage: (e: { data: string }) => void = () => {};
   onopen: () => void = () => {};
   constructor() {
@@ -21,8 +21,14 @@ function Grades() {
 }
 
 describe("push", () => {
-  beforeEach(() => vi.stubGlobal("EventSource", Source));
-  afterEach(() => vi.unstubAllGlobals());
+  beforeEach(() => {
+    vi.useFakeTimers({ shouldAdvanceTime: true });
+    vi.stubGlobal("EventSource", Source);
+  });
+  afterEach(() => {
+    vi.useRealTimers();
+    vi.unstubAllGlobals();
+  });
 
   it("reads which databases a message is about", () => {
     expect(told("beat")).toBeNull();
@@ -55,7 +61,9 @@ describe("push", () => {
       </QueryClientProvider>,
     );
     expect(await screen.findByText("a short, b behind")).toBeInTheDocument();
-    act(() => Source.last.onmessage({ data: 'facts ["b"]' }));
+    expect(Source.last).toBeNull();
+    act(() => vi.advanceTimersByTime(7_000));
+    act(() => Source.last?.onmessage({ data: 'facts ["b"]' }));
     expect(await screen.findByText("a short, b covered")).toBeInTheDocument();
     await vi.waitFor(() => expect(fleets).toBe(2));
   });

@@ -6,7 +6,7 @@ import { coverRows, type Cover, type ViewParams } from "./client";
 const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];
 /** Who has scrolled further than this many pages is not sent back through all of them. */
 const FEW_PAGES = 3;
-/** What came in between a page's first questions and our listening is asked for after so long. */
+/** Listening begins once the page has settled; what came in until then is asked for when it does. */
 const SETTLED_MS = 7_000;
 /** Between two rounds of asking the page is left alone for so long, and longer where a round takes long. */
 const REST_MS = 1_000;
@@ -40,7 +40,7 @@ export function usePush() {
     let timer = 0;
     let asking = false;
     let more = false;
-    let opened = false;
+    let events: EventSource | null = null;
     const rested = () => {
       asking = false;
       if (more) ask();
@@ -62,23 +62,22 @@ export function usePush() {
         timer = window.setTimeout(rested, rest);
       });
     };
-    const settled = window.setTimeout(ask, SETTLED_MS);
-    const events = new EventSource("/api/changes");
-    events.onopen = () => {
-      if (opened) ask();
-      opened = true;
-    };
-    events.onmessage = (e: MessageEvent<string>) => {
+    const hear = (e: MessageEvent<string>) => {
       const databases = told(e.data);
       if (databases === null) return;
       // The few rows come at once; everything else that follows from them, in its own time.
       if (databases.length > 0) void redraw(queries, databases).then(ask, ask);
       else ask();
     };
+    const settled = window.setTimeout(() => {
+      events = new EventSource("/api/changes");
+      events.onopen = ask;
+      events.onmessage = hear;
+    }, SETTLED_MS);
     return () => {
       window.clearTimeout(settled);
       window.clearTimeout(timer);
-      events.close();
+      events?.close();
     };
   }, [queries]);
 }

@@ -205,6 +205,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/databases/{id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NoteWritten"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{id}/notes/{note}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Withdraw */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    note: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/databases/{id}/starts": {
         parameters: {
             query?: never;
@@ -1889,6 +1973,13 @@ export interface components {
             total: number;
             items: components["schemas"]["Item"][];
         };
+        BackupSize: {
+            id: string;
+            kind: string;
+            at: components["schemas"]["Instant"];
+            /** Format: double */
+            bytes: number;
+        };
         BadValue: {
             path: string;
             reason: string;
@@ -2015,6 +2106,16 @@ export interface components {
             lockedBytes: number;
             lockedUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
+        ComponentView: {
+            name: string;
+            kind: string | null;
+            /** Format: double */
+            bytes: number | null;
+            /** Format: int32 */
+            backups: number;
+            newest: string | null;
+            newestAt: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
         CopiesDocument: {
             /** Format: int32 */
             stores?: number;
@@ -2079,6 +2180,9 @@ export interface components {
             lineages: components["schemas"]["LineageView"][];
             shelves: components["schemas"]["Shelf"][];
             wayBack: components["schemas"]["WayBack"] | null;
+            components: components["schemas"]["ComponentView"][];
+            room: components["schemas"]["RoomView"];
+            notes: components["schemas"]["NoteView"][];
             findings: components["schemas"]["FindingView"][];
         };
         DemandsDocument: {
@@ -2452,6 +2556,16 @@ export interface components {
             /** Format: double */
             usualBytes: number | null;
         };
+        NoteView: {
+            id: string;
+            text: string;
+            by: string;
+            at: components["schemas"]["Instant"];
+        };
+        NoteWritten: {
+            text: string;
+            by: string;
+        };
         ObjectiveDocument: {
             mishap?: string;
             siteLoss?: string;
@@ -2666,6 +2780,11 @@ export interface components {
             atMost?: string;
             lock?: string;
         };
+        RoomView: {
+            moments: string[];
+            stores: components["schemas"]["StoreRoom"][];
+            sizes: components["schemas"]["BackupSize"][];
+        };
         RouteView: {
             id: string;
             name: string;
@@ -2842,6 +2961,11 @@ export interface components {
             store: string | null;
             name: string;
             slices: components["schemas"]["OutageSlice"][];
+        };
+        StoreRoom: {
+            store: string;
+            name: string;
+            bytes: number[];
         };
         StreamingOutput: Record<string, never>;
         Stretch: {

@@ -2,7 +2,9 @@ import type { DatabaseView } from "../../api/client";
 import { gapSentence, hazardName } from "../../ribbon/words";
 import { count, day, duration, longMoment, promise, size, span, lastDays } from "../../time/words";
 import { useAskWhy } from "../../why/context";
+import { Components } from "./Components";
 import { Lineages } from "./Lineages";
+import { Notes } from "./Notes";
 
 /** Promised and achieved, gaps, and what may be purged. */
 export function Aside({ data }: { data: DatabaseView }) {
@@ -14,7 +16,9 @@ export function Aside({ data }: { data: DatabaseView }) {
       <Breaches data={data} />
       <Gaps data={data} />
       <Lineages data={data} />
+      <Components data={data} />
       <Purgeable data={data} />
+      <Notes data={data} />
     </aside>
   );
 }

@@ -14,6 +14,7 @@ import { AgeChart } from "./AgeChart";
 import { Aside } from "./Aside";
 import { Backups } from "./Backups";
 import { FullsChart } from "./FullsChart";
+import { RoomChart } from "./RoomChart";
 import { Shelves } from "./Shelves";
 import { SlotsChart } from "./SlotsChart";
 
@@ -112,6 +113,7 @@ function Charts({ data, width }: { data: DatabaseView; width: number }) {
       <FullsChart data={data} width={width} labels={LABELS} />
       <SlotsChart data={data} width={width} labels={LABELS} />
       <Shelves data={data} width={width} labels={LABELS} />
+      <RoomChart data={data} width={width} labels={LABELS} />
     </>
   );
 }

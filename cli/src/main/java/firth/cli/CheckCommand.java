@@ -5,8 +5,8 @@ import firth.core.Evaluation;
 import firth.core.Grade;
 import firth.core.cover.Hazard;
 import firth.core.findings.Finding;
-import firth.core.findings.Findings;
 import firth.core.fleet.Fleet;
+import firth.core.history.Backup;
 import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
 import firth.exchange.EvaluationJson;
@@ -14,6 +14,7 @@ import firth.exchange.FleetFileReader;
 import firth.exchange.ImportReport;
 import firth.exchange.NotAFleetFile;
 import firth.exchange.Texts;
+import firth.exchange.ToldFindings;
 import java.io.BufferedOutputStream;
 import java.io.FileNotFoundException;
 import java.io.IOException;
@@ -107,7 +108,7 @@ final class CheckCommand implements Callable<Integer> {
         List<DatabaseFacts> chosen = choose(catalog.databases());
         List<ImportReport.Rejected> rejected =
                 reports.stream().flatMap(r -> r.rejected().stream()).toList();
-        Answers answers = new Answers(catalog.fleet(), now, over, chosen);
+        Answers answers = new Answers(catalog, now, over, chosen);
         if (json) {
             try (OutputStream out = new BufferedOutputStream(System.out, 1 << 16);
                     EvaluationJson document = new EvaluationJson(out, now, over, rejected)) {
@@ -196,13 +197,15 @@ final class CheckCommand implements Callable<Integer> {
     /** The evaluations, made one after the other and only when asked for. */
     static final class Answers {
         private final Fleet fleet;
+        private final Map<String, List<Backup>> backups;
         private final Instant now;
         private final Span period;
         private final List<DatabaseFacts> databases;
         private final List<Grade> grades = new ArrayList<>();
 
-        Answers(Fleet fleet, Instant now, Span period, List<DatabaseFacts> databases) {
-            this.fleet = fleet;
+        Answers(MemoryCatalog catalog, Instant now, Span period, List<DatabaseFacts> databases) {
+            this.fleet = catalog.fleet();
+            this.backups = catalog.backups();
             this.now = now;
             this.period = period;
             this.databases = databases;
@@ -216,8 +219,13 @@ final class CheckCommand implements Callable<Integer> {
             for (DatabaseFacts facts : databases) {
                 Evaluation evaluation = Evaluation.of(facts, fleet, now, period);
                 grades.add(evaluation.grade());
-                sink.take(evaluation, Findings.of(evaluation, facts, fleet));
+                sink.take(evaluation, findings(evaluation, facts));
             }
+        }
+
+        private List<Finding> findings(Evaluation e, DatabaseFacts facts) {
+            List<Backup> own = backups.getOrDefault(e.database().id(), List.of());
+            return ToldFindings.all(e, facts, fleet, ToldFindings.in(own));
         }
 
         void write(EvaluationJson document) throws IOException {

@@ -2,17 +2,20 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import firth.core.fleet.Assignment;
+import firth.core.fleet.Component;
 import firth.core.fleet.Database;
 import firth.core.fleet.Lineage;
 import firth.core.fleet.Particulars;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 
 /** Reads databases. */
@@ -81,7 +84,23 @@ final class DatabaseRecords {
                 labels,
                 plain(f.value("standbyOf")),
                 plain(f.value("route")),
-                f.instant("retired"));
+                f.instant("retired"),
+                components(f));
+    }
+
+    /** Parts without a name are nobody's. */
+    private static List<Component> components(Fields f) {
+        List<Component> out = new ArrayList<>();
+        for (JsonNode c : f.value("components")) {
+            plain(c.path("name"))
+                    .ifPresent(name -> out.add(new Component(
+                            name,
+                            plain(c.path("kind")),
+                            c.path("bytes").isNumber() && c.path("bytes").doubleValue() >= 0
+                                    ? OptionalDouble.of(c.path("bytes").doubleValue())
+                                    : OptionalDouble.empty())));
+        }
+        return out;
     }
 
     private static Optional<String> plain(JsonNode value) {

@@ -31,6 +31,7 @@ final class FleetRecords {
             Map.entry("probe", ProbeRecords::probe),
             Map.entry("accept", StandingRecords::accept),
             Map.entry("order", StandingRecords::order),
+            Map.entry("note", StandingRecords::note),
             Map.entry("mapping", Mappings::mapping),
             Map.entry("hold", FleetRecords::hold),
             Map.entry("closure", FleetRecords::closure),

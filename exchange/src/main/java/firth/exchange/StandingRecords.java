@@ -2,6 +2,7 @@ package firth.exchange;
 
 import firth.core.fleet.Accept;
 import firth.core.fleet.Assigned;
+import firth.core.fleet.Note;
 import firth.core.fleet.Order;
 import firth.core.fleet.Sighting;
 import firth.core.fleet.StandingRule;
@@ -13,7 +14,7 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
-/** Reads who follows what, the rules that say so of new databases, what was seen on hosts, and what people bear. */
+/** Reads who follows what, the rules that say so of new databases, what was seen on hosts, and what people bear, want and note. */
 final class StandingRecords {
 
     private static final Map<String, Kind> KINDS =
@@ -60,6 +61,17 @@ final class StandingRecords {
                 f.text("by").orElse(""),
                 f.text("reason").orElse(""),
                 f.text("name"));
+    }
+
+    static Note note(Fields f) {
+        f.warnUnknown(Set.of("type", "id", "database", "text", "by", "at", "withdrawn"));
+        return new Note(
+                f.requiredId("id"),
+                f.requiredId("database"),
+                f.text("text").orElseThrow(() -> f.bad("text", "is missing: what is there to say?")),
+                f.text("by").orElse(""),
+                f.requiredInstant("at"),
+                f.instant("withdrawn"));
     }
 
     static StandingRule rule(Fields f) {

@@ -49,7 +49,12 @@ public final class Told {
     }
 
     public static Traits of(Backup backup) {
-        JsonNode rest = rest(backup.rest());
+        return traits(backup.rest());
+    }
+
+    /** Of a backup of which this is kept besides what it is judged by. */
+    public static Traits traits(String kept) {
+        JsonNode rest = rest(kept);
         Set<String> components = new HashSet<>();
         rest.path("components").forEach(c -> components.add(c.asText()));
         return new Traits(

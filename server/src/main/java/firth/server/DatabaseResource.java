@@ -2,11 +2,13 @@ package firth.server;
 
 import firth.core.Evaluation;
 import firth.core.cover.Hazard;
+import firth.core.fleet.Note;
 import firth.core.why.Explaining;
 import firth.core.why.Explanation;
 import firth.server.api.BackupPage;
 import firth.server.api.DatabaseView;
 import firth.server.api.WhyView;
+import firth.store.Snapshot;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
@@ -27,8 +29,10 @@ public class DatabaseResource {
     private final Evaluations evaluations;
     private final Lookout lookout;
     private final FindingsNow findings;
+    private final FactsHolder facts;
 
-    DatabaseResource(Evaluations evaluations, Lookout lookout, FindingsNow findings) {
+    DatabaseResource(Evaluations evaluations, Lookout lookout, FindingsNow findings, FactsHolder facts) {
+        this.facts = facts;
         this.evaluations = evaluations;
         this.lookout = lookout;
         this.findings = findings;
@@ -40,7 +44,11 @@ public class DatabaseResource {
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide one = evaluations.one(id, view);
         Evaluation e = computed(one);
-        return new DatabaseViews(one.fleet(), view).view(e, one.facts(e), findings.of(one, e));
+        Instant notedBy = asOf == null || asOf.isEmpty() ? lookout.now() : view.asOf();
+        try (Snapshot snapshot = facts.store().read()) {
+            List<Note> notes = NotesResource.at(snapshot, id, notedBy);
+            return new DatabaseViews(one.fleet(), view).view(e, one.facts(e), findings.of(one, e), notes, snapshot);
+        }
     }
 
     /**

@@ -7,6 +7,8 @@ import firth.core.cover.Hazard;
 import firth.core.cover.Lineages;
 import firth.core.cover.Losses;
 import firth.core.findings.Finding;
+import firth.core.findings.HeldComponents;
+import firth.core.fleet.Note;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
 import firth.core.history.Kind;
@@ -19,6 +21,7 @@ import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
 import firth.server.api.BackupPage;
 import firth.server.api.DatabaseView;
+import firth.store.Snapshot;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
@@ -46,7 +49,7 @@ final class DatabaseViews {
     }
 
     /** @param findings what is wrong with it, in order */
-    DatabaseView view(Evaluation e, DatabaseFacts facts, List<Finding> findings) {
+    DatabaseView view(Evaluation e, DatabaseFacts facts, List<Finding> findings, List<Note> notes, Snapshot snapshot) {
         OptionalDouble size = e.database().sizeBytes();
         return new DatabaseView(
                 view.asOf(),
@@ -67,7 +70,32 @@ final class DatabaseViews {
                 lineages(e),
                 new Shelves(fleet, e).all(),
                 wayBack(e, facts).orElse(null),
+                components(e, snapshot),
+                DatabaseRooms.of(fleet, e, view),
+                notes.stream()
+                        .map(n -> new DatabaseView.NoteView(n.id(), n.text(), n.by(), n.at()))
+                        .toList(),
                 findings.stream().map(f -> WatchRows.finding(fleet, f)).toList());
+    }
+
+    private List<DatabaseView.ComponentView> components(Evaluation e, Snapshot snapshot) {
+        StoredBackups told = new StoredBackups(snapshot, List.of());
+        History h = e.history();
+        return HeldComponents.of(e, told::told).stream()
+                .map(held -> {
+                    Optional<String> newest = held.backups().stream().findFirst();
+                    OptionalDouble bytes = held.component().bytes();
+                    return new DatabaseView.ComponentView(
+                            held.component().name(),
+                            held.component().kind().orElse(null),
+                            bytes.isPresent() ? bytes.getAsDouble() : null,
+                            held.backups().size(),
+                            newest.orElse(null),
+                            newest.map(id -> h.row(id).getAsInt())
+                                    .map(i -> Instant.ofEpochMilli(h.consistentAtMs(i)))
+                                    .orElse(null));
+                })
+                .toList();
     }
 
     private Optional<DatabaseView.WayBack> wayBack(Evaluation e, DatabaseFacts facts) {

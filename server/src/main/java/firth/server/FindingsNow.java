@@ -1,16 +1,13 @@
 package firth.server;
 
 import firth.core.Evaluation;
-import firth.core.findings.DemandFindings;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
 import firth.core.findings.Findings;
 import firth.core.findings.PolicyFindings;
 import firth.core.fleet.Database;
 import firth.core.fleet.PolicyVersion;
-import firth.core.history.Backup;
-import firth.core.history.Kind;
-import firth.exchange.Told;
+import firth.exchange.ToldFindings;
 import firth.store.Lives;
 import firth.store.Runners;
 import firth.store.Snapshot;
@@ -18,14 +15,12 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /** What is wrong in the fleet, kept for as long as the answers it follows from. */
 @ApplicationScoped
@@ -58,11 +53,7 @@ public class FindingsNow {
                 return found.findings;
             }
         }
-        List<Finding> findings = Stream.concat(
-                        Findings.of(answer, all.facts(answer), all.fleet().fleet()).stream(),
-                        ofDemands(all, answer).stream())
-                .sorted(Findings.ORDER)
-                .toList();
+        List<Finding> findings = ofAll(all, answer);
         synchronized (known) {
             known.put(id, new Known(answer, findings));
         }
@@ -88,30 +79,11 @@ public class FindingsNow {
         return Findings.together(each, names);
     }
 
-    /** What the newest backups are not that the policy demands. */
-    private List<Finding> ofDemands(Evaluations.Fleetwide all, Evaluation e) {
-        boolean asked = e.version()
-                .filter(PolicyVersion::enabled)
-                .filter(v -> !v.demands().none())
-                .isPresent();
-        if (!asked || e.database().retiredAt(e.asOf())) {
-            return List.of();
-        }
+    private List<Finding> ofAll(Evaluations.Fleetwide all, Evaluation e) {
         try (Snapshot snapshot = facts.store().read()) {
-            return DemandFindings.of(e, newest(snapshot, all.fleet(), e));
+            List<String> members = all.fleet().standbys().membersOf(e.database().id());
+            return ToldFindings.all(e, all.facts(e), all.fleet().fleet(), new StoredBackups(snapshot, members));
         }
-    }
-
-    private static List<DemandFindings.Told> newest(Snapshot snapshot, FleetNow fleet, Evaluation e) {
-        Map<Kind, Backup> newest = new EnumMap<>(Kind.class);
-        for (String member : fleet.standbys().membersOf(e.database().id())) {
-            for (Backup b : snapshot.newestOfKinds(member, e.asOf())) {
-                newest.merge(b.kind(), b, (one, other) -> one.ended().isBefore(other.ended()) ? other : one);
-            }
-        }
-        return newest.values().stream()
-                .map(b -> new DemandFindings.Told(b, Told.of(b)))
-                .toList();
     }
 
     private List<Finding> ofPolicies(Evaluations.Fleetwide all, Instant asOf) {

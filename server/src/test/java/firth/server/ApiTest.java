@@ -55,6 +55,41 @@ class ApiTest {
     }
 
     @Test
+    void aNoteStaysUntilItIsTakenBackAndIsThereWhereOneLooksBack() {
+        String notes = "/api/databases/fares/notes";
+        given().contentType("application/json")
+                .body("{\"text\":\" Moved. \",\"by\":\"Ines\"}")
+                .post(notes)
+                .then()
+                .statusCode(204);
+        JsonPath fares = given().get("/api/databases/fares").jsonPath();
+        assertEquals("Moved.", fares.getString("notes[0].text"));
+        assertEquals(
+                List.of(),
+                given().queryParam("asOf", "2026-11-20T00:00:00Z")
+                        .get("/api/databases/fares")
+                        .jsonPath()
+                        .getList("notes"),
+                "nobody had written it then");
+        String id = fares.getString("notes[0].id");
+        given().delete(notes + "/" + id).then().statusCode(204);
+        given().get("/api/databases/fares").then().body("notes", hasSize(0));
+        given().delete(notes + "/" + id).then().statusCode(404);
+        given().get("/api/export").then().body(containsString("\"type\":\"note\""));
+        given().contentType("application/json")
+                .body("{\"text\":\"\",\"by\":\"Ines\"}")
+                .post(notes)
+                .then()
+                .statusCode(400)
+                .body("what", containsString("text"));
+        given().contentType("application/json")
+                .body("{\"text\":\"x\",\"by\":\"Ines\"}")
+                .post("/api/databases/nobody/notes")
+                .then()
+                .statusCode(404);
+    }
+
+    @Test
     void rowsOfAFewAreThoseOfTheFleet() {
         String asOf = "2026-11-20T09:00:00Z";
         List<Object> all =

@@ -31,6 +31,29 @@ class StoriesTest {
         return database.getDouble("row.hazards.find { it.hazard == '" + hazard + "' }.ageSeconds");
     }
 
+    @Test
+    void cargoHasAPartThatIsInNoBackup() {
+        JsonPath cargo = database("cargo");
+        assertEquals(List.of("customs", "freight", "waybills", "tariffs"), cargo.getList("components.name"));
+        assertEquals(0, cargo.getInt("components[3].backups"));
+        assertTrue(cargo.getInt("components[0].backups") > 20);
+        assertTrue(cargo.getList("findings.code").contains("component-nowhere"));
+    }
+
+    @Test
+    void roomAtTheEndIsThatOfTheCopiesOnTheShelf() {
+        JsonPath fares = database("fares");
+        double held = fares.getList("tallies.bytes", Double.class).stream()
+                .mapToDouble(b -> b)
+                .sum();
+        double room = fares.getList("room.stores.bytes", List.class).stream()
+                .mapToDouble(b -> ((Number) b.get(b.size() - 1)).doubleValue())
+                .sum();
+        assertTrue(held > 1e11);
+        assertEquals(held, room, held * 1e-6, "as exact as the test reads numbers");
+        assertFalse(fares.getList("room.sizes").isEmpty());
+    }
+
     @ParameterizedTest
     @CsvSource({
         // id, grade, gaps, their state, least and greatest age after a mishap in minutes

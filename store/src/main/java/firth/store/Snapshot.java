@@ -1,5 +1,6 @@
 package firth.store;
 
+import firth.core.findings.PathFindings;
 import firth.core.findings.Readiness;
 import firth.core.fleet.Database;
 import firth.core.history.Backup;
@@ -141,6 +142,45 @@ public final class Snapshot implements AutoCloseable {
         } catch (SQLException e) {
             throw failure(e);
         }
+    }
+
+    /** What is kept of a backup besides what it is judged by, as text of the exchange format; empty where there is none. */
+    public String rest(String backup) {
+        return query(
+                "SELECT rest FROM backup WHERE id = ?",
+                s -> s.setString(1, backup),
+                rows -> rows.next() ? rows.text() : "");
+    }
+
+    /** Where the newest backups of a database that are not logs lie: their copies that are there at a moment and have a path. */
+    public List<PathFindings.Placed> placed(String database, Instant at, int backups) {
+        return query(
+                """
+                SELECT b.id, b.kind, c.store, json_extract(c.rest, '$.path'), c.landed FROM
+                  (SELECT num, id, kind FROM backup WHERE database = ?1 AND kind <> 'log' AND started <= ?2
+                   ORDER BY started DESC LIMIT ?3) b
+                JOIN copy c ON c.backup = b.num
+                WHERE c.landed <= ?2 AND (c.gone IS NULL OR c.gone > ?2)
+                  AND (c.spoiled_found IS NULL OR c.spoiled_found > ?2)
+                  AND c.rest <> '' AND json_type(c.rest, '$.path') = 'text'
+                """,
+                s -> {
+                    s.setString(1, database);
+                    s.setLong(2, at.toEpochMilli());
+                    s.setInt(3, backups);
+                },
+                rows -> {
+                    List<PathFindings.Placed> out = new ArrayList<>();
+                    while (rows.next()) {
+                        out.add(new PathFindings.Placed(
+                                rows.text(),
+                                Kind.valueOf(rows.text().toUpperCase(Locale.ROOT)),
+                                rows.text(),
+                                rows.text(),
+                                rows.moment()));
+                    }
+                    return out;
+                });
     }
 
     /** What the newest data backups of a database say of its readiness. */

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.cover.Hazard;
+import firth.core.findings.PathFindings;
 import firth.core.findings.Readiness;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
@@ -85,6 +86,31 @@ class FactStoreTest {
             snapshot.backups(writer::write);
         }
         return out.toString(StandardCharsets.UTF_8);
+    }
+
+    @Test
+    void saysWhereTheNewestBackupsLieThatAreThere() throws IOException {
+        take(FLEET);
+        Instant landed = Instant.parse("2026-01-02T01:00:00Z");
+        try (Snapshot snapshot = store.read()) {
+            assertEquals(
+                    List.of(new PathFindings.Placed("f", Kind.FULL, "n1", "/f", landed)),
+                    snapshot.placed("d", NOW, 10),
+                    "logs, and copies that say no path, are left out");
+            assertEquals(List.of(), snapshot.placed("d", landed.minusSeconds(1), 10), "it has not landed yet");
+            assertTrue(snapshot.rest("f").contains("\"tint\":\"red\""));
+            assertEquals("", snapshot.rest("nobody"));
+        }
+        take("""
+                {"type":"backup","id":"f","database":"d","kind":"full","started":"2026-01-02T00:00:00Z","ended":"2026-01-02T01:00:00Z","copies":[{"store":"n1","path":"/f","gone":"2026-01-05T00:00:00Z"}]}
+                """);
+        try (Snapshot snapshot = store.read()) {
+            assertEquals(List.of(), snapshot.placed("d", NOW, 10));
+            assertEquals(
+                    1,
+                    snapshot.placed("d", Instant.parse("2026-01-04T00:00:00Z"), 10)
+                            .size());
+        }
     }
 
     @Test

@@ -1,6 +1,7 @@
 package firth.core.fleet;
 
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -15,6 +16,7 @@ import java.util.Optional;
  * @param standbyOf the database it follows, whose backups its own count for
  * @param route where its backups go
  * @param retired from when on it is no longer looked after; its history stays
+ * @param components its parts that can be restored by themselves; none where nobody said
  */
 public record Particulars(
         Optional<String> identity,
@@ -24,7 +26,8 @@ public record Particulars(
         Map<String, String> labels,
         Optional<String> standbyOf,
         Optional<String> route,
-        Optional<Instant> retired) {
+        Optional<Instant> retired,
+        List<Component> components) {
 
     public static final Particulars NONE = new Particulars(
             Optional.empty(),
@@ -34,13 +37,16 @@ public record Particulars(
             Map.of(),
             Optional.empty(),
             Optional.empty(),
-            Optional.empty());
+            Optional.empty(),
+            List.of());
 
     public Particulars {
         labels = Map.copyOf(labels);
+        components = List.copyOf(components);
     }
 
     Particulars routed(String other) {
-        return new Particulars(identity, host, system, owner, labels, standbyOf, Optional.of(other), retired);
+        return new Particulars(
+                identity, host, system, owner, labels, standbyOf, Optional.of(other), retired, components);
     }
 }

@@ -18,4 +18,12 @@ public record Copy(
         Optional<Instant> gone,
         Optional<Spoilage> spoiled,
         OptionalDouble bytes,
-        String rest) {}
+        String rest) {
+
+    /** Whether it is believed to be there at a moment: landed, neither deleted nor found spoiled. */
+    public boolean isThereAt(Instant moment) {
+        return !landed.isAfter(moment)
+                && gone.filter(g -> !g.isAfter(moment)).isEmpty()
+                && spoiled.filter(s -> !s.found().isAfter(moment)).isEmpty();
+    }
+}

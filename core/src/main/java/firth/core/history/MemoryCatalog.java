@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /** A catalog that lives in memory, for answers without a server. Not safe for use by several threads. */
 public final class MemoryCatalog implements Catalog {
@@ -107,6 +108,12 @@ public final class MemoryCatalog implements Catalog {
             out.add(new DatabaseFacts(d, histories.get(d.id()).build(), own, all(Closure.class)));
         }
         return out;
+    }
+
+    /** Backups as they came by database; those of standbys are among those of their primaries. */
+    public Map<String, List<Backup>> backups() {
+        Standbys standbys = Standbys.of(all(Database.class));
+        return backups.values().stream().collect(Collectors.groupingBy(b -> standbys.primaryOf(b.database())));
     }
 
     /** The newest moment at which something is recorded to have happened. */

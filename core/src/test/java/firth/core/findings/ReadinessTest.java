@@ -98,7 +98,8 @@ class ReadinessTest {
                         Map.of(),
                         Optional.empty(),
                         Optional.of("r"),
-                        Optional.empty()),
+                        Optional.empty(),
+                        List.of()),
                 stops);
     }
 

@@ -32,7 +32,8 @@ class StandbysTest {
                 Map.of(),
                 Optional.ofNullable(primary),
                 Optional.empty(),
-                Optional.empty());
+                Optional.empty(),
+                List.of());
         return Regular.like(d, id, known);
     }
 

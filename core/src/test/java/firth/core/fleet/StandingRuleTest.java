@@ -41,7 +41,8 @@ class StandingRuleTest {
                         labels,
                         Optional.empty(),
                         Optional.of("r0"),
-                        Optional.empty()));
+                        Optional.empty(),
+                        List.of()));
     }
 
     private static StandingRule rule(String id, int order, String name, String engine, Map<String, String> labels) {

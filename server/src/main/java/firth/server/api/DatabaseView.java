@@ -22,7 +22,42 @@ public record DatabaseView(
         List<LineageView> lineages,
         List<Shelf> shelves,
         @Schema(nullable = true) WayBack wayBack,
+        List<ComponentView> components,
+        RoomView room,
+        List<NoteView> notes,
         List<Watch.FindingView> findings) {
+
+    /**
+     * A part that can be restored by itself.
+     *
+     * @param backups how many data backups that restore anything hold it
+     * @param newest the newest of them
+     */
+    public record ComponentView(
+            String name,
+            @Schema(nullable = true) String kind,
+            @Schema(nullable = true) Double bytes,
+            int backups,
+            @Schema(nullable = true) String newest,
+            @Schema(nullable = true) Instant newestAt) {}
+
+    /**
+     * Room taken up over the period.
+     *
+     * @param moments at which it was weighed
+     * @param sizes of the data backups taken in the period, whether they are still there or not
+     */
+    public record RoomView(List<Instant> moments, List<StoreRoom> stores, List<BackupSize> sizes) {}
+
+    /** What lay in one store at each of the moments. */
+    public record StoreRoom(String store, String name, List<Double> bytes) {}
+
+    public record BackupSize(String id, String kind, Instant at, double bytes) {}
+
+    public record NoteView(String id, String text, String by, Instant at) {}
+
+    /** A note to be kept. */
+    public record NoteWritten(String text, String by) {}
 
     /**
      * The way back to the latest moment from the newest data backup that leads there.

@@ -1,0 +1,114 @@
+package firth.exchange;
+
+import firth.core.DatabaseFacts;
+import firth.core.Evaluation;
+import firth.core.findings.DemandFindings;
+import firth.core.findings.Finding;
+import firth.core.findings.Findings;
+import firth.core.findings.HeldComponents;
+import firth.core.findings.PathFindings;
+import firth.core.findings.PathFindings.Placed;
+import firth.core.fleet.Fleet;
+import firth.core.fleet.PolicyVersion;
+import firth.core.history.Backup;
+import firth.core.history.Kind;
+import firth.core.history.Traits;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+
+/** What is wrong by what backups say of themselves beyond what they are judged by. */
+public final class ToldFindings {
+
+    /** How many of the newest backups that are not logs are looked at for the files they claim. */
+    public static final int PLACED = 10;
+
+    private ToldFindings() {}
+
+    /** The backups of a database, its standbys' among them. */
+    public interface Backups {
+        /** Of each kind the one that ended last, or of logs and configurations began last, by a moment. */
+        Collection<Backup> newestOfKinds(Instant by);
+
+        /** Where the newest that are not logs lie: their copies that are there at a moment and have a path. */
+        List<Placed> placed(Instant at);
+
+        /** What was said of one; nothing where it is not known. */
+        Traits told(String backup);
+    }
+
+    /**
+     * Everything wrong with the evaluation's database by itself, in order.
+     *
+     * @param facts those the evaluation is of
+     */
+    public static List<Finding> all(Evaluation e, DatabaseFacts facts, Fleet fleet, Backups backups) {
+        return Stream.concat(Findings.of(e, facts, fleet).stream(), of(e, backups).stream())
+                .sorted(Findings.ORDER)
+                .toList();
+    }
+
+    /** What is wrong with the evaluation's database; nothing where it is no longer looked after. */
+    static List<Finding> of(Evaluation e, Backups backups) {
+        if (e.database().retiredAt(e.asOf())) {
+            return List.of();
+        }
+        List<Finding> out = new ArrayList<>();
+        boolean demanded = e.version()
+                .filter(PolicyVersion::enabled)
+                .filter(v -> !v.demands().none())
+                .isPresent();
+        if (demanded) {
+            out.addAll(DemandFindings.of(
+                    e,
+                    backups.newestOfKinds(e.asOf()).stream()
+                            .map(b -> new DemandFindings.Told(b, Told.of(b)))
+                            .toList()));
+        }
+        HeldComponents.nowhere(e, HeldComponents.of(e, backups::told)).ifPresent(out::add);
+        out.addAll(PathFindings.overwritten(e, backups.placed(e.asOf())));
+        return out;
+    }
+
+    /** Backups held in memory. */
+    public static Backups in(Collection<Backup> all) {
+        Map<String, Backup> byId = all.stream().collect(Collectors.toMap(Backup::id, Function.identity()));
+        return new Backups() {
+            @Override
+            public Collection<Backup> newestOfKinds(Instant by) {
+                Map<Kind, Backup> newest = new EnumMap<>(Kind.class);
+                all.stream()
+                        .filter(b -> !b.ended().isAfter(by))
+                        .forEach(b ->
+                                newest.merge(b.kind(), b, (a, c) -> a.ended().isAfter(c.ended()) ? a : c));
+                return newest.values();
+            }
+
+            @Override
+            public List<Placed> placed(Instant at) {
+                return all.stream()
+                        .filter(b -> b.kind() != Kind.LOG && !b.started().isAfter(at))
+                        .sorted(Comparator.comparing(Backup::started).reversed())
+                        .limit(PLACED)
+                        .flatMap(b -> b.copies().stream()
+                                .filter(c -> c.isThereAt(at))
+                                .flatMap(c -> Told.path(c).stream()
+                                        .map(p -> new Placed(b.id(), b.kind(), c.store(), p, c.landed()))))
+                        .toList();
+            }
+
+            @Override
+            public Traits told(String backup) {
+                return Optional.ofNullable(byId.get(backup)).map(Told::of).orElse(Traits.NONE);
+            }
+        };
+    }
+}

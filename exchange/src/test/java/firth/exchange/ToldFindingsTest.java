@@ -1,0 +1,123 @@
+package firth.exchange;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.DatabaseFacts;
+import firth.core.Evaluation;
+import firth.core.findings.Finding;
+import firth.core.findings.HeldComponents;
+import firth.core.history.Backup;
+import firth.core.history.MemoryCatalog;
+import firth.core.time.Span;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+/** What backups say of themselves, and what is wrong by that. */
+class ToldFindingsTest {
+
+    private static final Instant NOW = Instant.parse("2026-11-20T00:00:00Z");
+
+    private static final String PARTS = """
+            {"type":"store","id":"n","name":"Near","role":"near"}
+            {"type":"database","id":"d","inServiceFrom":"2026-11-01T00:00:00Z","zone":"UTC",\
+            "components":[{"name":"orders","bytes":5},{"name":"photos"},{"kind":"schema"}]}
+            """;
+
+    private static String full(String id, int day, String more, String copy) {
+        return """
+                {"type":"backup","id":"%s","database":"d","kind":"full","ended":"2026-11-%02dT00:00:00Z","to":%d%s,"copies":[{"store":"n"%s}]}
+                """.formatted(id, day, day, more, copy);
+    }
+
+    private static String diff(String id, int day, String parent, String more) {
+        return full(id, day, ",\"parent\":\"" + parent + "\"" + more, "").replace("\"full\"", "\"diff\"");
+    }
+
+    private record Judged(Evaluation answer, List<Backup> backups, List<Finding> findings) {
+        List<String> holding(String component) {
+            return HeldComponents.of(answer, ToldFindings.in(backups)::told).stream()
+                    .filter(h -> h.component().name().equals(component))
+                    .flatMap(h -> h.backups().stream())
+                    .toList();
+        }
+
+        Optional<Finding> of(String code) {
+            return findings.stream().filter(f -> f.code().equals(code)).findFirst();
+        }
+    }
+
+    private static Judged judged(String file) {
+        try {
+            MemoryCatalog catalog = new MemoryCatalog();
+            ImportReport report = FleetFileReader.read(
+                    new ByteArrayInputStream(file.getBytes(StandardCharsets.UTF_8)), "test", catalog);
+            assertEquals(List.of(), report.rejected());
+            DatabaseFacts facts = catalog.databases().get(0);
+            Map<String, List<Backup>> backups = catalog.backups();
+            Evaluation e = Evaluation.of(facts, catalog.fleet(), NOW, new Span(NOW.minusSeconds(86_400), NOW));
+            List<Backup> own = backups.getOrDefault("d", List.of());
+            return new Judged(e, own, ToldFindings.all(e, facts, catalog.fleet(), ToldFindings.in(own)));
+        } catch (IOException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Test
+    void aPartThatNoUsableBackupHoldsIsFound() {
+        Judged all = judged(PARTS + full("f1", 2, ",\"components\":[\"orders\"]", "") + full("f2", 3, "", ""));
+        assertEquals(List.of("f2", "f1"), all.holding("orders"), "the newest first; one that names none holds all");
+        assertEquals(List.of("f2"), all.holding("photos"));
+        assertTrue(all.of("component-nowhere").isEmpty());
+
+        Judged some = judged(PARTS
+                + full("f1", 2, ",\"components\":[\"orders\"]", "")
+                + full("f2", 3, "", ",\"gone\":\"2026-11-10T00:00:00Z\""));
+        assertEquals(List.of(), some.holding("photos"), "what is gone holds nothing");
+        Finding lost = some.of("component-nowhere").orElseThrow();
+        assertEquals("a part of it is in no usable backup", lost.title());
+        assertTrue(lost.text().startsWith("photos is a part of it"), lost.text());
+    }
+
+    @Test
+    void whatADifferentialHoldsItsFullHasToHoldToo() {
+        Judged judged = judged(PARTS
+                + full("f1", 2, ",\"components\":[\"orders\"]", "")
+                + diff("g1", 3, "f1", ",\"components\":[\"orders\",\"photos\"]"));
+        assertEquals(List.of("g1", "f1"), judged.holding("orders"));
+        assertEquals(List.of(), judged.holding("photos"));
+    }
+
+    @Test
+    void aDatabaseOfNoKnownPartsLacksNone() {
+        Judged judged = judged(PARTS.replace("components", "labels") + full("f1", 2, "", ""));
+        assertEquals(List.of(), HeldComponents.of(judged.answer, b -> {
+            throw new AssertionError("asked of " + b);
+        }));
+        assertTrue(judged.of("component-nowhere").isEmpty());
+    }
+
+    @Test
+    void twoBackupsThatClaimOneFileAreFoundUntilOneIsSaidToBeGone() {
+        String path = ",\"path\":\"/quay/d.bak\"";
+        String first = full("f1", 2, "", path);
+        Judged judged = judged(PARTS + first + full("f2", 3, "", path) + full("f3", 4, "", ",\"path\":\"/quay/x\""));
+        Finding found = judged.of("overwritten").orElseThrow();
+        assertEquals(Optional.of(Instant.parse("2026-11-03T00:00:00Z")), found.since());
+        assertEquals(List.of("f1", "f2"), found.facts());
+        assertTrue(found.text().startsWith("f1 and it claim the same file /quay/d.bak in n."), found.text());
+
+        String gone = path + ",\"gone\":\"2026-11-03T00:00:00Z\"";
+        assertTrue(judged(PARTS + full("f1", 2, "", gone) + full("f2", 3, "", path))
+                .of("overwritten")
+                .isEmpty());
+        assertTrue(
+                judged(PARTS + first + full("f2", 3, "", "")).of("overwritten").isEmpty(), "it says no path");
+    }
+}

@@ -1,0 +1,41 @@
+package firth.server;
+
+import firth.core.findings.PathFindings.Placed;
+import firth.core.history.Backup;
+import firth.core.history.Kind;
+import firth.core.history.Traits;
+import firth.exchange.Told;
+import firth.exchange.ToldFindings;
+import firth.store.Snapshot;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+
+/** The backups of a database and its standbys, read as they are asked for. */
+record StoredBackups(Snapshot snapshot, List<String> members) implements ToldFindings.Backups {
+
+    @Override
+    public Collection<Backup> newestOfKinds(Instant by) {
+        Map<Kind, Backup> newest = new EnumMap<>(Kind.class);
+        for (String member : members) {
+            for (Backup b : snapshot.newestOfKinds(member, by)) {
+                newest.merge(b.kind(), b, (one, other) -> one.ended().isBefore(other.ended()) ? other : one);
+            }
+        }
+        return newest.values();
+    }
+
+    @Override
+    public List<Placed> placed(Instant at) {
+        return members.stream()
+                .flatMap(m -> snapshot.placed(m, at, ToldFindings.PLACED).stream())
+                .toList();
+    }
+
+    @Override
+    public Traits told(String backup) {
+        return Told.traits(snapshot.rest(backup));
+    }
+}
