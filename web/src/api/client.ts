@@ -54,6 +54,7 @@ export type GapsView = Schemas["GapsView"];
 export type GapRow = GapsView["rows"][number];
 export type Figure = Schemas["Figure"];
 export type Facets = Schemas["Facets"];
+export type Step = Schemas["StepView"];
 export type HistoryLine = Schemas["HistoryLine"];
 export type StretchView = Schemas["StretchView"];
 
@@ -401,6 +402,10 @@ export const writeNote = (id: string, note: Schemas["NoteWritten"]) =>
 /** Takes a note back; it stays on record. */
 export const withdrawNote = (id: string, note: string) =>
   done(client.DELETE("/api/databases/{id}/notes/{note}", { params: { path: { id, note } } }));
+
+/** What happened next, or last before. */
+export const stepFrom = (from: { asOf: string; to: "next" | "previous"; database?: string }): Promise<Step> =>
+  answer(client.GET("/api/step", { params: { query: from } }));
 
 /** What of history is asked for; lists are parted by commas. */
 export type HistoryFilter = {

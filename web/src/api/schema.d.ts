@@ -1717,6 +1717,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Step */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    database?: string;
+                    to?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/watch": {
         parameters: {
             query?: never;
@@ -2945,6 +2985,14 @@ export interface components {
             reason: string;
             name: string | null;
             keepUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
+        StepView: {
+            at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            database: string | null;
+            name: string | null;
+            what: string | null;
+            of: string | null;
+            store: string | null;
         };
         StoreAhead: {
             store: string;

@@ -49,6 +49,29 @@ describe("the ruler", () => {
     await waitFor(() => expect(screen.getByTestId("address")).toHaveTextContent(/^\/cover\?by=site$/));
   });
 
+  it("steps from event to event and says what happened", async () => {
+    const { asked } = renderAt("/databases/a?asOf=2026-11-10T00:00:00Z", <Ruler />, {
+      "/api/cover": cover([row("a")]),
+      "/api/sources": sources("2026-11-11T00:02:00Z"),
+      "/api/step": {
+        at: "2026-11-09T23:15:00.250Z",
+        database: "a",
+        name: "a",
+        what: "landed",
+        of: "incr a-incr-7",
+        store: "Quay near",
+      },
+    });
+    fireEvent.click(await screen.findByRole("button", { name: "Event before" }));
+    await waitFor(() => expect(screen.getByTestId("address")).toHaveTextContent("23%3A15%3A00.250Z"));
+    expect(screen.getByRole("status")).toHaveTextContent("a: incremental a-incr-7 landed in Quay near");
+    fireEvent.keyDown(document.body, { key: "}" });
+    await waitFor(() => expect(asked.filter((a) => a.startsWith("/api/step"))).toHaveLength(2));
+    const [before, after] = asked.filter((a) => a.startsWith("/api/step"));
+    expect(before).toContain("asOf=2026-11-10T00%3A00%3A00Z&to=previous&database=a");
+    expect(after).toContain("asOf=2026-11-09T23%3A15%3A00.250Z&to=next&database=a");
+  });
+
   it("keeps the period in the address", async () => {
     const { asked } = open("/cover?period=P7D");
     expect(await screen.findByText(/7 days from/)).toBeInTheDocument();

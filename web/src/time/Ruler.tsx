@@ -5,6 +5,7 @@ import { useCover, useSources, type Outside } from "../api/client";
 import { useKeys } from "../ui/useKeys";
 import { useWidth } from "../ui/useWidth";
 import { stepped } from "./events";
+import { useStep } from "./useStep";
 import { day, duration, longMoment, viewerZone } from "./words";
 import { isoSecond, useView } from "./view";
 
@@ -26,7 +27,13 @@ export function Ruler() {
     const outside = [...(cover.data?.outside ?? []), ...(present.data?.outside ?? [])];
     if (asOf) view.setAsOf(stepped(outside, asOf, by));
   };
-  useKeys({ "[": () => step(-1), "]": () => step(1) });
+  const events = useStep(asOf);
+  useKeys({
+    "[": () => step(-1),
+    "]": () => step(1),
+    "{": () => events.step("previous"),
+    "}": () => events.step("next"),
+  });
   return (
     <section
       aria-label="Time"
@@ -54,6 +61,23 @@ export function Ruler() {
           <button className="font-semibold underline" onClick={() => view.setAsOf(null)}>
             Return to the newest facts
           </button>
+          <span className="ml-4">
+            <button
+              className="font-semibold underline"
+              title={`What last happened to ${events.whose} before ( { )`}
+              onClick={() => events.step("previous")}
+            >
+              Event before
+            </button>{" "}
+            <button
+              className="ml-1 font-semibold underline"
+              title={`What happened next to ${events.whose} ( } )`}
+              onClick={() => events.step("next")}
+            >
+              Event after
+            </button>
+            {events.text && <span className="ml-2">{events.text}</span>}
+          </span>
         </p>
       )}
     </section>

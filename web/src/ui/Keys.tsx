@@ -6,6 +6,7 @@ const KEYS = [
   ["/", "find a database, policy, store, run or backup, or do something"],
   [".", "move as of, or the period"],
   ["[  ]", "previous and next moment at which the share outside its objective changed"],
+  ["{  }", "what last happened before, and what next: to the database whose page is open, else to the fleet"],
   ["j  k", "next and previous database, finding, line or gap"],
   ["a  s", "accept the chosen finding in Watch; start the backup that ends it"],
   ["x", "choose a database in Fleet"],

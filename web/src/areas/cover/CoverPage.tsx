@@ -20,6 +20,9 @@ import { chosenRows, filterOf, FILTERS } from "./filter";
 
 const HAZARDS: Hazard[] = ["mishap", "siteLoss", "sabotage"];
 const FIXED = 250 + 326;
+/** In a box narrower than this two columns, and the word beside the gauge, are left out. */
+const NARROW = 760;
+const FIXED_NARROW = 150 + 196;
 
 /** Up to so many rows all are drawn; of more only those in sight. */
 const ALL_DRAWN = 150;
@@ -67,6 +70,8 @@ function Empty() {
 function Fleet({ cover, days }: { cover: Cover; days: number }) {
   const [params, { ask: set, forget }] = useAsked();
   const [box, width] = useWidth<HTMLDivElement>();
+  const narrow = width > 0 && width < NARROW;
+  const columns = narrow ? 4 : 6;
   const navigate = useNavigate();
   const { search } = useView();
   const by = (params.get("by") ?? "policy") as Grouping;
@@ -146,7 +151,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
         <table ref={body} className="w-full table-fixed border-collapse" data-testid="cover">
           <thead className="text-[12px] text-muted">
             <tr>
-              <th className="w-[236px] text-left font-normal">
+              <th className={`text-left font-normal ${narrow ? "w-[150px]" : "w-[236px]"}`}>
                 <Sorter name="name" text="database" order={order} onChange={(v) => set("order", v, "name")} />
               </th>
               <th className="font-normal">
@@ -155,22 +160,26 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
               <th className="w-[90px] text-right font-normal">
                 <Sorter name="age" text="age now" order={order} onChange={(v) => set("order", v, "name")} />
               </th>
-              <th className="w-[76px] text-right font-normal">promised</th>
-              <th className="w-[76px] text-right font-normal">
-                <Sorter
-                  name="attainment"
-                  text="attainment"
-                  order={order}
-                  onChange={(v) => set("order", v, "name")}
-                />
-              </th>
+              {!narrow && (
+                <>
+                  <th className="w-[76px] text-right font-normal">promised</th>
+                  <th className="w-[76px] text-right font-normal">
+                    <Sorter
+                      name="attainment"
+                      text="attainment"
+                      order={order}
+                      onChange={(v) => set("order", v, "name")}
+                    />
+                  </th>
+                </>
+              )}
               <th className="w-[92px] text-right font-normal">
                 <Sorter name="reach" text="reach" order={order} onChange={(v) => set("order", v, "name")} />
               </th>
             </tr>
           </thead>
           <tbody>
-            {drawn.before > 0 && <Space height={drawn.before} />}
+            {drawn.before > 0 && <Space height={drawn.before} columns={columns} />}
             {drawn.items.map(({ group, row }) =>
               row ? (
                 <CoverRow
@@ -178,7 +187,8 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
                   row={row}
                   cover={cover}
                   hazard={hazard}
-                  width={Math.max(120, width - FIXED)}
+                  width={Math.max(120, width - (narrow ? FIXED_NARROW : FIXED))}
+                  narrow={narrow}
                   chosen={chosen === row.id}
                   first={chosen === null && row === flat[0]}
                   onChoose={() => setChosen(row.id)}
@@ -187,7 +197,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
               ) : (
                 <tr key={`group ${group.title}`} style={{ height: HEAD }}>
                   <th
-                    colSpan={6}
+                    colSpan={columns}
                     scope="rowgroup"
                     className="border-b border-line pb-0.5 text-left align-bottom"
                   >
@@ -199,7 +209,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
                 </tr>
               ),
             )}
-            {drawn.after > 0 && <Space height={drawn.after} />}
+            {drawn.after > 0 && <Space height={drawn.after} columns={columns} />}
           </tbody>
         </table>
         {rows.length === 0 && <p className="mt-6 text-muted">No database is like that.</p>}
@@ -210,10 +220,10 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
 
 type Item = { group: Group; row?: Row };
 
-function Space({ height }: { height: number }) {
+function Space({ height, columns }: { height: number; columns: number }) {
   return (
     <tr aria-hidden>
-      <td colSpan={6} style={{ height, padding: 0 }} />
+      <td colSpan={columns} style={{ height, padding: 0 }} />
     </tr>
   );
 }

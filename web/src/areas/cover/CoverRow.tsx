@@ -15,13 +15,14 @@ type Props = {
   cover: Cover;
   hazard: Hazard;
   width: number;
+  narrow: boolean;
   chosen: boolean;
   first: boolean;
   onChoose: () => void;
   onOpen: () => void;
 };
 
-export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, onOpen }: Props) {
+export function CoverRow({ row, cover, hazard, width, narrow, chosen, first, onChoose, onOpen }: Props) {
   const { search } = useView();
   const [pointed, setPointed] = useState<Piece | null>(null);
   const [stepped, setStepped] = useState<number | null>(null);
@@ -74,7 +75,7 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
             {row.name}
           </Link>
           <span
-            className={`ml-auto text-[12px] ${row.grade === "behind" || row.grade === "stranded" ? "text-coral-text" : "text-muted"}`}
+            className={`ml-auto text-[12px] ${narrow ? "sr-only" : ""} ${row.grade === "behind" || row.grade === "stranded" ? "text-coral-text" : "text-muted"}`}
           >
             {row.grade}
           </span>
@@ -111,15 +112,19 @@ export function CoverRow({ row, cover, hazard, width, chosen, first, onChoose, o
       >
         {now ? (now.recoveryPoint ? duration(now.ageSeconds) : "nothing") : "–"}
       </td>
-      <td className="text-right whitespace-nowrap text-muted">
-        {now?.objectiveSeconds != null ? promise(now.objectiveSeconds) : "–"}
-      </td>
-      <td
-        className={`text-right whitespace-nowrap ${now?.attainment != null && now.attainment < 1 ? "" : "text-muted"}`}
-        title="share of the period within the objective"
-      >
-        {now?.attainment != null ? share(now.attainment) : "–"}
-      </td>
+      {!narrow && (
+        <>
+          <td className="text-right whitespace-nowrap text-muted">
+            {now?.objectiveSeconds != null ? promise(now.objectiveSeconds) : "–"}
+          </td>
+          <td
+            className={`text-right whitespace-nowrap ${now?.attainment != null && now.attainment < 1 ? "" : "text-muted"}`}
+            title="share of the period within the objective"
+          >
+            {now?.attainment != null ? share(now.attainment) : "–"}
+          </td>
+        </>
+      )}
       <td className="text-right whitespace-nowrap">{reach(row)}</td>
     </tr>
   );

@@ -26,6 +26,8 @@ export function HistoryPage() {
   const filter = useMemo(() => filterOf(params), [params]);
   const history = useHistory(view.params, filter);
   const facets = useFacets(view.params, filter);
+  // Where there is little room the choices are folded away until they are wanted.
+  const [wide] = useState(() => window.innerWidth >= 1000);
   useEffect(() => {
     document.title = "History · Firth";
   }, []);
@@ -72,11 +74,14 @@ export function HistoryPage() {
           <Words key={filter.words ?? ""} words={filter.words ?? ""} onChange={(w) => set("words", w)} />
           <SavedFilters params={params} onChange={change} />
           {facets.data && (
-            <Choices
-              facets={facets.data}
-              chosen={(facet) => chosenIn(filter, facet)}
-              onToggle={(facet, value) => change(toggled(params, facet, value))}
-            />
+            <details open={wide}>
+              <summary className="mt-2 cursor-pointer text-link min-[1000px]:hidden">Show only some</summary>
+              <Choices
+                facets={facets.data}
+                chosen={(facet) => chosenIn(filter, facet)}
+                onToggle={(facet, value) => change(toggled(params, facet, value))}
+              />
+            </details>
           )}
         </aside>
         <div className="min-w-0 overflow-x-auto">

@@ -81,8 +81,8 @@ class ToldFindingsTest {
                 + full("f2", 3, "", ",\"gone\":\"2026-11-10T00:00:00Z\""));
         assertEquals(List.of(), some.holding("photos"), "what is gone holds nothing");
         Finding lost = some.of("component-nowhere").orElseThrow();
-        assertEquals("a part of it is in no usable backup", lost.title());
-        assertTrue(lost.text().startsWith("photos is a part of it"), lost.text());
+        assertEquals("a component of it is in no usable backup", lost.title());
+        assertTrue(lost.text().startsWith("photos is a component of it"), lost.text());
     }
 
     @Test

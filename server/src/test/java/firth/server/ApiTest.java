@@ -90,6 +90,32 @@ class ApiTest {
     }
 
     @Test
+    void stepsFromWhatHappenedToWhatHappenedNext() {
+        String asOf = "2026-11-18T12:00:00Z";
+        JsonPath before = step(asOf, "previous", "berths");
+        assertTrue(before.getString("at").compareTo(asOf) < 0);
+        assertEquals("berths", before.getString("name"));
+        String next = step(before.getString("at"), "next", "berths").getString("at");
+        assertTrue(next.compareTo(before.getString("at")) > 0, next);
+        JsonPath fleet = step(asOf, "previous", "");
+        assertTrue(fleet.getString("at").compareTo(asOf) < 0
+                && fleet.getString("at").startsWith("2026-11-18T11:"));
+        assertTrue(fleet.getString("of").contains(" "), fleet.prettify());
+        assertEquals(null, step("2001-01-01T00:00:00Z", "previous", "").getString("at"));
+    }
+
+    private static JsonPath step(String asOf, String to, String database) {
+        return given().queryParam("asOf", asOf)
+                .queryParam("to", to)
+                .queryParam("database", database)
+                .get("/api/step")
+                .then()
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+    }
+
+    @Test
     void rowsOfAFewAreThoseOfTheFleet() {
         String asOf = "2026-11-20T09:00:00Z";
         List<Object> all =
@@ -320,6 +346,7 @@ class ApiTest {
     @CsvSource(
             delimiter = '|',
             value = {
+                "/api/step?to=sideways                     | 400 | to is neither next nor previous",
                 "/api/cover/rows                           | 400 | database is to be given 1 to 40 times",
                 "/api/cover?asOf=noon                      | 400 | asOf is not an RFC 3339 instant",
                 "/api/cover?period=P1M                     | 400 | period is neither",

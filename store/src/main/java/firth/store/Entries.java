@@ -8,6 +8,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -49,6 +50,50 @@ public final class Entries {
 
     /** One that went before: when it began, how long it took and how much it wrote; 0 where that is not known. */
     public record Before(Instant started, long tookMs, double bytes) {}
+
+    /** A moment at which a run or backup of the fleet began or ended, and whose. */
+    public record Turn(Instant at, String database) {}
+
+    private static final String NEXT = """
+            SELECT at, database FROM (
+              SELECT * FROM (SELECT started AS at, database FROM backup WHERE started > ?1 ORDER BY started LIMIT 1)
+              UNION ALL SELECT * FROM (SELECT ended, database FROM backup
+                WHERE started BETWEEN ?1 - ?2 AND ?1 AND ended > ?1 ORDER BY ended LIMIT 1)
+              UNION ALL SELECT * FROM (SELECT started, database FROM run
+                WHERE bare = 1 AND started > ?1 ORDER BY started LIMIT 1)
+              UNION ALL SELECT * FROM (SELECT ended, database FROM run
+                WHERE bare = 1 AND started BETWEEN ?1 - ?2 AND ?1 AND ended > ?1 ORDER BY ended LIMIT 1))
+            ORDER BY at LIMIT 1
+            """;
+    private static final String PREVIOUS = """
+            SELECT at, database FROM (
+              SELECT * FROM (SELECT started AS at, database FROM backup WHERE started < ?1 ORDER BY started DESC LIMIT 1)
+              UNION ALL SELECT * FROM (SELECT ended, database FROM backup
+                WHERE started BETWEEN ?1 - ?2 AND ?1 AND ended < ?1 ORDER BY ended DESC LIMIT 1)
+              UNION ALL SELECT * FROM (SELECT started, database FROM run
+                WHERE bare = 1 AND started < ?1 ORDER BY started DESC LIMIT 1)
+              UNION ALL SELECT * FROM (SELECT ended, database FROM run
+                WHERE bare = 1 AND started BETWEEN ?1 - ?2 AND ?1 AND ended < ?1 ORDER BY ended DESC LIMIT 1))
+            ORDER BY at DESC LIMIT 1
+            """;
+
+    /** The ends of what takes longer than this are no turns of the fleet. */
+    private static final Duration LONGEST = Duration.ofHours(12);
+
+    /** The next moment after one, or the last before it, at which anything of the fleet began or ended. */
+    public Optional<Turn> turn(Instant moment, boolean on) {
+        try (PreparedStatement s = connection.prepareStatement(on ? NEXT : PREVIOUS)) {
+            s.setLong(1, moment.toEpochMilli());
+            s.setLong(2, LONGEST.toMillis());
+            try (ResultSet row = s.executeQuery()) {
+                return row.next()
+                        ? Optional.of(new Turn(Instant.ofEpochMilli(row.getLong(1)), row.getString(2)))
+                        : Optional.empty();
+            }
+        } catch (SQLException e) {
+            throw Snapshot.failure(e);
+        }
+    }
 
     /** The first lines after a place; the first of all where there is none. */
     public List<Entry> page(EntryFilter filter, Optional<Entry.Key> after, int limit) {

@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.BeforeEach;
@@ -252,6 +253,26 @@ class EntriesTest {
             assertEquals(1, snapshot.idsFrom("tidf", 5).size());
             assertEquals(List.of(), snapshot.idsFrom("tidg", 5));
             assertEquals(3, snapshot.idsFrom("b", 3).size());
+        }
+    }
+
+    @Test
+    void turnsAreWhereAnythingBeganOrEnded() {
+        TreeSet<Instant> moments = new TreeSet<>();
+        for (Line line : lines) {
+            moments.add(BEGIN.plusSeconds(60L * line.started));
+            moments.add(BEGIN.plusSeconds(60L * line.ended));
+        }
+        try (Snapshot snapshot = store.read()) {
+            for (int n = -1; n < 2_040; n += 7) {
+                Instant at = BEGIN.plusSeconds(60L * n);
+                assertEquals(
+                        Optional.ofNullable(moments.higher(at)),
+                        snapshot.entries().turn(at, true).map(Entries.Turn::at));
+                assertEquals(
+                        Optional.ofNullable(moments.lower(at)),
+                        snapshot.entries().turn(at, false).map(Entries.Turn::at));
+            }
         }
     }
 

@@ -76,8 +76,8 @@ public final class HeldComponents {
                 e.database().id(),
                 e.database().id(),
                 Optional.empty(),
-                (one ? "a part of it is" : lost.size() + " parts of it are") + " in no usable backup",
-                String.join(", ", lost) + (one ? " is a part" : " are parts")
+                (one ? "a component of it is" : lost.size() + " components of it are") + " in no usable backup",
+                String.join(", ", lost) + (one ? " is a component" : " are components")
                         + " of it, and no backup that restores anything holds " + (one ? "it" : "them")
                         + ": nothing would bring " + (one ? "it" : "them") + " back.",
                 "Let the next full take " + (one ? "it" : "them") + " in. What was taken before stays without.",
