@@ -8,6 +8,7 @@ class Source {
   static last: Source | null = null;
   onmessage: (e: { data: string }) => void = () => {};
   onopen: () => void = () => {};
+  onerror: () => void = () => {};
   constructor() {
     Source.last = this;
   }
@@ -22,6 +23,7 @@ function Grades() {
 
 describe("push", () => {
   beforeEach(() => {
+    Source.last = null;
     vi.useFakeTimers({ shouldAdvanceTime: true });
     vi.stubGlobal("EventSource", Source);
   });
@@ -34,6 +36,25 @@ describe("push", () => {
     expect(told("beat")).toBeNull();
     expect(told("facts")).toEqual([]);
     expect(told('facts ["a b","c"]')).toEqual(["a b", "c"]);
+  });
+
+  it("listens as soon as somebody is there, and else after a while", () => {
+    const opened = () =>
+      render(
+        <QueryClientProvider client={new QueryClient()}>
+          <Grades />
+        </QueryClientProvider>,
+      );
+    vi.stubGlobal("fetch", () => new Promise<Response>(() => {}));
+    const { unmount } = opened();
+    expect(Source.last).toBeNull();
+    act(() => void window.dispatchEvent(new Event("keydown")));
+    expect(Source.last).not.toBeNull();
+    unmount();
+    Source.last = null;
+    opened();
+    act(() => vi.advanceTimersByTime(7_000));
+    expect(Source.last).not.toBeNull();
   });
 
   it("draws the rows of a few databases before the fleet is answered again", async () => {
@@ -62,7 +83,7 @@ describe("push", () => {
     );
     expect(await screen.findByText("a short, b behind")).toBeInTheDocument();
     expect(Source.last).toBeNull();
-    act(() => vi.advanceTimersByTime(7_000));
+    act(() => void window.dispatchEvent(new Event("scroll")));
     act(() => Source.last?.onmessage({ data: 'facts ["b"]' }));
     expect(await screen.findByText("a short, b covered")).toBeInTheDocument();
     await vi.waitFor(() => expect(fleets).toBe(2));

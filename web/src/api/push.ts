@@ -6,7 +6,12 @@ import { coverRows, type Cover, type ViewParams } from "./client";
 const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];
 /** Who has scrolled further than this many pages is not sent back through all of them. */
 const FEW_PAGES = 3;
-/** Listening begins once the page has settled; what came in until then is asked for when it does. */
+/** Somebody is there. */
+const SIGNS = ["pointermove", "keydown", "wheel", "scroll", "touchstart"] as const;
+/**
+ * Listening begins with the first sign of somebody, or else after so long, so that a page that is only printed or drawn once
+ * comes to rest; what came in before anybody listened is asked for then.
+ */
 const SETTLED_MS = 7_000;
 /** Between two rounds of asking the page is left alone for so long, and longer where a round takes long. */
 const REST_MS = 1_000;
@@ -69,12 +74,21 @@ export function usePush() {
       if (databases.length > 0) void redraw(queries, databases).then(ask, ask);
       else ask();
     };
-    const settled = window.setTimeout(() => {
+    const listen = () => {
+      if (events) return;
       events = new EventSource("/api/changes");
-      events.onopen = ask;
+      let lost = false;
+      events.onopen = () => lost && ask();
+      events.onerror = () => (lost = true);
       events.onmessage = hear;
+    };
+    SIGNS.forEach((sign) => window.addEventListener(sign, listen, { once: true, passive: true }));
+    const settled = window.setTimeout(() => {
+      listen();
+      ask();
     }, SETTLED_MS);
     return () => {
+      SIGNS.forEach((sign) => window.removeEventListener(sign, listen));
       window.clearTimeout(settled);
       window.clearTimeout(timer);
       events?.close();

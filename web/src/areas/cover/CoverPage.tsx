@@ -1,5 +1,5 @@
 import { useWindowVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useNavigate } from "react-router";
 import { useCover, type Cover, type Row } from "../../api/client";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
@@ -89,7 +89,10 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
   const body = useRef<HTMLTableElement>(null);
   const drawn = useDrawn(items, body);
 
-  const open = (row: Row) => void navigate(`/databases/${encodeURIComponent(row.id)}${search}`);
+  const open = useCallback(
+    (id: string) => void navigate(`/databases/${encodeURIComponent(id)}${search}`),
+    [navigate, search],
+  );
   const move = (by: number) => {
     const at = flat.findIndex((r) => r.id === chosen);
     const next = flat[Math.min(flat.length - 1, Math.max(0, at + by))];
@@ -191,8 +194,8 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
                   narrow={narrow}
                   chosen={chosen === row.id}
                   first={chosen === null && row === flat[0]}
-                  onChoose={() => setChosen(row.id)}
-                  onOpen={() => open(row)}
+                  onChoose={setChosen}
+                  onOpen={open}
                 />
               ) : (
                 <tr key={`group ${group.title}`} style={{ height: HEAD }}>

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { memo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Cover, Row } from "../../api/client";
 import { pieces, scale, type Piece } from "../../ribbon/geometry";
@@ -18,11 +18,22 @@ type Props = {
   narrow: boolean;
   chosen: boolean;
   first: boolean;
-  onChoose: () => void;
-  onOpen: () => void;
+  onChoose: (id: string) => void;
+  onOpen: (id: string) => void;
 };
 
-export function CoverRow({ row, cover, hazard, width, narrow, chosen, first, onChoose, onOpen }: Props) {
+/** One database. While the page is scrolled most rows stay as they are, and are not drawn again. */
+export const CoverRow = memo(function CoverRow({
+  row,
+  cover,
+  hazard,
+  width,
+  narrow,
+  chosen,
+  first,
+  onChoose,
+  onOpen,
+}: Props) {
   const { search } = useView();
   const [pointed, setPointed] = useState<Piece | null>(null);
   const [stepped, setStepped] = useState<number | null>(null);
@@ -50,7 +61,7 @@ export function CoverRow({ row, cover, hazard, width, narrow, chosen, first, onC
       {...(chosen ? { "data-chosen": "" } : {})}
       {...whyOf({ database: row.id, about: "grade" }, row.zone)}
       className={`h-[34px] align-middle ${chosen ? "bg-chosen" : ""}`}
-      onFocus={onChoose}
+      onFocus={() => onChoose(row.id)}
       onBlur={(e) => {
         if (!e.currentTarget.contains(e.relatedTarget)) setStepped(null);
       }}
@@ -58,7 +69,7 @@ export function CoverRow({ row, cover, hazard, width, narrow, chosen, first, onC
         if (e.key === "ArrowRight") step(1);
         else if (e.key === "ArrowLeft") step(-1);
         else if (e.key === "Escape") setStepped(null);
-        else if (e.key === "Enter" && e.target === e.currentTarget) onOpen();
+        else if (e.key === "Enter" && e.target === e.currentTarget) onOpen(row.id);
         else return;
         e.preventDefault();
       }}
@@ -128,7 +139,7 @@ export function CoverRow({ row, cover, hazard, width, narrow, chosen, first, onC
       <td className="text-right whitespace-nowrap">{reach(row)}</td>
     </tr>
   );
-}
+});
 
 /** Rounded down, so that only what was always kept reads so. */
 function share(of: number): string {

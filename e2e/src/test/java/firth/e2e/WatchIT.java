@@ -163,4 +163,36 @@ class WatchIT {
         browser.press("]");
         browser.until(() -> browser.address().equals(there) ? true : null);
     }
+
+    @Test
+    void stepsFromEventToEventOfOneDatabaseAndIsToldWhatHappened() {
+        browser.open(firth.address("/databases/berths"));
+        browser.seeText("[data-testid='notes']", "Nobody wrote anything");
+        browser.press("{");
+        browser.seeText("[role='status']", "berths: ");
+        String last = browser.address();
+        browser.press("{");
+        browser.until(() -> browser.address().equals(last) ? null : true);
+        browser.seeText("[role='status']", "berths: ");
+        browser.press("}");
+        browser.until(() -> browser.address().equals(last) ? true : null);
+    }
+
+    @Test
+    void readsWhichBackupsHoldAComponentAndLeavesANote() throws IOException {
+        browser.open(firth.address("/databases/cargo"));
+        WebElement components = browser.seeText("[data-testid='components']", "tariffs");
+        assertTrue(components.getText().lines().anyMatch(l -> l.startsWith("tariffs") && l.endsWith("none")));
+        assertTrue(components.getText().lines().anyMatch(l -> l.startsWith("customs") && !l.endsWith("none")));
+        browser.seeText("[data-testid='findings']", "a component of it is in no usable backup");
+        WebElement write = browser.seeText("[data-testid='notes'] button", "Write a note");
+        browser.script("arguments[0].focus()", write);
+        browser.press(Keys.ENTER);
+        browser.see("form[aria-label='Write a note'] textarea");
+        browser.press("Tariffs come from the customs office.", Keys.TAB, "Ines", Keys.ENTER);
+        browser.seeText("[data-testid='notes']", "Tariffs come from the customs office.");
+        browser.picture("database-components");
+        browser.seeText("[data-testid='notes'] button", "Take back").click();
+        browser.seeText("[data-testid='notes']", "Nobody wrote anything");
+    }
 }
