@@ -159,6 +159,18 @@ export function database(of: Row): DatabaseView {
       stores: [{ store: "near", name: "Quay near", bytes: [1e12, 1.5e12] }],
       sizes: [{ id: "f", kind: "full", at: FROM, bytes: 4e11 }],
     },
+    holds: [
+      {
+        id: "hold:1",
+        backup: "f",
+        moment: null,
+        reason: "audit",
+        by: "Ines",
+        from: FROM,
+        until: null,
+        bytes: 4e11,
+      },
+    ],
     notes: [{ id: "note:1", text: "Moved to quay 2.", by: "Ines", at: FROM }],
     dataBackups: [
       {

@@ -403,6 +403,14 @@ export const writeNote = (id: string, note: Schemas["NoteWritten"]) =>
 export const withdrawNote = (id: string, note: string) =>
   done(client.DELETE("/api/databases/{id}/notes/{note}", { params: { path: { id, note } } }));
 
+/** Keeps a backup, or what restores a moment, whatever the policy says. */
+export const placeHold = (id: string, hold: Schemas["HoldWritten"]) =>
+  done(client.POST("/api/databases/{id}/holds", { params: { path: { id } }, body: hold }));
+
+/** Lets rules alone decide again. */
+export const liftHold = (id: string, hold: string) =>
+  done(client.DELETE("/api/databases/{id}/holds/{hold}", { params: { path: { id, hold } } }));
+
 /** What happened next, or last before. */
 export const stepFrom = (from: { asOf: string; to: "next" | "previous"; database?: string }): Promise<Step> =>
   answer(client.GET("/api/step", { params: { query: from } }));

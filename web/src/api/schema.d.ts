@@ -205,6 +205,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/databases/{id}/holds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Place */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["HoldWritten"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/databases/{id}/holds/{hold}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lift */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    hold: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/databases/{id}/notes": {
         parameters: {
             query?: never;
@@ -2223,6 +2307,7 @@ export interface components {
             components: components["schemas"]["ComponentView"][];
             room: components["schemas"]["RoomView"];
             notes: components["schemas"]["NoteView"][];
+            holds: components["schemas"]["HoldView"][];
             findings: components["schemas"]["FindingView"][];
         };
         DemandsDocument: {
@@ -2425,6 +2510,24 @@ export interface components {
             from: components["schemas"]["Instant"];
             lines: components["schemas"]["Line"][];
             next: string | null;
+        };
+        HoldView: {
+            id: string;
+            backup: string | null;
+            moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            reason: string;
+            by: string;
+            from: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            bytes: number;
+        };
+        HoldWritten: {
+            backup: string | null;
+            moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            reason: string;
+            by: string;
+            until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
         ImportView: {
             file: string;

@@ -3,11 +3,12 @@ import { gapSentence, hazardName } from "../../ribbon/words";
 import { count, day, duration, longMoment, promise, size, span, lastDays } from "../../time/words";
 import { useAskWhy } from "../../why/context";
 import { Components } from "./Components";
+import { Holds } from "./Holds";
 import { Lineages } from "./Lineages";
 import { Notes } from "./Notes";
 
 /** Promised and achieved, gaps, and what may be purged. */
-export function Aside({ data }: { data: DatabaseView }) {
+export function Aside({ data, onHold }: { data: DatabaseView; onHold: (backup: string | null) => void }) {
   return (
     <aside className="border-l border-line bg-panel px-5 pt-3 pb-10">
       <Findings data={data} />
@@ -18,6 +19,7 @@ export function Aside({ data }: { data: DatabaseView }) {
       <Lineages data={data} />
       <Components data={data} />
       <Purgeable data={data} />
+      <Holds data={data} onHold={onHold} />
       <Notes data={data} />
     </aside>
   );

@@ -20,10 +20,13 @@ export function Backups({
   id,
   zone,
   tallies,
+  onHold,
 }: {
   id: string;
   zone: string;
   tallies: DatabaseView["tallies"];
+  /** Absent where nothing can be held. */
+  onHold: ((backup: string) => void) | null;
 }) {
   const view = useView();
   const [kinds, setKinds] = useState<string>("full,diff,incr");
@@ -60,7 +63,7 @@ export function Backups({
       </div>
       {page.error && <ProblemNote error={page.error} />}
       {page.data && page.data.items.length > 0 ? (
-        <Copies items={page.data.items} id={id} zone={zone} />
+        <Copies items={page.data.items} id={id} zone={zone} onHold={onHold} />
       ) : (
         <p className="mt-2 text-muted">
           {tallies.length === 0 ? "No copy is left in any store." : "None of this kind."}
@@ -104,7 +107,13 @@ function Tab({ on, text, onClick }: { on: boolean; text: string; onClick: () => 
   );
 }
 
-function Copies({ items, id, zone }: { items: Item[]; id: string; zone: string }) {
+function Copies(props: {
+  items: Item[];
+  id: string;
+  zone: string;
+  onHold: ((backup: string) => void) | null;
+}) {
+  const { items, id, zone, onHold } = props;
   const ask = useAskWhy();
   return (
     <table className="mt-1 w-full" data-testid="backups">
@@ -147,7 +156,18 @@ function Copies({ items, id, zone }: { items: Item[]; id: string; zone: string }
                   {b.verdict}
                 </button>
               </td>
-              <td className="py-1">{reasons(b)}</td>
+              <td className="py-1">
+                {reasons(b)}
+                {onHold && b.kind !== "log" && (
+                  <button
+                    className="text-button ml-2"
+                    aria-label={`Hold ${b.id}`}
+                    onClick={() => onHold(b.id)}
+                  >
+                    Hold…
+                  </button>
+                )}
+              </td>
             </tr>
           );
         })}

@@ -53,7 +53,7 @@ describe("a database", () => {
 
   it("says what the way back would take, against what is promised of it", () => {
     const shown = database(holed);
-    renderAt("/", <Aside data={shown} />);
+    renderAt("/", <Aside data={shown} onHold={() => {}} />);
     expect(screen.getByTestId("way-back")).toHaveTextContent(
       "To Wed 11 Nov, 00:00: 1 full, 2 incrementals, then 38 logs of 1.2 GB to replay." +
         "About 34 min; 2 h promised.",
@@ -63,7 +63,7 @@ describe("a database", () => {
   it("says where a way back is longer than promised, or its length not wholly known", () => {
     const shown = database(holed);
     const way = { ...(shown.wayBack as NonNullable<typeof shown.wayBack>), seconds: 9000, complete: false };
-    renderAt("/", <Aside data={{ ...shown, wayBack: way }} />);
+    renderAt("/", <Aside data={{ ...shown, wayBack: way }} onHold={() => {}} />);
     expect(screen.getByText(/At least 2 h 30; not every/)).toHaveClass("text-coral-text");
   });
 
@@ -128,7 +128,7 @@ describe("a database", () => {
     const wrong = finding({ action: "Correct landed or gone.", facts: ["berths-full-2"] });
     const breach = { from: "2026-11-03T00:00:00Z", to: "2026-11-03T05:00:00Z", worstSeconds: 18_000 };
     const channels = data.channels.map((c) => ({ ...c, breaches: [breach] }));
-    renderAt("/", <Aside data={{ ...data, findings: [wrong], channels }} />);
+    renderAt("/", <Aside data={{ ...data, findings: [wrong], channels }} onHold={() => {}} />);
     expect(screen.getByTestId("findings")).toHaveTextContent("Correct landed or gone.berths-full-2");
     expect(screen.getByTestId("breaches")).toHaveTextContent("at worst 5 h 00");
   });

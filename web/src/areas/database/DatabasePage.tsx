@@ -14,6 +14,7 @@ import { AgeChart } from "./AgeChart";
 import { Aside } from "./Aside";
 import { Backups } from "./Backups";
 import { FullsChart } from "./FullsChart";
+import { HoldForm } from "./HoldForm";
 import { RoomChart } from "./RoomChart";
 import { Shelves } from "./Shelves";
 import { SlotsChart } from "./SlotsChart";
@@ -39,6 +40,7 @@ function Database({ data }: { data: DatabaseView }) {
   const ask = useAskWhy();
   const [box, full] = useWidth<HTMLDivElement>();
   const [starting, setStarting] = useState(false);
+  const [holding, setHolding] = useState<{ backup: string | null } | null>(null);
   const { asOf } = useView();
   useKeys({ s: () => asOf === null && setStarting(true) });
   const width = Math.max(200, full - LABELS);
@@ -81,9 +83,15 @@ function Database({ data }: { data: DatabaseView }) {
           )}
         </div>
         <div ref={box}>{full > 0 && <Charts data={data} width={width} />}</div>
-        <Backups id={row.id} zone={zone} tallies={data.tallies} />
+        <Backups
+          id={row.id}
+          zone={zone}
+          tallies={data.tallies}
+          onHold={asOf === null ? (backup) => setHolding({ backup }) : null}
+        />
       </main>
-      <Aside data={data} />
+      <Aside data={data} onHold={(backup) => setHolding({ backup })} />
+      {holding && <HoldForm data={data} backup={holding.backup} onClose={() => setHolding(null)} />}
       {starting && <StartForm database={row.id} onClose={() => setStarting(false)} />}
     </div>
   );

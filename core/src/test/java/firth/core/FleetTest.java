@@ -91,6 +91,7 @@ class FleetTest {
                 Optional.empty(),
                 Optional.empty(),
                 "",
+                "",
                 Optional.of(day(3)),
                 Optional.of(day(5)));
         assertFalse(hold.inForceAt(day(2)));

@@ -141,6 +141,7 @@ public final class RandomFleet {
                     Optional.empty(),
                     Optional.empty(),
                     "",
+                    "",
                     Optional.empty(),
                     Optional.empty()));
         }
@@ -150,6 +151,7 @@ public final class RandomFleet {
                     Optional.empty(),
                     Optional.of("d"),
                     Optional.of(hours(random.nextInt(200))),
+                    "",
                     "",
                     Optional.empty(),
                     Optional.empty()));

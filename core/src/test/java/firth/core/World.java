@@ -91,6 +91,7 @@ final class World {
                 Optional.empty(),
                 Optional.empty(),
                 "audit",
+                "",
                 Optional.empty(),
                 Optional.empty()));
         return this;

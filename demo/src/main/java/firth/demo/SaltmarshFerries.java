@@ -9,6 +9,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalTime;
 import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
@@ -90,9 +91,17 @@ public final class SaltmarshFerries {
         return now.minus(time);
     }
 
+    /** Moves a stretch of time back where it would end so late in the evening that the night's backups came with its end. */
+    private static Instant endingBeforeTheNight(Instant begin, Duration length) {
+        ZonedDateTime end = begin.plus(length).atZone(Voyage.ZONE);
+        ZonedDateTime night = end.with(LocalTime.of(22, 0));
+        return end.isBefore(night) ? begin : begin.minus(Duration.between(night, end));
+    }
+
     List<Ferry> ferries() {
         Instant stopped = ago(Duration.ofHours(50).plusMinutes(6));
-        Instant outage = ago(Duration.ofDays(9));
+        Duration unnoticed = Duration.ofHours(21).plusMinutes(15);
+        Instant outage = endingBeforeTheNight(ago(Duration.ofDays(9)), unnoticed);
         Instant blink = ago(Duration.ofHours(3).plusMinutes(20));
         Instant refused = ago(Duration.ofDays(21));
         Instant slow = ago(Duration.ofDays(6)).truncatedTo(ChronoUnit.DAYS).plus(Duration.ofHours(20));
@@ -111,8 +120,8 @@ public final class SaltmarshFerries {
                         .unencryptedSince(ago(Duration.ofDays(3))),
                 new Ferry("berths", "MariaDB 10.11", "northquay", Rules.SAILINGS, 88)
                         .slowedBetween(slow, slow.plus(night))
-                        .losingLogs(outage, outage.plus(Duration.ofHours(21).plusMinutes(15)))
-                        .fullByHandAt(outage.plus(Duration.ofHours(21).plusMinutes(15))),
+                        .losingLogs(outage, outage.plus(unnoticed))
+                        .fullByHandAt(outage.plus(unnoticed)),
                 new Ferry("harbour-log", "PostgreSQL 16", "northquay", Rules.SAILINGS, 35)
                         .losingLogs(blink, blink.plus(Duration.ofMinutes(35)))
                         .failing(t -> false, blink::isBefore, "runner restarted"),

@@ -3,6 +3,7 @@ package firth.demo;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
@@ -78,6 +79,36 @@ class StoriesTest {
             found.put(e.database().id(), e.grade().word());
         });
         assertEquals(new TreeMap<>(GRADES), found);
+    }
+
+    /** At whatever time of day the demo begins. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "2026-11-23T09:12:00Z",
+                "2026-11-23T00:20:00Z",
+                "2026-11-23T01:02:00Z",
+                "2026-11-23T01:21:00Z",
+                "2026-11-23T01:40:00Z",
+                "2026-11-23T02:30:00Z",
+                "2026-11-23T03:00:00Z",
+                "2026-11-23T23:50:00Z",
+                "2026-07-23T00:20:00Z"
+            })
+    void whatNobodyNoticedWasEndedByAFullByHand(String start) throws IOException {
+        Instant now = Instant.parse(start);
+        MemoryCatalog catalog = new MemoryCatalog();
+        for (SaltmarshFerries.Part part : SaltmarshFerries.Part.values()) {
+            FleetFileReader.read(new ByteArrayInputStream(part(part, now)), part.source(), catalog);
+        }
+        DatabaseFacts berths = catalog.databases().stream()
+                .filter(d -> d.database().id().equals("berths"))
+                .findFirst()
+                .orElseThrow();
+        Evaluation e = Evaluation.of(berths, catalog.fleet(), now, new Span(now.minus(Duration.ofDays(30)), now));
+        assertEquals(1, e.gaps().size());
+        String full = e.gaps().get(0).bridgedBy().orElseThrow();
+        assertTrue(full.startsWith("berths-full-") && full.endsWith("-hand"), full);
     }
 
     @Test

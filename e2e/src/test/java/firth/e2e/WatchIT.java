@@ -195,4 +195,24 @@ class WatchIT {
         browser.seeText("[data-testid='notes'] button", "Take back").click();
         browser.seeText("[data-testid='notes']", "Nobody wrote anything");
     }
+
+    @Test
+    void holdsABackupAndLiftsTheHold() {
+        browser.open(firth.address("/databases/fares"));
+        WebElement hold = browser.see("[data-testid='backups'] button[aria-label^='Hold fares-']");
+        String backup = hold.getDomAttribute("aria-label").replace("Hold ", "");
+        browser.script("arguments[0].focus()", hold);
+        browser.press(Keys.ENTER);
+        browser.seeText("form[aria-label='Hold']", backup);
+        browser.press("before the new fares", Keys.TAB);
+        for (WebElement field : browser.all("form[aria-label='Hold'] .grid input")) {
+            field.clear();
+            field.sendKeys("Ines", Keys.ENTER);
+        }
+        WebElement holds = browser.seeText("[data-testid='holds']", backup);
+        assertTrue(holds.getText().contains("before the new fares"), holds.getText());
+        assertTrue(holds.getText().contains("Ines"), holds.getText());
+        browser.seeText("[data-testid='holds'] button", "Lift").click();
+        browser.seeText("[data-testid='holds']", "Nothing is kept beyond its policy");
+    }
 }

@@ -79,13 +79,14 @@ final class FleetRecords {
     }
 
     private static Hold hold(Fields f) {
-        f.warnUnknown(Set.of("type", "id", "backup", "database", "moment", "reason", "from", "until"));
+        f.warnUnknown(Set.of("type", "id", "backup", "database", "moment", "reason", "by", "from", "until"));
         Hold hold = new Hold(
                 f.requiredId("id"),
                 f.id("backup"),
                 f.id("database"),
                 f.instant("moment"),
                 f.text("reason").orElse(""),
+                f.text("by").orElse(""),
                 f.instant("from"),
                 f.instant("until"));
         boolean onMoment = hold.database().isPresent() && hold.moment().isPresent();

@@ -47,7 +47,7 @@ public class DatabaseResource {
         Instant notedBy = asOf == null || asOf.isEmpty() ? lookout.now() : view.asOf();
         try (Snapshot snapshot = facts.store().read()) {
             List<Note> notes = NotesResource.at(snapshot, id, notedBy);
-            return new DatabaseViews(one.fleet(), view).view(e, one.facts(e), findings.of(one, e), notes, snapshot);
+            return new DatabaseViews(one.fleet(), view).view(one, e, findings.of(one, e), notes, snapshot);
         }
     }
 

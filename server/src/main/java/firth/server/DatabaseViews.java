@@ -49,7 +49,8 @@ final class DatabaseViews {
     }
 
     /** @param findings what is wrong with it, in order */
-    DatabaseView view(Evaluation e, DatabaseFacts facts, List<Finding> findings, List<Note> notes, Snapshot snapshot) {
+    DatabaseView view(
+            Evaluations.Fleetwide one, Evaluation e, List<Finding> findings, List<Note> notes, Snapshot snapshot) {
         OptionalDouble size = e.database().sizeBytes();
         return new DatabaseView(
                 view.asOf(),
@@ -69,12 +70,13 @@ final class DatabaseViews {
                 e.database().streams(),
                 lineages(e),
                 new Shelves(fleet, e).all(),
-                wayBack(e, facts).orElse(null),
+                wayBack(e, one.facts(e)).orElse(null),
                 components(e, snapshot),
                 DatabaseRooms.of(fleet, e, view),
                 notes.stream()
                         .map(n -> new DatabaseView.NoteView(n.id(), n.text(), n.by(), n.at()))
                         .toList(),
+                new Holds(one, e).views(),
                 findings.stream().map(f -> WatchRows.finding(fleet, f)).toList());
     }
 

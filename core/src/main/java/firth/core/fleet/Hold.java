@@ -9,6 +9,7 @@ import java.util.Optional;
  *
  * @param backup the backup held, or empty when a moment is
  * @param database the database whose {@code moment} is held
+ * @param by who keeps it; empty where nobody said
  * @param from the first moment it is in force; absent: always was
  * @param until the first moment it is no longer in force; absent: without end
  */
@@ -18,6 +19,7 @@ public record Hold(
         Optional<String> database,
         Optional<Instant> moment,
         String reason,
+        String by,
         Optional<Instant> from,
         Optional<Instant> until)
         implements FleetRecord {

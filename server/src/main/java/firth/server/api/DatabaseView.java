@@ -25,6 +25,7 @@ public record DatabaseView(
         List<ComponentView> components,
         RoomView room,
         List<NoteView> notes,
+        List<HoldView> holds,
         List<Watch.FindingView> findings) {
 
     /**
@@ -53,6 +54,30 @@ public record DatabaseView(
     public record StoreRoom(String store, String name, List<Double> bytes) {}
 
     public record BackupSize(String id, String kind, Instant at, double bytes) {}
+
+    /**
+     * What keeps a backup, or what restores a moment.
+     *
+     * @param by empty where nobody said
+     * @param bytes of the copies that nothing else needs
+     */
+    public record HoldView(
+            String id,
+            @Schema(nullable = true) String backup,
+            @Schema(nullable = true) Instant moment,
+            String reason,
+            String by,
+            @Schema(nullable = true) Instant from,
+            @Schema(nullable = true) Instant until,
+            double bytes) {}
+
+    /** A hold to be placed, on a backup or on a moment. */
+    public record HoldWritten(
+            @Schema(nullable = true) String backup,
+            @Schema(nullable = true) Instant moment,
+            String reason,
+            String by,
+            @Schema(nullable = true) Instant until) {}
 
     public record NoteView(String id, String text, String by, Instant at) {}
 

@@ -1,0 +1,126 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { placeHold, type DatabaseView } from "../../api/client";
+import { viewerZone } from "../../time/words";
+import { isoSecond } from "../../time/view";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useSayer } from "../../ui/useSayer";
+
+const DAY = 86_400_000;
+const LENGTHS: [days: number, text: string][] = [
+  [30, "for 30 days"],
+  [90, "for 90 days"],
+  [365, "for a year"],
+  [0, "until somebody lifts it"],
+];
+
+/** Keeps a backup, or what restores a moment, whatever the policy says. */
+export function HoldForm(props: { data: DatabaseView; backup: string | null; onClose: () => void }) {
+  const { data, backup, onClose } = props;
+  const queries = useQueryClient();
+  const [moment, setMoment] = useState("");
+  const [reason, setReason] = useState("");
+  const [by, setBy] = useSayer();
+  const [days, setDays] = useState(30);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const id = data.row.id;
+  const at = new Date(moment);
+  const missing = [
+    backup === null && Number.isNaN(at.getTime()) && "which moment",
+    !reason.trim() && "why it is kept",
+    !by.trim() && "who you are",
+  ].filter(Boolean);
+  const field = "w-full rounded border border-line bg-panel px-2 py-1";
+  return (
+    <Dialog open onClose={onClose} className="relative z-40">
+      <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
+        <DialogPanel className="w-[520px] max-w-full rounded-xl border border-ink bg-panel p-6 shadow-xl">
+          <DialogTitle className="text-[20px] leading-tight">
+            {backup ? `Hold a backup of ${data.row.name}` : `Hold a moment of ${data.row.name}`}
+          </DialogTitle>
+          <p className="mt-1 text-muted">
+            {backup
+              ? "All its copies stay, and whatever they build on, until the hold ends."
+              : "What is needed to restore that moment stays until the hold ends."}
+          </p>
+          <form
+            aria-label="Hold"
+            className="mt-3 space-y-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              if (missing.length > 0) return;
+              placeHold(id, {
+                backup,
+                moment: backup ? null : isoSecond(at.getTime()),
+                reason,
+                by,
+                until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
+              }).then(
+                () => {
+                  void queries.invalidateQueries({ queryKey: ["database", id] });
+                  void queries.invalidateQueries({ queryKey: ["backups", id] });
+                  onClose();
+                },
+                (p: Error) => setProblem(p),
+              );
+            }}
+          >
+            {backup ? (
+              <p className="font-mono text-[12px] break-all">{backup}</p>
+            ) : (
+              <label className="block">
+                Which moment ({viewerZone})?
+                <input
+                  type="datetime-local"
+                  step={1}
+                  className={field}
+                  autoFocus
+                  value={moment}
+                  onChange={(e) => setMoment(e.target.value)}
+                />
+              </label>
+            )}
+            <label className="block">
+              Why is it kept?
+              <input
+                className={field}
+                autoFocus={backup !== null}
+                value={reason}
+                onChange={(e) => setReason(e.target.value)}
+              />
+            </label>
+            <div className="grid grid-cols-2 gap-3">
+              <label className="block">
+                Who keeps it?
+                <input className={field} value={by} onChange={(e) => setBy(e.target.value)} />
+              </label>
+              <label className="block">
+                How long?
+                <select className={field} value={days} onChange={(e) => setDays(Number(e.target.value))}>
+                  {LENGTHS.map(([n, text]) => (
+                    <option key={n} value={n}>
+                      {text}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </div>
+            {problem && <ProblemNote error={problem} />}
+            <div className="flex items-center gap-3">
+              <button className="ink-button" disabled={missing.length > 0}>
+                Hold it
+              </button>
+              <button type="button" className="text-button" onClick={onClose}>
+                Cancel
+              </button>
+              {missing.length > 0 && (
+                <span className="text-[12px] text-muted">Say {missing.join(" and ")}.</span>
+              )}
+            </div>
+          </form>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}
