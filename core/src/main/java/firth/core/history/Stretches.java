@@ -33,7 +33,10 @@ public final class Stretches {
     private long[] notAfter = new long[16];
 
     /** By stretch and copy, once asked for; whoever asks first works it out, and two who do find the same. */
-    private LandingAges[][][] ages;
+    private final Known[][] ages;
+
+    /** Parts that any thread may see as soon as it sees this. */
+    private record Known(LandingAges[] parts) {}
 
     private int count;
     private final int loose;
@@ -56,7 +59,8 @@ public final class Stretches {
             begin = after;
         }
         loose = size - covered;
-        ages = new LandingAges[count][][];
+        ages = new Known[count][];
+        Arrays.setAll(ages, s -> new Known[copies(s)]);
     }
 
     /**
@@ -66,19 +70,15 @@ public final class Stretches {
      * @param copy its number among a log's
      */
     public LandingAges[] ages(int stretch, int copy) {
-        LandingAges[][] own = ages[stretch];
-        if (own == null) {
-            own = new LandingAges[copies(stretch)][];
-            ages[stretch] = own;
+        Known known = ages[stretch][copy];
+        if (known == null) {
+            known = new Known(
+                    strict[stretch]
+                            ? LandingAges.of(history, first[stretch], end[stretch], copies(stretch), copy)
+                            : new LandingAges[0]);
+            ages[stretch][copy] = known;
         }
-        LandingAges[] out = own[copy];
-        if (out == null) {
-            out = strict[stretch]
-                    ? LandingAges.of(history, first[stretch], end[stretch], copies(stretch), copy)
-                    : new LandingAges[0];
-            own[copy] = out;
-        }
-        return out;
+        return known.parts;
     }
 
     private void add(int begin, int after, int looseSoFar) {
