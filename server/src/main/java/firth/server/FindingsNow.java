@@ -66,11 +66,14 @@ public class FindingsNow {
      * @param clock what time it is where nobody looks back; absent: what was found out since is not known to have been so then
      */
     List<Finding> all(Evaluations.Fleetwide all, Instant asOf, Optional<Instant> clock) {
-        List<Finding> each = new ArrayList<>(
-                all.answers().parallelStream().flatMap(e -> of(all, e).stream()).toList());
+        Map<String, List<Finding>> own = all.answers().parallelStream()
+                .collect(Collectors.toConcurrentMap(e -> e.database().id(), e -> of(all, e)));
+        List<Finding> each = new ArrayList<>(all.answers().stream()
+                .flatMap(e -> own.get(e.database().id()).stream())
+                .toList());
         each.addAll(ofPolicies(all, asOf));
         clock.ifPresent(now -> {
-            each.addAll(ofFacts(all, now));
+            each.addAll(ofFacts(all, own, now));
             each.addAll(ofRunners(all, now));
         });
         Map<String, String> names = all.answers().stream()
@@ -102,13 +105,16 @@ public class FindingsNow {
     }
 
     /** What was found out about readiness, and who no longer tells of anything. */
-    private List<Finding> ofFacts(Evaluations.Fleetwide all, Instant now) {
+    private List<Finding> ofFacts(Evaluations.Fleetwide all, Map<String, List<Finding>> own, Instant now) {
         List<Finding> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
             ProbedNow probed = new ProbedNow(snapshot, all.fleet().fleet(), now);
             for (Evaluation e : all.answers()) {
                 if (e.version().filter(PolicyVersion::enabled).isPresent()) {
-                    out.addAll(FactFindings.ofReadiness(e.database(), probed.checks(e.database()), of(all, e)));
+                    out.addAll(FactFindings.ofReadiness(
+                            e.database(),
+                            probed.checks(e.database()),
+                            own.get(e.database().id())));
                 }
             }
             List<String> everyone =

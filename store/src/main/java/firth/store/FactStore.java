@@ -7,9 +7,11 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Consumer;
@@ -24,6 +26,10 @@ import org.sqlite.SQLiteDataSource;
  */
 public final class FactStore {
 
+    /** So many connections are kept for the next who reads; opening one costs more than most questions. */
+    private static final int IDLE = 8;
+
+    private final Deque<Connection> idle = new ConcurrentLinkedDeque<>();
     private final SQLiteDataSource readers;
     private final SQLiteDataSource writers;
     private final ReentrantLock writer = new ReentrantLock();
@@ -132,9 +138,20 @@ public final class FactStore {
     /** An unchanging view of everything as it is now; close it soon. */
     public Snapshot read() {
         try {
-            return new Snapshot(readers.getConnection());
+            Connection waiting = idle.poll();
+            return new Snapshot(waiting == null ? readers.getConnection() : waiting, this::takeBack);
         } catch (SQLException e) {
             throw new StoreFailure("The facts could not be read", e);
+        }
+    }
+
+    /** Lets go of what a view saw and keeps its connection, unless enough are kept. */
+    private void takeBack(Connection connection) throws SQLException {
+        if (idle.size() < IDLE) {
+            connection.rollback();
+            idle.push(connection);
+        } else {
+            connection.close();
         }
     }
 }

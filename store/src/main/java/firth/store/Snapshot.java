@@ -32,10 +32,17 @@ public final class Snapshot implements AutoCloseable {
         void take(T fact) throws java.io.IOException;
     }
 
-    private final Connection connection;
+    /** Takes a connection nobody reads from any more. */
+    interface Closing {
+        void take(Connection connection) throws SQLException;
+    }
 
-    Snapshot(Connection connection) throws SQLException {
+    private final Connection connection;
+    private final Closing closing;
+
+    Snapshot(Connection connection, Closing closing) throws SQLException {
         this.connection = connection;
+        this.closing = closing;
         connection.setAutoCommit(false);
     }
 
@@ -299,7 +306,7 @@ public final class Snapshot implements AutoCloseable {
     @Override
     public void close() {
         try {
-            connection.close();
+            closing.take(connection);
         } catch (SQLException e) {
             throw failure(e);
         }
