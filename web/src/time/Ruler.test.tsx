@@ -72,6 +72,14 @@ describe("the ruler", () => {
     expect(after).toContain("asOf=2026-11-09T23%3A15%3A00.250Z&to=next&database=a");
   });
 
+  it("says so where the server does not say what happened", async () => {
+    open("/cover?asOf=2026-11-10T00:00:00Z");
+    fireEvent.click(await screen.findByRole("button", { name: "Event before" }));
+    await waitFor(() =>
+      expect(screen.getByRole("status")).toHaveTextContent("There is nothing at this address."),
+    );
+  });
+
   it("keeps the period in the address", async () => {
     const { asked } = open("/cover?period=P7D");
     expect(await screen.findByText(/7 days from/)).toBeInTheDocument();

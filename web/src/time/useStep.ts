@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { useMatch } from "react-router";
 import { stepFrom, type Step } from "../api/client";
+import { kindName } from "../areas/watch/kinds";
 import { useView } from "./view";
 
 const WHAT: Record<string, string> = {
@@ -11,13 +12,12 @@ const WHAT: Record<string, string> = {
   went: "was deleted from",
   "found-spoiled": "was found spoiled in",
 };
-const KINDS: Record<string, string> = { diff: "differential", incr: "incremental" };
 
 /** What happened, in words. */
 export function stepText({ name, what, of, store }: Step): string {
   if (!of || !what) return `something of ${name ?? "the fleet"} began or ended`;
   const [kind = "", ...id] = of.split(" ");
-  return `${name}: ${KINDS[kind] ?? kind} ${id.join(" ")} ${WHAT[what] ?? what}${store ? ` ${store}` : ""}`;
+  return `${name}: ${kindName(kind)} ${id.join(" ")} ${WHAT[what] ?? what}${store ? ` ${store}` : ""}`;
 }
 
 /** Steps from event to event: of the database whose page is open, else of the fleet. */
@@ -25,26 +25,24 @@ export function useStep(asOf: string | null) {
   const view = useView();
   const database = useMatch("/databases/:id")?.params.id ?? null;
   const [last, setLast] = useState<Step | null>(null);
-  const [end, setEnd] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
   const step = (to: "next" | "previous") => {
     if (asOf === null) return;
     stepFrom({ asOf, to, ...(database ? { database } : {}) }).then(
       (found) => {
         setLast(found);
-        setEnd(found.at === null && to === "previous");
+        setTrouble(
+          found.at === null && to === "previous" ? "Nothing is known to have happened before." : null,
+        );
         if (found.at) view.setAsOf(found.at);
         else if (to === "next") view.setAsOf(null);
       },
-      () => setLast(null),
+      (problem: Error) => setTrouble(problem.message),
     );
   };
   return {
     step,
     whose: database ?? "the fleet",
-    text: end
-      ? "Nothing is known to have happened before."
-      : last?.at && last.at === view.asOf
-        ? stepText(last)
-        : null,
+    text: trouble ?? (last?.at && last.at === view.asOf ? stepText(last) : null),
   };
 }

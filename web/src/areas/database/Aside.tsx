@@ -2,6 +2,7 @@ import type { DatabaseView } from "../../api/client";
 import { gapSentence, hazardName } from "../../ribbon/words";
 import { count, day, duration, longMoment, promise, size, span, lastDays } from "../../time/words";
 import { useAskWhy } from "../../why/context";
+import { kindName } from "../watch/kinds";
 import { Components } from "./Components";
 import { Holds } from "./Holds";
 import { Lineages } from "./Lineages";
@@ -107,15 +108,13 @@ function percent(share: number): string {
   return share === 1 ? "100 %" : `${(Math.floor(share * 1000) / 10).toFixed(1)} %`;
 }
 
-const KINDS: Record<string, string> = { full: "full", diff: "differential", incr: "incremental" };
-
 /** What a restore to the latest moment would take, against what is promised of it. */
 function WayBack({ data }: { data: DatabaseView }) {
   const way = data.wayBack;
   if (!way) return null;
   const counts = new Map<string, number>();
   for (const link of way.chain) counts.set(link.kind, (counts.get(link.kind) ?? 0) + 1);
-  const chain = [...counts].map(([kind, n]) => `${n} ${KINDS[kind] ?? kind}${n > 1 ? "s" : ""}`).join(", ");
+  const chain = [...counts].map(([kind, n]) => `${n} ${kindName(kind)}${n > 1 ? "s" : ""}`).join(", ");
   const late = way.promisedSeconds !== null && way.seconds > way.promisedSeconds;
   return (
     <div data-testid="way-back">

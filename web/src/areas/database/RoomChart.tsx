@@ -1,10 +1,11 @@
 import type { DatabaseView } from "../../api/client";
 import { scale } from "../../ribbon/geometry";
 import { day, moment, size } from "../../time/words";
+import { kindName } from "../watch/kinds";
 
 const LANE = 36;
 const DEEP = 26;
-const KINDS: Record<string, string> = { full: "full", diff: "differential", incr: "incremental" };
+const KINDS = ["full", "diff", "incr"];
 
 /** How large each data backup was, and the room that lay in each store, over the period. */
 export function RoomChart({ data, width, labels }: { data: DatabaseView; width: number; labels: number }) {
@@ -38,7 +39,7 @@ export function RoomChart({ data, width, labels }: { data: DatabaseView; width: 
               stroke={`var(--${s.kind === "full" ? "water-3" : "water-2"})`}
               strokeWidth={s.kind === "full" ? 4 : 2}
             >
-              <title>{`${KINDS[s.kind] ?? s.kind} of ${moment(s.at, zone)}, ${size(s.bytes)}`}</title>
+              <title>{`${kindName(s.kind)} of ${moment(s.at, zone)}, ${size(s.bytes)}`}</title>
             </line>
           ))}
         </Lane>
@@ -117,8 +118,7 @@ function storeText(name: string, bytes: number[]): string {
 function sizesText(data: DatabaseView): string {
   const { sizes } = data.room;
   const of = (kind: string) => sizes.filter((s) => s.kind === kind);
-  return Object.keys(KINDS)
-    .filter((kind) => of(kind).length > 0)
-    .map((kind) => `${of(kind).length} of kind ${KINDS[kind]}, the last ${size(lastOf(of(kind)))}`)
+  return KINDS.filter((kind) => of(kind).length > 0)
+    .map((kind) => `${of(kind).length} of kind ${kindName(kind)}, the last ${size(lastOf(of(kind)))}`)
     .join("; ");
 }

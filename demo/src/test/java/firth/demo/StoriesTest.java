@@ -51,6 +51,17 @@ class StoriesTest {
         return out.toByteArray();
     }
 
+    /** All parts together, of which every line is good. */
+    private static MemoryCatalog catalog(Instant now) throws IOException {
+        MemoryCatalog out = new MemoryCatalog();
+        for (SaltmarshFerries.Part part : SaltmarshFerries.Part.values()) {
+            ImportReport report = FleetFileReader.read(new ByteArrayInputStream(part(part, now)), part.source(), out);
+            assertTrue(report.rejected().isEmpty(), report.rejected().toString());
+            assertTrue(report.warnings().isEmpty(), report.warnings().toString());
+        }
+        return out;
+    }
+
     @ParameterizedTest
     @ValueSource(
             strings = {
@@ -63,13 +74,7 @@ class StoriesTest {
             })
     void theGradesAreThoseOfTheStories(String start) throws IOException {
         Instant now = Instant.parse(start);
-        MemoryCatalog catalog = new MemoryCatalog();
-        for (SaltmarshFerries.Part part : SaltmarshFerries.Part.values()) {
-            ImportReport report =
-                    FleetFileReader.read(new ByteArrayInputStream(part(part, now)), part.source(), catalog);
-            assertTrue(report.rejected().isEmpty(), report.rejected().toString());
-            assertTrue(report.warnings().isEmpty(), report.warnings().toString());
-        }
+        MemoryCatalog catalog = catalog(now);
         Instant asOf = catalog.newestFact().orElseThrow();
         assertTrue(!asOf.isAfter(now), "nothing happens in the future");
         assertTrue(Duration.between(asOf, now).toMinutes() < 11, "the newest fact is new");
@@ -97,10 +102,7 @@ class StoriesTest {
             })
     void whatNobodyNoticedWasEndedByAFullByHand(String start) throws IOException {
         Instant now = Instant.parse(start);
-        MemoryCatalog catalog = new MemoryCatalog();
-        for (SaltmarshFerries.Part part : SaltmarshFerries.Part.values()) {
-            FleetFileReader.read(new ByteArrayInputStream(part(part, now)), part.source(), catalog);
-        }
+        MemoryCatalog catalog = catalog(now);
         DatabaseFacts berths = catalog.databases().stream()
                 .filter(d -> d.database().id().equals("berths"))
                 .findFirst()

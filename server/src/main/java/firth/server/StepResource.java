@@ -60,7 +60,7 @@ public class StepResource {
                 return Optional.of(new StepView(at, primary, primary, null, null, null));
             }
             History history = evaluations
-                    .one(primary, lookout.view(at.toString(), ""))
+                    .one(primary, lookout.view("", ""))
                     .answers()
                     .get(0)
                     .history();

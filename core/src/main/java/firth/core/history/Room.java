@@ -47,7 +47,7 @@ public final class Room {
         if (moment <= from) {
             return 0;
         }
-        long step = Math.multiplyHigh(moment - from, steps) == 0 ? (moment - from) * steps / length : steps + 1L;
+        long step = (moment - from) * steps / length;
         while (step <= steps && momentMs((int) step) < moment) {
             step++;
         }
