@@ -1,16 +1,16 @@
 package firth.exchange;
 
-/** A value that cannot be taken; rejects the line it stands on. */
-final class BadField extends RuntimeException {
+/** A value that cannot be taken, or may not be by whoever reads; rejects the line it stands on. */
+public final class BadField extends RuntimeException {
 
     private final String field;
 
-    BadField(String field, String reason) {
+    public BadField(String field, String reason) {
         super(reason, null, false, false);
         this.field = field;
     }
 
-    String field() {
+    public String field() {
         return field;
     }
 }

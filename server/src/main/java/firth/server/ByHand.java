@@ -1,7 +1,13 @@
 package firth.server;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import firth.core.record.Deed;
 import firth.exchange.FleetFileReader;
 import firth.exchange.ImportReport;
+import firth.server.people.Who;
 import firth.store.FactStore;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.ByteArrayInputStream;
@@ -17,16 +23,19 @@ import java.util.Optional;
 public class ByHand {
 
     private static final String SOURCE = "by hand";
+    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final FactsHolder facts;
     private final Lookout lookout;
+    private final Who who;
 
-    ByHand(FactsHolder facts, Lookout lookout) {
+    ByHand(FactsHolder facts, Lookout lookout, Who who) {
         this.facts = facts;
         this.lookout = lookout;
+        this.who = who;
     }
 
-    private record Stated(Optional<Instant> newestFact) implements FactStore.Delivery {
+    private record Stated(Optional<Instant> newestFact, Optional<Deed.Told> deed) implements FactStore.Delivery {
         @Override
         public String source() {
             return SOURCE;
@@ -58,12 +67,30 @@ public class ByHand {
                                 });
                                 return report;
                             },
-                            r -> new Stated(Optional.empty()),
+                            r -> new Stated(Optional.empty(), Optional.of(told(lines))),
                             lookout.now());
         } catch (Refused e) {
             throw new BadRequest("The record:", e.getMessage());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** What the record says of it: the first record names the act, all of them are kept. */
+    private Deed.Told told(List<String> lines) {
+        ArrayNode records = JSON.createArrayNode();
+        try {
+            for (String line : lines) {
+                records.add(JSON.readTree(line));
+            }
+        } catch (JsonProcessingException e) {
+            throw new IllegalArgumentException("a record stated by hand is not JSON", e);
+        }
+        JsonNode first = records.path(0);
+        return new Deed.Told(
+                who.id(),
+                first.path("type").asText(),
+                first.path("id").asText(),
+                JSON.createObjectNode().set("records", records).toString());
     }
 }

@@ -2,8 +2,10 @@ package firth.server;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.server.people.Roles;
 import io.smallrye.mutiny.Multi;
 import io.smallrye.mutiny.operators.multi.processors.BroadcastProcessor;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.enterprise.context.ApplicationScoped;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
@@ -17,6 +19,7 @@ import org.jboss.resteasy.reactive.RestStreamElementType;
 /** Tells every browser at once when facts have come in, so that none needs to ask again and again. */
 @Path("/api/changes")
 @ApplicationScoped
+@RolesAllowed(Roles.VIEWER)
 public class ChangesResource {
 
     /** Something is said this often even where nothing changed, so that a connection that broke is noticed. */

@@ -4,6 +4,8 @@ import firth.core.Evaluation;
 import firth.core.objective.Breach;
 import firth.core.time.Span;
 import firth.server.api.Cover;
+import firth.server.people.Roles;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -17,6 +19,7 @@ import java.util.Set;
 
 /** The fleet as ribbons. */
 @Path("/api/cover")
+@RolesAllowed(Roles.VIEWER)
 public class CoverResource {
 
     private static final int SLICES = 200;

@@ -8,7 +8,9 @@ import firth.core.why.Explanation;
 import firth.server.api.BackupPage;
 import firth.server.api.DatabaseView;
 import firth.server.api.WhyView;
+import firth.server.people.Roles;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
@@ -22,6 +24,7 @@ import java.util.Optional;
 
 /** One database: its cover, its backups, and why they are judged as they are. */
 @Path("/api/databases/{id}")
+@RolesAllowed(Roles.VIEWER)
 public class DatabaseResource {
 
     private static final int LONGEST_PAGE = 500;

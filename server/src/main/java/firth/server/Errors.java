@@ -2,7 +2,10 @@ package firth.server;
 
 import firth.exchange.NotAFleetFile;
 import firth.server.api.Problem;
+import firth.server.people.Refused;
 import firth.store.StoreFailure;
+import io.quarkus.security.ForbiddenException;
+import io.quarkus.security.UnauthorizedException;
 import jakarta.ws.rs.WebApplicationException;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
@@ -23,6 +26,25 @@ class Errors {
     Response notFound(NotFound e) {
         return answer(
                 404, e.getMessage(), "Nothing was changed.", "It may have another id, or its facts have not come yet.");
+    }
+
+    @ServerExceptionMapper
+    Response notSignedIn(UnauthorizedException e) {
+        return answer(401, "Nobody is signed in here.", "Nothing was changed.", "Sign in, or show a token.");
+    }
+
+    @ServerExceptionMapper
+    Response notAllowed(ForbiddenException e) {
+        return answer(
+                403,
+                "Your roles do not allow this.",
+                "Nothing was changed.",
+                "docs/people.md says which role may do what; an administrator gives roles.");
+    }
+
+    @ServerExceptionMapper
+    Response refusedByFirth(Refused e) {
+        return answer(e.status(), e.getMessage(), "Nothing was changed.", e.remedy());
     }
 
     @ServerExceptionMapper

@@ -6,7 +6,9 @@ import firth.exchange.FleetFileReader;
 import firth.exchange.FleetFileWriter;
 import firth.server.api.ImportView;
 import firth.server.api.Sources;
+import firth.server.people.Roles;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
@@ -23,6 +25,7 @@ import java.util.List;
 
 /** Facts in and out, and answers for scripts, in the exchange format. */
 @Path("/api")
+@RolesAllowed(Roles.VIEWER)
 public class ExchangeResource {
 
     private final FactsHolder facts;
@@ -48,6 +51,7 @@ public class ExchangeResource {
     @POST
     @Path("/import")
     @Consumes("application/x-ndjson")
+    @RolesAllowed({Roles.OPERATOR, Roles.PLANNER, Roles.KEEPER, Roles.RUNNER})
     public ImportView take(InputStream body, @QueryParam("source") @DefaultValue("import") String source)
             throws IOException {
         return importing.take(source, catalog -> FleetFileReader.read(body, source, catalog));

@@ -13,7 +13,9 @@ import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Sighting;
 import firth.core.fleet.StandingRule;
 import firth.server.api.FleetView;
+import firth.server.people.Roles;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -28,6 +30,7 @@ import java.util.stream.Collectors;
 
 /** The fleet as a list to be kept: who is enrolled, who follows what, and who is not there that should be. */
 @Path("/api/fleet")
+@RolesAllowed(Roles.VIEWER)
 public class FleetResource {
 
     private final FactsHolder facts;

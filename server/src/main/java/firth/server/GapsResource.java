@@ -8,6 +8,8 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.history.Stretches;
 import firth.server.api.GapsView;
+import firth.server.people.Roles;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -23,6 +25,7 @@ import java.util.function.IntConsumer;
 
 /** The holes in the logs of the whole fleet, and where outages line up. */
 @Path("/api/gaps")
+@RolesAllowed(Roles.VIEWER)
 public class GapsResource {
 
     private static final int SLICES = 240;

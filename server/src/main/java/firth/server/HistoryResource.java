@@ -6,9 +6,11 @@ import firth.exchange.FleetFileWriter;
 import firth.exchange.HistoryCsv;
 import firth.server.api.HistoryLine;
 import firth.server.api.HistoryView;
+import firth.server.people.Roles;
 import firth.store.Entry;
 import firth.store.EntryFilter;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
@@ -28,6 +30,7 @@ import java.util.stream.Collectors;
 
 /** Runs and backups, drills and restores of the fleet: a page at a time, one in detail, and as a file. */
 @Path("/api/history")
+@RolesAllowed(Roles.VIEWER)
 public class HistoryResource {
 
     private static final int LONGEST_PAGE = 500;

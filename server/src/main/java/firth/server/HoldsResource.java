@@ -6,6 +6,9 @@ import firth.core.Evaluation;
 import firth.core.cover.Piece;
 import firth.core.fleet.Hold;
 import firth.server.api.DatabaseView;
+import firth.server.people.Roles;
+import firth.server.people.Who;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -17,6 +20,7 @@ import java.util.UUID;
 
 /** What people keep whatever the policy says: a backup, or what restores a moment. */
 @Path("/api/databases/{id}/holds")
+@RolesAllowed(Roles.VIEWER)
 public class HoldsResource {
 
     private static final int LONGEST = 1_000;
@@ -25,11 +29,13 @@ public class HoldsResource {
     private final Evaluations evaluations;
     private final Lookout lookout;
     private final ByHand byHand;
+    private final Who who;
 
-    HoldsResource(Evaluations evaluations, Lookout lookout, ByHand byHand) {
+    HoldsResource(Evaluations evaluations, Lookout lookout, ByHand byHand, Who who) {
         this.evaluations = evaluations;
         this.lookout = lookout;
         this.byHand = byHand;
+        this.who = who;
     }
 
     /**
@@ -37,14 +43,12 @@ public class HoldsResource {
      * that is where answers stand.
      */
     @POST
+    @RolesAllowed(Roles.KEEPER)
     public void place(@PathParam("id") String id, DatabaseView.HoldWritten hold) {
         Instant now = lookout.now();
         Instant from = lookout.newestFact();
         if (hold.reason() == null || hold.reason().isBlank() || hold.reason().length() > LONGEST) {
             throw new BadRequest("reason", "is not of 1 to " + LONGEST + " characters: why is it kept?");
-        }
-        if (hold.by() == null || hold.by().isBlank()) {
-            throw new BadRequest("by", "is missing: who keeps it?");
         }
         if (hold.until() != null && !hold.until().isAfter(now)) {
             throw new BadRequest("until", "is not in the future: how long is it kept?");
@@ -64,7 +68,7 @@ public class HoldsResource {
                 hold.moment() == null ? Optional.empty() : Optional.of(id),
                 Optional.ofNullable(hold.moment()),
                 hold.reason().strip(),
-                hold.by().strip(),
+                who.name(),
                 Optional.of(from),
                 Optional.ofNullable(hold.until())));
     }
@@ -91,6 +95,7 @@ public class HoldsResource {
     /** Lifts a hold: from the newest fact on rules alone decide. It stays on record, and where one looks back it is still in force. */
     @DELETE
     @Path("/{hold}")
+    @RolesAllowed(Roles.KEEPER)
     public void lift(@PathParam("id") String id, @PathParam("hold") String hold) {
         Lookout.View view = lookout.view("", "");
         Evaluations.Fleetwide one = evaluations.one(id, view);

@@ -1,8 +1,11 @@
 package firth.server;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.history.Catalog;
+import firth.core.record.Deed;
 import firth.exchange.ImportReport;
 import firth.server.api.ImportView;
+import firth.server.people.Who;
 import firth.store.FactStore;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
@@ -13,14 +16,20 @@ import java.util.Optional;
 @ApplicationScoped
 public class Importing {
 
+    private static final ObjectMapper JSON = new ObjectMapper();
+
     private final FactsHolder facts;
     private final Lookout lookout;
     private final StandingAssignment standing;
+    private final Permitted permitted;
+    private final Who who;
 
-    Importing(FactsHolder facts, Lookout lookout, StandingAssignment standing) {
+    Importing(FactsHolder facts, Lookout lookout, StandingAssignment standing, Permitted permitted, Who who) {
         this.facts = facts;
         this.lookout = lookout;
         this.standing = standing;
+        this.permitted = permitted;
+        this.who = who;
     }
 
     /** Reads facts into a catalog. */
@@ -28,7 +37,8 @@ public class Importing {
         ImportReport into(Catalog catalog) throws IOException;
     }
 
-    private record Delivered(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
+    private record Delivered(String source, Optional<Instant> newestFact, Optional<Deed.Told> deed)
+            implements FactStore.Delivery {}
 
     /** A name facts may come under. */
     static void checkSource(String source) {
@@ -41,8 +51,28 @@ public class Importing {
     ImportView take(String source, Reading reading) throws IOException {
         checkSource(source);
         ImportReport report = facts.store()
-                .write(reading::into, r -> new Delivered(source, r.newestFact().map(lookout::believed)), lookout.now());
+                .write(
+                        catalog -> reading.into(permitted.of(catalog)),
+                        r -> new Delivered(source, r.newestFact().map(lookout::believed), told(source, r)),
+                        lookout.now());
         return view(report, standing.catchNew());
+    }
+
+    /** What the record says of a delivery; nothing where it changed nothing. */
+    private Optional<Deed.Told> told(String source, ImportReport report) {
+        if (report.added() + report.updated() == 0) {
+            return Optional.empty();
+        }
+        return Optional.of(new Deed.Told(
+                who.id(),
+                "import",
+                source,
+                JSON.createObjectNode()
+                        .put("lines", report.lines())
+                        .put("added", report.added())
+                        .put("updated", report.updated())
+                        .put("rejected", report.rejected().size())
+                        .toString()));
     }
 
     static ImportView view(ImportReport report, int assigned) {

@@ -5,7 +5,10 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.fleet.Note;
 import firth.exchange.FleetFileReader;
 import firth.server.api.DatabaseView;
+import firth.server.people.Roles;
+import firth.server.people.Who;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -18,6 +21,7 @@ import java.util.UUID;
 
 /** What people wrote about a database. */
 @Path("/api/databases/{id}/notes")
+@RolesAllowed(Roles.VIEWER)
 public class NotesResource {
 
     private static final int LONGEST = 4_000;
@@ -27,12 +31,14 @@ public class NotesResource {
     private final FactsHolder facts;
     private final Lookout lookout;
     private final ByHand byHand;
+    private final Who who;
 
-    NotesResource(Evaluations evaluations, FactsHolder facts, Lookout lookout, ByHand byHand) {
+    NotesResource(Evaluations evaluations, FactsHolder facts, Lookout lookout, ByHand byHand, Who who) {
         this.evaluations = evaluations;
         this.facts = facts;
         this.lookout = lookout;
         this.byHand = byHand;
+        this.who = who;
     }
 
     /** Those about a database that stand at a moment, the newest first. */
@@ -51,12 +57,10 @@ public class NotesResource {
     }
 
     @POST
+    @RolesAllowed(Roles.OPERATOR)
     public void write(@PathParam("id") String id, DatabaseView.NoteWritten note) {
         if (note.text() == null || note.text().isBlank() || note.text().length() > LONGEST) {
             throw new BadRequest("text", "is not of 1 to " + LONGEST + " characters");
-        }
-        if (note.by() == null || note.by().isBlank()) {
-            throw new BadRequest("by", "is missing: who says so?");
         }
         try (Snapshot snapshot = facts.store().read()) {
             if (!evaluations.fleet(snapshot).databases().containsKey(id)) {
@@ -64,17 +68,13 @@ public class NotesResource {
             }
         }
         state(new Note(
-                "note:" + UUID.randomUUID(),
-                id,
-                note.text().strip(),
-                note.by().strip(),
-                lookout.now(),
-                Optional.empty()));
+                "note:" + UUID.randomUUID(), id, note.text().strip(), who.name(), lookout.now(), Optional.empty()));
     }
 
     /** Takes one back. It stays on record, and where one looks back it is still there. */
     @DELETE
     @Path("/{note}")
+    @RolesAllowed(Roles.OPERATOR)
     public void withdraw(@PathParam("id") String id, @PathParam("note") String note) {
         try (Snapshot snapshot = facts.store().read()) {
             Note known = all(snapshot, id).stream()

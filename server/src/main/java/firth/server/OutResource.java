@@ -7,7 +7,9 @@ import firth.core.time.Span;
 import firth.exchange.FleetFileWriter;
 import firth.exchange.HostSchedules;
 import firth.exchange.SlotCalendar;
+import firth.server.people.Roles;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.Produces;
@@ -22,6 +24,7 @@ import java.util.TreeMap;
 
 /** Rules for programs other than Firth. */
 @Path("/api/out")
+@RolesAllowed(Roles.VIEWER)
 public class OutResource {
 
     private static final Duration AHEAD = Duration.ofDays(35);

@@ -10,8 +10,11 @@ import firth.exchange.PolicyDocument;
 import firth.exchange.Texts;
 import firth.server.api.Policies;
 import firth.server.api.PolicyDocuments.WrittenDocument;
+import firth.server.people.Roles;
+import firth.server.people.Who;
 import firth.store.Drafts;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
@@ -35,6 +38,7 @@ import org.eclipse.microprofile.openapi.annotations.parameters.RequestBody;
 
 /** Policies: what is promised, scheduled and retained, and what changing that would do. */
 @Path("/api/policies")
+@RolesAllowed(Roles.VIEWER)
 public class PolicyResource {
 
     /** Since when a policy nobody ever put in force is taken to have been one, when it is tried on a history. */
@@ -46,6 +50,7 @@ public class PolicyResource {
     private final Consequences consequences;
     private final LookAhead lookAhead;
     private final ByHand byHand;
+    private final Who who;
 
     PolicyResource(
             FactsHolder facts,
@@ -53,13 +58,15 @@ public class PolicyResource {
             Following following,
             Consequences consequences,
             LookAhead lookAhead,
-            ByHand byHand) {
+            ByHand byHand,
+            Who who) {
         this.facts = facts;
         this.lookout = lookout;
         this.following = following;
         this.consequences = consequences;
         this.lookAhead = lookAhead;
         this.byHand = byHand;
+        this.who = who;
     }
 
     /** The versions of each policy as they were written, by policy and moment. */
@@ -199,6 +206,7 @@ public class PolicyResource {
     /** Keeps what somebody is writing; it is in force nowhere. */
     @PUT
     @Path("/{id}/draft")
+    @RolesAllowed(Roles.PLANNER)
     public void keep(
             @PathParam("id") String id,
             @RequestBody(
@@ -221,6 +229,7 @@ public class PolicyResource {
 
     @DELETE
     @Path("/{id}/draft")
+    @RolesAllowed(Roles.PLANNER)
     public void drop(@PathParam("id") String id) {
         facts.store().drafts().remove(id);
     }
@@ -293,10 +302,8 @@ public class PolicyResource {
     /** Makes what was written the newest version, from a moment that has not passed. */
     @POST
     @Path("/{id}/versions")
+    @RolesAllowed(Roles.PLANNER)
     public Policies.VersionView putInForce(@PathParam("id") String id, Policies.PutInForce order) {
-        if (order.by() == null || order.by().isBlank()) {
-            throw new BadRequest("by", "is missing: who puts the policy in force?");
-        }
         if (order.why() == null || order.why().isBlank()) {
             throw new BadRequest("why", "is missing: what is the reason?");
         }
@@ -315,8 +322,7 @@ public class PolicyResource {
             throw new BadRequest(
                     "despite", "is missing: the policy contradicts itself; say why it is put in force all the same");
         }
-        PolicyDocument noted =
-                document.noted(order.by().strip(), now, order.why().strip(), despite);
+        PolicyDocument noted = document.noted(who.name(), now, order.why().strip(), despite);
         byHand.take(List.of(noted.line()));
         facts.store().drafts().remove(id);
         return new Policies.VersionView(

@@ -3,6 +3,8 @@ package firth.server;
 import firth.core.time.Recurrence;
 import firth.exchange.WrittenRecurrence;
 import firth.server.api.Policies;
+import firth.server.people.Roles;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -16,6 +18,7 @@ import java.util.List;
 
 /** When a recurrence falls, before anybody relies on it. */
 @Path("/api/recurrence")
+@RolesAllowed(Roles.VIEWER)
 public class RecurrenceResource {
 
     private static final int SHOWN = 10;

@@ -8,8 +8,12 @@ import firth.core.fleet.Order;
 import firth.core.fleet.PolicyVersion;
 import firth.exchange.Texts;
 import firth.server.api.Work;
+import firth.server.people.Refused;
+import firth.server.people.Roles;
+import firth.server.people.Who;
 import firth.store.Runners;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.PUT;
@@ -27,6 +31,7 @@ import java.util.stream.Collectors;
 
 /** What runners ask: which policies they serve and what is due (docs/runner.md). What they have to tell comes by import. */
 @Path("/api/runners")
+@RolesAllowed(Roles.VIEWER)
 public class RunnerResource {
 
     private static final int LONGEST_NAME = 120;
@@ -35,13 +40,15 @@ public class RunnerResource {
     private final Evaluations evaluations;
     private final Orders orders;
     private final FactsHolder facts;
+    private final Who who;
     private final Lookout lookout;
 
-    RunnerResource(Evaluations evaluations, Orders orders, FactsHolder facts, Lookout lookout) {
+    RunnerResource(Evaluations evaluations, Orders orders, FactsHolder facts, Lookout lookout, Who who) {
         this.evaluations = evaluations;
         this.orders = orders;
         this.facts = facts;
         this.lookout = lookout;
+        this.who = who;
     }
 
     /** Every runner that was ever heard. */
@@ -90,7 +97,9 @@ public class RunnerResource {
      */
     @GET
     @Path("/{host}/work")
+    @RolesAllowed({Roles.RUNNER, Roles.OPERATOR})
     public Work work(@PathParam("host") String host, @QueryParam("every") @DefaultValue("PT1M") String every) {
+        checkOwn(host);
         Instant now = lookout.now();
         if (host.isBlank() || host.length() > LONGEST_NAME) {
             throw new BadRequest("host", "is not a name of 1 to 120 characters");
@@ -149,8 +158,10 @@ public class RunnerResource {
     /** A runner works by a version of a policy from now on. */
     @PUT
     @Path("/{host}/policies/{policy}")
+    @RolesAllowed({Roles.RUNNER, Roles.OPERATOR})
     public void acknowledge(
             @PathParam("host") String host, @PathParam("policy") String policy, Work.Acknowledged said) {
+        checkOwn(host);
         boolean known = said != null
                 && evaluations.all(lookout.view("", "")).fleet().fleet().versions(policy).stream()
                         .anyMatch(v -> v.version() == said.version());
@@ -158,5 +169,14 @@ public class RunnerResource {
             throw new BadRequest("version", "is none that policy " + policy + " has");
         }
         facts.store().runners().acknowledged(host, policy, said.version(), lookout.now());
+    }
+
+    /** The token of a runner may be bound to its host. */
+    private void checkOwn(String host) {
+        if (who.place().filter(p -> !p.equals(host)).isPresent()) {
+            throw Refused.notYours(
+                    "This token speaks of " + who.place().get() + " alone, not of " + host + ".",
+                    "Give the runner there a token of its own.");
+        }
     }
 }

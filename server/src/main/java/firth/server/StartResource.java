@@ -9,6 +9,9 @@ import firth.core.findings.Wording;
 import firth.core.foresight.Trial;
 import firth.core.history.Kind;
 import firth.server.api.Work;
+import firth.server.people.Roles;
+import firth.server.people.Who;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -23,6 +26,7 @@ import java.util.UUID;
 
 /** Backups started now: what each would cost and give, and the order for one. */
 @Path("/api/databases/{id}/starts")
+@RolesAllowed(Roles.VIEWER)
 public class StartResource {
 
     private static final ObjectMapper JSON = new ObjectMapper();
@@ -33,13 +37,16 @@ public class StartResource {
     private final FactsHolder facts;
     private final Lookout lookout;
     private final ByHand byHand;
+    private final Who who;
 
-    StartResource(Evaluations evaluations, FindingsNow findings, FactsHolder facts, Lookout lookout, ByHand byHand) {
+    StartResource(
+            Evaluations evaluations, FindingsNow findings, FactsHolder facts, Lookout lookout, ByHand byHand, Who who) {
         this.evaluations = evaluations;
         this.findings = findings;
         this.facts = facts;
         this.lookout = lookout;
         this.byHand = byHand;
+        this.who = who;
     }
 
     /** What can be started, with what it would cost and give. */
@@ -105,6 +112,7 @@ public class StartResource {
 
     /** Orders one. A hold keeps its backup where that is asked for. */
     @POST
+    @RolesAllowed(Roles.OPERATOR)
     public Work.Ordered start(@PathParam("id") String id, Work.Start wanted) {
         evaluations.one(id, lookout.view("", ""));
         Instant now = lookout.now();
@@ -112,9 +120,6 @@ public class StartResource {
                 .filter(k -> k.word().equals(wanted.kind()))
                 .findFirst()
                 .orElseThrow(() -> new BadRequest("kind", "is none of full, diff, incr, log, config"));
-        if (wanted.by() == null || wanted.by().isBlank()) {
-            throw new BadRequest("by", "is missing: who wants it?");
-        }
         if (wanted.reason() == null || wanted.reason().isBlank()) {
             throw new BadRequest("reason", "is missing: why is it wanted?");
         }
@@ -129,7 +134,7 @@ public class StartResource {
                 .put("database", id)
                 .put("kind", kind.word())
                 .put("at", now.toString())
-                .put("by", wanted.by().strip())
+                .put("by", who.name())
                 .put("reason", wanted.reason().strip());
         if (wanted.store() != null && !wanted.store().isBlank()) {
             record.put("store", wanted.store());

@@ -3,8 +3,10 @@ package firth.server;
 import firth.core.history.Happening;
 import firth.core.history.History;
 import firth.server.api.StepView;
+import firth.server.people.Roles;
 import firth.store.Entries;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -14,6 +16,7 @@ import java.util.Optional;
 
 /** From one thing that happened to the next, so that one can look back event by event. */
 @Path("/api/step")
+@RolesAllowed(Roles.VIEWER)
 public class StepResource {
 
     private final Evaluations evaluations;

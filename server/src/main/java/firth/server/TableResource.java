@@ -6,7 +6,9 @@ import firth.exchange.Mappings;
 import firth.exchange.TableReader;
 import firth.server.api.ImportView;
 import firth.server.api.TableView;
+import firth.server.people.Roles;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
@@ -19,6 +21,7 @@ import java.util.List;
 
 /** Tables of runs or backups with headers of their own. */
 @Path("/api/import/table")
+@RolesAllowed(Roles.VIEWER)
 public class TableResource {
 
     private static final int PREVIEWED = 500;
@@ -39,6 +42,7 @@ public class TableResource {
      */
     @POST
     @Consumes("text/csv")
+    @RolesAllowed(Roles.OPERATOR)
     public ImportView take(
             InputStream body,
             @QueryParam("source") @DefaultValue("table") String source,
@@ -56,6 +60,7 @@ public class TableResource {
     @POST
     @Path("/preview")
     @Consumes("text/csv")
+    @RolesAllowed(Roles.OPERATOR)
     public TableView preview(
             InputStream body,
             @QueryParam("source") @DefaultValue("table") String source,

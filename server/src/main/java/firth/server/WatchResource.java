@@ -20,8 +20,11 @@ import firth.core.history.Run;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
 import firth.server.api.Watch;
+import firth.server.people.Roles;
+import firth.server.people.Who;
 import firth.store.Lives;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
@@ -44,6 +47,7 @@ import java.util.stream.Collectors;
 
 /** The morning watch: what is wrong, how the night went, what runs and what comes; and what is borne for a while. */
 @Path("/api/watch")
+@RolesAllowed(Roles.VIEWER)
 public class WatchResource {
 
     private static final Duration AHEAD = Duration.ofHours(12);
@@ -55,6 +59,7 @@ public class WatchResource {
     private final Lookout lookout;
     private final FactsHolder facts;
     private final ByHand byHand;
+    private final Who who;
     private final Orders orders;
 
     WatchResource(
@@ -64,13 +69,15 @@ public class WatchResource {
             Lookout lookout,
             FactsHolder facts,
             ByHand byHand,
-            Orders orders) {
+            Orders orders,
+            Who who) {
         this.evaluations = evaluations;
         this.findings = findings;
         this.following = following;
         this.lookout = lookout;
         this.facts = facts;
         this.byHand = byHand;
+        this.who = who;
         this.orders = orders;
     }
 
@@ -117,6 +124,7 @@ public class WatchResource {
     /** Bears a finding until a moment. */
     @POST
     @Path("/accepts")
+    @RolesAllowed(Roles.OPERATOR)
     public void accept(Watch.Bear bear) {
         Instant now = lookout.now();
         if (bear.finding() == null || bear.finding().isBlank()) {
@@ -124,9 +132,6 @@ public class WatchResource {
         }
         if (bear.reason() == null || bear.reason().isBlank()) {
             throw new BadRequest("reason", "is missing: why can it be borne?");
-        }
-        if (bear.by() == null || bear.by().isBlank()) {
-            throw new BadRequest("by", "is missing: who takes responsibility?");
         }
         if (bear.until() == null || !bear.until().isAfter(now)) {
             throw new BadRequest("until", "is not in the future: when is it to come back?");
@@ -136,7 +141,7 @@ public class WatchResource {
                 .put("id", "accept:" + UUID.randomUUID())
                 .put("finding", bear.finding())
                 .put("reason", bear.reason().strip())
-                .put("by", bear.by().strip())
+                .put("by", who.name())
                 .put("at", now.toString())
                 .put("until", bear.until().toString());
         byHand.take(List.of(record.toString()));
@@ -145,6 +150,7 @@ public class WatchResource {
     /** Calls an accept back: the finding stands among the others again. What was borne stays on record. */
     @DELETE
     @Path("/accepts/{id}")
+    @RolesAllowed(Roles.OPERATOR)
     public void withdraw(@PathParam("id") String id) {
         Accept accept = accepts().stream()
                 .filter(a -> a.id().equals(id))

@@ -17,7 +17,9 @@ import firth.core.history.Kind;
 import firth.core.time.Span;
 import firth.core.time.Spans;
 import firth.server.api.WeekView;
+import firth.server.people.Roles;
 import firth.store.Snapshot;
+import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -37,6 +39,7 @@ import java.util.stream.Collectors;
 
 /** A week of nights to come: what is to run when, and where it will not fit. */
 @Path("/api/week")
+@RolesAllowed(Roles.VIEWER)
 public class WeekResource {
 
     private static final int NIGHTS = 7;

@@ -77,7 +77,7 @@ class RunnerTest {
                 .truncatedTo(ChronoUnit.SECONDS)
                 .toString();
         String run = given().contentType("application/json")
-                .body(Map.of("kind", "full", "by", "Ines", "reason", "before the move", "keepUntil", until))
+                .body(Map.of("kind", "full", "reason", "before the move", "keepUntil", until))
                 .post("/api/databases/moorings/starts")
                 .then()
                 .statusCode(200)
@@ -113,13 +113,13 @@ class RunnerTest {
     @Test
     void anOrderWithoutAReasonIsRefused() {
         given().contentType("application/json")
-                .body(Map.of("kind", "full", "by", "Ines", "reason", ""))
+                .body(Map.of("kind", "full", "reason", ""))
                 .post("/api/databases/moorings/starts")
                 .then()
                 .statusCode(400)
                 .body("what", containsString("reason"));
         given().contentType("application/json")
-                .body(Map.of("kind", "half", "by", "Ines", "reason", "r"))
+                .body(Map.of("kind", "half", "reason", "r"))
                 .post("/api/databases/moorings/starts")
                 .then()
                 .statusCode(400);

@@ -1,6 +1,7 @@
 package firth.store;
 
 import firth.core.history.Catalog;
+import firth.core.record.Deed;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -8,12 +9,12 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Deque;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.concurrent.CopyOnWriteArrayList;
-import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import org.flywaydb.core.Flyway;
@@ -32,13 +33,14 @@ public final class FactStore {
     private final Deque<Connection> idle = new ConcurrentLinkedDeque<>();
     private final SQLiteDataSource readers;
     private final SQLiteDataSource writers;
-    private final ReentrantLock writer = new ReentrantLock();
+    private final Transactions transactions;
     private final Lives lives;
     private final List<Consumer<Set<String>>> listeners = new CopyOnWriteArrayList<>();
 
     private FactStore(Path file) {
         this.readers = source(file, SQLiteConfig.TransactionMode.DEFERRED);
         this.writers = source(file, SQLiteConfig.TransactionMode.IMMEDIATE);
+        this.transactions = new Transactions(writers);
         this.lives = new Lives(readers, writers);
     }
 
@@ -83,6 +85,11 @@ public final class FactStore {
         String source();
 
         Optional<Instant> newestFact();
+
+        /** What the record says of it; nothing where nobody did anything. */
+        default Optional<Deed.Told> deed() {
+            return Optional.empty();
+        }
     }
 
     /**
@@ -91,24 +98,21 @@ public final class FactStore {
      * @param delivery says from its result where they came from
      */
     public <R> R write(Writing<R> writing, Function<R, Delivery> delivery, Instant received) throws IOException {
-        writer.lock();
-        try (Connection connection = writers.getConnection()) {
-            connection.setAutoCommit(false);
+        Set<String> touched = new HashSet<>();
+        R written = transactions.<R, IOException>run("The facts could not be written", connection -> {
             try (SqliteCatalog catalog = new SqliteCatalog(connection)) {
                 R result = writing.into(catalog);
-                catalog.finish(delivery.apply(result), received);
-                connection.commit();
-                listeners.forEach(l -> l.accept(catalog.touched()));
+                Delivery delivered = delivery.apply(result);
+                catalog.finish(delivered, received);
+                if (delivered.deed().isPresent()) {
+                    Deeds.add(connection, delivered.deed().get(), received);
+                }
+                touched.addAll(catalog.touched());
                 return result;
-            } catch (RuntimeException | IOException | SQLException e) {
-                connection.rollback();
-                throw e;
             }
-        } catch (SQLException e) {
-            throw new StoreFailure("The facts could not be written; what was there before is unharmed", e);
-        } finally {
-            writer.unlock();
-        }
+        });
+        listeners.forEach(l -> l.accept(touched));
+        return written;
     }
 
     /**
@@ -123,6 +127,16 @@ public final class FactStore {
     /** Policies being written. */
     public Drafts drafts() {
         return new Drafts(readers, writers);
+    }
+
+    /** Who may do what. */
+    public People people() {
+        return new People(readers, transactions);
+    }
+
+    /** The record. */
+    public Deeds deeds() {
+        return new Deeds(readers);
     }
 
     /** The runners that ask for work. */

@@ -76,13 +76,12 @@ public record DatabaseView(
             @Schema(nullable = true) String backup,
             @Schema(nullable = true) Instant moment,
             String reason,
-            String by,
             @Schema(nullable = true) Instant until) {}
 
     public record NoteView(String id, String text, String by, Instant at) {}
 
     /** A note to be kept. */
-    public record NoteWritten(String text, String by) {}
+    public record NoteWritten(String text) {}
 
     /**
      * The way back to the latest moment from the newest data backup that leads there.

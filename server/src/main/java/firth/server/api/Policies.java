@@ -157,7 +157,6 @@ public final class Policies {
     public record PutInForce(
             @Schema(implementation = WrittenDocument.class) JsonNode document,
             String at,
-            String by,
             String why,
             @Schema(nullable = true) String despite) {}
 

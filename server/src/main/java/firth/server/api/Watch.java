@@ -134,5 +134,5 @@ public record Watch(
     public record PutInForce(String id, String name, int version, Instant at) {}
 
     /** That a finding is to be borne for a while. */
-    public record Bear(String finding, String reason, String by, Instant until) {}
+    public record Bear(String finding, String reason, Instant until) {}
 }

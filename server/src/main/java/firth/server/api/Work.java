@@ -89,7 +89,6 @@ public record Work(Instant now, String host, List<Served> policies, List<Task> t
     public record Start(
             String kind,
             @Schema(nullable = true) String store,
-            String by,
             String reason,
             @Schema(nullable = true) String name,
             @Schema(nullable = true) Instant keepUntil) {}

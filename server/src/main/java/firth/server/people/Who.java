@@ -1,0 +1,57 @@
+package firth.server.people;
+
+import io.quarkus.arc.Arc;
+import io.quarkus.security.identity.SecurityIdentity;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.util.Optional;
+
+/** Who the request at hand is of. */
+@ApplicationScoped
+public class Who {
+
+    /** What stands in the record for what Firth does of itself. */
+    public static final String FIRTH = "firth";
+
+    static final String NAME = "name";
+    static final String PLACE = "place";
+    static final String SESSION = "session";
+
+    private final SecurityIdentity identity;
+
+    Who(SecurityIdentity identity) {
+        this.identity = identity;
+    }
+
+    private boolean somebody() {
+        return Arc.container().requestContext().isActive() && !identity.isAnonymous();
+    }
+
+    /** The id of the person or program, as the record has it. */
+    public String id() {
+        return somebody() ? identity.getPrincipal().getName() : FIRTH;
+    }
+
+    /** The id, where somebody is signed in. */
+    Optional<String> known() {
+        return somebody() ? Optional.of(id()) : Optional.empty();
+    }
+
+    /** The name of the person or program, as a page shows it. */
+    public String name() {
+        return somebody() ? identity.getAttribute(NAME) : "Firth";
+    }
+
+    /** The one store or host a program may speak of. */
+    public Optional<String> place() {
+        return somebody() ? Optional.ofNullable(identity.getAttribute(PLACE)) : Optional.empty();
+    }
+
+    public boolean has(String role) {
+        return somebody() && identity.hasRole(role);
+    }
+
+    /** The hash of the session, where a browser is signed in. */
+    Optional<String> session() {
+        return somebody() ? Optional.ofNullable(identity.getAttribute(SESSION)) : Optional.empty();
+    }
+}

@@ -1,0 +1,49 @@
+package firth.store;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.concurrent.locks.ReentrantLock;
+import javax.sql.DataSource;
+
+/** Changes of several rows, all or nothing, one writer at a time. */
+final class Transactions {
+
+    private final DataSource writers;
+    private final ReentrantLock writer = new ReentrantLock();
+
+    Transactions(DataSource writers) {
+        this.writers = writers;
+    }
+
+    /** What is done within one transaction. */
+    interface Work<R, E extends Exception> {
+        R with(Connection connection) throws SQLException, E;
+    }
+
+    /**
+     * Does something wholly or, where it throws, not at all.
+     *
+     * @param failure what could not be done, for whoever reads of it
+     */
+    <R, E extends Exception> R run(String failure, Work<R, E> work) throws E {
+        writer.lock();
+        try (Connection connection = writers.getConnection()) {
+            connection.setAutoCommit(false);
+            boolean done = false;
+            try {
+                R result = work.with(connection);
+                connection.commit();
+                done = true;
+                return result;
+            } finally {
+                if (!done) {
+                    connection.rollback();
+                }
+            }
+        } catch (SQLException e) {
+            throw new StoreFailure(failure + "; what was there before is unharmed", e);
+        } finally {
+            writer.unlock();
+        }
+    }
+}
