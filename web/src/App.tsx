@@ -1,4 +1,5 @@
 import { Link, Navigate, Outlet, Route, Routes, useLocation } from "react-router";
+import { useSession } from "./api/session";
 import { usePush } from "./api/push";
 import { CoverPage } from "./areas/cover/CoverPage";
 import { DatabasePage } from "./areas/database/DatabasePage";
@@ -9,7 +10,11 @@ import { StandingPage } from "./areas/fleet/StandingPage";
 import { GapsPage } from "./areas/gaps/GapsPage";
 import { HistoryPage } from "./areas/history/HistoryPage";
 import { LinePage } from "./areas/history/LinePage";
-import { ImportDrop, useImport } from "./areas/import/ImportDrop";
+import { ImportDrop } from "./areas/import/ImportDrop";
+import { PeoplePage } from "./areas/people/PeoplePage";
+import { PersonMenu } from "./areas/people/PersonMenu";
+import { RecordPage } from "./areas/people/RecordPage";
+import { SignInPage } from "./areas/people/SignInPage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
 import { VersionsPage } from "./areas/policies/VersionsPage";
@@ -23,6 +28,9 @@ import { ThemeSwitch } from "./ui/ThemeSwitch";
 import { WhyProvider } from "./why/WhyPanel";
 
 export function App() {
+  const { data: session } = useSession();
+  if (!session) return null;
+  if (!session.person) return <SignInPage session={session} />;
   return (
     <ImportDrop>
       <WhyProvider>
@@ -45,6 +53,8 @@ export function App() {
             <Route path="/policies/:id" element={<PolicyPage />} />
             <Route path="/policies/:id/versions" element={<VersionsPage />} />
             <Route path="/week" element={<WeekPage />} />
+            <Route path="/people" element={<PeoplePage />} />
+            <Route path="/record" element={<RecordPage />} />
             <Route path="*" element={<Nowhere />} />
           </Route>
         </Routes>
@@ -106,7 +116,6 @@ function Frame() {
   usePush();
   const { search } = useView();
   const { pathname } = useLocation();
-  const choose = useImport();
   const here = pathname.startsWith("/databases") ? "/cover" : pathname;
   return (
     <>
@@ -132,15 +141,10 @@ function Frame() {
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-3 py-0.5">
-          <button className="text-button" onClick={choose}>
-            Import
-          </button>
-          <a className="text-button" href="/api/export" download="fleet.ndjson">
-            Export
-          </a>
           <FindBox />
           <ThemeSwitch />
           <Keys />
+          <PersonMenu />
         </div>
       </header>
       <Outlet />

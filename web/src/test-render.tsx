@@ -3,6 +3,22 @@ import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { MemoryRouter, useLocation } from "react-router";
 import { vi } from "vitest";
+import type { Session } from "./api/session";
+
+/** Somebody with every role, signed in. */
+export function signedIn(change: Partial<Session> = {}): Session {
+  const roles = ["administrator", "approver", "keeper", "operator", "planner", "viewer"];
+  return {
+    person: { id: "maren", name: "Maren", can: roles },
+    roles,
+    page: "p",
+    demo: false,
+    others: [],
+    awaitsFirst: false,
+    provider: false,
+    ...change,
+  };
+}
 
 /** Renders under an address, with the server's answers given by the beginning of the path asked for. */
 export function renderAt(address: string, element: ReactNode, answers: Record<string, unknown> = {}) {
@@ -22,6 +38,7 @@ export function renderAt(address: string, element: ReactNode, answers: Record<st
     );
   });
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  queries.setQueryData(["session"], answers["/api/session"] ?? signedIn());
   const view = render(
     <QueryClientProvider client={queries}>
       <MemoryRouter initialEntries={[address]}>

@@ -2,7 +2,7 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
-type Schemas = components["schemas"];
+export type Schemas = components["schemas"];
 export type Cover = Schemas["Cover"];
 export type Row = Schemas["Row"];
 export type Water = Schemas["Water"];
@@ -80,19 +80,34 @@ export class Problem extends Error {
   }
 }
 
-const client = createClient<paths>({
+let page = "";
+
+/** What this page shows with every change, so that no other site's page can make one. */
+export function showPage(token: string) {
+  page = token;
+}
+
+export const pageHeader = (): Record<string, string> => (page ? { "X-Firth-Page": page } : {});
+
+export const client = createClient<paths>({
   baseUrl: typeof window === "undefined" ? "" : window.location.origin,
   fetch: (request) => globalThis.fetch(request),
 });
+client.use({
+  onRequest({ request }) {
+    Object.entries(pageHeader()).forEach(([name, value]) => request.headers.set(name, value));
+    return request;
+  },
+});
 
-async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
+export async function answer<T>(call: Promise<{ data?: T; error?: unknown }>): Promise<T> {
   const { data, error } = await call.catch(() => ({ data: undefined, error: undefined }));
   if (data === undefined) throw Problem.of(error);
   return data;
 }
 
 /** For what is answered with nothing. */
-async function done(call: Promise<{ error?: unknown; response?: Response }>): Promise<void> {
+export async function done(call: Promise<{ error?: unknown; response?: Response }>): Promise<void> {
   const { error, response } = await call.catch(() => ({ error: undefined, response: undefined }));
   if (!response?.ok) throw Problem.of(error);
 }
@@ -195,6 +210,7 @@ export function importFile(
     if (mapping) query.set("mapping", JSON.stringify(mapping));
     request.open("POST", `/api/import${mapping ? "/table" : ""}?${query.toString()}`);
     request.setRequestHeader("content-type", mapping ? "text/csv" : "application/x-ndjson");
+    Object.entries(pageHeader()).forEach(([name, value]) => request.setRequestHeader(name, value));
     request.responseType = "json";
     request.upload.onprogress = (e) => progress(e.lengthComputable ? e.loaded / e.total : 0);
     request.onload = () =>
@@ -310,7 +326,7 @@ export const keepDraft = (id: string, document: WrittenDocument) =>
 export const dropDraft = (id: string) =>
   done(client.DELETE("/api/policies/{id}/draft", { params: { path: { id } } }));
 
-export type Order = { at: string; by: string; why: string; despite: string | null };
+export type Order = { at: string; why: string; despite: string | null };
 
 export const putInForce = (id: string, document: WrittenDocument, order: Order) =>
   answer(

@@ -5,7 +5,6 @@ import { placeHold, type DatabaseView } from "../../api/client";
 import { viewerZone } from "../../time/words";
 import { isoSecond } from "../../time/view";
 import { ProblemNote } from "../../ui/ProblemNote";
-import { useSayer } from "../../ui/useSayer";
 
 const DAY = 86_400_000;
 const LENGTHS: [days: number, text: string][] = [
@@ -21,7 +20,6 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
   const queries = useQueryClient();
   const [moment, setMoment] = useState("");
   const [reason, setReason] = useState("");
-  const [by, setBy] = useSayer();
   const [days, setDays] = useState(30);
   const [problem, setProblem] = useState<Error | null>(null);
   const id = data.row.id;
@@ -29,7 +27,6 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
   const missing = [
     backup === null && Number.isNaN(at.getTime()) && "which moment",
     !reason.trim() && "why it is kept",
-    !by.trim() && "who you are",
   ].filter(Boolean);
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
   return (
@@ -54,7 +51,6 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
                 backup,
                 moment: backup ? null : isoSecond(at.getTime()),
                 reason,
-                by,
                 until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
               }).then(
                 () => {
@@ -90,22 +86,16 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
                 onChange={(e) => setReason(e.target.value)}
               />
             </label>
-            <div className="grid grid-cols-2 gap-3">
-              <label className="block">
-                Who keeps it?
-                <input className={field} value={by} onChange={(e) => setBy(e.target.value)} />
-              </label>
-              <label className="block">
-                How long?
-                <select className={field} value={days} onChange={(e) => setDays(Number(e.target.value))}>
-                  {LENGTHS.map(([n, text]) => (
-                    <option key={n} value={n}>
-                      {text}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            </div>
+            <label className="block">
+              How long?
+              <select className={field} value={days} onChange={(e) => setDays(Number(e.target.value))}>
+                {LENGTHS.map(([n, text]) => (
+                  <option key={n} value={n}>
+                    {text}
+                  </option>
+                ))}
+              </select>
+            </label>
             {problem && <ProblemNote error={problem} />}
             <div className="flex items-center gap-3">
               <button className="ink-button" disabled={missing.length > 0}>

@@ -4,13 +4,11 @@ import { withdrawNote, writeNote, type DatabaseView } from "../../api/client";
 import { useView } from "../../time/view";
 import { longMoment } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
-import { useSayer } from "../../ui/useSayer";
 
 /** What people wrote about a database for those who come after. */
 export function Notes({ data }: { data: DatabaseView }) {
   const queries = useQueryClient();
   const { asOf } = useView();
-  const [by, setBy] = useSayer();
   const [text, setText] = useState("");
   const [writing, setWriting] = useState(false);
   const [problem, setProblem] = useState<Error | null>(null);
@@ -25,7 +23,6 @@ export function Notes({ data }: { data: DatabaseView }) {
       },
       (p: Error) => setProblem(p),
     );
-  const missing = [!text.trim() && "what there is to say", !by.trim() && "who you are"].filter(Boolean);
   return (
     <section aria-label="Notes" data-testid="notes">
       <h2 className="mt-5 text-[18px]">Notes</h2>
@@ -55,7 +52,7 @@ export function Notes({ data }: { data: DatabaseView }) {
           className="mt-1 space-y-2"
           onSubmit={(e) => {
             e.preventDefault();
-            if (missing.length === 0) void then(writeNote(id, { text, by }));
+            if (text.trim()) void then(writeNote(id, { text }));
           }}
         >
           <label className="block">
@@ -69,16 +66,8 @@ export function Notes({ data }: { data: DatabaseView }) {
               onChange={(e) => setText(e.target.value)}
             />
           </label>
-          <label className="block">
-            Who says so?
-            <input
-              className="w-full rounded border border-line bg-panel px-2 py-1"
-              value={by}
-              onChange={(e) => setBy(e.target.value)}
-            />
-          </label>
           <div className="flex items-center gap-3">
-            <button className="ink-button" disabled={missing.length > 0}>
+            <button className="ink-button" disabled={!text.trim()}>
               Keep it
             </button>
             <button type="button" className="text-button" onClick={() => setWriting(false)}>

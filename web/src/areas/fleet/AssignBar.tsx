@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { FleetView } from "../../api/client";
-import { useSayer } from "../../ui/useSayer";
+import { useMe } from "../../api/session";
 import { assignments } from "./records";
 
 /** Gives the chosen databases a policy and a route from a date. */
@@ -14,7 +14,7 @@ export function AssignBar(props: {
   const [route, setRoute] = useState("");
   const [from, setFrom] = useState("");
   const [why, setWhy] = useState("");
-  const [by, setBy] = useSayer();
+  const me = useMe();
   const nothing = !policy && !route;
   const unready = fleet.rows.filter((r) => chosen.includes(r.id) && r.readiness.state === "not-ready");
   return (
@@ -23,7 +23,7 @@ export function AssignBar(props: {
       aria-label="Assign"
       onSubmit={(e) => {
         e.preventDefault();
-        if (nothing || !by.trim()) return;
+        if (nothing) return;
         const moment = (from ? new Date(from) : new Date()).toISOString().replace(/\.\d+Z$/, "Z");
         // A route alone leaves the policy each of them has.
         const records = chosen.flatMap((id) =>
@@ -31,7 +31,7 @@ export function AssignBar(props: {
             policy: policy === "-" ? null : policy || (fleet.rows.find((r) => r.id === id)?.policy ?? null),
             route: route || null,
             from: moment,
-            by: by.trim(),
+            by: me.name,
             why,
           }).map((r, i) => ({ ...r, id: `assigned:${Date.now().toString(36)}:${chosen.indexOf(id)}:${i}` })),
         );
@@ -66,14 +66,6 @@ export function AssignBar(props: {
         <span className="text-[12px] text-muted">{from ? "" : "now"}</span>
       </label>
       <label className="flex items-center gap-1.5">
-        by
-        <input
-          className="w-28 rounded border border-line px-1"
-          value={by}
-          onChange={(e) => setBy(e.target.value)}
-        />
-      </label>
-      <label className="flex items-center gap-1.5">
         why
         <input
           className="w-44 rounded border border-line px-1"
@@ -81,7 +73,7 @@ export function AssignBar(props: {
           onChange={(e) => setWhy(e.target.value)}
         />
       </label>
-      <button className="ink-button" disabled={nothing || !by.trim()}>
+      <button className="ink-button" disabled={nothing}>
         Assign {chosen.length === 1 ? "one database" : `${chosen.length} databases`}
       </button>
       {policy && policy !== "-" && unready.length > 0 && (

@@ -2,7 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useEffect, useState } from "react";
 import { statedDatabase, type FleetView } from "../../api/client";
 import { ProblemNote } from "../../ui/ProblemNote";
-import { useSayer } from "../../ui/useSayer";
+import { useMe } from "../../api/session";
 import { assignments, databaseRecord, FIELDS, type Field, type Stated } from "./records";
 
 const HINTS: Partial<Record<Field, string>> = {
@@ -31,7 +31,7 @@ export function EnrolForm(props: {
   const [wrong, setWrong] = useState<{ field: string; reason: string } | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
   const [retiring, setRetiring] = useState(false);
-  const [by, setBy] = useSayer();
+  const me = useMe();
   useEffect(() => {
     if (id === null) return;
     statedDatabase(id).then(
@@ -57,7 +57,7 @@ export function EnrolForm(props: {
       policy: null,
       route: null,
       from: at,
-      by: by.trim(),
+      by: me.name,
       why: "retired",
     });
     if (await onState([{ ...before, retired: at }, ...none])) onClose();
@@ -114,22 +114,9 @@ export function EnrolForm(props: {
                     From now on nothing is promised of {id}, nothing is scheduled, and it leaves Cover. Its
                     history stays, and nothing of it may be purged until a policy says so again.
                   </p>
-                  <label className="flex items-center gap-2">
-                    by
-                    <input
-                      className="rounded border border-line px-1"
-                      value={by}
-                      onChange={(e) => setBy(e.target.value)}
-                    />
-                    <button
-                      type="button"
-                      className="outline-button"
-                      disabled={!by.trim()}
-                      onClick={() => void retire()}
-                    >
-                      Retire it now
-                    </button>
-                  </label>
+                  <button type="button" className="outline-button" onClick={() => void retire()}>
+                    Retire it now
+                  </button>
                 </div>
               )}
             </form>

@@ -2,9 +2,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Follower, Replay } from "../../api/client";
 import { longMoment, viewerZone } from "../../time/words";
-import { useSayer } from "../../ui/useSayer";
 
-export type Saying = { at: string; by: string; why: string; despite: string | null };
+export type Saying = { at: string; why: string; despite: string | null };
 
 /** Who puts the draft in force, from when and why. */
 export function PutInForceForm(props: {
@@ -18,13 +17,11 @@ export function PutInForceForm(props: {
   const { replay, version, followers, busy, onSay, onCancel } = props;
   const [when, setWhen] = useState("now");
   const [chosen, setChosen] = useState("");
-  const [by, setBy] = useSayer();
   const [why, setWhy] = useState("");
   const [despite, setDespite] = useState("");
   const flaws = replay.flaws.length;
   const moment = when === "chosen" ? new Date(chosen) : null;
   const missing = [
-    !by.trim() && "who you are",
     !why.trim() && "why",
     flaws > 0 && !despite.trim() && "why it is put in force although it contradicts itself",
     moment && (Number.isNaN(moment.getTime()) ? "from when" : moment < new Date() && "a moment to come"),
@@ -39,7 +36,6 @@ export function PutInForceForm(props: {
         if (missing.length > 0) return;
         onSay({
           at: moment ? moment.toISOString().replace(/\.\d+Z/, "Z") : when,
-          by,
           why,
           despite: flaws > 0 ? despite : null,
         });
@@ -78,7 +74,6 @@ export function PutInForceForm(props: {
         </span>
       </fieldset>
       <Unready followers={followers} />
-      <Field label="Who" value={by} onChange={setBy} />
       <Field label="Why" value={why} onChange={setWhy} />
       {flaws > 0 && (
         <Field

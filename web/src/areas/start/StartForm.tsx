@@ -4,7 +4,6 @@ import { useState } from "react";
 import { startBackup, useOffers, type Offer } from "../../api/client";
 import { duration, size } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
-import { useSayer } from "../../ui/useSayer";
 import { kindName } from "../watch/kinds";
 
 const KEEP: [days: number, text: string][] = [
@@ -46,13 +45,12 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
   const { database, offers, runner, onClose } = props;
   const queries = useQueryClient();
   const [chosen, setChosen] = useState(0);
-  const [by, setBy] = useSayer();
   const [reason, setReason] = useState("");
   const [name, setName] = useState("");
   const [keep, setKeep] = useState(0);
   const [problem, setProblem] = useState<Error | null>(null);
   const [ordered, setOrdered] = useState<string | null>(null);
-  const missing = [!by.trim() && "who you are", !reason.trim() && "why it is wanted"].filter(Boolean);
+  const missing = [!reason.trim() && "why it is wanted"].filter(Boolean);
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
   const offer = offers[chosen];
   if (!offer)
@@ -85,7 +83,6 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
         startBackup(database, {
           kind: offer.kind,
           store: offer.store,
-          by,
           reason,
           name: name.trim() || null,
           keepUntil:
@@ -131,21 +128,15 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
         Why is it wanted?
         <input className={field} value={reason} onChange={(e) => setReason(e.target.value)} />
       </label>
-      <div className="grid grid-cols-2 gap-3">
-        <label className="block">
-          Who wants it?
-          <input className={field} value={by} onChange={(e) => setBy(e.target.value)} />
-        </label>
-        <label className="block">
-          What do you call it?
-          <input
-            className={field}
-            placeholder="a name, or nothing"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-          />
-        </label>
-      </div>
+      <label className="block">
+        What do you call it?
+        <input
+          className={field}
+          placeholder="a name, or nothing"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+      </label>
       <label className="block">
         Keep it
         <select className={field} value={keep} onChange={(e) => setKeep(Number(e.target.value))}>

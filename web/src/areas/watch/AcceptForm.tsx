@@ -2,7 +2,6 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import { acceptFinding, type Finding } from "../../api/client";
 import { ProblemNote } from "../../ui/ProblemNote";
-import { useSayer } from "../../ui/useSayer";
 import { headline } from "./finding";
 
 const DAYS = [1, 7, 30, 90];
@@ -10,11 +9,10 @@ const DAYS = [1, 7, 30, 90];
 /** A person takes responsibility for a finding: why, and until when. */
 export function AcceptForm(props: { finding: Finding; onClose: () => void; onDone: () => void }) {
   const { finding, onClose, onDone } = props;
-  const [by, setBy] = useSayer();
   const [reason, setReason] = useState("");
   const [days, setDays] = useState(7);
   const [problem, setProblem] = useState<Error | null>(null);
-  const missing = [!by.trim() && "who you are", !reason.trim() && "why it can be borne"].filter(Boolean);
+  const missing = [!reason.trim() && "why it can be borne"].filter(Boolean);
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
   return (
     <Dialog open onClose={onClose} className="relative z-40">
@@ -31,7 +29,7 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
               e.preventDefault();
               if (missing.length > 0) return;
               const until = new Date(Date.now() + days * 86_400_000).toISOString().replace(/\.\d+Z/, "Z");
-              acceptFinding({ finding: finding.key, reason, by, until }).then(onDone, (p: Error) =>
+              acceptFinding({ finding: finding.key, reason, until }).then(onDone, (p: Error) =>
                 setProblem(p),
               );
             }}
@@ -39,10 +37,6 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
             <label className="block">
               Why can it be borne?
               <input className={field} value={reason} autoFocus onChange={(e) => setReason(e.target.value)} />
-            </label>
-            <label className="block">
-              Who takes responsibility?
-              <input className={field} value={by} onChange={(e) => setBy(e.target.value)} />
             </label>
             <label className="block">
               For how long?

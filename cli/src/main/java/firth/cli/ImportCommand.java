@@ -44,18 +44,27 @@ final class ImportCommand implements Callable<Integer> {
     @Option(names = "--source", paramLabel = "NAME", description = "Who the facts come from; default: the file's name.")
     private String source;
 
+    @Option(
+            names = "--token",
+            paramLabel = "TOKEN",
+            defaultValue = "${env:FIRTH_TOKEN}",
+            description = "What this program shows of itself; default: what FIRTH_TOKEN holds.")
+    private String token;
+
     @Override
     public Integer call() throws IOException, InterruptedException {
         PrintWriter err = spec.commandLine().getErr();
         String name = source == null ? file.getFileName().toString() : source;
         HttpResponse<String> answer;
         try {
-            HttpRequest request = HttpRequest.newBuilder(
+            HttpRequest.Builder request = HttpRequest.newBuilder(
                             to.resolve("/api/import?source=" + URLEncoder.encode(name, StandardCharsets.UTF_8)))
                     .header("content-type", "application/x-ndjson")
-                    .POST(HttpRequest.BodyPublishers.ofFile(file))
-                    .build();
-            answer = HttpClient.newHttpClient().send(request, HttpResponse.BodyHandlers.ofString());
+                    .POST(HttpRequest.BodyPublishers.ofFile(file));
+            if (token != null && !token.isBlank()) {
+                request.header("Authorization", "Bearer " + token.strip());
+            }
+            answer = HttpClient.newHttpClient().send(request.build(), HttpResponse.BodyHandlers.ofString());
         } catch (FileNotFoundException e) {
             err.println("firth import: " + file + " does not exist.");
             return 2;

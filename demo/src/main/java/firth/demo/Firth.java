@@ -14,7 +14,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
 
-/** Firth as a runner sees it: over HTTP, and not always there. */
+/** Firth as a runner or an agent sees it: over HTTP with a token, and not always there. */
 class Firth {
 
     private static final ObjectMapper JSON = new ObjectMapper();
@@ -22,8 +22,11 @@ class Firth {
     private final HttpClient client = HttpClient.newHttpClient();
     private final URI address;
 
-    Firth(URI address) {
+    private final Token token;
+
+    Firth(URI address, Token token) {
         this.address = address;
+        this.token = token;
     }
 
     /** Tells facts as lines of a fleet file; false where Firth does not answer. */
@@ -59,7 +62,12 @@ class Firth {
 
     private Optional<String> send(HttpRequest.Builder request) throws IOException, InterruptedException {
         try {
-            HttpResponse<String> answer = client.send(request.build(), HttpResponse.BodyHandlers.ofString());
+            HttpResponse<String> answer = client.send(
+                    request.header("Authorization", "Bearer " + token.secret()).build(),
+                    HttpResponse.BodyHandlers.ofString());
+            if (answer.statusCode() == 401) {
+                token.forget();
+            }
             if (answer.statusCode() / 100 != 2) {
                 System.err.println("stand-in runner: Firth refused: " + answer.body());
             }

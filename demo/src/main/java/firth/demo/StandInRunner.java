@@ -41,7 +41,8 @@ public final class StandInRunner {
         Harbour.build(tree, Instant.now());
         Optional<ProcessHandle> server = ProcessHandle.of(Long.parseLong(args[2]));
         double speed = args.length > 3 ? Double.parseDouble(args[3]) : 1;
-        StandInRunner runner = new StandInRunner(new Firth(URI.create(args[0])), tree, speed);
+        URI address = URI.create(args[0]);
+        StandInRunner runner = new StandInRunner(new Firth(address, Token.ofRunners(address, tree)), tree, speed);
         Instant look = Instant.EPOCH;
         while (server.filter(ProcessHandle::isAlive).isPresent()) {
             if (!Instant.now().isBefore(look) && runner.report(Instant.now())) {

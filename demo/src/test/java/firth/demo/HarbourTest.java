@@ -146,8 +146,9 @@ class HarbourTest {
             exchange.sendResponseHeaders(200, -1);
             exchange.close();
         });
+        Path token = Files.writeString(tree.resolve("token"), "t");
         URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/");
-        StandInRunner runner = new StandInRunner(new Firth(address), tree, 1);
+        StandInRunner runner = new StandInRunner(new Firth(address, new Token(address, token, "{}")), tree, 1);
         server.start();
         assertTrue(runner.report(NOW));
         server.stop(0);

@@ -48,7 +48,7 @@ final class Firth implements AutoCloseable {
             port = free.getLocalPort();
         }
         Process process = process(
-                List.of(JAVA, "-Dquarkus.http.port=" + port, "-Dfirth.data=" + facts, "-jar", jar("server", "runner")),
+                List.of(JAVA, "-Dquarkus.http.port=" + port, "-Dfirth.data=" + facts, "-Dfirth.demo=true", "-jar", jar("server", "runner")),
                 directory);
         Firth firth = new Firth(process, port);
         firth.awaitAnswer("");

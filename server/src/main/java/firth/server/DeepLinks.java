@@ -9,8 +9,19 @@ import java.util.List;
 @ApplicationScoped
 class DeepLinks {
 
-    private static final List<String> VIEWS =
-            List.of("/watch", "/cover", "/databases", "/policies", "/week", "/fleet", "/history", "/gaps");
+    private static final List<String> VIEWS = List.of(
+            "/watch",
+            "/cover",
+            "/databases",
+            "/policies",
+            "/week",
+            "/fleet",
+            "/history",
+            "/gaps",
+            "/people",
+            "/record",
+            "/purge",
+            "/stores");
 
     void route(@Observes Router router) {
         router.getWithRegex("/(?!api/|q/|assets/)[^/].*")

@@ -16,9 +16,7 @@ import jakarta.ws.rs.core.NewCookie;
 import jakarta.ws.rs.core.Response;
 import java.util.List;
 import java.util.Optional;
-import org.eclipse.microprofile.openapi.annotations.media.Content;
-import org.eclipse.microprofile.openapi.annotations.media.Schema;
-import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
+import org.jboss.resteasy.reactive.Cache;
 
 /** Coming and going. */
 @Path("/api/session")
@@ -41,23 +39,21 @@ public class SessionResource {
     /** Who is signed in here. */
     @GET
     @PermitAll
-    @APIResponse(responseCode = "200", content = @Content(schema = @Schema(implementation = SessionView.class)))
-    public Response here(@Context HttpServerRequest request) {
+    @Cache(noStore = true)
+    public SessionView here(@Context HttpServerRequest request) {
         Optional<People.Person> person = who.known().flatMap(directory::find);
         String cookie = Optional.ofNullable(request.getCookie(Showing.COOKIE))
                 .map(c -> c.getValue())
                 .filter(c -> who.session().isPresent())
                 .orElse("");
-        return Response.ok(new SessionView(
-                        person.map(SessionResource::someone).orElse(null),
-                        person.map(p -> List.copyOf(Roles.widened(p.roles()))).orElse(List.of()),
-                        cookie.isEmpty() ? "" : Secrets.pageToken(cookie),
-                        madeUp.isDemo(),
-                        madeUp.all().stream().map(SessionResource::someone).toList(),
-                        doors.awaitsFirst(),
-                        provider.isThere()))
-                .header("Cache-Control", "no-store")
-                .build();
+        return new SessionView(
+                person.map(SessionResource::someone).orElse(null),
+                person.map(p -> List.copyOf(Roles.widened(p.roles()))).orElse(List.of()),
+                cookie.isEmpty() ? "" : Secrets.pageToken(cookie),
+                madeUp.isDemo(),
+                madeUp.all().stream().map(SessionResource::someone).toList(),
+                doors.awaitsFirst(),
+                provider.isThere());
     }
 
     private static Someone someone(People.Person p) {

@@ -1,0 +1,85 @@
+package firth.demo;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+
+/**
+ * What a stand-in shows Firth of itself, kept in a file. Where it has none yet, the demo's made-up administrator makes it one, as an
+ * administrator would for a program of their own.
+ */
+final class Token {
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+    private static final String ADMINISTRATOR = "harald";
+
+    private final URI address;
+    private final Path file;
+    private final String wanted;
+
+    /** @param wanted the token as it is asked for, as JSON */
+    Token(URI address, Path file, String wanted) {
+        this.address = address;
+        this.file = file;
+        this.wanted = wanted;
+    }
+
+    static Token ofRunners(URI address, Path tree) {
+        return new Token(
+                address, tree.resolve("runners.token"), "{\"name\":\"stand-in runners\",\"roles\":[\"runner\"]}");
+    }
+
+    String secret() throws IOException, InterruptedException {
+        if (!Files.exists(file)) {
+            Files.createDirectories(file.getParent());
+            Files.writeString(file, made());
+        }
+        return Files.readString(file).strip();
+    }
+
+    /** After it was refused: the next use makes another. */
+    void forget() throws IOException {
+        Files.deleteIfExists(file);
+    }
+
+    private String made() throws IOException, InterruptedException {
+        HttpClient client = HttpClient.newHttpClient();
+        HttpResponse<String> entered = client.send(
+                json("/api/session/as", "{\"person\":\"" + ADMINISTRATOR + "\"}").build(),
+                HttpResponse.BodyHandlers.ofString());
+        String cookie = entered.headers()
+                .firstValue("set-cookie")
+                .map(c -> c.substring(0, c.indexOf(';')))
+                .orElseThrow(() -> new IOException("Firth lets nobody in: " + entered.body()));
+        String page = JSON.readTree(client.send(
+                                HttpRequest.newBuilder(address.resolve("/api/session"))
+                                        .header("Cookie", cookie)
+                                        .build(),
+                                HttpResponse.BodyHandlers.ofString())
+                        .body())
+                .path("page")
+                .asText();
+        HttpResponse<String> made = client.send(
+                json("/api/people/tokens", wanted)
+                        .header("Cookie", cookie)
+                        .header("X-Firth-Page", page)
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (made.statusCode() != 200) {
+            throw new IOException("Firth gives no token: " + made.body());
+        }
+        return JSON.readTree(made.body()).path("secret").asText();
+    }
+
+    private HttpRequest.Builder json(String path, String body) {
+        return HttpRequest.newBuilder(address.resolve(path))
+                .header("content-type", "application/json")
+                .POST(BodyPublishers.ofString(body));
+    }
+}

@@ -1,0 +1,45 @@
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { useState } from "react";
+import { changePassword } from "../../api/session";
+import { Labelled } from "../../ui/Labelled";
+import { ProblemNote } from "../../ui/ProblemNote";
+
+/** Puts a password in the place of another. */
+export function PasswordForm({ onClose }: { onClose: () => void }) {
+  const [old, setOld] = useState("");
+  const [password, setPassword] = useState("");
+  const [problem, setProblem] = useState<Error | null>(null);
+  return (
+    <Dialog open onClose={onClose} className="relative z-40">
+      <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
+        <DialogPanel className="w-[420px] max-w-full rounded-xl border border-ink bg-panel p-6 shadow-xl">
+          <DialogTitle className="text-[20px] leading-tight">Change your password</DialogTitle>
+          <form
+            className="mt-3 space-y-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              changePassword({ old, password }).then(onClose, (p: Error) => setProblem(p));
+            }}
+          >
+            <Labelled label="The one you have" type="password" value={old} onChange={setOld} autoFocus />
+            <Labelled
+              label="A new one, of 10 letters or more"
+              type="password"
+              value={password}
+              onChange={setPassword}
+            />
+            {problem && <ProblemNote error={problem} />}
+            <div className="flex items-center gap-3">
+              <button className="ink-button" disabled={!old || !password}>
+                Change it
+              </button>
+              <button type="button" className="text-button" onClick={onClose}>
+                Cancel
+              </button>
+            </div>
+          </form>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}
