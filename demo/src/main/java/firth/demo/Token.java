@@ -51,7 +51,8 @@ final class Token {
     private String made() throws IOException, InterruptedException {
         HttpClient client = HttpClient.newHttpClient();
         HttpResponse<String> entered = client.send(
-                json("/api/session/as", "{\"person\":\"" + ADMINISTRATOR + "\"}").build(),
+                json("/api/session/as", "{\"person\":\"" + ADMINISTRATOR + "\"}")
+                        .build(),
                 HttpResponse.BodyHandlers.ofString());
         String cookie = entered.headers()
                 .firstValue("set-cookie")

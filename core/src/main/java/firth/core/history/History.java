@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.function.IntPredicate;
 
 /**
  * The backups and failed log runs of one database, held as columns: backup {@code i} is row {@code i} of every column,
@@ -608,6 +609,11 @@ public final class History {
 
         /** Takes over every row, copy and run of a history of the same database. */
         public Builder addAll(History other, Taken taken) {
+            return addAll(other, copy -> true, taken);
+        }
+
+        /** Takes over every row and run of a history of the same database, and those of its copies that are kept. */
+        public Builder addAll(History other, IntPredicate kept, Taken taken) {
             expect(size + other.size());
             for (int i = 0; i < other.size(); i++) {
                 boolean log = other.stream(i) >= 0;
@@ -635,15 +641,17 @@ public final class History {
                     streamed(other.lagMs(i));
                 }
                 for (int c = other.firstCopy(i); c < other.firstCopy(i + 1); c++) {
-                    addCopy(
-                            other.store(c),
-                            other.landedMs(c),
-                            true,
-                            other.lockedUntilMs(c),
-                            other.goneMs(c),
-                            other.foundMs(c),
-                            other.sinceMs(c),
-                            other.bytes(c));
+                    if (kept.test(c)) {
+                        addCopy(
+                                other.store(c),
+                                other.landedMs(c),
+                                true,
+                                other.lockedUntilMs(c),
+                                other.goneMs(c),
+                                other.foundMs(c),
+                                other.sinceMs(c),
+                                other.bytes(c));
+                    }
                 }
                 taken.row(i);
             }
