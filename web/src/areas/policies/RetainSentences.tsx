@@ -171,6 +171,11 @@ export function DemandSentences() {
         after <CountValue path="sourceLogs.afterCopies" label="Source logs: after copies" none="any" />{" "}
         copies.
       </p>
+      <p className="sentence">
+        Before anything is purged,{" "}
+        <CountValue path="purgeApprovals" label="Purge: how many others approve" none="1" /> other people
+        approve it.
+      </p>
     </section>
   );
 }

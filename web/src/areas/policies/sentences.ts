@@ -87,6 +87,10 @@ export function sentences(p: WrittenDocument): Sentence[] {
     p.sourceLogs &&
       `The ${p.sourceLogs.deletedBy ?? "engine"} deletes source logs after ${p.sourceLogs.afterCopies ?? 1} copies.`,
   );
+  say(
+    "purgeApprovals",
+    p.purgeApprovals !== undefined && `Before anything is purged, ${p.purgeApprovals} other people approve it.`,
+  );
   return out;
 }
 

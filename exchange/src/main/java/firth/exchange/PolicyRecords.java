@@ -56,7 +56,13 @@ final class PolicyRecords {
                 "demands",
                 "rateLimits",
                 "sourceLogs",
+                "purgeApprovals",
                 "putInForce"));
+        f.count("purgeApprovals").ifPresent(n -> {
+            if (n > 2) {
+                throw f.bad("purgeApprovals", "is 0, 1 or 2: how many others approve a purge");
+            }
+        });
         if (!f.has("objective")) {
             f.warn("objective", "is missing: the policy promises nothing, so no age will ever be too old");
         }

@@ -48,17 +48,17 @@ public class Evaluations {
     private record Key(String database, long change, long sharedChange, Lookout.View view) {}
 
     /** The answers of a fleet, with the records they rest on. */
-    record Fleetwide(FleetNow fleet, List<Evaluation> answers) {
+    public record Fleetwide(FleetNow fleet, List<Evaluation> answers) {
 
         /** The facts an answer was worked out from. */
-        DatabaseFacts facts(Evaluation answer) {
+        public DatabaseFacts facts(Evaluation answer) {
             String id = answer.database().id();
             return new DatabaseFacts(answer.database(), answer.history(), fleet.holds(id), fleet.closures());
         }
     }
 
     /** Every database by id but standbys, which are part of their primaries. */
-    Fleetwide all(Lookout.View view) {
+    public Fleetwide all(Lookout.View view) {
         return those(d -> true, view);
     }
 
@@ -112,7 +112,7 @@ public class Evaluations {
     }
 
     /** Some databases by id. */
-    Fleetwide those(Predicate<Database> wanted, Lookout.View view) {
+    public Fleetwide those(Predicate<Database> wanted, Lookout.View view) {
         Read read = read(wanted);
         return new Fleetwide(
                 read.fleet,
@@ -122,7 +122,7 @@ public class Evaluations {
     }
 
     /** Those of some names; a standby's is its primary's, one nobody knows is nobody's. */
-    Fleetwide some(Set<String> names, Lookout.View view) {
+    public Fleetwide some(Set<String> names, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = fleet(snapshot);
             Set<String> primaries =
@@ -149,7 +149,7 @@ public class Evaluations {
     }
 
     /** One database. */
-    Fleetwide one(String id, Lookout.View view) {
+    public Fleetwide one(String id, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             Map<String, Long> changes = snapshot.changes();
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
@@ -165,7 +165,7 @@ public class Evaluations {
     }
 
     /** The records that are not history, as a view of the facts has them. */
-    FleetNow fleet(Snapshot snapshot) {
+    public FleetNow fleet(Snapshot snapshot) {
         return fleet(snapshot, snapshot.changes().getOrDefault("", 0L));
     }
 

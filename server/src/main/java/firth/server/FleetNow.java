@@ -24,7 +24,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /** The records that are not history, read once per change of them. */
-final class FleetNow {
+public final class FleetNow {
 
     /** Holds on backups not known when the records were read: they may be of any database. */
     private static final String WAITING = "";
@@ -66,12 +66,12 @@ final class FleetNow {
         return records.stream().filter(type::isInstance).map(type::cast).toList();
     }
 
-    Fleet fleet() {
+    public Fleet fleet() {
         return fleet;
     }
 
     /** Databases by id. */
-    Map<String, Database> databases() {
+    public Map<String, Database> databases() {
         return databases;
     }
 
@@ -88,11 +88,11 @@ final class FleetNow {
         return sightings;
     }
 
-    List<Route> routes() {
+    public List<Route> routes() {
         return routes;
     }
 
-    Map<String, Site> sites() {
+    public Map<String, Site> sites() {
         return sites;
     }
 
@@ -100,7 +100,7 @@ final class FleetNow {
         return closures;
     }
 
-    List<Hold> holds(String database) {
+    public List<Hold> holds(String database) {
         List<Hold> waiting = holds.getOrDefault(WAITING, List.of());
         List<Hold> own = holds.getOrDefault(database, List.of());
         return waiting.isEmpty()
@@ -108,11 +108,11 @@ final class FleetNow {
                 : Stream.concat(own.stream(), waiting.stream()).toList();
     }
 
-    String siteName(Optional<String> site) {
+    public String siteName(Optional<String> site) {
         return site.map(s -> sites.containsKey(s) ? sites.get(s).name() : s).orElse("");
     }
 
-    String storeName(String store) {
+    public String storeName(String store) {
         return fleet.store(store).map(BackupStore::name).orElse(store);
     }
 }

@@ -34,10 +34,10 @@ public class LookAhead {
     private final Following following;
     private final Evaluations evaluations;
     private final Lookout lookout;
-    private final Map<String, AsIs> asIs = new ConcurrentHashMap<>();
+    private final Map<String, Known> asIs = new ConcurrentHashMap<>();
 
     /** A forecast under the rules in force. */
-    private record AsIs(Forecast.Basis basis, Fleet fleet, Forecast forecast) {}
+    private record Known(Forecast.Basis basis, Fleet fleet, Forecast forecast) {}
 
     LookAhead(Following following, Evaluations evaluations, Lookout lookout) {
         this.following = following;
@@ -97,12 +97,30 @@ public class LookAhead {
                 all.answers().parallelStream().map(e -> asItIs(all, e)).toList());
     }
 
+    /**
+     * The whole fleet under the rules in force.
+     *
+     * @param room by store, bytes held: now and after each day
+     * @param obsolete by store, bytes that become obsolete on each day; the first is 0
+     */
+    public record AsItIs(Instant from, int days, Map<String, double[]> room, Map<String, double[]> obsolete) {}
+
+    /** Looks ahead at the whole fleet under the rules in force. */
+    public AsItIs fleetwide() {
+        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        List<Forecast> found =
+                all.answers().parallelStream().map(e -> asItIs(all, e)).toList();
+        Map<String, double[]> obsolete = new TreeMap<>();
+        found.forEach(f -> f.obsolete().forEach((s, o) -> add(obsolete, s, o)));
+        return new AsItIs(lookout.newestFact(), DAYS, sum(Map.of(), found), obsolete);
+    }
+
     private Forecast asItIs(Evaluations.Fleetwide all, Evaluation e) {
         Forecast.Basis basis = following.basis(all, e);
         Fleet fleet = all.fleet().fleet();
-        AsIs known = asIs.get(e.database().id());
+        Known known = asIs.get(e.database().id());
         if (known == null || known.basis != basis || known.fleet != fleet) {
-            known = new AsIs(basis, fleet, Forecast.of(basis, fleet, DAYS));
+            known = new Known(basis, fleet, Forecast.of(basis, fleet, DAYS));
             asIs.put(e.database().id(), known);
         }
         return known.forecast;

@@ -21,14 +21,14 @@ import java.util.Optional;
 import java.util.TreeMap;
 
 /** What lies in each store of a database, which rule needs it, and what no rule needs. */
-final class Shelves {
+public final class Shelves {
 
     private final FleetNow fleet;
     private final Evaluation e;
     private final History history;
     private final Retention retention;
 
-    Shelves(FleetNow fleet, Evaluation e) {
+    public Shelves(FleetNow fleet, Evaluation e) {
         this.fleet = fleet;
         this.e = e;
         this.history = e.history();
@@ -36,7 +36,7 @@ final class Shelves {
     }
 
     /** One per store that holds a copy: near ones first, then far, then deep. */
-    List<DatabaseView.Shelf> all() {
+    public List<DatabaseView.Shelf> all() {
         Map<String, List<Integer>> byStore = new TreeMap<>();
         for (int r = 0; r < retention.size(); r++) {
             byStore.computeIfAbsent(retention.store(r), s -> new ArrayList<>()).add(r);

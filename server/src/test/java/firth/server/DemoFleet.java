@@ -14,7 +14,7 @@ import java.util.Map;
 /** A server over the demo fleet as of a fixed moment. */
 public class DemoFleet implements QuarkusTestResourceLifecycleManager {
 
-    static final Instant NOW = Instant.parse("2026-11-20T09:12:00Z");
+    public static final Instant NOW = Instant.parse("2026-11-20T09:12:00Z");
 
     @Override
     public Map<String, String> start() {

@@ -76,6 +76,19 @@ public final class Deeds {
         return out;
     }
 
+    /** The entries of one act about something, in their order. */
+    public List<Deed> about(String about, String act) {
+        List<Deed> out = new ArrayList<>();
+        read(
+                "SELECT " + COLUMNS + " FROM deed WHERE about = ? AND act = ? ORDER BY number",
+                s -> {
+                    s.setString(1, about);
+                    s.setString(2, act);
+                },
+                out::add);
+        return out;
+    }
+
     private void read(String sql, Statement.Binding binding, Consumer<Deed> to) {
         try (Connection connection = readers.getConnection();
                 PreparedStatement select = connection.prepareStatement(sql)) {

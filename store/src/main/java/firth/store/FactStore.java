@@ -86,11 +86,19 @@ public final class FactStore {
 
         Optional<Instant> newestFact();
 
+        /** The items of a purge whose outcome it is, told in the same transaction. */
+        default Optional<PurgeOutcomes> purge() {
+            return Optional.empty();
+        }
+
         /** What the record says of it; nothing where nobody did anything. */
         default Optional<Deed.Told> deed() {
             return Optional.empty();
         }
     }
+
+    /** What became of items of a purge. */
+    public record PurgeOutcomes(String purge, List<Purges.Outcome> outcomes) {}
 
     /**
      * Takes facts in one transaction: all of them, or none where {@code writing} throws.
@@ -104,6 +112,10 @@ public final class FactStore {
                 R result = writing.into(catalog);
                 Delivery delivered = delivery.apply(result);
                 catalog.finish(delivered, received);
+                if (delivered.purge().isPresent()) {
+                    PurgeOutcomes told = delivered.purge().get();
+                    Purges.outcomes(connection, told.purge(), told.outcomes(), received);
+                }
                 if (delivered.deed().isPresent()) {
                     Deeds.add(connection, delivered.deed().get(), received);
                 }
@@ -132,6 +144,16 @@ public final class FactStore {
     /** Who may do what. */
     public People people() {
         return new People(readers, transactions);
+    }
+
+    /** Lists of copies to be deleted. */
+    public Purges purges() {
+        return new Purges(readers, transactions);
+    }
+
+    /** The agents of stores. */
+    public Agents agents() {
+        return new Agents(readers, writers);
     }
 
     /** The record. */

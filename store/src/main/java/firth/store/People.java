@@ -2,12 +2,9 @@ package firth.store;
 
 import firth.core.record.Deed;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -104,26 +101,8 @@ public final class People {
         return out;
     }
 
-    private interface Row<T> {
-        T of(Cells cells) throws SQLException;
-    }
-
-    private <T> List<T> read(String sql, Row<T> row, String... values) {
-        try (Connection connection = readers.getConnection();
-                PreparedStatement select = connection.prepareStatement(sql)) {
-            for (int i = 0; i < values.length; i++) {
-                select.setString(i + 1, values[i]);
-            }
-            List<T> out = new ArrayList<>();
-            try (ResultSet rows = select.executeQuery()) {
-                for (Cells cells = new Cells(rows); cells.next(); ) {
-                    out.add(row.of(cells));
-                }
-            }
-            return out;
-        } catch (SQLException e) {
-            throw new StoreFailure("Who may do what could not be read", e);
-        }
+    private <T> List<T> read(String sql, Statement.Row<T> row, String... values) {
+        return Statement.read(readers, sql, row, "Who may do what could not be read", values);
     }
 
     public List<Person> all() {
@@ -138,7 +117,7 @@ public final class People {
     /** Keeps a person, in the place of the one of that id, and says so in the record. */
     public void put(Person person, Deed.Told told, Instant now) {
         change("The person could not be kept", told, now, connection -> {
-            run(
+            Statement.run(
                     connection,
                     "INSERT INTO person (id, name, password, roles, away, failures, locked_until)"
                             + " VALUES (?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO UPDATE SET name = excluded.name,"
@@ -154,7 +133,7 @@ public final class People {
                         Columns.setMoment(s, 7, person.lockedUntil());
                     });
             if (person.away()) {
-                run(connection, "DELETE FROM session WHERE person = ?", s -> s.setString(1, person.id()));
+                Statement.run(connection, "DELETE FROM session WHERE person = ?", s -> s.setString(1, person.id()));
             }
         });
     }
@@ -162,7 +141,7 @@ public final class People {
     /** Keeps how often in a row a wrong password was given. */
     public void failed(String person, int failures, Optional<Instant> lockedUntil) {
         transactions.run("The sign-in could not be noted", connection -> {
-            run(connection, "UPDATE person SET failures = ?, locked_until = ? WHERE id = ?", s -> {
+            Statement.run(connection, "UPDATE person SET failures = ?, locked_until = ? WHERE id = ?", s -> {
                 s.setInt(1, failures);
                 Columns.setMoment(s, 2, lockedUntil);
                 s.setString(3, person);
@@ -174,11 +153,11 @@ public final class People {
     /** Begins a session of somebody who has shown who they are. */
     public void begin(String hash, String person, Deed.Told told, Instant now) {
         change("The session could not be begun", told, now, connection -> {
-            run(
+            Statement.run(
                     connection,
                     "UPDATE person SET failures = 0, locked_until = NULL WHERE id = ?",
                     s -> s.setString(1, person));
-            run(connection, "INSERT INTO session VALUES (?, ?, ?, ?)", s -> {
+            Statement.run(connection, "INSERT INTO session VALUES (?, ?, ?, ?)", s -> {
                 s.setString(1, hash);
                 s.setString(2, person);
                 s.setLong(3, now.toEpochMilli());
@@ -205,11 +184,11 @@ public final class People {
     /** Notes that a session was used, and lets go of those not used since a moment. */
     public void seen(String hash, Instant now, Duration idle) {
         transactions.run("The session could not be kept", connection -> {
-            run(connection, "UPDATE session SET seen = ? WHERE hash = ?", s -> {
+            Statement.run(connection, "UPDATE session SET seen = ? WHERE hash = ?", s -> {
                 s.setLong(1, now.toEpochMilli());
                 s.setString(2, hash);
             });
-            run(
+            Statement.run(
                     connection,
                     "DELETE FROM session WHERE seen < ?",
                     s -> s.setLong(1, now.minus(idle).toEpochMilli()));
@@ -222,7 +201,8 @@ public final class People {
                 "The session could not be ended",
                 told,
                 now,
-                connection -> run(connection, "DELETE FROM session WHERE hash = ?", s -> s.setString(1, hash)));
+                connection ->
+                        Statement.run(connection, "DELETE FROM session WHERE hash = ?", s -> s.setString(1, hash)));
     }
 
     public List<Token> tokens() {
@@ -240,7 +220,7 @@ public final class People {
                 "The token could not be kept",
                 told,
                 now,
-                connection -> run(
+                connection -> Statement.run(
                         connection,
                         "INSERT OR REPLACE INTO token (" + TOKEN + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
                         s -> {
@@ -259,7 +239,7 @@ public final class People {
 
     public void used(String hash, Instant now) {
         transactions.run("The use of a token could not be noted", connection -> {
-            run(connection, "UPDATE token SET used = ? WHERE hash = ?", s -> {
+            Statement.run(connection, "UPDATE token SET used = ? WHERE hash = ?", s -> {
                 s.setLong(1, now.toEpochMilli());
                 s.setString(2, hash);
             });
@@ -276,12 +256,5 @@ public final class People {
             change.with(connection);
             return Deeds.add(connection, told, now);
         });
-    }
-
-    private static void run(Connection connection, String sql, Statement.Binding binding) throws SQLException {
-        try (PreparedStatement statement = connection.prepareStatement(sql)) {
-            binding.to(statement);
-            statement.executeUpdate();
-        }
     }
 }

@@ -151,6 +151,29 @@ public final class Snapshot implements AutoCloseable {
         }
     }
 
+    /** One backup whole; empty where nobody knows it. */
+    public Optional<Backup> backup(String id) {
+        try (BackupTable backups = new BackupTable(connection)) {
+            return backups.find(id);
+        } catch (SQLException e) {
+            throw new StoreFailure("The facts could not be read", e);
+        }
+    }
+
+    /** What was told of a copy beyond what is computed with, as text of the exchange format; empty where nothing was. */
+    public String copyTold(String backup, String store) {
+        try (PreparedStatement select = connection.prepareStatement(
+                "SELECT c.rest FROM backup b JOIN copy c ON c.backup = b.num WHERE b.id = ? AND c.store = ?")) {
+            select.setString(1, backup);
+            select.setString(2, store);
+            try (ResultSet row = select.executeQuery()) {
+                return row.next() ? row.getString(1) : "";
+            }
+        } catch (SQLException e) {
+            throw new StoreFailure("The facts could not be read", e);
+        }
+    }
+
     /** What is kept of a backup besides what it is judged by, as text of the exchange format; empty where there is none. */
     public String rest(String backup) {
         return query(

@@ -23,11 +23,16 @@ import java.util.TreeMap;
  * needs is purged each day (docs/foresight.md, "Forecast").
  *
  * @param room by store, the bytes held: first what is held now, then after each day
+ * @param obsolete by store, the bytes that become obsolete on each day; the first value is 0
  * @param longestRestore the longest a restore to the latest moment will take on any of the last {@value #RESTORES} days;
  *     empty where the read rate of a store it needs is not known
  * @param misses the first run of each schedule that will not finish in a window it must finish in
  */
-public record Forecast(Map<String, double[]> room, Optional<Duration> longestRestore, List<Miss> misses) {
+public record Forecast(
+        Map<String, double[]> room,
+        Map<String, double[]> obsolete,
+        Optional<Duration> longestRestore,
+        List<Miss> misses) {
 
     static final int RESTORES = 14;
 
@@ -92,10 +97,10 @@ public record Forecast(Map<String, double[]> room, Optional<Duration> longestRes
         Ahead ahead = new Ahead(facts, fleet, version, basis.habits, basis.known, basis.now);
         History history = ahead.until(days);
         Restores restores = new Restores(fleet, days);
-        Map<String, double[]> room =
-                new Retaining(facts, fleet, version, history, basis.now, days).walk(restores::look);
+        Retaining retaining = new Retaining(facts, fleet, version, history, basis.now, days);
+        Map<String, double[]> room = retaining.walk(restores::look);
         basis.held.forEach((store, held) -> room.computeIfAbsent(store, s -> new double[days + 1])[0] = held[0]);
-        return new Forecast(room, restores.longest(), List.copyOf(ahead.misses()));
+        return new Forecast(room, retaining.obsolete(), restores.longest(), List.copyOf(ahead.misses()));
     }
 
     /** How long restores to the newest moment will take at the end of the time looked ahead. */

@@ -39,6 +39,7 @@ final class Retaining {
     private final Instant now;
     private final int days;
     private final Map<String, double[]> room = new TreeMap<>();
+    private final Map<String, double[]> obsolete = new TreeMap<>();
     /** For each copy of the whole, when it was purged. */
     private final long[] gone;
 
@@ -82,7 +83,8 @@ final class Retaining {
             for (int between = last + 1; between < day; between++) {
                 fill(between, before, needed);
             }
-            count(day, needed, 1);
+            count(room, day, needed, 1);
+            gone(day, before, needed);
             before = needed;
             last = day;
         }
@@ -97,11 +99,11 @@ final class Retaining {
     private void fill(int day, BitSet before, BitSet after) {
         BitSet going = (BitSet) before.clone();
         going.andNot(after);
-        count(day, going, 0.5);
+        count(room, day, going, 0.5);
         BitSet there = (BitSet) after.clone();
         long at = moment(day).toEpochMilli();
         after.stream().filter(c -> whole.landedMs(c) > at).forEach(there::clear);
-        count(day, there, 1);
+        count(room, day, there, 1);
     }
 
     private double bytes(int copy) {
@@ -109,9 +111,21 @@ final class Retaining {
         return Double.isNaN(bytes) ? 0 : bytes;
     }
 
-    private void count(int day, BitSet needed, double share) {
+    /** What was needed on the day judged before and is not any more has become obsolete. */
+    private void gone(int day, BitSet before, BitSet needed) {
+        BitSet going = (BitSet) before.clone();
+        going.andNot(needed);
+        count(obsolete, day, going, 1);
+    }
+
+    /** By store, the bytes that become obsolete on each day. */
+    Map<String, double[]> obsolete() {
+        return obsolete;
+    }
+
+    private void count(Map<String, double[]> into, int day, BitSet needed, double share) {
         for (int c = needed.nextSetBit(0); c >= 0; c = needed.nextSetBit(c + 1)) {
-            room.computeIfAbsent(whole.store(c), s -> new double[days + 1])[day] += share * bytes(c);
+            into.computeIfAbsent(whole.store(c), s -> new double[days + 1])[day] += share * bytes(c);
         }
     }
 

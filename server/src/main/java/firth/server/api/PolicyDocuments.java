@@ -23,6 +23,7 @@ public final class PolicyDocuments {
             DemandsDocument demands,
             List<RateLimitDocument> rateLimits,
             SourceLogsDocument sourceLogs,
+            Integer purgeApprovals,
             PutInForceDocument putInForce) {}
 
     public record ObjectiveDocument(

@@ -85,7 +85,8 @@ class SignedIn implements IdentityProvider<Shown> {
             QuarkusSecurityIdentity.Builder identity = QuarkusSecurityIdentity.builder()
                     .setPrincipal(new QuarkusPrincipal("program:" + t.id()))
                     .addRoles(Roles.widened(t.roles()))
-                    .addAttribute(Who.NAME, t.name());
+                    .addAttribute(Who.NAME, t.name())
+                    .addAttribute(Who.KEY, hash);
             t.place().ifPresent(p -> identity.addAttribute(Who.PLACE, p));
             return identity.build();
         });

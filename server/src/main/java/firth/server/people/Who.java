@@ -15,6 +15,7 @@ public class Who {
     static final String NAME = "name";
     static final String PLACE = "place";
     static final String SESSION = "session";
+    static final String KEY = "key";
 
     private final SecurityIdentity identity;
 
@@ -48,6 +49,11 @@ public class Who {
 
     public boolean has(String role) {
         return somebody() && identity.hasRole(role);
+    }
+
+    /** What only Firth and a program with its token can work out: SHA-256 of the token in hexadecimal. */
+    public Optional<String> key() {
+        return somebody() ? Optional.ofNullable(identity.getAttribute(KEY)) : Optional.empty();
     }
 
     /** The hash of the session, where a browser is signed in. */

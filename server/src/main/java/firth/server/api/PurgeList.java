@@ -1,0 +1,77 @@
+package firth.server.api;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/**
+ * A list of copies to be deleted, and how far it has come.
+ *
+ * @param now whether its proof holds at this moment, and what has changed since it was asked for
+ * @param may what the one who asks may do with it: approve, carry-out, pause, cancel, tell
+ * @param trouble why it stands still; empty where it does not
+ * @param tallies how many items are in each state
+ * @param freed what agents measured was freed; null before any told
+ * @param deed the entry of the record in which it was asked for
+ * @param after cover before and after, once all of it was carried out
+ */
+public record PurgeList(
+        String id,
+        @Schema(nullable = true) String store,
+        String storeName,
+        String state,
+        String askedBy,
+        Instant askedAt,
+        String reason,
+        int approvalsNeeded,
+        List<Approval> approvals,
+        String hash,
+        boolean whole,
+        String trouble,
+        List<PurgeView.ProofView> proofs,
+        List<Changed> now,
+        List<String> may,
+        List<ItemTally> tallies,
+        double asked,
+        @Schema(nullable = true) Double freed,
+        List<ItemView> items,
+        @Schema(nullable = true) Long deed,
+        @Schema(nullable = true) After after) {
+
+    public record Approval(String person, Instant at) {}
+
+    /** An item that would be dropped if it were handed out now, and why. */
+    public record Changed(int item, String backup, String store, String why) {}
+
+    /** How many items are in a state. */
+    public record ItemTally(String state, int items, double bytes) {}
+
+    /** One copy of the list. */
+    public record ItemView(
+            int num,
+            String database,
+            String name,
+            String backup,
+            String kind,
+            String storeName,
+            String path,
+            double bytes,
+            Instant landed,
+            String why,
+            String state,
+            String told,
+            @Schema(nullable = true) Double freed) {}
+
+    /** What was found when all of it was carried out. */
+    public record After(Instant at, boolean equal, List<Cover> covers) {}
+
+    /** Cover within reach of a database as it was proved and as it is. */
+    public record Cover(
+            String database,
+            @Schema(nullable = true) Instant since,
+            double secondsBefore,
+            double secondsAfter,
+            @Schema(nullable = true) Instant pointBefore,
+            @Schema(nullable = true) Instant pointAfter,
+            boolean equal) {}
+}

@@ -1,0 +1,120 @@
+package firth.server.purge;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.type.TypeReference;
+import firth.core.Evaluation;
+import firth.core.cover.Piece;
+import firth.core.record.Deed;
+import firth.server.Evaluations;
+import firth.server.FactsHolder;
+import firth.server.Lookout;
+import firth.server.api.PurgeList;
+import firth.server.api.PurgeView;
+import firth.server.people.Who;
+import firth.store.PurgeState;
+import firth.store.Purges;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/** Computes cover anew once all of a list was carried out, and holds it against what was proved. */
+@ApplicationScoped
+class Afterwards {
+
+    /** Times are counted in milliseconds. */
+    private static final double SAME = 0.001;
+
+    private final Evaluations evaluations;
+    private final FactsHolder facts;
+    private final Lookout lookout;
+
+    Afterwards(Evaluations evaluations, FactsHolder facts, Lookout lookout) {
+        this.evaluations = evaluations;
+        this.facts = facts;
+        this.lookout = lookout;
+    }
+
+    static List<PurgeView.ProofView> proofs(Purges.Purge purge) {
+        try {
+            return Choosing.JSON.readValue(purge.proof(), new TypeReference<List<PurgeView.ProofView>>() {});
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("the proof of " + purge.id() + " is not JSON", e);
+        }
+    }
+
+    static Optional<PurgeList.After> after(Purges.Purge purge) {
+        return purge.after().map(text -> {
+            try {
+                return Choosing.JSON.readValue(text, PurgeList.After.class);
+            } catch (JsonProcessingException e) {
+                throw new IllegalStateException("what was found after " + purge.id() + " is not JSON", e);
+            }
+        });
+    }
+
+    /** Ends a list of which no item is open any more. */
+    void finishIfOver(String id) {
+        Purges purges = facts.store().purges();
+        Purges.Purge purge = purges.find(id).orElseThrow();
+        boolean open = purges.items(id).stream().anyMatch(i -> i.state().isOpen());
+        if (open || purge.state() != PurgeState.RUNNING) {
+            return;
+        }
+        PurgeList.After after = compare(proofs(purge));
+        Map<String, Long> tally = purges.items(id).stream()
+                .collect(Collectors.groupingBy(i -> i.state().word(), java.util.TreeMap::new, Collectors.counting()));
+        purges.finish(
+                id,
+                Choosing.json(after),
+                new Deed.Told(
+                        Who.FIRTH,
+                        "purge-done",
+                        id,
+                        Choosing.json(Map.of("hash", purge.hash(), "outcomes", tally, "coverEqual", after.equal()))),
+                lookout.now());
+    }
+
+    /** Of each database what could be restored from the start of reach to the newest moment then, and what of that can be now. */
+    private PurgeList.After compare(List<PurgeView.ProofView> proofs) {
+        List<PurgeList.Cover> out = new ArrayList<>();
+        Evaluations.Fleetwide now = evaluations.some(
+                proofs.stream().map(PurgeView.ProofView::database).collect(Collectors.toSet()), lookout.view("", ""));
+        for (PurgeView.ProofView proof : proofs) {
+            now.answers().stream()
+                    .filter(e -> e.database().id().equals(proof.database()))
+                    .findFirst()
+                    .ifPresent(e -> out.add(cover(proof, e)));
+        }
+        return new PurgeList.After(lookout.now(), out.stream().allMatch(PurgeList.Cover::equal), out);
+    }
+
+    private static PurgeList.Cover cover(PurgeView.ProofView proof, Evaluation e) {
+        List<Piece> restorable = e.mishap().restorable();
+        Instant newest =
+                restorable.stream().map(Piece::to).max(Instant::compareTo).orElse(null);
+        double seconds = proof.since() == null || proof.point() == null
+                ? 0
+                : Choosing.seconds(restorable.stream()
+                        .filter(p ->
+                                !p.to().isBefore(proof.since()) && !p.from().isAfter(proof.point()))
+                        .map(p -> new Piece(
+                                p.lineage(),
+                                p.from().isBefore(proof.since()) ? proof.since() : p.from(),
+                                p.to().isAfter(proof.point()) ? proof.point() : p.to()))
+                        .toList());
+        double before = proof.since() == null || proof.point() == null ? 0 : proof.coveredSeconds();
+        boolean reaches = proof.point() == null || newest != null && !newest.isBefore(proof.point());
+        return new PurgeList.Cover(
+                proof.database(),
+                proof.since(),
+                before,
+                seconds,
+                proof.point(),
+                newest,
+                reaches && Math.abs(before - seconds) < SAME);
+    }
+}

@@ -1,0 +1,176 @@
+package firth.server.purge;
+
+import firth.core.Evaluation;
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.retention.PurgeProof.Chosen;
+import firth.core.retention.Retention;
+import firth.core.retention.Verdict;
+import firth.core.why.Reasons;
+import firth.server.FleetNow;
+import firth.server.api.PurgeView;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+
+/** What of one database no rule needs: copies that may go, and those that only a lock or a hold keeps. */
+final class Candidates {
+
+    private static final Set<String> KEPT = Set.of("locked", "held");
+
+    private final FleetNow fleet;
+    private final Evaluation e;
+    private final Retention retention;
+    private final Map<String, Group> groups = new TreeMap<>();
+
+    /** Copies that go or stay together. */
+    private static final class Group {
+        final List<Integer> rows = new ArrayList<>();
+        String kept;
+    }
+
+    /** @param store the one store looked at; empty: all */
+    Candidates(FleetNow fleet, Evaluation e, Optional<String> store) {
+        this.fleet = fleet;
+        this.e = e;
+        this.retention = e.retention();
+        for (int k = 0; k < retention.size(); k++) {
+            int row = k;
+            if (store.filter(s -> !s.equals(retention.store(row))).isEmpty()) {
+                add(k);
+            }
+        }
+    }
+
+    private void add(int k) {
+        Optional<String> kept = Optional.empty();
+        if (retention.verdict(k) == Verdict.NEEDED) {
+            List<String> reasons = retention.reasons(k);
+            if (!KEPT.containsAll(reasons)) {
+                return;
+            }
+            kept = Optional.of(reasons.contains("locked") ? "locked" : "held");
+        }
+        Group group = groups.computeIfAbsent(key(k, kept), g -> new Group());
+        group.rows.add(k);
+        group.kept = kept.orElse(null);
+    }
+
+    private String key(int k, Optional<String> kept) {
+        int i = retention.backup(k);
+        String what = e.history().kind(i) == Kind.LOG
+                ? retention.verdict(k) == Verdict.UNUSABLE ? "unusable logs" : "logs"
+                : e.history().id(i);
+        return String.join("|", e.database().id(), retention.store(k), what, kept.orElse(""));
+    }
+
+    boolean isEmpty() {
+        return groups.isEmpty();
+    }
+
+    /** The copies that go when some lines are left out. */
+    Set<Chosen> chosen(Set<String> leftOut) {
+        return groups.entrySet().stream()
+                .filter(g -> g.getValue().kept == null && !leftOut.contains(g.getKey()))
+                .flatMap(g -> g.getValue().rows.stream())
+                .map(k -> new Chosen(e.history().id(retention.backup(k)), retention.store(k)))
+                .collect(Collectors.toSet());
+    }
+
+    /** The rows of the retention that go when some lines are left out. */
+    List<Integer> rows(Set<String> leftOut) {
+        return groups.entrySet().stream()
+                .filter(g -> g.getValue().kept == null && !leftOut.contains(g.getKey()))
+                .flatMap(g -> g.getValue().rows.stream())
+                .sorted()
+                .toList();
+    }
+
+    List<PurgeView.LineView> lines(Set<String> leftOut) {
+        return groups.entrySet().stream()
+                .map(g -> line(g.getKey(), g.getValue(), leftOut))
+                .toList();
+    }
+
+    private PurgeView.LineView line(String key, Group group, Set<String> leftOut) {
+        History history = e.history();
+        int first = group.rows.get(0);
+        boolean logs = history.kind(retention.backup(first)) == Kind.LOG;
+        long from = Long.MAX_VALUE;
+        long to = Long.MIN_VALUE;
+        long until = Long.MIN_VALUE;
+        double bytes = 0;
+        for (int k : group.rows) {
+            int i = retention.backup(k);
+            from = Math.min(from, logs ? history.fromTimeMs(i) : taken(i));
+            to = Math.max(to, logs ? history.toTimeMs(i) : taken(i));
+            until = Math.max(until, history.lockedUntilMs(retention.copy(k)));
+            bytes += bytes(k);
+        }
+        return new PurgeView.LineView(
+                key,
+                e.database().id(),
+                e.database().name(),
+                retention.store(first),
+                fleet.storeName(retention.store(first)),
+                logs ? null : history.id(retention.backup(first)),
+                history.kind(retention.backup(first)).word(),
+                group.rows.size(),
+                Instant.ofEpochMilli(from),
+                Instant.ofEpochMilli(to),
+                bytes,
+                group.kept == null ? retention.verdict(first).word() : "obsolete",
+                why(first),
+                group.kept,
+                "locked".equals(group.kept) ? Instant.ofEpochMilli(until) : null,
+                group.kept == null && !leftOut.contains(key));
+    }
+
+    private long taken(int i) {
+        return e.history().kind(i).isData()
+                ? e.history().consistentAtMs(i)
+                : e.history().startedMs(i);
+    }
+
+    double bytes(int k) {
+        return Double.isNaN(retention.bytes(k)) ? 0 : retention.bytes(k);
+    }
+
+    /** Why no rule needs a copy, with what stands in its place. */
+    String why(int k) {
+        List<String> reasons = retention.reasons(k);
+        if (retention.verdict(k) == Verdict.UNUSABLE) {
+            return reasons.stream().map(Candidates::words).collect(Collectors.joining("; "));
+        }
+        List<String> replaced = reasons.stream()
+                .filter(r -> r.startsWith("replaced-by:"))
+                .map(r -> r.substring("replaced-by:".length()))
+                .toList();
+        if (replaced.isEmpty()) {
+            return "no rule of its store's role asks for it any more";
+        }
+        return (replaced.size() > 2 ? replaced.subList(0, 2) : replaced)
+                .stream().map(this::holder).collect(Collectors.joining("; "));
+    }
+
+    private String holder(String id) {
+        String when = e.history().row(id).isPresent()
+                ? " of "
+                        + java.time.format.DateTimeFormatter.ofPattern("d MMM", java.util.Locale.ENGLISH)
+                                .format(Instant.ofEpochMilli(
+                                                taken(e.history().row(id).getAsInt()))
+                                        .atZone(e.database().zone()))
+                : "";
+        return id + when + " holds what the rules need";
+    }
+
+    private static String words(String reason) {
+        int colon = reason.indexOf(':');
+        return Reasons.note(colon < 0 ? reason : reason.substring(0, colon));
+    }
+}

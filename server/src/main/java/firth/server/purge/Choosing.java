@@ -1,0 +1,97 @@
+package firth.server.purge;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
+import firth.core.Evaluation;
+import firth.core.cover.Piece;
+import firth.core.retention.PurgeProof;
+import firth.server.Evaluations;
+import firth.server.Lookout;
+import firth.server.api.PurgeView;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** What may be deleted now, with the proof that deleting it harms nothing promised. */
+@ApplicationScoped
+class Choosing {
+
+    static final ObjectMapper JSON = new ObjectMapper()
+            .registerModule(new JavaTimeModule())
+            .disable(com.fasterxml.jackson.databind.SerializationFeature.WRITE_DATES_AS_TIMESTAMPS);
+
+    private final Evaluations evaluations;
+    private final Lookout lookout;
+
+    Choosing(Evaluations evaluations, Lookout lookout) {
+        this.evaluations = evaluations;
+        this.lookout = lookout;
+    }
+
+    /** A database with what may go of it, and the proof for what is chosen. */
+    record Part(Evaluation e, Candidates candidates, PurgeProof proof) {}
+
+    /** What is chosen of the fleet. */
+    record Choice(Evaluations.Fleetwide all, Instant asOf, List<Part> parts, String proof) {}
+
+    Choice choose(Optional<String> store, Set<String> leftOut) {
+        Lookout.View view = lookout.view("", "");
+        Evaluations.Fleetwide all = evaluations.all(view);
+        List<Part> parts = all.answers().parallelStream()
+                .map(e -> {
+                    Candidates c = new Candidates(all.fleet(), e, store);
+                    return new Part(
+                            e,
+                            c,
+                            c.isEmpty()
+                                    ? null
+                                    : PurgeProof.of(all.facts(e), all.fleet().fleet(), e, c.chosen(leftOut)));
+                })
+                .filter(p -> !p.candidates.isEmpty())
+                .toList();
+        return new Choice(all, view.asOf(), parts, text(parts));
+    }
+
+    /** The proofs as they are kept with the list and sealed with it. */
+    private static String text(List<Part> parts) {
+        List<PurgeView.ProofView> views = new ArrayList<>();
+        parts.stream().filter(p -> p.proof.copies() > 0).forEach(p -> views.add(view(p)));
+        return json(views);
+    }
+
+    static String json(Object value) {
+        try {
+            return JSON.writeValueAsString(value);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("a proof cannot be written as JSON", e);
+        }
+    }
+
+    static PurgeView.ProofView view(Part part) {
+        PurgeProof p = part.proof;
+        return new PurgeView.ProofView(
+                p.database(),
+                part.e.database().name(),
+                p.copies(),
+                p.bytes(),
+                p.pointAfter().orElse(null),
+                p.reachFrom().orElse(null),
+                p.after().size(),
+                seconds(p.after()),
+                p.whole(),
+                p.flaws());
+    }
+
+    static double seconds(List<Piece> pieces) {
+        return pieces.stream()
+                        .map(p -> Duration.between(p.from(), p.to()))
+                        .mapToLong(Duration::toMillis)
+                        .sum()
+                / 1000.0;
+    }
+}

@@ -1,0 +1,245 @@
+package firth.server.purge;
+
+import firth.core.history.Backup;
+import firth.core.history.Copy;
+import firth.core.history.Spoilage;
+import firth.core.record.Deed;
+import firth.server.BadRequest;
+import firth.server.FactsHolder;
+import firth.server.Lookout;
+import firth.server.api.AgentWork;
+import firth.server.people.Refused;
+import firth.server.people.Who;
+import firth.store.FactStore;
+import firth.store.ItemState;
+import firth.store.PurgeState;
+import firth.store.Purges;
+import firth.store.Snapshot;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** Hands out items of lists being carried out, batch by batch, each proved a moment before, and takes what became of them. */
+@ApplicationScoped
+class Handing {
+
+    /** So many items are out at a store at once: what is in somebody's hands cannot be called back. */
+    static final int BATCH = 50;
+
+    private static final Set<ItemState> TOLD =
+            Set.of(ItemState.DELETED, ItemState.MISSING, ItemState.LOCKED, ItemState.FAILED);
+
+    private final Desk desk;
+    private final Checking checking;
+    private final Afterwards afterwards;
+    private final FactsHolder facts;
+    private final Lookout lookout;
+    private final Who who;
+
+    Handing(Desk desk, Checking checking, Afterwards afterwards, FactsHolder facts, Lookout lookout, Who who) {
+        this.desk = desk;
+        this.checking = checking;
+        this.afterwards = afterwards;
+        this.facts = facts;
+        this.lookout = lookout;
+        this.who = who;
+    }
+
+    /** The batches for a store: first what it had already and did not tell of, then more. */
+    synchronized List<AgentWork.Batch> batches(String store) {
+        List<AgentWork.Batch> out = new ArrayList<>();
+        Map<String, List<Purges.Item>> open = facts.store().purges().open(store, ItemState.HANDED, BATCH);
+        if (open.isEmpty()) {
+            open = facts.store().purges().open(store, ItemState.WAITING, BATCH);
+        }
+        open.forEach((id, items) -> batch(id, items).ifPresent(out::add));
+        return out;
+    }
+
+    private Optional<AgentWork.Batch> batch(String id, List<Purges.Item> items) {
+        Purges.Purge purge;
+        try {
+            purge = desk.whole(desk.find(id));
+        } catch (Refused altered) {
+            // It has been stopped, and the record says why; other lists go on.
+            return Optional.empty();
+        }
+        List<Purges.Outcome> outcomes = new ArrayList<>(checking.dropped(items));
+        Set<Integer> dropped = outcomes.stream().map(Purges.Outcome::num).collect(Collectors.toSet());
+        List<Purges.Item> going =
+                items.stream().filter(i -> !dropped.contains(i.num())).toList();
+        Optional<Deed.Told> told = dropped.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Deed.Told(
+                        Who.FIRTH,
+                        "purge-items-dropped",
+                        id,
+                        Choosing.json(outcomes.stream()
+                                .collect(Collectors.toMap(o -> String.valueOf(o.num()), Purges.Outcome::told)))));
+        going.forEach(i -> outcomes.add(new Purges.Outcome(i.num(), ItemState.HANDED, "", OptionalDouble.empty())));
+        facts.store().purges().note(id, outcomes, told, lookout.now());
+        if (going.isEmpty()) {
+            afterwards.finishIfOver(id);
+            return Optional.empty();
+        }
+        return Optional.of(signed(purge, going));
+    }
+
+    private AgentWork.Batch signed(Purges.Purge purge, List<Purges.Item> items) {
+        StringBuilder text = new StringBuilder(purge.id() + "\n" + purge.hash());
+        List<AgentWork.BatchItem> out = new ArrayList<>();
+        for (Purges.Item i : items) {
+            AgentWork.BatchItem item =
+                    new AgentWork.BatchItem(i.num(), i.backup(), i.path(), Math.round(i.bytes()), i.checksum());
+            text.append('\n')
+                    .append(item.item())
+                    .append('\n')
+                    .append(item.path())
+                    .append('\n');
+            text.append(item.bytes()).append('\n').append(item.checksum());
+            out.add(item);
+        }
+        return new AgentWork.Batch(
+                purge.id(), purge.hash(), out, Seal.sign(who.key().orElse(""), text.toString()));
+    }
+
+    private record Delivered(
+            String source,
+            Optional<Instant> newestFact,
+            Optional<Deed.Told> deed,
+            Optional<FactStore.PurgeOutcomes> purge)
+            implements FactStore.Delivery {}
+
+    /**
+     * Takes what became of items, at one store or, told by hand, at any.
+     *
+     * @param store the store whose agent tells; empty: a person does, of items nobody need have handed out
+     */
+    synchronized AgentWork.Taken told(Optional<String> store, AgentWork.ToldItems said) {
+        Purges.Purge purge = desk.find(said.purge());
+        if (!purge.hash().equals(said.hash())) {
+            throw new BadRequest("hash", "is not that of the list " + said.purge() + ": was another carried out?");
+        }
+        boolean begun = purge.state() == PurgeState.RUNNING
+                || purge.state() == PurgeState.PAUSED
+                || purge.state() == PurgeState.CANCELLED;
+        if (!begun) {
+            throw new BadRequest("purge", "is " + purge.state().word() + ": nothing of it was to be deleted");
+        }
+        Map<Integer, Purges.Item> items = new HashMap<>();
+        facts.store().purges().items(said.purge()).forEach(i -> items.put(i.num(), i));
+        List<String> refused = new ArrayList<>();
+        List<Purges.Outcome> outcomes = new ArrayList<>();
+        Set<Integer> seen = new HashSet<>();
+        for (AgentWork.ToldItem t : said.items() == null ? List.<AgentWork.ToldItem>of() : said.items()) {
+            Optional<ItemState> state = TOLD.stream()
+                    .filter(s -> s.word().equals(String.valueOf(t.outcome()).toLowerCase(Locale.ROOT)))
+                    .findFirst();
+            String flaw = flaw(store, items.get(t.item()), state);
+            if (flaw.isEmpty() && seen.add(t.item())) {
+                outcomes.add(new Purges.Outcome(
+                        t.item(),
+                        state.get(),
+                        t.text() == null ? "" : t.text(),
+                        t.freed() == null ? OptionalDouble.empty() : OptionalDouble.of(t.freed())));
+            } else if (!flaw.isEmpty()) {
+                refused.add("item " + t.item() + " " + flaw);
+            }
+        }
+        if (!outcomes.isEmpty()) {
+            keep(purge, items, outcomes);
+            afterwards.finishIfOver(purge.id());
+        }
+        return new AgentWork.Taken(outcomes.size(), refused);
+    }
+
+    private static String flaw(Optional<String> store, Purges.Item item, Optional<ItemState> outcome) {
+        if (item == null) {
+            return "is not on the list";
+        }
+        if (outcome.isEmpty()) {
+            return "was neither deleted, missing, locked nor failed";
+        }
+        if (store.isPresent()) {
+            return !item.store().equals(store.get())
+                    ? "lies in " + item.store()
+                    : item.state() == ItemState.HANDED
+                            ? ""
+                            : "was not handed out; it is " + item.state().word();
+        }
+        return item.state().isOpen() || item.state() == ItemState.FAILED || item.state() == ItemState.LOCKED
+                ? ""
+                : "is " + item.state().word() + " already";
+    }
+
+    /** Keeps the outcomes and what follows for the facts, all or nothing. */
+    private void keep(Purges.Purge purge, Map<Integer, Purges.Item> items, List<Purges.Outcome> outcomes) {
+        Instant now = lookout.now();
+        List<Backup> changed = new ArrayList<>();
+        try (Snapshot snapshot = facts.store().read()) {
+            for (Purges.Outcome o : outcomes) {
+                Purges.Item i = items.get(o.num());
+                if (o.state() == ItemState.DELETED || o.state() == ItemState.MISSING) {
+                    snapshot.backup(i.backup())
+                            .flatMap(b -> without(b, i, o.state(), now))
+                            .ifPresent(changed::add);
+                }
+            }
+        }
+        Map<String, Long> tally = outcomes.stream()
+                .collect(Collectors.groupingBy(o -> o.state().word(), java.util.TreeMap::new, Collectors.counting()));
+        Deed.Told deed = new Deed.Told(
+                who.id(),
+                "purge-told",
+                purge.id(),
+                Choosing.json(Map.of(
+                        "hash", purge.hash(),
+                        "outcomes", tally,
+                        "items",
+                                outcomes.stream()
+                                        .map(o -> o.num() + " " + o.state().word())
+                                        .toList())));
+        try {
+            facts.store()
+                    .write(
+                            catalog -> {
+                                changed.forEach(catalog::put);
+                                return null;
+                            },
+                            nothing -> new Delivered(
+                                    "purges",
+                                    changed.isEmpty() ? Optional.empty() : Optional.of(now),
+                                    Optional.of(deed),
+                                    Optional.of(new FactStore.PurgeOutcomes(purge.id(), outcomes))),
+                            now);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static Optional<Backup> without(Backup b, Purges.Item item, ItemState state, Instant now) {
+        return b.copies().stream()
+                .filter(c -> c.store().equals(item.store()) && c.gone().isEmpty())
+                .findFirst()
+                .map(c -> b.withCopies(List.of(new Copy(
+                        c.store(),
+                        c.landed(),
+                        c.statedLanding(),
+                        c.lockedUntil(),
+                        state == ItemState.DELETED ? Optional.of(now) : c.gone(),
+                        state == ItemState.MISSING ? Optional.of(new Spoilage(now, Optional.empty())) : c.spoiled(),
+                        c.bytes(),
+                        c.rest()))));
+    }
+}

@@ -1,0 +1,259 @@
+package firth.server.purge;
+
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.Role;
+import firth.core.retention.Verdict;
+import firth.server.FactsHolder;
+import firth.server.Lookout;
+import firth.server.Shelves;
+import firth.server.api.AgentWork;
+import firth.server.api.DatabaseView;
+import firth.server.api.PurgeList;
+import firth.server.api.PurgeView;
+import firth.server.people.Roles;
+import firth.store.Agents;
+import firth.store.PurgeState;
+import firth.store.Purges;
+import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.POST;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.QueryParam;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import jakarta.ws.rs.core.StreamingOutput;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+
+/** Freeing room: what may go, the proof, asking, approving and carrying out. */
+@Path("/api/purge")
+@RolesAllowed(Roles.VIEWER)
+public class PurgeResource {
+
+    private final Choosing choosing;
+    private final Desk desk;
+    private final Handing handing;
+    private final Coming coming;
+    private final Lists lists;
+    private final FactsHolder facts;
+    private final Lookout lookout;
+
+    PurgeResource(
+            Choosing choosing,
+            Desk desk,
+            Handing handing,
+            Coming coming,
+            Lists lists,
+            FactsHolder facts,
+            Lookout lookout) {
+        this.choosing = choosing;
+        this.desk = desk;
+        this.handing = handing;
+        this.coming = coming;
+        this.lists = lists;
+        this.facts = facts;
+        this.lookout = lookout;
+    }
+
+    /** What may go now, with the proof for what is chosen of it. Nothing is asked for by asking this. */
+    @POST
+    @Path("/choice")
+    public PurgeView choice(PurgeView.Chosen chosen) {
+        Optional<String> store = store(chosen.store());
+        Set<String> leftOut = leftOut(chosen.leftOut());
+        Choosing.Choice choice = choosing.choose(store, leftOut);
+        List<Purges.Item> items = desk.items(choice, leftOut);
+        return new PurgeView(
+                choice.asOf(),
+                stores(choice),
+                store.orElse(null),
+                rows(choice, store),
+                choice.parts().stream()
+                        .flatMap(p -> p.candidates().lines(leftOut).stream())
+                        .sorted(Comparator.comparing(PurgeView.LineView::name)
+                                .thenComparing(PurgeView.LineView::storeName)
+                                .thenComparing(PurgeView.LineView::from, Comparator.reverseOrder()))
+                        .toList(),
+                choice.parts().stream()
+                        .filter(p -> p.proof().copies() > 0)
+                        .map(Choosing::view)
+                        .toList(),
+                Marked.of(items),
+                items.size(),
+                items.stream().mapToDouble(Purges.Item::bytes).sum(),
+                levels(choice, items),
+                lists.all(choice.all().fleet()));
+    }
+
+    private static Optional<String> store(String named) {
+        return Optional.ofNullable(named).filter(s -> !s.isBlank());
+    }
+
+    private static Set<String> leftOut(List<String> given) {
+        return given == null ? Set.of() : new HashSet<>(given);
+    }
+
+    private List<PurgeView.StoreChoice> stores(Choosing.Choice choice) {
+        Map<String, Double> obsolete = new TreeMap<>();
+        choice.all().answers().forEach(e -> {
+            for (int k = 0; k < e.retention().size(); k++) {
+                if (e.retention().verdict(k) != Verdict.NEEDED
+                        && !Double.isNaN(e.retention().bytes(k))) {
+                    obsolete.merge(e.retention().store(k), e.retention().bytes(k), Double::sum);
+                }
+            }
+        });
+        Map<String, Agents.Agent> agents = facts.store().agents().all();
+        return choice.all().fleet().fleet().stores().stream()
+                .sorted(Comparator.comparing(
+                                (BackupStore s) -> s.role().map(Role::ordinal).orElse(9))
+                        .thenComparing(BackupStore::id))
+                .map(s -> new PurgeView.StoreChoice(
+                        s.id(),
+                        choice.all().fleet().storeName(s.id()),
+                        s.role().map(Role::word).orElse(""),
+                        obsolete.getOrDefault(s.id(), 0.0),
+                        agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now())))
+                .toList();
+    }
+
+    private static List<PurgeView.ShelfRow> rows(Choosing.Choice choice, Optional<String> store) {
+        List<PurgeView.ShelfRow> out = new ArrayList<>();
+        for (Choosing.Part part : choice.parts()) {
+            for (DatabaseView.Shelf shelf : new Shelves(choice.all().fleet(), part.e()).all()) {
+                if (store.filter(s -> !s.equals(shelf.store())).isEmpty()) {
+                    out.add(new PurgeView.ShelfRow(
+                            part.e().database().id(), part.e().database().name(), shelf, shelf.obsoleteBytes()));
+                }
+            }
+        }
+        out.sort(Comparator.comparing(PurgeView.ShelfRow::bytes).reversed());
+        return out;
+    }
+
+    /** What each store holds that something goes from. */
+    private static List<PurgeView.Level> levels(Choosing.Choice choice, List<Purges.Item> items) {
+        Map<String, Double> freed = new TreeMap<>();
+        items.forEach(i -> freed.merge(i.store(), i.bytes(), Double::sum));
+        Map<String, Double> held = held(choice);
+        return freed.entrySet().stream()
+                .map(f -> new PurgeView.Level(
+                        f.getKey(),
+                        choice.all().fleet().storeName(f.getKey()),
+                        choice.all()
+                                .fleet()
+                                .fleet()
+                                .store(f.getKey())
+                                .filter(s -> s.capacityBytes().isPresent())
+                                .map(s -> s.capacityBytes().getAsDouble())
+                                .orElse(null),
+                        held.getOrDefault(f.getKey(), 0.0),
+                        held.getOrDefault(f.getKey(), 0.0) - f.getValue()))
+                .toList();
+    }
+
+    private static Map<String, Double> held(Choosing.Choice choice) {
+        Map<String, Double> out = new TreeMap<>();
+        choice.all().answers().forEach(e -> {
+            for (int k = 0; k < e.retention().size(); k++) {
+                double bytes = e.retention().bytes(k);
+                out.merge(e.retention().store(k), Double.isNaN(bytes) ? 0 : bytes, Double::sum);
+            }
+        });
+        return out;
+    }
+
+    /** What becomes obsolete in the weeks to come, as the forecast has it. */
+    @GET
+    @Path("/coming")
+    public List<PurgeView.Week> coming(@QueryParam("store") String store) {
+        return coming.weeks(store(store));
+    }
+
+    /** Asks for what was seen to be deleted. */
+    @POST
+    @RolesAllowed(Roles.KEEPER)
+    public PurgeView.Made ask(PurgeView.Asked asked) {
+        return new PurgeView.Made(
+                desk.ask(store(asked.store()), leftOut(asked.leftOut()), asked.reason(), asked.hash()));
+    }
+
+    @GET
+    @Path("/{id}")
+    public PurgeList one(@PathParam("id") String id) {
+        return lists.one(desk.find(id));
+    }
+
+    @POST
+    @Path("/{id}/approve")
+    @RolesAllowed(Roles.APPROVER)
+    public void approve(@PathParam("id") String id, PurgeView.Approved seen) {
+        desk.approve(id, seen.hash());
+    }
+
+    @POST
+    @Path("/{id}/carry-out")
+    @RolesAllowed(Roles.KEEPER)
+    public void carryOut(@PathParam("id") String id) {
+        desk.carryOut(id);
+    }
+
+    @POST
+    @Path("/{id}/pause")
+    @RolesAllowed(Roles.KEEPER)
+    public void pause(@PathParam("id") String id) {
+        desk.pause(id);
+    }
+
+    @POST
+    @Path("/{id}/cancel")
+    @RolesAllowed(Roles.KEEPER)
+    public void cancel(@PathParam("id") String id) {
+        desk.cancel(id);
+    }
+
+    /** The list for those who delete by hand. */
+    @GET
+    @Path("/{id}/list.{format: csv|ndjson|sh}")
+    @Produces(MediaType.TEXT_PLAIN)
+    public Response list(@PathParam("id") String id, @PathParam("format") String format) {
+        Purges.Purge purge = desk.whole(desk.find(id));
+        boolean out = purge.state() == PurgeState.RUNNING;
+        List<Purges.Item> items = facts.store().purges().items(id).stream()
+                .filter(i -> i.state().isOpen())
+                .toList();
+        StreamingOutput body = to -> new ByHandLists(purge, items, out).write(format, to);
+        return Response.ok(body)
+                .header("Content-Disposition", "attachment; filename=\"" + id + "." + format + "\"")
+                .build();
+    }
+
+    /** What became of items somebody deleted by hand, as JSON. */
+    @POST
+    @Path("/{id}/told")
+    @RolesAllowed(Roles.KEEPER)
+    public AgentWork.Taken told(@PathParam("id") String id, AgentWork.ToldItems said) {
+        return handing.told(Optional.empty(), new AgentWork.ToldItems(id, said.hash(), said.items()));
+    }
+
+    /** The same as a table: the list as it was given out, with a column outcome filled in. */
+    @POST
+    @Path("/{id}/told")
+    @Consumes("text/csv")
+    @RolesAllowed(Roles.KEEPER)
+    public AgentWork.Taken toldAsTable(@PathParam("id") String id, @QueryParam("hash") String hash, InputStream table)
+            throws IOException {
+        return handing.told(Optional.empty(), new AgentWork.ToldItems(id, hash, ByHandLists.read(table)));
+    }
+}
