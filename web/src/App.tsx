@@ -15,6 +15,8 @@ import { PeoplePage } from "./areas/people/PeoplePage";
 import { PersonMenu } from "./areas/people/PersonMenu";
 import { RecordPage } from "./areas/people/RecordPage";
 import { SignInPage } from "./areas/people/SignInPage";
+import { PurgeListPage } from "./areas/purge/PurgeListPage";
+import { PurgePage } from "./areas/purge/PurgePage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
 import { VersionsPage } from "./areas/policies/VersionsPage";
@@ -53,6 +55,8 @@ export function App() {
             <Route path="/policies/:id" element={<PolicyPage />} />
             <Route path="/policies/:id/versions" element={<VersionsPage />} />
             <Route path="/week" element={<WeekPage />} />
+            <Route path="/purge" element={<PurgePage />} />
+            <Route path="/purge/:id" element={<PurgeListPage />} />
             <Route path="/people" element={<PeoplePage />} />
             <Route path="/record" element={<RecordPage />} />
             <Route path="*" element={<Nowhere />} />
@@ -109,6 +113,7 @@ const AREAS: [string, [path: string, name: string][]][] = [
       ["/history", "History"],
     ],
   ],
+  ["Act", [["/purge", "Purge"]]],
 ];
 
 /** The frame around every view: navigation and the view. */

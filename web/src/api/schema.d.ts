@@ -4,6 +4,123 @@
  */
 
 export interface paths {
+    "/api/agents/{store}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Told */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ToldItems"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Taken"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/agents/{store}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Work */
+        get: {
+            parameters: {
+                query?: {
+                    every?: string;
+                };
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["AgentWork"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/changes": {
         parameters: {
             query?: never;
@@ -2370,6 +2487,555 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/purge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Asked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Made"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Choice */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Chosen1"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PurgeView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/coming": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Coming */
+        get: {
+            parameters: {
+                query?: {
+                    store?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Week"][];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PurgeList"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/approve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Approve */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Approved"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancel */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/carry-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Carry Out */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/list.{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    format: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": unknown;
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Told */
+        post: {
+            parameters: {
+                query?: {
+                    hash?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                    "application/json": components["schemas"]["ToldItems"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Taken"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/record": {
         parameters: {
             query?: never;
@@ -3381,6 +4047,11 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        After: {
+            at: components["schemas"]["Instant"];
+            equal: boolean;
+            covers: components["schemas"]["Cover1"][];
+        };
         AgeSlice: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -3388,6 +4059,12 @@ export interface components {
             worstSeconds: number;
             /** Format: double */
             objectiveSeconds: number | null;
+        };
+        AgentWork: {
+            asOf: components["schemas"]["Instant"];
+            store: string;
+            stocktake: string | null;
+            batches: components["schemas"]["Batch"][];
         };
         Ahead: {
             bad: components["schemas"]["BadValue"] | null;
@@ -3400,6 +4077,19 @@ export interface components {
             restoreBefore: components["schemas"]["Restore"] | null;
             restoreAfter: components["schemas"]["Restore"] | null;
             misses: components["schemas"]["Miss"][];
+        };
+        Approval: {
+            person: string;
+            at: components["schemas"]["Instant"];
+        };
+        Approved: {
+            hash: string;
+        };
+        Asked: {
+            store: string | null;
+            leftOut: string[];
+            reason: string;
+            hash: string;
         };
         AtAGlance: {
             lastGood: components["schemas"]["Moment"] | null;
@@ -3459,6 +4149,21 @@ export interface components {
             /** Format: double */
             overrunSeconds: number;
         };
+        Batch: {
+            purge: string;
+            hash: string;
+            items: components["schemas"]["BatchItem"][];
+            signature: string;
+        };
+        BatchItem: {
+            /** Format: int32 */
+            item: number;
+            backup: string;
+            path: string;
+            /** Format: int64 */
+            bytes: number;
+            checksum: string;
+        };
         Bear: {
             finding: string;
             reason: string;
@@ -3485,6 +4190,13 @@ export interface components {
             id: string;
             kind: string;
             store: string;
+        };
+        Changed: {
+            /** Format: int32 */
+            item: number;
+            backup: string;
+            store: string;
+            why: string;
         };
         Channel: {
             hazard: string;
@@ -3520,6 +4232,10 @@ export interface components {
             by: string;
             id: string;
             name: string;
+        };
+        Chosen1: {
+            store: string | null;
+            leftOut: string[];
         };
         ClosureView: {
             id: string;
@@ -3607,6 +4323,17 @@ export interface components {
             to: components["schemas"]["Instant"];
             outside: components["schemas"]["Outside"][];
             rows: components["schemas"]["Row"][];
+        };
+        Cover1: {
+            database: string;
+            since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            secondsBefore: number;
+            /** Format: double */
+            secondsAfter: number;
+            pointBefore: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            pointAfter: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            equal: boolean;
         };
         DataBackup: {
             id: string;
@@ -3915,6 +4642,31 @@ export interface components {
             verdict: string;
             reasons: components["schemas"]["Label"][];
         };
+        ItemTally: {
+            state: string;
+            /** Format: int32 */
+            items: number;
+            /** Format: double */
+            bytes: number;
+        };
+        ItemView: {
+            /** Format: int32 */
+            num: number;
+            database: string;
+            name: string;
+            backup: string;
+            kind: string;
+            storeName: string;
+            path: string;
+            /** Format: double */
+            bytes: number;
+            landed: components["schemas"]["Instant"];
+            why: string;
+            state: string;
+            told: string;
+            /** Format: double */
+            freed: number | null;
+        };
         JsonNode: {
             empty: boolean;
             valueNode: boolean;
@@ -3956,6 +4708,16 @@ export interface components {
             word: string;
             text: string;
         };
+        Level: {
+            store: string;
+            name: string;
+            /** Format: double */
+            capacity: number | null;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            after: number;
+        };
         Line: {
             key: string;
             id: string;
@@ -3983,12 +4745,45 @@ export interface components {
             broken: string[];
             message: string;
         };
+        LineView: {
+            key: string;
+            database: string;
+            name: string;
+            store: string;
+            storeName: string;
+            backup: string | null;
+            kind: string;
+            /** Format: int32 */
+            count: number;
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            /** Format: double */
+            bytes: number;
+            verdict: string;
+            why: string;
+            kept: string | null;
+            until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            chosen: boolean;
+        };
         LineageView: {
             id: string;
             parent: string | null;
             openedAt: components["schemas"]["Instant"];
             until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             forks: components["schemas"]["Fork"][];
+        };
+        ListRow: {
+            id: string;
+            store: string | null;
+            storeName: string;
+            state: string;
+            askedBy: string;
+            askedAt: components["schemas"]["Instant"];
+            reason: string;
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            bytes: number;
         };
         LogStretch: {
             from: components["schemas"]["Instant"];
@@ -4011,6 +4806,9 @@ export interface components {
             held: boolean;
             rungs: string[];
             reasons: string[];
+        };
+        Made: {
+            id: string;
         };
         Mark: {
             id: string;
@@ -4204,6 +5002,8 @@ export interface components {
                 demands?: components["schemas"]["DemandsDocument"];
                 rateLimits?: components["schemas"]["RateLimitDocument"][];
                 sourceLogs?: components["schemas"]["SourceLogsDocument"];
+                /** Format: int32 */
+                purgeApprovals?: number;
                 putInForce?: components["schemas"]["PutInForceDocument"];
             } | null;
             /** Format: int32 */
@@ -4232,6 +5032,65 @@ export interface components {
             writtenBytes: number;
             /** Format: double */
             bytesPerSecond: number | null;
+        };
+        ProofView: {
+            database: string;
+            name: string;
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            bytes: number;
+            point: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: int32 */
+            pieces: number;
+            /** Format: double */
+            coveredSeconds: number;
+            /** Format: int32 */
+            whole: number;
+            flaws: string[];
+        };
+        PurgeList: {
+            id: string;
+            store: string | null;
+            storeName: string;
+            state: string;
+            askedBy: string;
+            askedAt: components["schemas"]["Instant"];
+            reason: string;
+            /** Format: int32 */
+            approvalsNeeded: number;
+            approvals: components["schemas"]["Approval"][];
+            hash: string;
+            whole: boolean;
+            trouble: string;
+            proofs: components["schemas"]["ProofView"][];
+            now: components["schemas"]["Changed"][];
+            may: string[];
+            tallies: components["schemas"]["ItemTally"][];
+            /** Format: double */
+            asked: number;
+            /** Format: double */
+            freed: number | null;
+            items: components["schemas"]["ItemView"][];
+            /** Format: int64 */
+            deed: number | null;
+            after: components["schemas"]["After"] | null;
+        };
+        PurgeView: {
+            asOf: components["schemas"]["Instant"];
+            stores: components["schemas"]["StoreChoice"][];
+            store: string | null;
+            rows: components["schemas"]["ShelfRow"][];
+            lines: components["schemas"]["LineView"][];
+            proofs: components["schemas"]["ProofView"][];
+            hash: string;
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            bytes: number;
+            levels: components["schemas"]["Level"][];
+            lists: components["schemas"]["ListRow"][];
         };
         PutInForce: {
             document: components["schemas"]["WrittenDocument"];
@@ -4435,6 +5294,13 @@ export interface components {
             /** Format: double */
             obsoleteBytes: number;
         };
+        ShelfRow: {
+            database: string;
+            name: string;
+            shelf: components["schemas"]["Shelf"];
+            /** Format: double */
+            bytes: number;
+        };
         Since: {
             looked: components["schemas"]["Instant"];
             began: components["schemas"]["Moved"][];
@@ -4522,6 +5388,14 @@ export interface components {
             fullBefore: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             fullAfter: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
+        StoreChoice: {
+            id: string;
+            name: string;
+            role: string;
+            /** Format: double */
+            obsoleteBytes: number;
+            agent: boolean;
+        };
         StoreOutage: {
             store: string | null;
             name: string;
@@ -4558,6 +5432,11 @@ export interface components {
         TableView: {
             report: components["schemas"]["ImportView"];
             records: string[];
+        };
+        Taken: {
+            /** Format: int32 */
+            taken: number;
+            refused: string[];
         };
         Takes: {
             kind: string;
@@ -4616,6 +5495,19 @@ export interface components {
             roles: string[];
             place: string | null;
             until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
+        ToldItem: {
+            /** Format: int32 */
+            item: number;
+            outcome: string;
+            /** Format: double */
+            freed: number | null;
+            text: string | null;
+        };
+        ToldItems: {
+            purge: string;
+            hash: string;
+            items: components["schemas"]["ToldItem"][];
         };
         Unenrolled: {
             name: string;
@@ -4694,6 +5586,12 @@ export interface components {
             from: string;
             to: string;
         };
+        Week: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            /** Format: double */
+            bytes: number;
+        };
         WeekView: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -4760,6 +5658,8 @@ export interface components {
             demands?: components["schemas"]["DemandsDocument"];
             rateLimits?: components["schemas"]["RateLimitDocument"][];
             sourceLogs?: components["schemas"]["SourceLogsDocument"];
+            /** Format: int32 */
+            purgeApprovals?: number;
             putInForce?: components["schemas"]["PutInForceDocument"];
         };
         Zoned: {

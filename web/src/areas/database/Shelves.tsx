@@ -20,7 +20,6 @@ export function Shelves({ data, width, labels }: { data: DatabaseView; width: nu
   const longest = oldest(data.shelves, data.asOf);
   const right = 70;
   const room = width - right;
-  const ticks = shelfTicks(longest, room);
   return (
     <section aria-label="The shelf" data-testid="shelf">
       <h2 className="mt-4 text-[18px]">The shelf</h2>
@@ -32,23 +31,16 @@ export function Shelves({ data, width, labels }: { data: DatabaseView; width: nu
             <Shelf
               key={s.store}
               shelf={s}
-              data={data}
+              name={s.name}
+              note={s.role}
+              of={{ id: data.row.id, zone: data.row.zone, asOf: data.asOf }}
               longest={longest}
               width={room}
               labels={labels}
               right={right}
             />
           ))}
-          <svg width={labels + width} height={18} aria-hidden className="block">
-            <text x={labels} y={12} fontSize={11} fill="var(--muted)">
-              now
-            </text>
-            {ticks.map((t) => (
-              <text key={t.age} x={labels + t.x} y={12} fontSize={11} textAnchor="middle" fill="var(--muted)">
-                {t.text}
-              </text>
-            ))}
-          </svg>
+          <ShelfAxis longest={longest} width={room} labels={labels} />
           <p className="text-[12px] text-muted">
             By age, newest left. Filled: a rule needs it; hollow: none does. A band is logs. Violet: a lock, a
             hold (square) or the promised reach (dashed). A foot under a full: a rung.
@@ -59,37 +51,63 @@ export function Shelves({ data, width, labels }: { data: DatabaseView; width: nu
   );
 }
 
-function Shelf({
+/** The ages under shelves. */
+export function ShelfAxis({ longest, width, labels }: { longest: number; width: number; labels: number }) {
+  return (
+    <svg width={labels + width} height={18} aria-hidden className="block">
+      <text x={labels} y={12} fontSize={11} fill="var(--muted)">
+        now
+      </text>
+      {shelfTicks(longest, width).map((t) => (
+        <text key={t.age} x={labels + t.x} y={12} fontSize={11} textAnchor="middle" fill="var(--muted)">
+          {t.text}
+        </text>
+      ))}
+    </svg>
+  );
+}
+
+/** Whose shelf it is, and when it is looked at. */
+export type Owner = { id: string; zone: string; asOf: string };
+
+/** One shelf under a name, on an axis of age that others share. */
+export function Shelf({
   shelf,
-  data,
+  name,
+  note,
+  of,
   longest,
   width,
   labels,
   right,
+  row = ROW,
 }: {
   shelf: ShelfView;
-  data: DatabaseView;
+  name: string;
+  note: string;
+  of: Owner;
   longest: number;
   width: number;
   labels: number;
   right: number;
+  row?: number;
 }) {
-  const x = (at: string) => labels + shelfScale(longest, width)(ageOf(at, data.asOf));
+  const x = (at: string) => labels + shelfScale(longest, width)(ageOf(at, of.asOf));
   const reach = shelf.reachSeconds !== null ? labels + shelfScale(longest, width)(shelf.reachSeconds) : null;
   return (
     <svg
       width={labels + width + right}
-      height={ROW}
+      height={row}
       role="group"
-      aria-label={shelfText(shelf, data.asOf)}
+      aria-label={`${name}, ${shelfText(shelf, of.asOf)}`}
       className="block"
       data-store={shelf.store}
     >
-      <text x={labels - 10} y={MIDDLE - 1} textAnchor="end" fontSize={12} fill="var(--ink)">
-        {shelf.name}
+      <text x={labels - 10} y={note ? MIDDLE - 1 : MIDDLE + 4} textAnchor="end" fontSize={12} fill="var(--ink)">
+        {name}
       </text>
       <text x={labels - 10} y={MIDDLE + 12} textAnchor="end" fontSize={11} fill="var(--muted)">
-        {shelf.role}
+        {note}
       </text>
       <line x1={labels} x2={labels + width} y1={MIDDLE} y2={MIDDLE} stroke="var(--line)" />
       {shelf.logs.map((l) => (
@@ -107,10 +125,10 @@ function Shelf({
         </rect>
       ))}
       {reach !== null && (
-        <line x1={reach} x2={reach} y1={1} y2={ROW - 6} stroke="var(--violet)" strokeDasharray="4 3" />
+        <line x1={reach} x2={reach} y1={1} y2={row - 6} stroke="var(--violet)" strokeDasharray="4 3" />
       )}
       {shelf.backups.map((b) => (
-        <Standing key={b.id} backup={b} store={shelf.store} data={data} x={x(b.at)} />
+        <Standing key={b.id} backup={b} store={shelf.store} of={of} x={x(b.at)} />
       ))}
       <text x={labels + width + right} y={MIDDLE + 4} textAnchor="end" fontSize={12} fill="var(--muted)">
         {shelf.obsoleteBytes > 0 ? size(shelf.obsoleteBytes) : "nothing"}
@@ -121,31 +139,21 @@ function Shelf({
 }
 
 /** A backup as it stands on the shelf; asks why. */
-function Standing({
-  backup,
-  store,
-  data,
-  x,
-}: {
-  backup: Lying;
-  store: string;
-  data: DatabaseView;
-  x: number;
-}) {
+function Standing({ backup, store, of, x }: { backup: Lying; store: string; of: Owner; x: number }) {
   const ask = useAskWhy();
-  const subject = { database: data.row.id, about: "copy", backup: backup.id, store } as const;
+  const subject = { database: of.id, about: "copy", backup: backup.id, store } as const;
   const full = backup.kind === "full";
   const height = full ? 24 : backup.kind === "config" ? 6 : backup.kind === "diff" ? 15 : 11;
   const needed = backup.verdict === "needed";
   const colour = backup.lockedUntil ? "var(--violet)" : "var(--ink)";
-  const open = () => ask(subject, data.row.zone);
+  const open = () => ask(subject, of.zone);
   return (
     <g
       role="button"
       tabIndex={full ? 0 : -1}
       className="cursor-pointer"
-      aria-label={`${lyingText(backup, data.asOf)}. Why?`}
-      data-why={JSON.stringify({ subject, zone: data.row.zone })}
+      aria-label={`${lyingText(backup, of.asOf)}. Why?`}
+      data-why={JSON.stringify({ subject, zone: of.zone })}
       data-verdict={backup.verdict}
       onClick={open}
       onKeyDown={(e) => {
@@ -178,7 +186,7 @@ function Standing({
           strokeWidth={1.6}
         />
       )}
-      <title>{lyingText(backup, data.asOf)}</title>
+      <title>{lyingText(backup, of.asOf)}</title>
     </g>
   );
 }

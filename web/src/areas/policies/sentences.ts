@@ -89,7 +89,8 @@ export function sentences(p: WrittenDocument): Sentence[] {
   );
   say(
     "purgeApprovals",
-    p.purgeApprovals !== undefined && `Before anything is purged, ${p.purgeApprovals} other people approve it.`,
+    p.purgeApprovals !== undefined &&
+      `Before anything is purged, ${p.purgeApprovals} other people approve it.`,
   );
   return out;
 }

@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from "@testing-library/react";
+import { fireEvent, screen, within, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import type { Watch } from "../../api/client";
 import { finding } from "../../test-fleet";

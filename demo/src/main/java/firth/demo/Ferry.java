@@ -39,6 +39,7 @@ final class Ferry {
     Duration lock;
     Optional<Duration> goneAfter = Optional.empty();
     Predicate<Instant> fullDeleted = t -> false;
+    Predicate<Instant> fullLocked = t -> false;
     Predicate<Instant> spoiled = t -> false;
     boolean closedWeekends;
     double weeklyGrowth;
@@ -104,6 +105,12 @@ final class Ferry {
     }
 
     /** A full was deleted a day after it was taken, behind the catalog's back. */
+    /** Fulls so long ago are locked for some days to come where they lie near, though no rule needs them. */
+    Ferry lockingFull(Predicate<Instant> taken) {
+        fullLocked = taken;
+        return this;
+    }
+
     Ferry losingFull(Predicate<Instant> taken) {
         fullDeleted = taken;
         return this;

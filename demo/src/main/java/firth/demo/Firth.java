@@ -11,8 +11,10 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** Firth as a runner or an agent sees it: over HTTP with a token, and not always there. */
 class Firth {
@@ -52,6 +54,40 @@ class Firth {
                 .PUT(BodyPublishers.ofString("{\"version\":" + version + "}")));
     }
 
+    /** What the agent of a store is to do; empty where Firth does not answer. */
+    Optional<JsonNode> agentWork(String store, String every) throws IOException, InterruptedException {
+        Optional<String> answer = send(request("/api/agents/" + encoded(store) + "/work?every=" + every)
+                .GET());
+        return answer.isPresent() ? Optional.of(JSON.readTree(answer.get())) : Optional.empty();
+    }
+
+    /** Tells what became of items; false where Firth does not answer. */
+    boolean toldItems(String store, String body) throws IOException, InterruptedException {
+        return send(request("/api/agents/" + encoded(store) + "/told")
+                        .header("content-type", "application/json")
+                        .POST(BodyPublishers.ofString(body)))
+                .isPresent();
+    }
+
+    /** Hands in what lies in a store; false where Firth does not answer. */
+    boolean listed(String store, String stocktake, Path listing) throws IOException, InterruptedException {
+        return send(request("/api/agents/" + encoded(store) + "/listing?stocktake=" + encoded(stocktake))
+                        .header("content-type", "application/x-ndjson")
+                        .POST(BodyPublishers.ofFile(listing)))
+                .isPresent();
+    }
+
+    /** What Firth can work out of this program's token as well: SHA-256 in hexadecimal. */
+    String key() throws IOException, InterruptedException {
+        return token.hash();
+    }
+
+    /** Every fact Firth has, line by line. */
+    Stream<String> export() throws IOException, InterruptedException {
+        return client.send(request("/api/export").build(), HttpResponse.BodyHandlers.ofLines())
+                .body();
+    }
+
     private HttpRequest.Builder request(String path) {
         return HttpRequest.newBuilder(address.resolve(path));
     }
@@ -69,7 +105,7 @@ class Firth {
                 token.forget();
             }
             if (answer.statusCode() / 100 != 2) {
-                System.err.println("stand-in runner: Firth refused: " + answer.body());
+                System.err.println("stand-in: Firth refused: " + answer.body());
             }
             return Optional.of(answer.body());
         } catch (ConnectException notThere) {

@@ -204,12 +204,28 @@ final class HostRunner {
         return out;
     }
 
-    private List<String> finished(Instant now) {
+    /** Lays the file of a backup into the store it went to. */
+    private void lay(ObjectNode backup) throws IOException {
+        JsonNode copy = backup.path("copies").path(0);
+        Path home = tree.resolve("stores").resolve(copy.path("store").asText());
+        if (Files.isDirectory(home)) {
+            new FilesOfStore(home)
+                    .lay(
+                            copy.path("path").asText(),
+                            backup.path("bytes").asLong(),
+                            Instant.parse(backup.path("ended").asText()));
+        }
+    }
+
+    private List<String> finished(Instant now) throws IOException {
         List<String> out = new ArrayList<>();
         for (Iterator<Job> i = jobs.values().iterator(); i.hasNext(); ) {
             Job job = i.next();
             if (job.isOver(now)) {
                 out.addAll(job.done());
+                for (ObjectNode backup : job.backups()) {
+                    lay(backup);
+                }
                 i.remove();
             }
         }

@@ -146,7 +146,14 @@ final class Job {
                 .put("compressed", true)
                 .put("checksummed", true);
         out.putObject("encrypted").put("key", "quay-2026");
-        out.putArray("copies").addObject().put("store", store).put("landed", ends.toString());
+        out.putArray("copies")
+                .addObject()
+                .put("store", store)
+                .put(
+                        "path",
+                        "/" + store + "/" + task.path("database").asText() + "/"
+                                + out.path("id").asText())
+                .put("landed", ends.toString());
         return out;
     }
 

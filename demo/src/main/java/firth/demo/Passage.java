@@ -173,7 +173,7 @@ final class Passage {
                         kind.equals("full") ? "1.2e10" : "1.5e9",
                         lineage(ended),
                         positions,
-                        copies(ended));
+                        copies(name, ended));
     }
 
     private List<String> logs(String stream, Instant from) {
@@ -186,12 +186,11 @@ final class Passage {
     }
 
     private String log(String stream, Instant from, Instant to) {
+        String name = id + "-log-" + stream + "-" + NAMED.format(from.atZone(ZoneOffset.UTC));
         return """
-                {"type":"backup","id":"%s-log-%s-%s","database":"%s","kind":"log","stream":"%s","lineage":"%s","from":%d,"to":%d,\
+                {"type":"backup","id":"%s","database":"%s","kind":"log","stream":"%s","lineage":"%s","from":%d,"to":%d,\
                 "fromTime":"%s","toTime":"%s","started":"%s",%s"bytes":2.2e7,"copies":[%s]}""".formatted(
-                        id,
-                        stream,
-                        NAMED.format(from.atZone(ZoneOffset.UTC)),
+                        name,
                         id,
                         stream,
                         lineage(to),
@@ -201,12 +200,13 @@ final class Passage {
                         to,
                         streamed ? from : to,
                         streamed ? "\"streamed\":true,\"lag\":\"PT20S\"," : "",
-                        copies(to));
+                        copies(name, to));
     }
 
-    private String copies(Instant ended) {
-        String near = "{\"store\":\"quay-near\"%s%s}"
+    private String copies(String name, Instant ended) {
+        String near = "{\"store\":\"quay-near\",\"path\":\"%s\"%s%s}"
                 .formatted(
+                        "/quay-near/" + id + "/" + name,
                         streamed ? "" : ",\"landed\":\"" + ended.plusSeconds(70) + "\"",
                         ended.isBefore(now.minus(Duration.ofDays(32))) && !held
                                 ? ",\"gone\":\"" + ended.plus(Duration.ofDays(32)) + "\""

@@ -114,7 +114,8 @@ public final class SaltmarshFerries {
                         .failing(
                                 stopped::isBefore,
                                 stopped::isBefore,
-                                "Quay near refuses writes: quota of manifests used up"),
+                                "Quay near refuses writes: quota of manifests used up")
+                        .lockingFull(t -> t.isAfter(ago(Duration.ofDays(34))) && t.isBefore(ago(Duration.ofDays(27)))),
                 new Ferry("fares", "PostgreSQL 16", "northquay", Rules.SAILINGS, 60)
                         .slowedBetween(alone, alone.plus(night))
                         .unencryptedSince(ago(Duration.ofDays(3))),

@@ -43,6 +43,7 @@ public final class StandInRunner {
         double speed = args.length > 3 ? Double.parseDouble(args[3]) : 1;
         URI address = URI.create(args[0]);
         StandInRunner runner = new StandInRunner(new Firth(address, Token.ofRunners(address, tree)), tree, speed);
+        agents(address, tree);
         Instant look = Instant.EPOCH;
         while (server.filter(ProcessHandle::isAlive).isPresent()) {
             if (!Instant.now().isBefore(look) && runner.report(Instant.now())) {
@@ -52,6 +53,45 @@ public final class StandInRunner {
                 runner.run(Instant.now());
             }
             Thread.sleep(PATIENCE.toMillis());
+        }
+    }
+
+    /** The agents of the stores live beside the runners, each by itself. */
+    private static void agents(URI address, Path tree) {
+        Thread laying = new Thread(() -> {
+            try {
+                Firth firth = new Firth(address, Token.ofRunners(address, tree));
+                while (firth.work("northquay-1", "PT1M").isEmpty()) {
+                    Thread.sleep(PATIENCE.toMillis());
+                }
+                Laying.lay(firth, tree);
+                for (String store : Laying.STORES) {
+                    StandInAgent agent =
+                            StandInAgent.at(address, tree.resolve("stores").resolve(store));
+                    Thread working = new Thread(() -> work(agent), "agent at " + store);
+                    working.setDaemon(true);
+                    working.start();
+                }
+            } catch (IOException e) {
+                System.err.println("stand-in agents: the files of the stores could not be laid: " + e.getMessage());
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        });
+        laying.setDaemon(true);
+        laying.start();
+    }
+
+    private static void work(StandInAgent agent) {
+        while (!Thread.currentThread().isInterrupted()) {
+            try {
+                agent.tick();
+                Thread.sleep(StandInAgent.ASKS.toMillis());
+            } catch (IOException e) {
+                System.err.println("stand-in agent: " + e.getMessage());
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
         }
     }
 

@@ -7,8 +7,12 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.HexFormat;
 
 /**
  * What a stand-in shows Firth of itself, kept in a file. Where it has none yet, the demo's made-up administrator makes it one, as an
@@ -33,6 +37,23 @@ final class Token {
     static Token ofRunners(URI address, Path tree) {
         return new Token(
                 address, tree.resolve("runners.token"), "{\"name\":\"stand-in runners\",\"roles\":[\"runner\"]}");
+    }
+
+    static Token ofAgent(URI address, Path home, String store) {
+        return new Token(
+                address,
+                home.resolve("agent.token"),
+                "{\"name\":\"stand-in agent at %s\",\"roles\":[\"agent\"],\"place\":\"%s\"}".formatted(store, store));
+    }
+
+    /** SHA-256 of the secret in hexadecimal. */
+    String hash() throws IOException, InterruptedException {
+        try {
+            return HexFormat.of()
+                    .formatHex(MessageDigest.getInstance("SHA-256").digest(secret().getBytes(StandardCharsets.UTF_8)));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("Every Java has SHA-256", e);
+        }
     }
 
     String secret() throws IOException, InterruptedException {

@@ -276,10 +276,14 @@ final class Voyage {
         }
     }
 
+    private String path(String store, String id) {
+        return "{\"path\":\"/" + store + "/" + ferry.id + "/" + id + "\"}";
+    }
+
     private List<Copy> copies(String id, Kind kind, Instant due, Instant ended) {
         List<Copy> out = new ArrayList<>();
         String near = ferry.site.equals("southquay") ? "south-near" : "quay-near";
-        String path = "{\"path\":\"/" + near + "/" + ferry.id + "/" + id + "\"}";
+        String path = path(near, id);
         Optional<Instant> gone = ferry.goneAfter.map(ended::plus);
         if (kind == Kind.FULL && ferry.fullDeleted.test(due)) {
             gone = Optional.of(ended.plus(Duration.ofDays(1)));
@@ -291,7 +295,9 @@ final class Voyage {
                         near,
                         ended,
                         false,
-                        Optional.empty(),
+                        kind == Kind.FULL && ferry.fullLocked.test(due)
+                                ? Optional.of(now.plus(Duration.ofDays(9)))
+                                : Optional.empty(),
                         gone,
                         spoiled
                                 ? Optional.of(new Spoilage(now.minus(Duration.ofHours(31)), Optional.empty()))
@@ -311,7 +317,7 @@ final class Voyage {
                         gone.filter(g -> kind != Kind.LOG),
                         Optional.empty(),
                         OptionalDouble.empty(),
-                        ""));
+                        path(ferry.site.equals("southquay") ? "quay-near" : "harbour-far", id)));
         boolean firstOfMonth = kind == Kind.FULL && ended.atZone(ZONE).getDayOfMonth() <= 7;
         if (firstOfMonth && ferry.rhythm == Ferry.Rules.SAILINGS) {
             Instant deep = ended.plus(Duration.ofDays(2));
@@ -325,7 +331,7 @@ final class Voyage {
                             Optional.empty(),
                             Optional.empty(),
                             OptionalDouble.empty(),
-                            ""));
+                            path("skerry-deep", id)));
         }
         return out;
     }

@@ -32,6 +32,9 @@ public record PurgeView(
         List<Level> levels,
         List<ListRow> lists) {
 
+    /** In the place of a store: the whole fleet. */
+    public static final String ALL = "all";
+
     /** A store one may look at alone. */
     public record StoreChoice(String id, String name, String role, double obsoleteBytes, boolean agent) {}
 
@@ -115,7 +118,11 @@ public record PurgeView(
             int copies,
             double bytes) {}
 
-    /** What is chosen: everything that may go in a store, or in all, but for some lines. */
+    /**
+     * What is chosen: everything that may go in a store, or in all, but for some lines.
+     *
+     * @param store null: the one in which most is obsolete
+     */
     public record Chosen(@Schema(nullable = true) String store, List<String> leftOut) {}
 
     /**

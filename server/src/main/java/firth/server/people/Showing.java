@@ -63,14 +63,19 @@ class Showing implements HttpAuthenticationMechanism {
 
     private static boolean isOfAnotherSite(HttpServerRequest request) {
         String origin = request.getHeader("Origin");
-        String host = request.getHeader("Host");
+        String host = host(request);
         return origin != null
                 && (host == null || !origin.replaceFirst("^https?://", "").equals(host));
     }
 
+    /** The name it was sent to, with its port, whichever version of HTTP it came in. */
+    private static String host(HttpServerRequest request) {
+        return request.authority() == null ? null : request.authority().toString();
+    }
+
     /** Whether it was sent from this machine to a name of this machine; another name may be a trick played on a browser. */
     static boolean isOnThisMachine(HttpServerRequest request) {
-        String host = Optional.ofNullable(request.getHeader("Host")).orElse("").replaceFirst(":\\d+$", "");
+        String host = Optional.ofNullable(host(request)).orElse("").replaceFirst(":\\d+$", "");
         String from = request.remoteAddress().hostAddress();
         return Set.of("127.0.0.1", "localhost", "[::1]").contains(host)
                 && from != null

@@ -10,10 +10,13 @@ import firth.core.why.Reasons;
 import firth.server.FleetNow;
 import firth.server.api.PurgeView;
 import java.time.Instant;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -21,6 +24,7 @@ import java.util.stream.Collectors;
 /** What of one database no rule needs: copies that may go, and those that only a lock or a hold keeps. */
 final class Candidates {
 
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH);
     private static final Set<String> KEPT = Set.of("locked", "held");
 
     private final FleetNow fleet;
@@ -154,19 +158,18 @@ final class Candidates {
         if (replaced.isEmpty()) {
             return "no rule of its store's role asks for it any more";
         }
-        return (replaced.size() > 2 ? replaced.subList(0, 2) : replaced)
-                .stream().map(this::holder).collect(Collectors.joining("; "));
+        List<String> holders = (replaced.size() > 2 ? replaced.subList(0, 2) : replaced)
+                .stream().map(this::holder).toList();
+        return String.join(" and ", holders) + (holders.size() == 1 ? " holds" : " hold") + " what the rules need";
     }
 
     private String holder(String id) {
-        String when = e.history().row(id).isPresent()
-                ? " of "
-                        + java.time.format.DateTimeFormatter.ofPattern("d MMM", java.util.Locale.ENGLISH)
-                                .format(Instant.ofEpochMilli(
-                                                taken(e.history().row(id).getAsInt()))
-                                        .atZone(e.database().zone()))
-                : "";
-        return id + when + " holds what the rules need";
+        OptionalInt row = e.history().row(id);
+        return row.isEmpty()
+                ? id
+                : id + " of "
+                        + DAY.format(Instant.ofEpochMilli(taken(row.getAsInt()))
+                                .atZone(e.database().zone()));
     }
 
     private static String words(String reason) {

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
 import firth.core.Evaluation;
 import firth.core.cover.Piece;
 import firth.core.retention.PurgeProof;
+import firth.core.retention.Verdict;
 import firth.server.Evaluations;
 import firth.server.Lookout;
 import firth.server.api.PurgeView;
@@ -14,8 +15,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 
 /** What may be deleted now, with the proof that deleting it harms nothing promised. */
 @ApplicationScoped
@@ -31,6 +34,27 @@ class Choosing {
     Choosing(Evaluations evaluations, Lookout lookout) {
         this.evaluations = evaluations;
         this.lookout = lookout;
+    }
+
+    /** The store in which most is obsolete; empty where nothing is anywhere. */
+    Optional<String> fullest() {
+        return obsolete(evaluations.all(lookout.view("", ""))).entrySet().stream()
+                .max(Map.Entry.comparingByValue())
+                .map(Map.Entry::getKey);
+    }
+
+    /** By store, the bytes no rule needs. */
+    static Map<String, Double> obsolete(Evaluations.Fleetwide all) {
+        Map<String, Double> out = new TreeMap<>();
+        all.answers().forEach(e -> {
+            for (int k = 0; k < e.retention().size(); k++) {
+                if (e.retention().verdict(k) != Verdict.NEEDED
+                        && !Double.isNaN(e.retention().bytes(k))) {
+                    out.merge(e.retention().store(k), e.retention().bytes(k), Double::sum);
+                }
+            }
+        });
+        return out;
     }
 
     /** A database with what may go of it, and the proof for what is chosen. */

@@ -35,7 +35,7 @@ import java.util.stream.Collectors;
 class Handing {
 
     /** So many items are out at a store at once: what is in somebody's hands cannot be called back. */
-    static final int BATCH = 50;
+    static final int BATCH = 250;
 
     private static final Set<ItemState> TOLD =
             Set.of(ItemState.DELETED, ItemState.MISSING, ItemState.LOCKED, ItemState.FAILED);

@@ -2,7 +2,6 @@ package firth.server.purge;
 
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.Role;
-import firth.core.retention.Verdict;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.Shelves;
@@ -41,6 +40,8 @@ import java.util.TreeMap;
 @RolesAllowed(Roles.VIEWER)
 public class PurgeResource {
 
+    private static final List<String> KINDS = List.of("full", "diff", "incr", "log", "config");
+
     private final Choosing choosing;
     private final Desk desk;
     private final Handing handing;
@@ -70,7 +71,7 @@ public class PurgeResource {
     @POST
     @Path("/choice")
     public PurgeView choice(PurgeView.Chosen chosen) {
-        Optional<String> store = store(chosen.store());
+        Optional<String> store = chosen.store() == null ? choosing.fullest() : store(chosen.store());
         Set<String> leftOut = leftOut(chosen.leftOut());
         Choosing.Choice choice = choosing.choose(store, leftOut);
         List<Purges.Item> items = desk.items(choice, leftOut);
@@ -83,6 +84,7 @@ public class PurgeResource {
                         .flatMap(p -> p.candidates().lines(leftOut).stream())
                         .sorted(Comparator.comparing(PurgeView.LineView::name)
                                 .thenComparing(PurgeView.LineView::storeName)
+                                .thenComparing(l -> KINDS.indexOf(l.kind()))
                                 .thenComparing(PurgeView.LineView::from, Comparator.reverseOrder()))
                         .toList(),
                 choice.parts().stream()
@@ -96,8 +98,9 @@ public class PurgeResource {
                 lists.all(choice.all().fleet()));
     }
 
+    /** The one store named; empty where the whole fleet is. */
     private static Optional<String> store(String named) {
-        return Optional.ofNullable(named).filter(s -> !s.isBlank());
+        return Optional.ofNullable(named).filter(s -> !s.isBlank() && !s.equals(PurgeView.ALL));
     }
 
     private static Set<String> leftOut(List<String> given) {
@@ -105,15 +108,7 @@ public class PurgeResource {
     }
 
     private List<PurgeView.StoreChoice> stores(Choosing.Choice choice) {
-        Map<String, Double> obsolete = new TreeMap<>();
-        choice.all().answers().forEach(e -> {
-            for (int k = 0; k < e.retention().size(); k++) {
-                if (e.retention().verdict(k) != Verdict.NEEDED
-                        && !Double.isNaN(e.retention().bytes(k))) {
-                    obsolete.merge(e.retention().store(k), e.retention().bytes(k), Double::sum);
-                }
-            }
-        });
+        Map<String, Double> obsolete = Choosing.obsolete(choice.all());
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         return choice.all().fleet().fleet().stores().stream()
                 .sorted(Comparator.comparing(

@@ -1,0 +1,63 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { answer, client, done, pageHeader, Problem, type Schemas } from "./client";
+
+export type PurgeView = Schemas["PurgeView"];
+export type PurgeLine = Schemas["LineView"];
+export type PurgeList = Schemas["PurgeList"];
+export type PurgeRow = Schemas["ListRow"];
+export type Proof = Schemas["ProofView"];
+
+/** What may go; of a store, "all", or, with null, of the one in which most is obsolete. */
+export function usePurge(store: string | null, leftOut: string[]) {
+  return useQuery({
+    queryKey: ["purge", store, leftOut],
+    queryFn: () => answer(client.POST("/api/purge/choice", { body: { store, leftOut } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useComingWeeks(store: string) {
+  return useQuery({
+    queryKey: ["purge", "coming", store],
+    queryFn: () => answer(client.GET("/api/purge/coming", { params: { query: { store } } })),
+    staleTime: 600_000,
+  });
+}
+
+export const askPurge = (asked: Schemas["Asked"]) => answer(client.POST("/api/purge", { body: asked }));
+
+/** A list, asked for again and again while it is carried out. */
+export function usePurgeList(id: string) {
+  return useQuery({
+    queryKey: ["purge", "list", id],
+    queryFn: () => answer(client.GET("/api/purge/{id}", { params: { path: { id } } })),
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 1_000 : 15_000),
+  });
+}
+
+export const approvePurge = (id: string, hash: string) =>
+  done(client.POST("/api/purge/{id}/approve", { params: { path: { id } }, body: { hash } }));
+
+export function turnPurge(id: string, how: "carry-out" | "pause" | "cancel") {
+  const params = { params: { path: { id } } };
+  if (how === "carry-out") return done(client.POST("/api/purge/{id}/carry-out", params));
+  return done(
+    how === "pause"
+      ? client.POST("/api/purge/{id}/pause", params)
+      : client.POST("/api/purge/{id}/cancel", params),
+  );
+}
+
+/** Tells what became of items deleted by hand: the list's table with its outcomes. */
+export async function tellByHand(id: string, hash: string, table: File): Promise<Schemas["Taken"]> {
+  const response = await fetch(
+    new Request(new URL(`/api/purge/${encodeURIComponent(id)}/told?hash=${hash}`, window.location.origin), {
+      method: "POST",
+      headers: { "content-type": "text/csv", ...pageHeader() },
+      body: table,
+    }),
+  );
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw Problem.of(body);
+  return body as Schemas["Taken"];
+}
