@@ -28,10 +28,20 @@ export function useMay(role: string): boolean {
   return useMe().can.includes(role);
 }
 
-/** Comes or goes, then asks everything anew: another person may see and do other things. */
+/** Comes or goes, then asks everything anew: another person may see and do other things, and shows another page's word. */
 export function useComing() {
   const queries = useQueryClient();
-  return useCallback((coming: Promise<void>) => coming.then(() => queries.invalidateQueries()), [queries]);
+  return useCallback(
+    async (coming: Promise<void>) => {
+      await coming;
+      queries.removeQueries({ queryKey: ["people"] });
+      await queries.refetchQueries({ queryKey: ["session"] });
+      await queries.invalidateQueries({
+        predicate: (q) => !["session", "people"].includes(String(q.queryKey[0])),
+      });
+    },
+    [queries],
+  );
 }
 
 export const enter = (with_: Schemas["Entering"]) => done(client.POST("/api/session", { body: with_ }));

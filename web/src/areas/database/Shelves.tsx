@@ -103,7 +103,13 @@ export function Shelf({
       className="block"
       data-store={shelf.store}
     >
-      <text x={labels - 10} y={note ? MIDDLE - 1 : MIDDLE + 4} textAnchor="end" fontSize={12} fill="var(--ink)">
+      <text
+        x={labels - 10}
+        y={note ? MIDDLE - 1 : MIDDLE + 4}
+        textAnchor="end"
+        fontSize={12}
+        fill="var(--ink)"
+      >
         {name}
       </text>
       <text x={labels - 10} y={MIDDLE + 12} textAnchor="end" fontSize={11} fill="var(--muted)">

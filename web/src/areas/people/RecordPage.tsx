@@ -55,7 +55,7 @@ export function RecordPage() {
           <tr>
             <th className="w-16 py-1 font-normal">No</th>
             <th className="w-48 font-normal">When ({viewerZone})</th>
-            <th className="w-40 font-normal">Who</th>
+            <th className="w-56 font-normal">Who</th>
             <th className="w-40 font-normal">Did</th>
             <th className="font-normal">To what</th>
             <th className="w-36 font-normal">Hash</th>
@@ -65,10 +65,12 @@ export function RecordPage() {
           {data?.deeds.map((d) => (
             <tr key={d.number} className="border-t border-line align-top">
               <td className="py-1.5">{d.number}</td>
-              <td>{longMoment(d.at, viewerZone)}</td>
-              <td className="truncate">{d.who}</td>
-              <td>{d.act.replace(/-/g, " ")}</td>
-              <td>
+              <td className="py-1.5">{longMoment(d.at, viewerZone)}</td>
+              <td className="truncate py-1.5 pr-2" title={d.who}>
+                {d.who}
+              </td>
+              <td className="py-1.5">{d.act.replace(/-/g, " ")}</td>
+              <td className="py-1.5">
                 <details>
                   <summary className="truncate">{d.about}</summary>
                   <pre className="mt-1 max-h-64 overflow-auto font-mono text-[12px] whitespace-pre-wrap">
@@ -76,7 +78,7 @@ export function RecordPage() {
                   </pre>
                 </details>
               </td>
-              <td className="font-mono text-[12px]" title={d.hash}>
+              <td className="py-1.5 font-mono text-[12px]" title={d.hash}>
                 {d.hash.slice(0, 12)}…
               </td>
             </tr>

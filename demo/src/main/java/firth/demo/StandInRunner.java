@@ -42,8 +42,9 @@ public final class StandInRunner {
         Optional<ProcessHandle> server = ProcessHandle.of(Long.parseLong(args[2]));
         double speed = args.length > 3 ? Double.parseDouble(args[3]) : 1;
         URI address = URI.create(args[0]);
-        StandInRunner runner = new StandInRunner(new Firth(address, Token.ofRunners(address, tree)), tree, speed);
-        agents(address, tree);
+        Firth firth = new Firth(address, Token.ofRunners(address, tree));
+        StandInRunner runner = new StandInRunner(firth, tree, speed);
+        agents(firth, address, tree);
         Instant look = Instant.EPOCH;
         while (server.filter(ProcessHandle::isAlive).isPresent()) {
             if (!Instant.now().isBefore(look) && runner.report(Instant.now())) {
@@ -57,10 +58,9 @@ public final class StandInRunner {
     }
 
     /** The agents of the stores live beside the runners, each by itself. */
-    private static void agents(URI address, Path tree) {
+    private static void agents(Firth firth, URI address, Path tree) {
         Thread laying = new Thread(() -> {
             try {
-                Firth firth = new Firth(address, Token.ofRunners(address, tree));
                 while (firth.work("northquay-1", "PT1M").isEmpty()) {
                     Thread.sleep(PATIENCE.toMillis());
                 }

@@ -56,7 +56,7 @@ final class Token {
         }
     }
 
-    String secret() throws IOException, InterruptedException {
+    synchronized String secret() throws IOException, InterruptedException {
         if (!Files.exists(file)) {
             Files.createDirectories(file.getParent());
             Files.writeString(file, made());
@@ -65,7 +65,7 @@ final class Token {
     }
 
     /** After it was refused: the next use makes another. */
-    void forget() throws IOException {
+    synchronized void forget() throws IOException {
         Files.deleteIfExists(file);
     }
 

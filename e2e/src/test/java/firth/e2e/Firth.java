@@ -20,10 +20,12 @@ final class Firth implements AutoCloseable {
             Path.of(System.getProperty("java.home"), "bin", "java").toString();
 
     private final Process process;
+    private final Path directory;
     private final int port;
 
-    private Firth(Process process, int port) {
+    private Firth(Process process, int port, Path directory) {
         this.process = process;
+        this.directory = directory;
         this.port = port;
     }
 
@@ -48,9 +50,15 @@ final class Firth implements AutoCloseable {
             port = free.getLocalPort();
         }
         Process process = process(
-                List.of(JAVA, "-Dquarkus.http.port=" + port, "-Dfirth.data=" + facts, "-Dfirth.demo=true", "-jar", jar("server", "runner")),
+                List.of(
+                        JAVA,
+                        "-Dquarkus.http.port=" + port,
+                        "-Dfirth.data=" + facts,
+                        "-Dfirth.demo=true",
+                        "-jar",
+                        jar("server", "runner")),
                 directory);
-        Firth firth = new Firth(process, port);
+        Firth firth = new Firth(process, port, directory);
         firth.awaitAnswer("");
         if (demo) {
             process(
@@ -109,6 +117,11 @@ final class Firth implements AutoCloseable {
             Thread.sleep(100);
         }
         throw new IllegalStateException("the server did not start");
+    }
+
+    /** Where its facts and the machines of its fleet lie. */
+    Path directory() {
+        return directory;
     }
 
     String address(String path) {

@@ -83,7 +83,8 @@ class SignedIn implements IdentityProvider<Shown> {
                 .ifPresent(t -> facts.store().people().used(hash, now));
         return token.map(t -> {
             QuarkusSecurityIdentity.Builder identity = QuarkusSecurityIdentity.builder()
-                    .setPrincipal(new QuarkusPrincipal("program:" + t.id()))
+                    .setPrincipal(new QuarkusPrincipal(
+                            t.name() + " (token " + t.id().substring(0, Math.min(8, t.id().length())) + ")"))
                     .addRoles(Roles.widened(t.roles()))
                     .addAttribute(Who.NAME, t.name())
                     .addAttribute(Who.KEY, hash);
