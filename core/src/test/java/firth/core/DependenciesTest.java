@@ -16,7 +16,13 @@ class DependenciesTest {
     static final ArchRule standsAlone = classes()
             .should()
             .onlyDependOnClassesThat()
-            .resideInAnyPackage("firth.core..", "java.lang..", "java.util..", "java.time..", "java.nio.charset..");
+            .resideInAnyPackage(
+                    "firth.core..",
+                    "java.lang..",
+                    "java.util..",
+                    "java.time..",
+                    "java.nio.charset..",
+                    "java.security..");
 
     @ArchTest
     static final ArchRule hasNoClock = noClasses()

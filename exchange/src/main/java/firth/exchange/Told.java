@@ -73,7 +73,17 @@ public final class Told {
 
     /** Where in its store a copy lies. */
     public static Optional<String> path(Copy copy) {
-        return text(rest(copy.rest()), "path");
+        return path(copy.rest());
+    }
+
+    /** Where a copy lies of which this is kept besides what it is judged by. */
+    public static Optional<String> path(String kept) {
+        return text(rest(kept), "path");
+    }
+
+    /** What a copy adds up to of which this is kept besides what it is judged by. */
+    public static Optional<String> checksum(String kept) {
+        return text(rest(kept), "checksum");
     }
 
     private static JsonNode rest(String rest) {

@@ -75,6 +75,7 @@ public class FindingsNow {
         clock.ifPresent(now -> {
             each.addAll(ofFacts(all, own, now));
             each.addAll(ofRunners(all, now));
+            each.addAll(new StockNow(facts.store(), all.fleet()).findings(now));
         });
         Map<String, String> names = all.answers().stream()
                 .map(Evaluation::database)

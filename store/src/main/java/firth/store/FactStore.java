@@ -1,5 +1,6 @@
 package firth.store;
 
+import firth.core.history.Backup;
 import firth.core.history.Catalog;
 import firth.core.record.Deed;
 import java.io.IOException;
@@ -91,6 +92,16 @@ public final class FactStore {
             return Optional.empty();
         }
 
+        /** A stocktake whose finds the facts are. */
+        default Optional<Stocktakes.Kept> stocktake() {
+            return Optional.empty();
+        }
+
+        /** A decision about what a stocktake found that the facts follow from. */
+        default Optional<Stocktakes.Decision> decision() {
+            return Optional.empty();
+        }
+
         /** What the record says of it; nothing where nobody did anything. */
         default Optional<Deed.Told> deed() {
             return Optional.empty();
@@ -116,6 +127,12 @@ public final class FactStore {
                     PurgeOutcomes told = delivered.purge().get();
                     Purges.outcomes(connection, told.purge(), told.outcomes(), received);
                 }
+                if (delivered.stocktake().isPresent()) {
+                    Stocktakes.keep(connection, delivered.stocktake().get());
+                }
+                if (delivered.decision().isPresent()) {
+                    Stocktakes.decide(connection, delivered.decision().get());
+                }
                 if (delivered.deed().isPresent()) {
                     Deeds.add(connection, delivered.deed().get(), received);
                 }
@@ -125,6 +142,21 @@ public final class FactStore {
         });
         listeners.forEach(l -> l.accept(touched));
         return written;
+    }
+
+    /**
+     * Puts backups in the place of known ones as they are given, without merging: to undo what was taken too soon.
+     *
+     * @param delivery says where they came from
+     */
+    public void correct(List<Backup> backups, Delivery delivery, Instant received) throws IOException {
+        write(
+                catalog -> {
+                    backups.forEach(((SqliteCatalog) catalog)::correct);
+                    return delivery;
+                },
+                Function.identity(),
+                received);
     }
 
     /**
@@ -149,6 +181,11 @@ public final class FactStore {
     /** Lists of copies to be deleted. */
     public Purges purges() {
         return new Purges(readers, transactions);
+    }
+
+    /** Comparisons of stores with the catalog. */
+    public Stocktakes stocktakes() {
+        return new Stocktakes(readers, transactions);
     }
 
     /** The agents of stores. */

@@ -111,6 +111,11 @@ public final class Purges {
         return items("purge = ? ORDER BY num", purge);
     }
 
+    /** The items of a list in one state. */
+    public List<Item> items(String purge, ItemState state) {
+        return items("purge = ? AND state = ? ORDER BY num", purge, state.word());
+    }
+
     /** Of the lists being carried out the items in one store in some states, a few. */
     public Map<String, List<Item>> open(String store, ItemState state, int most) {
         Map<String, List<Item>> out = new LinkedHashMap<>();

@@ -19,6 +19,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.Consumer;
 import java.util.function.Supplier;
 
 /** An unchanging view of all facts. Not safe for use by several threads. */
@@ -155,6 +156,43 @@ public final class Snapshot implements AutoCloseable {
     public Optional<Backup> backup(String id) {
         try (BackupTable backups = new BackupTable(connection)) {
             return backups.find(id);
+        } catch (SQLException e) {
+            throw new StoreFailure("The facts could not be read", e);
+        }
+    }
+
+    /** A copy in a store, as a stocktake looks at it. */
+    public record Lying(
+            String backup,
+            String database,
+            Instant landed,
+            OptionalDouble bytes,
+            Optional<Instant> lockedUntil,
+            Optional<Instant> gone,
+            Optional<Instant> spoiledFound,
+            Optional<Instant> spoiledSince,
+            String told) {}
+
+    /** Hands over every copy there is or was in a store. */
+    public void copiesIn(String store, Consumer<Lying> to) {
+        try (PreparedStatement select = connection.prepareStatement(
+                "SELECT b.id, b.database, c.landed, coalesce(c.bytes, b.bytes), c.locked_until, c.gone, c.spoiled_found, c.spoiled_since, c.rest"
+                        + " FROM copy c JOIN backup b ON b.num = c.backup WHERE c.store = ? ORDER BY b.num")) {
+            select.setString(1, store);
+            try (ResultSet rows = select.executeQuery()) {
+                for (Cells row = new Cells(rows); row.next(); ) {
+                    to.accept(new Lying(
+                            row.text(),
+                            row.text(),
+                            row.moment(),
+                            row.amount(),
+                            row.optionalMoment(),
+                            row.optionalMoment(),
+                            row.optionalMoment(),
+                            row.optionalMoment(),
+                            row.text()));
+                }
+            }
         } catch (SQLException e) {
             throw new StoreFailure("The facts could not be read", e);
         }

@@ -121,6 +121,15 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         }
     }
 
+    /** Puts a backup in the place of the known one as it is given. */
+    void correct(Backup backup) {
+        try {
+            touch(backup.database(), backups.replace(backup));
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
     /** The databases whose facts changed, and the empty name where shared records did. */
     Set<String> touched() {
         return Set.copyOf(touched);

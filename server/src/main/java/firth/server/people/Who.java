@@ -51,6 +51,19 @@ public class Who {
         return somebody() && identity.hasRole(role);
     }
 
+    /**
+     * Goes on only for the agent of a store.
+     *
+     * @throws Refused for that of another
+     */
+    public void checkAgentAt(String store) {
+        if (place().filter(store::equals).isEmpty()) {
+            throw Refused.notYours(
+                    "This token is of the agent at " + place().orElse("no store") + ", not at " + store + ".",
+                    "Give the agent there a token of its own.");
+        }
+    }
+
     /** What only Firth and a program with its token can work out: SHA-256 of the token in hexadecimal. */
     public Optional<String> key() {
         return somebody() ? Optional.ofNullable(identity.getAttribute(KEY)) : Optional.empty();

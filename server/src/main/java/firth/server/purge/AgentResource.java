@@ -5,7 +5,6 @@ import firth.server.BadRequest;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.api.AgentWork;
-import firth.server.people.Refused;
 import firth.server.people.Roles;
 import firth.server.people.Who;
 import firth.store.Agents;
@@ -36,14 +35,6 @@ public class AgentResource {
         this.who = who;
     }
 
-    private void checkOwn(String store) {
-        if (who.place().filter(store::equals).isEmpty()) {
-            throw Refused.notYours(
-                    "This token is of the agent at " + who.place().orElse("no store") + ", not at " + store + ".",
-                    "Give the agent there a token of its own.");
-        }
-    }
-
     /**
      * What it is to do now. Asking counts as a sign of life.
      *
@@ -52,19 +43,23 @@ public class AgentResource {
     @GET
     @Path("/work")
     public AgentWork work(@PathParam("store") String store, @QueryParam("every") @DefaultValue("PT1M") String every) {
-        checkOwn(store);
+        who.checkAgentAt(store);
         Duration asks = Texts.duration(every)
                 .filter(d -> d.compareTo(Duration.ofSeconds(1)) >= 0 && d.compareTo(Duration.ofDays(1)) <= 0)
                 .orElseThrow(() -> new BadRequest("every", "is not a duration from PT1S to P1D"));
         facts.store().agents().heard(new Agents.Agent(store, lookout.now(), asks));
-        return new AgentWork(lookout.now(), store, null, handing.batches(store));
+        return new AgentWork(
+                lookout.now(),
+                store,
+                facts.store().stocktakes().awaited(store).map(t -> t.id()).orElse(null),
+                handing.batches(store));
     }
 
     /** What became of items it was given. */
     @POST
     @Path("/told")
     public AgentWork.Taken told(@PathParam("store") String store, AgentWork.ToldItems said) {
-        checkOwn(store);
+        who.checkAgentAt(store);
         return handing.told(Optional.of(store), said);
     }
 }

@@ -2,6 +2,7 @@ package firth.server.purge;
 
 import firth.core.Evaluation;
 import firth.core.record.Deed;
+import firth.exchange.Told;
 import firth.server.BadRequest;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
@@ -121,16 +122,16 @@ class Desk {
                 for (int k : part.candidates().rows(leftOut)) {
                     String backup = e.history().id(e.retention().backup(k));
                     String store = e.retention().store(k);
-                    Placed placed = Placed.of(snapshot.copyTold(backup, store));
+                    String told = snapshot.copyTold(backup, store);
                     out.add(new Purges.Item(
                             out.size() + 1,
                             e.database().id(),
                             backup,
                             e.history().kind(e.retention().backup(k)).word(),
                             store,
-                            placed.path(),
+                            Told.path(told).orElse(""),
                             part.candidates().bytes(k),
-                            placed.checksum(),
+                            Told.checksum(told).orElse(""),
                             Instant.ofEpochMilli(
                                     e.history().landedMs(e.retention().copy(k))),
                             part.candidates().why(k),

@@ -1,0 +1,71 @@
+package firth.core.findings;
+
+import firth.core.findings.Finding.Severity;
+import firth.core.stock.Difference;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+
+/** What taking stock of a store, and deleting in it, brought to light of one database. */
+public final class StockFindings {
+
+    private StockFindings() {}
+
+    /**
+     * Files that are gone though no list anybody approved had them.
+     *
+     * @param store its name
+     * @param seen when they were last seen there; empty where they never were
+     * @param found when they were found to be gone
+     * @param backups the ids of the backups they are of, at least one
+     */
+    public static Finding deletedUnasked(
+            String database, String store, Optional<Instant> seen, Instant found, List<String> backups) {
+        return Finding.of(
+                "deleted-unasked",
+                Severity.RULE_BROKEN,
+                database,
+                database + "|" + store,
+                Optional.of(found),
+                files(backups) + " gone from " + store + " on no approved list",
+                "Somebody or something deleted " + named(backups) + " between "
+                        + seen.map(Instant::toString).orElse("the day each landed") + " and " + found
+                        + ". No list that was approved has "
+                        + (backups.size() == 1 ? "it" : "them") + "; cover is judged without.",
+                "Find out what deletes in " + store
+                        + ". A file that is still somewhere can be put back and adopted by the next" + " stocktake.",
+                backups);
+    }
+
+    /** Copies that are there and are not what the catalog believes: written over, cut short, not locked, or claimed twice. */
+    public static Finding differs(
+            String database, String store, Difference.What what, Instant found, List<String> backups, String told) {
+        String how = switch (what) {
+            case LOCK -> "not locked as long as believed in ";
+            case CLAIMED -> "at a path another claims in ";
+            default -> "not what was written in ";
+        };
+        return Finding.of(
+                "stock-" + what.word(),
+                Severity.RULE_BROKEN,
+                database,
+                database + "|" + store + "|" + what.word(),
+                Optional.of(found),
+                (backups.size() == 1 ? "a copy is " : backups.size() + " copies are ") + how + store,
+                "The stocktake found " + named(backups) + ": " + told + ".",
+                what == Difference.What.LOCK
+                        ? "Lock it in the store, or the promise against sabotage rests on nothing."
+                        : "Take a backup to have another, and find out what writes in " + store + ".",
+                backups);
+    }
+
+    private static String files(List<String> backups) {
+        return backups.size() == 1 ? "a file is" : backups.size() + " files are";
+    }
+
+    private static String named(List<String> backups) {
+        return backups.size() == 1
+                ? backups.get(0)
+                : backups.get(0) + " and " + (backups.size() - 1) + (backups.size() == 2 ? " other" : " others");
+    }
+}
