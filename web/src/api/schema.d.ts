@@ -4,6 +4,65 @@
  */
 
 export interface paths {
+    "/api/agents/{store}/listing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Listed */
+        post: {
+            parameters: {
+                query?: {
+                    stocktake?: string;
+                    taken?: string;
+                };
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/x-ndjson": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListingTaken"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/agents/{store}/told": {
         parameters: {
             query?: never;
@@ -3766,6 +3825,320 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stocktakes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocktakes/{id}/finds/{num}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Decide */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                    num: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Decided"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocktakes/{id}/to-remove.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** To Remove */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stores/{store}/listing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** List */
+        post: {
+            parameters: {
+                query?: {
+                    taken?: string;
+                    whole?: boolean;
+                };
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/x-ndjson": string;
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListingTaken"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stores/{store}/stocktakes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TakeView"][];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        /** Ask */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TakeView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/watch": {
         parameters: {
             query?: never;
@@ -4368,6 +4741,9 @@ export interface components {
             holds: components["schemas"]["HoldView"][];
             findings: components["schemas"]["FindingView"][];
         };
+        Decided: {
+            what: string;
+        };
         DeedView: {
             /** Format: int64 */
             number: number;
@@ -4434,6 +4810,25 @@ export interface components {
             of: number;
             weekday: string | null;
             unusual: boolean;
+        };
+        FindView: {
+            /** Format: int32 */
+            num: number;
+            what: string;
+            database: string | null;
+            backup: string | null;
+            path: string;
+            told: string;
+            /** Format: double */
+            size: number | null;
+            /** Format: double */
+            expected: number | null;
+            written: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            unasked: boolean;
+            state: string;
+            by: string | null;
+            may: string[];
         };
         FindingView: {
             key: string;
@@ -4784,6 +5179,12 @@ export interface components {
             copies: number;
             /** Format: double */
             bytes: number;
+        };
+        ListingTaken: {
+            take: components["schemas"]["TakeView"];
+            flaws: string[];
+            /** Format: int32 */
+            bad: number;
         };
         LogStretch: {
             from: components["schemas"]["Instant"];
@@ -5377,6 +5778,11 @@ export interface components {
             of: string | null;
             store: string | null;
         };
+        StockView: {
+            take: components["schemas"]["TakeView"];
+            finds: components["schemas"]["FindView"][];
+            may: boolean;
+        };
         StoreAhead: {
             store: string;
             name: string;
@@ -5432,6 +5838,22 @@ export interface components {
         TableView: {
             report: components["schemas"]["ImportView"];
             records: string[];
+        };
+        TakeView: {
+            id: string;
+            store: string;
+            storeName: string;
+            askedBy: string;
+            askedAt: components["schemas"]["Instant"];
+            taken: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            state: string;
+            told: string;
+            /** Format: int32 */
+            agreed: number;
+            /** Format: int32 */
+            files: number;
+            /** Format: int32 */
+            unplaced: number;
         };
         Taken: {
             /** Format: int32 */
