@@ -20,6 +20,8 @@ import { PurgePage } from "./areas/purge/PurgePage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
 import { VersionsPage } from "./areas/policies/VersionsPage";
+import { StocktakePage } from "./areas/stores/StocktakePage";
+import { StoresPage } from "./areas/stores/StoresPage";
 import { WatchPage } from "./areas/watch/WatchPage";
 import { WeekPage } from "./areas/week/WeekPage";
 import { Ruler } from "./time/Ruler";
@@ -57,6 +59,8 @@ export function App() {
             <Route path="/week" element={<WeekPage />} />
             <Route path="/purge" element={<PurgePage />} />
             <Route path="/purge/:id" element={<PurgeListPage />} />
+            <Route path="/stores" element={<StoresPage />} />
+            <Route path="/stores/stocktakes/:id" element={<StocktakePage />} />
             <Route path="/people" element={<PeoplePage />} />
             <Route path="/record" element={<RecordPage />} />
             <Route path="*" element={<Nowhere />} />
@@ -102,6 +106,7 @@ const AREAS: [string, [path: string, name: string][]][] = [
       ["/fleet", "Fleet"],
       ["/policies", "Policies"],
       ["/week", "Week"],
+      ["/stores", "Stores"],
     ],
   ],
   [
@@ -137,7 +142,7 @@ function Frame() {
                   key={path}
                   to={`${path}${search}`}
                   aria-current={here.startsWith(path) ? "page" : undefined}
-                  className={`rounded-lg px-3 py-1.5 ${here.startsWith(path) ? "bg-ink text-panel" : ""}`}
+                  className={`rounded-lg px-2.5 py-1.5 ${here.startsWith(path) ? "bg-ink text-panel" : ""}`}
                 >
                   {name}
                 </Link>

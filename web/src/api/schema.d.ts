@@ -3825,6 +3825,154 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stocktakes/of/{store}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TakeView"][];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        /** Ask */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TakeView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocktakes/of/{store}/listing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** List */
+        post: {
+            parameters: {
+                query?: {
+                    taken?: string;
+                    whole?: boolean;
+                };
+                header?: never;
+                path: {
+                    store: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/x-ndjson": string;
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ListingTaken"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stocktakes/{id}": {
         parameters: {
             query?: never;
@@ -3991,34 +4139,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stores/{store}/listing": {
+    "/api/stores": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
-        /** List */
-        post: {
+        /** All */
+        get: {
             parameters: {
-                query?: {
-                    taken?: string;
-                    whole?: boolean;
-                };
+                query?: never;
                 header?: never;
-                path: {
-                    store: string;
-                };
+                path?: never;
                 cookie?: never;
             };
-            requestBody: {
-                content: {
-                    "application/x-ndjson": string;
-                    "text/csv": string;
-                };
-            };
+            requestBody?: never;
             responses: {
                 /** @description OK */
                 200: {
@@ -4026,7 +4162,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ListingTaken"];
+                        "application/json": components["schemas"]["StoresView"];
                     };
                 };
                 /** @description Not Authorized */
@@ -4045,20 +4181,72 @@ export interface paths {
                 };
             };
         };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/stores/{store}/stocktakes": {
+    "/api/stores/back-test": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** All */
+        /** Back Test */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BackTest"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stores/{store}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
         get: {
             parameters: {
                 query?: never;
@@ -4076,7 +4264,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["TakeView"][];
+                        "application/json": components["schemas"]["StoreDetail"];
                     };
                 };
                 /** @description Not Authorized */
@@ -4096,43 +4284,7 @@ export interface paths {
             };
         };
         put?: never;
-        /** Ask */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    store: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["TakeView"];
-                    };
-                };
-                /** @description Not Authorized */
-                401: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-                /** @description Not Allowed */
-                403: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content?: never;
-                };
-            };
-        };
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -4483,6 +4635,20 @@ export interface components {
             kind: string;
             at: components["schemas"]["Instant"];
             by: string;
+        };
+        BackTest: {
+            made: components["schemas"]["Instant"];
+            /** Format: int32 */
+            days: number;
+            stores: components["schemas"]["BackTested"][];
+        };
+        BackTested: {
+            store: string;
+            name: string;
+            forecast: number[];
+            actual: number[];
+            /** Format: double */
+            error: number | null;
         };
         BackupPage: {
             /** Format: int32 */
@@ -5517,6 +5683,14 @@ export interface components {
             waitsFor: string | null;
             schedule: string | null;
         };
+        Rate: {
+            /** Format: double */
+            usual: number;
+            /** Format: double */
+            best: number;
+            /** Format: int32 */
+            backups: number;
+        };
         RateLimitDocument: {
             /** Format: double */
             bytesPerSecond?: number;
@@ -5551,6 +5725,12 @@ export interface components {
             field: string;
             reason: string;
             text: string;
+        };
+        Relief: {
+            what: string;
+            /** Format: double */
+            bytes: number;
+            full: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
         Replay: {
             bad: components["schemas"]["BadValue"] | null;
@@ -5778,6 +5958,12 @@ export interface components {
             of: string | null;
             store: string | null;
         };
+        StockTally: {
+            take: components["schemas"]["TakeView"];
+            open: {
+                [key: string]: number;
+            };
+        };
         StockView: {
             take: components["schemas"]["TakeView"];
             finds: components["schemas"]["FindView"][];
@@ -5802,6 +5988,27 @@ export interface components {
             obsoleteBytes: number;
             agent: boolean;
         };
+        StoreDatabase: {
+            id: string;
+            name: string;
+            /** Format: double */
+            held: number;
+            /** Format: double */
+            needed: number;
+            /** Format: double */
+            week: number;
+            kinds: {
+                [key: string]: number;
+            };
+            copies: string | null;
+            copiesHeld: boolean;
+        };
+        StoreDetail: {
+            id: string;
+            name: string;
+            databases: components["schemas"]["StoreDatabase"][];
+            reliefs: components["schemas"]["Relief"][];
+        };
         StoreOutage: {
             store: string | null;
             name: string;
@@ -5811,6 +6018,40 @@ export interface components {
             store: string;
             name: string;
             bytes: number[];
+        };
+        StoreRow: {
+            id: string;
+            name: string;
+            site: string;
+            medium: string;
+            role: string;
+            /** Format: double */
+            capacity: number | null;
+            back: number[];
+            ahead: number[];
+            purged: number[];
+            full: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            fullPurged: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            obsolete: number;
+            /** Format: double */
+            way: number;
+            givesWay: string;
+            /** Format: double */
+            minimumStaySeconds: number | null;
+            /** Format: double */
+            readStated: number | null;
+            written: components["schemas"]["Rate"] | null;
+            copied: components["schemas"]["Rate"] | null;
+            agent: boolean;
+            stock: components["schemas"]["StockTally"] | null;
+            document: components["schemas"]["JsonNode"];
+        };
+        StoresView: {
+            asOf: components["schemas"]["Instant"];
+            /** Format: int32 */
+            days: number;
+            stores: components["schemas"]["StoreRow"][];
         };
         StreamingOutput: Record<string, never>;
         Stretch: {

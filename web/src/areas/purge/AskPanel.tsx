@@ -72,15 +72,16 @@ export function AskPanel(props: {
               : `All ${count(whole)} needed data backups stay whole`}
           </li>
           <li>No database loses its newest way back</li>
-          {kept("locked") + kept("held") > 0 && (
+          {kept("locked") + kept("held") + kept("stay") > 0 && (
             <li>
               {[
                 kept("locked") > 0 && `${count(kept("locked"))} locked`,
                 kept("held") > 0 && `${count(kept("held"))} held`,
+                kept("stay") > 0 && `${count(kept("stay"))} too young to go`,
               ]
                 .filter(Boolean)
                 .join(" and ")}{" "}
-              {kept("locked") + kept("held") === 1 ? "copy is" : "copies are"} left out
+              {kept("locked") + kept("held") + kept("stay") === 1 ? "copy is" : "copies are"} left out
             </li>
           )}
         </ul>

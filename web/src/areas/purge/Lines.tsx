@@ -101,7 +101,7 @@ function Line(props: { line: PurgeLine; many: boolean; onTurn: (chosen: boolean)
           />
         ) : (
           <span className="text-violet" title={line.kept} aria-label={line.kept}>
-            {line.kept === "locked" ? "L" : "H"}
+            {line.kept === "locked" ? "L" : line.kept === "held" ? "H" : "S"}
           </span>
         )}
       </td>
@@ -134,6 +134,9 @@ function Line(props: { line: PurgeLine; many: boolean; onTurn: (chosen: boolean)
         {line.why}
         {line.kept === "locked" && line.until && (
           <span className="text-violet">; locked until {day(line.until, viewerZone)}</span>
+        )}
+        {line.kept === "stay" && line.until && (
+          <span className="text-violet">; deleting it before {day(line.until, viewerZone)} costs money</span>
         )}
         {line.kept === "held" && <span className="text-violet">; a hold keeps it</span>}
       </td>

@@ -4,18 +4,24 @@ import firth.core.fleet.BackupStore;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Drill;
 import firth.core.fleet.FleetRecord;
+import firth.core.fleet.GivesWay;
 import firth.core.fleet.Hold;
 import firth.core.fleet.Role;
 import firth.core.fleet.Route;
 import firth.core.fleet.Site;
 import firth.core.time.Span;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /** Reads records that are not history: what each type may hold and what it must. */
 final class FleetRecords {
+
+    private static final Map<String, GivesWay> GIVES_WAY =
+            Arrays.stream(GivesWay.values()).collect(Collectors.toMap(GivesWay::word, Function.identity()));
 
     private static final Map<String, Role> ROLES = Map.of("near", Role.NEAR, "far", Role.FAR, "deep", Role.DEEP);
 
@@ -59,7 +65,17 @@ final class FleetRecords {
 
     private static BackupStore store(Fields f) {
         f.warnUnknown(Set.of(
-                "type", "id", "name", "site", "medium", "role", "capacityBytes", "readBytesPerSecond", "lockable"));
+                "type",
+                "id",
+                "name",
+                "site",
+                "medium",
+                "role",
+                "capacityBytes",
+                "readBytesPerSecond",
+                "lockable",
+                "givesWay",
+                "minimumStay"));
         String id = f.requiredId("id");
         return new BackupStore(
                 id,
@@ -69,7 +85,9 @@ final class FleetRecords {
                 f.word("role", ROLES),
                 f.amount("capacityBytes"),
                 f.rate("readBytesPerSecond"),
-                f.flag("lockable", false));
+                f.flag("lockable", false),
+                f.word("givesWay", GIVES_WAY).orElse(GivesWay.REFUSE_NEW),
+                f.duration("minimumStay"));
     }
 
     private static Route route(Fields f) {

@@ -45,7 +45,7 @@ public class FindingsNow {
     }
 
     /** What is wrong with one database by itself, in order. */
-    List<Finding> of(Evaluations.Fleetwide all, Evaluation answer) {
+    public List<Finding> of(Evaluations.Fleetwide all, Evaluation answer) {
         String id = answer.database().id();
         synchronized (known) {
             Known found = known.get(id);

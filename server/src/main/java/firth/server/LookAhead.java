@@ -115,6 +115,11 @@ public class LookAhead {
         return new AsItIs(lookout.newestFact(), DAYS, sum(Map.of(), found), obsolete);
     }
 
+    /** One database under the rules in force. */
+    public Forecast of(Evaluations.Fleetwide all, Evaluation e) {
+        return asItIs(all, e);
+    }
+
     private Forecast asItIs(Evaluations.Fleetwide all, Evaluation e) {
         Forecast.Basis basis = following.basis(all, e);
         Fleet fleet = all.fleet().fleet();

@@ -144,7 +144,7 @@ class SetTest {
                 .statusCode(200)
                 .body("version", equalTo(1))
                 .body("state", equalTo("in-force"))
-                .body("document.putInForce.by", equalTo("Maren"));
+                .body("document.putInForce.by", equalTo("Ines Brandt"));
         JsonPath now = get("/api/policies/night-boats");
         assertEquals("in-force", now.getString("versions[0].state"));
         assertEquals(null, now.getString("draft"));

@@ -1,5 +1,6 @@
 package firth.core.fleet;
 
+import java.time.Duration;
 import java.util.Optional;
 import java.util.OptionalDouble;
 
@@ -11,6 +12,8 @@ import java.util.OptionalDouble;
  * @param role what policies retain there; a copy in a store without a role falls under no rule
  * @param readBytesPerSecond how fast copies are read from it, above 0; without it no time of a restore is stated
  * @param lockable whether it can keep a copy from being deleted until a moment
+ * @param givesWay what gives way when it is short of room
+ * @param minimumStay how long a copy stays at the least, since deleting it earlier costs money
  */
 public record BackupStore(
         String id,
@@ -20,12 +23,37 @@ public record BackupStore(
         Optional<Role> role,
         OptionalDouble capacityBytes,
         OptionalDouble readBytesPerSecond,
-        boolean lockable)
+        boolean lockable,
+        GivesWay givesWay,
+        Optional<Duration> minimumStay)
         implements FleetRecord {
 
     @Override
     public String type() {
         return "store";
+    }
+
+    /** One where nothing gives way. */
+    public BackupStore(
+            String id,
+            String name,
+            Optional<String> site,
+            Optional<String> medium,
+            Optional<Role> role,
+            OptionalDouble capacityBytes,
+            OptionalDouble readBytesPerSecond,
+            boolean lockable) {
+        this(
+                id,
+                name,
+                site,
+                medium,
+                role,
+                capacityBytes,
+                readBytesPerSecond,
+                lockable,
+                GivesWay.REFUSE_NEW,
+                Optional.empty());
     }
 
     /** One that locks nothing. */

@@ -84,7 +84,7 @@ final class Retaining {
                 fill(between, before, needed);
             }
             count(room, day, needed, 1);
-            gone(day, before, needed);
+            gone(last, day, before, needed);
             before = needed;
             last = day;
         }
@@ -112,10 +112,12 @@ final class Retaining {
     }
 
     /** What was needed on the day judged before and is not any more has become obsolete. */
-    private void gone(int day, BitSet before, BitSet needed) {
+    private void gone(int last, int day, BitSet before, BitSet needed) {
         BitSet going = (BitSet) before.clone();
         going.andNot(needed);
-        count(obsolete, day, going, 1);
+        for (int between = last + 1; between <= day; between++) {
+            count(obsolete, between, going, 1.0 / (day - last));
+        }
     }
 
     /** By store, the bytes that become obsolete on each day. */

@@ -616,47 +616,66 @@ public final class History {
         public Builder addAll(History other, IntPredicate kept, Taken taken) {
             expect(size + other.size());
             for (int i = 0; i < other.size(); i++) {
-                boolean log = other.stream(i) >= 0;
-                addRow(
-                        other.id(i),
-                        other.kind(i),
-                        other.lineage(i),
-                        other.stream(i),
-                        other.parentId(i).orElse(null),
-                        other.runId(i).orElse(""),
-                        other.startedMs(i),
-                        other.endedMs(i),
-                        other.consistentAtMs(i),
-                        other.selfContained(i),
-                        log ? other.logFrom(i) : other.from(i, 0),
-                        log ? other.logTo(i) : other.to(i, 0),
-                        other.fromTimeMs(i),
-                        other.toTimeMs(i));
-                for (int s = 1; s < database.streams().size() && !log; s++) {
-                    if (other.positioned(i, s)) {
-                        addPositions(s, other.from(i, s), other.to(i, s));
-                    }
-                }
-                if (other.streamed(i)) {
-                    streamed(other.lagMs(i));
-                }
-                for (int c = other.firstCopy(i); c < other.firstCopy(i + 1); c++) {
-                    if (kept.test(c)) {
-                        addCopy(
-                                other.store(c),
-                                other.landedMs(c),
-                                true,
-                                other.lockedUntilMs(c),
-                                other.goneMs(c),
-                                other.foundMs(c),
-                                other.sinceMs(c),
-                                other.bytes(c));
-                    }
-                }
+                addRowOf(other, i, kept, NEVER);
                 taken.row(i);
             }
             other.runs().forEach(this::add);
             return this;
+        }
+
+        /** Takes over what of a history of the same database was known at a moment: what began, landed, went or was found later is not. */
+        public Builder addKnown(History other, long nowMs) {
+            for (int i = 0; i < other.size(); i++) {
+                if (other.startedMs(i) <= nowMs) {
+                    int row = i;
+                    addRowOf(other, i, c -> other.arrivesMs(row, c) <= nowMs, nowMs);
+                }
+            }
+            other.runs().stream()
+                    .filter(r -> r.started().toEpochMilli() <= nowMs)
+                    .forEach(this::add);
+            return this;
+        }
+
+        /** One row with those of its copies that are kept; what befell them after a moment is left out. */
+        private void addRowOf(History other, int i, IntPredicate kept, long nowMs) {
+            boolean log = other.stream(i) >= 0;
+            addRow(
+                    other.id(i),
+                    other.kind(i),
+                    other.lineage(i),
+                    other.stream(i),
+                    other.parentId(i).orElse(null),
+                    other.runId(i).orElse(""),
+                    other.startedMs(i),
+                    other.endedMs(i),
+                    other.consistentAtMs(i),
+                    other.selfContained(i),
+                    log ? other.logFrom(i) : other.from(i, 0),
+                    log ? other.logTo(i) : other.to(i, 0),
+                    other.fromTimeMs(i),
+                    other.toTimeMs(i));
+            for (int s = 1; s < database.streams().size() && !log; s++) {
+                if (other.positioned(i, s)) {
+                    addPositions(s, other.from(i, s), other.to(i, s));
+                }
+            }
+            if (other.streamed(i)) {
+                streamed(other.lagMs(i));
+            }
+            for (int c = other.firstCopy(i); c < other.firstCopy(i + 1); c++) {
+                if (kept.test(c)) {
+                    addCopy(
+                            other.store(c),
+                            other.landedMs(c),
+                            true,
+                            other.lockedUntilMs(c),
+                            other.goneMs(c) <= nowMs ? other.goneMs(c) : NEVER,
+                            other.foundMs(c) <= nowMs ? other.foundMs(c) : NEVER,
+                            other.foundMs(c) <= nowMs ? other.sinceMs(c) : ALWAYS,
+                            other.bytes(c));
+                }
+            }
         }
 
         public Builder add(Run run) {

@@ -50,7 +50,7 @@ public record PurgeView(
      * @param from when the first of them was taken
      * @param to when the last was
      * @param why why no rule needs it
-     * @param kept what keeps it all the same: locked or held; null where nothing does and it may go
+     * @param kept what keeps it all the same: locked, held or, where it has to stay some time in its store, stay; null where nothing does and it may go
      * @param until when that ends
      * @param chosen whether it goes
      */

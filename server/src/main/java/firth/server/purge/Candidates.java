@@ -3,6 +3,7 @@ package firth.server.purge;
 import firth.core.Evaluation;
 import firth.core.history.History;
 import firth.core.history.Kind;
+import firth.core.retention.GivingWay;
 import firth.core.retention.PurgeProof.Chosen;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
@@ -59,10 +60,20 @@ final class Candidates {
                 return;
             }
             kept = Optional.of(reasons.contains("locked") ? "locked" : "held");
+        } else if (staysUntil(k) > e.asOf().toEpochMilli()) {
+            kept = Optional.of("stay");
         }
         Group group = groups.computeIfAbsent(key(k, kept), g -> new Group());
         group.rows.add(k);
         group.kept = kept.orElse(null);
+    }
+
+    /** Until when a copy is to stay, since deleting it earlier costs money. */
+    private long staysUntil(int k) {
+        return fleet.fleet()
+                .store(retention.store(k))
+                .map(s -> GivingWay.staysUntilMs(e.history(), retention.copy(k), s))
+                .orElse(Long.MIN_VALUE);
     }
 
     private String key(int k, Optional<String> kept) {
@@ -113,7 +124,8 @@ final class Candidates {
             int i = retention.backup(k);
             from = Math.min(from, logs ? history.fromTimeMs(i) : taken(i));
             to = Math.max(to, logs ? history.toTimeMs(i) : taken(i));
-            until = Math.max(until, history.lockedUntilMs(retention.copy(k)));
+            until = Math.max(
+                    until, "stay".equals(group.kept) ? staysUntil(k) : history.lockedUntilMs(retention.copy(k)));
             bytes += bytes(k);
         }
         return new PurgeView.LineView(
@@ -131,7 +143,7 @@ final class Candidates {
                 group.kept == null ? retention.verdict(first).word() : "obsolete",
                 why(first),
                 group.kept,
-                "locked".equals(group.kept) ? Instant.ofEpochMilli(until) : null,
+                group.kept != null && !group.kept.equals("held") ? Instant.ofEpochMilli(until) : null,
                 group.kept == null && !leftOut.contains(key));
     }
 

@@ -30,7 +30,7 @@ import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
 /** Comparing stores with the catalog. */
-@Path("/api")
+@Path("/api/stocktakes")
 @RolesAllowed(Roles.VIEWER)
 public class StocktakeResource {
 
@@ -53,7 +53,7 @@ public class StocktakeResource {
 
     /** The stocktakes of a store, the newest first. */
     @GET
-    @Path("/stores/{store}/stocktakes")
+    @Path("/of/{store}")
     public List<StockView.TakeView> all(@PathParam("store") String store) {
         FleetNow fleet = fleet();
         return facts.store().stocktakes().ofStore(store).stream()
@@ -63,7 +63,7 @@ public class StocktakeResource {
 
     /** Asks the agent of a store for a listing. */
     @POST
-    @Path("/stores/{store}/stocktakes")
+    @Path("/of/{store}")
     @RolesAllowed(Roles.OPERATOR)
     public StockView.TakeView ask(@PathParam("store") String store) {
         return view(taking.ask(known(store)), fleet());
@@ -76,7 +76,7 @@ public class StocktakeResource {
      * @param whole whether it is all there is, however much it lacks
      */
     @POST
-    @Path("/stores/{store}/listing")
+    @Path("/of/{store}/listing")
     @Consumes({"application/x-ndjson", "text/csv"})
     @RolesAllowed(Roles.OPERATOR)
     public StockView.ListingTaken list(
@@ -92,7 +92,7 @@ public class StocktakeResource {
 
     /** One with what it found. */
     @GET
-    @Path("/stocktakes/{id}")
+    @Path("/{id}")
     public StockView one(@PathParam("id") String id) {
         Take take = find(id);
         boolean newest = facts.store().stocktakes().newest().stream().anyMatch(t -> t.id().equals(id));
@@ -107,7 +107,7 @@ public class StocktakeResource {
 
     /** Decides about a find, or undoes that. */
     @POST
-    @Path("/stocktakes/{id}/finds/{num}")
+    @Path("/{id}/finds/{num}")
     @RolesAllowed(Roles.OPERATOR)
     public void decide(@PathParam("id") String id, @PathParam("num") int num, StockView.Decided decided) {
         taking.decide(find(id), num, String.valueOf(decided.what()));
@@ -115,7 +115,7 @@ public class StocktakeResource {
 
     /** The strays somebody wants removed, for whoever removes them. */
     @GET
-    @Path("/stocktakes/{id}/to-remove.csv")
+    @Path("/{id}/to-remove.csv")
     @Produces(MediaType.TEXT_PLAIN)
     public String toRemove(@PathParam("id") String id) throws IOException {
         StringWriter out = new StringWriter();

@@ -56,14 +56,11 @@ class StocktakeTest {
         for (String line : given().get("/api/export").asString().split("\n")) {
             JsonNode record = JSON.readTree(line);
             for (JsonNode copy : record.path("copies")) {
-                boolean there = !copy.hasNonNull("gone")
-                        && !copy.hasNonNull("spoiled")
-                        && Instant.parse(copy.path("landed")
-                                        .asText(record.path("ended").asText()))
-                                .isBefore(now.minus(Duration.ofMinutes(2)));
+                boolean there = !copy.hasNonNull("gone") && !copy.hasNonNull("spoiled");
                 if (record.path("type").asText().equals("backup")
                         && copy.path("store").asText().equals(store)
-                        && there) {
+                        && there
+                        && landed(record, copy)) {
                     out.put(
                             copy.path("path").asText(),
                             Math.round(copy.path("bytes")
@@ -72,6 +69,11 @@ class StocktakeTest {
             }
         }
         return out;
+    }
+
+    private static boolean landed(JsonNode backup, JsonNode copy) {
+        return Instant.parse(copy.path("landed").asText(backup.path("ended").asText()))
+                .isBefore(now.minus(Duration.ofMinutes(2)));
     }
 
     private static byte[] table(Map<String, Long> files) {
@@ -84,7 +86,7 @@ class StocktakeTest {
         return being("ines")
                 .contentType("text/csv")
                 .body(table(files))
-                .post("/api/stores/" + store + "/listing" + more);
+                .post("/api/stocktakes/of/" + store + "/listing" + more);
     }
 
     private static String listed(String store, Map<String, Long> files) {
@@ -254,21 +256,19 @@ class StocktakeTest {
         being("ines")
                 .contentType("text/csv")
                 .body("name\nx\n".getBytes(StandardCharsets.UTF_8))
-                .post("/api/stores/south-near/listing")
+                .post("/api/stocktakes/of/south-near/listing")
                 .then()
                 .statusCode(400)
                 .body("what", containsString("column path"));
-        given().get("/api/stores/nowhere/stocktakes").then().statusCode(200);
+        given().get("/api/stocktakes/of/nowhere").then().statusCode(200);
         list("nowhere", few, "").then().statusCode(404);
     }
 
     @Test
     void anAgentListsWhenAskedAndOnlyItsOwnStore() throws IOException {
         String token = agentAt("south-near");
-        String id = being("ines")
-                .post("/api/stores/south-near/stocktakes")
-                .jsonPath()
-                .getString("id");
+        String id =
+                being("ines").post("/api/stocktakes/of/south-near").jsonPath().getString("id");
         program(token).get("/api/agents/south-near/work").then().body("stocktake", equalTo(id));
         program(agentAt("quay-near"))
                 .contentType("application/x-ndjson")

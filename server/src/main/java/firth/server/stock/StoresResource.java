@@ -1,0 +1,332 @@
+package firth.server.stock;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import firth.core.Evaluation;
+import firth.core.findings.Finding;
+import firth.core.fleet.BackupStore;
+import firth.core.fleet.CopiesRule;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Role;
+import firth.core.history.History;
+import firth.core.history.Kind;
+import firth.core.retention.GivingWay;
+import firth.core.retention.Verdict;
+import firth.server.Evaluations;
+import firth.server.FactsHolder;
+import firth.server.FindingsNow;
+import firth.server.LookAhead;
+import firth.server.Lookout;
+import firth.server.NotFound;
+import firth.server.api.StockView;
+import firth.server.api.StoresView;
+import firth.server.people.Roles;
+import firth.store.Agents;
+import firth.store.Snapshot;
+import firth.store.Stocktakes;
+import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Predicate;
+
+/** What the stores hold, held and will hold. */
+@Path("/api/stores")
+@RolesAllowed(Roles.VIEWER)
+public class StoresResource {
+
+    private static final int DAYS = StoreRooms.DAYS;
+
+    private final Evaluations evaluations;
+    private final LookAhead ahead;
+    private final StoreRooms rooms;
+    private final FindingsNow findings;
+    private final FactsHolder facts;
+    private final Lookout lookout;
+
+    StoresResource(
+            Evaluations evaluations,
+            LookAhead ahead,
+            StoreRooms rooms,
+            FindingsNow findings,
+            FactsHolder facts,
+            Lookout lookout) {
+        this.evaluations = evaluations;
+        this.ahead = ahead;
+        this.rooms = rooms;
+        this.findings = findings;
+        this.facts = facts;
+        this.lookout = lookout;
+    }
+
+    /** All of them, near ones first. */
+    @GET
+    public StoresView all() {
+        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        Instant asOf = lookout.newestFact();
+        LookAhead.AsItIs as = ahead.fleetwide();
+        Map<String, double[]> back = StoreRooms.back(all, asOf, DAYS);
+        Map<String, Double> needed = sums(all, v -> v == Verdict.NEEDED);
+        Map<String, Double> obsolete = sums(all, v -> v != Verdict.NEEDED);
+        Map<String, Agents.Agent> agents = facts.store().agents().all();
+        Map<String, StoresView.StockTally> stock = stock(all);
+        Map<String, JsonNode> documents = documents();
+        List<StoresView.StoreRow> rows = all.fleet().fleet().stores().stream()
+                .sorted(Comparator.comparing(
+                                (BackupStore s) -> s.role().map(Role::ordinal).orElse(9))
+                        .thenComparing(BackupStore::id))
+                .map(s -> {
+                    double[] before = back.getOrDefault(s.id(), new double[DAYS + 1]);
+                    Curves curves = new Curves(as, s.id(), before[DAYS], needed.getOrDefault(s.id(), 0.0));
+                    return new StoresView.StoreRow(
+                            s.id(),
+                            s.name(),
+                            all.fleet().siteName(s.site()),
+                            s.medium().orElse(""),
+                            s.role().map(Role::word).orElse(""),
+                            s.capacityBytes().isPresent() ? s.capacityBytes().getAsDouble() : null,
+                            StoreRooms.list(before),
+                            StoreRooms.list(curves.goes()),
+                            StoreRooms.list(curves.purged()),
+                            full(s, asOf, curves.goes()),
+                            full(s, asOf, curves.purged()),
+                            obsolete.getOrDefault(s.id(), 0.0),
+                            way(all, s),
+                            s.givesWay().word(),
+                            s.minimumStay().map(d -> d.toMillis() / 1000.0).orElse(null),
+                            s.readBytesPerSecond().isPresent()
+                                    ? s.readBytesPerSecond().getAsDouble()
+                                    : null,
+                            new Rates(all, s.id()).written(),
+                            new Rates(all, s.id()).copied(),
+                            agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now()),
+                            stock.get(s.id()),
+                            documents.get(s.id()));
+                })
+                .toList();
+        return new StoresView(asOf, DAYS, rows);
+    }
+
+    /** How one store fills. */
+    private record Curves(LookAhead.AsItIs as, String store, double held, double needed) {
+
+        double[] purged() {
+            double[] room = as.room().getOrDefault(store, new double[DAYS + 1]).clone();
+            room[0] = held;
+            return room;
+        }
+
+        double[] goes() {
+            return StoreRooms.asItGoes(
+                    held,
+                    needed,
+                    as.room().getOrDefault(store, new double[DAYS + 1]),
+                    as.obsolete().get(store));
+        }
+    }
+
+    private static Instant full(BackupStore store, Instant from, double[] bytes) {
+        for (int d = 0; d < bytes.length && store.capacityBytes().isPresent(); d++) {
+            if (bytes[d] > store.capacityBytes().getAsDouble()) {
+                return from.plus(Duration.ofDays(d));
+            }
+        }
+        return null;
+    }
+
+    private static double way(Evaluations.Fleetwide all, BackupStore store) {
+        return all.answers().stream()
+                .mapToDouble(e -> GivingWay.of(e, store).stream()
+                        .mapToDouble(k -> known(e.retention().bytes(k)))
+                        .sum())
+                .sum();
+    }
+
+    private static double known(double bytes) {
+        return Double.isNaN(bytes) ? 0 : bytes;
+    }
+
+    private static Map<String, Double> sums(Evaluations.Fleetwide all, Predicate<Verdict> which) {
+        Map<String, Double> out = new HashMap<>();
+        for (Evaluation e : all.answers()) {
+            for (int k = 0; k < e.retention().size(); k++) {
+                if (which.test(e.retention().verdict(k))) {
+                    out.merge(e.retention().store(k), known(e.retention().bytes(k)), Double::sum);
+                }
+            }
+        }
+        return out;
+    }
+
+    private Map<String, StoresView.StockTally> stock(Evaluations.Fleetwide all) {
+        Map<String, StoresView.StockTally> out = new HashMap<>();
+        for (Stocktakes.Take take : facts.store().stocktakes().newest()) {
+            Map<String, Integer> open = new TreeMap<>();
+            facts.store().stocktakes().finds(take.id()).stream()
+                    .filter(f -> f.state().equals("open"))
+                    .forEach(f -> open.merge(f.what(), 1, Integer::sum));
+            StockView.TakeView view = StocktakeResource.view(take, all.fleet());
+            out.put(take.store(), new StoresView.StockTally(view, open));
+        }
+        return out;
+    }
+
+    private Map<String, JsonNode> documents() {
+        Map<String, JsonNode> out = new HashMap<>();
+        try (Snapshot snapshot = facts.store().read()) {
+            for (String text : snapshot.documents("store")) {
+                JsonNode document = Taking.JSON.readTree(text);
+                out.put(document.path("id").asText(), document);
+            }
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("A store kept here is not JSON", e);
+        }
+        return out;
+    }
+
+    /** One by database. */
+    @GET
+    @Path("/{store}")
+    public StoresView.StoreDetail one(@PathParam("store") String id) {
+        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        BackupStore store =
+                all.fleet().fleet().store(id).orElseThrow(() -> new NotFound("There is no store " + id + "."));
+        LookAhead.AsItIs as = ahead.fleetwide();
+        List<StoresView.StoreDatabase> databases = new ArrayList<>();
+        for (Evaluation e : all.answers()) {
+            database(all, e, id, as).ifPresent(databases::add);
+        }
+        databases.sort(Comparator.comparing(StoresView.StoreDatabase::held).reversed());
+        return new StoresView.StoreDetail(id, store.name(), databases, reliefs(all, store, as));
+    }
+
+    private Optional<StoresView.StoreDatabase> database(
+            Evaluations.Fleetwide all, Evaluation e, String store, LookAhead.AsItIs as) {
+        Map<String, Double> kinds = new TreeMap<>();
+        double held = 0;
+        double needed = 0;
+        for (int k = 0; k < e.retention().size(); k++) {
+            if (e.retention().store(k).equals(store)) {
+                double bytes = known(e.retention().bytes(k));
+                held += bytes;
+                needed += e.retention().verdict(k) == Verdict.NEEDED ? bytes : 0;
+                kinds.merge(e.history().kind(e.retention().backup(k)).word(), bytes, Double::sum);
+            }
+        }
+        if (kinds.isEmpty()) {
+            return Optional.empty();
+        }
+        double[] room = ahead.of(all, e).room().get(store);
+        boolean rule = e.version()
+                .filter(PolicyVersion::enabled)
+                .filter(v -> !v.copies().equals(CopiesRule.NONE))
+                .isPresent();
+        Optional<String> lacking = findings.of(all, e).stream()
+                .filter(f -> f.code().equals("copies-lacking"))
+                .map(Finding::title)
+                .findFirst();
+        return Optional.of(new StoresView.StoreDatabase(
+                e.database().id(),
+                e.database().name(),
+                held,
+                needed,
+                room == null ? 0 : room[7] - needed,
+                kinds,
+                rule ? lacking.orElse("held") : null,
+                lacking.isEmpty()));
+    }
+
+    /** What brings a store down that fills, the most first. */
+    private static List<StoresView.Relief> reliefs(Evaluations.Fleetwide all, BackupStore store, LookAhead.AsItIs as) {
+        double held = sums(all, v -> true).getOrDefault(store.id(), 0.0);
+        double needed = sums(all, v -> v == Verdict.NEEDED).getOrDefault(store.id(), 0.0);
+        Curves curves = new Curves(as, store.id(), held, needed);
+        List<StoresView.Relief> out = new ArrayList<>();
+        if (held > needed) {
+            double[] once = curves.goes();
+            for (int d = 1; d < once.length; d++) {
+                once[d] -= held - needed;
+            }
+            once[0] = needed;
+            out.add(new StoresView.Relief(
+                    "purging once what no rule needs", held - needed, full(store, as.from(), once)));
+        }
+        double[] goes = curves.goes();
+        double[] purged = curves.purged();
+        out.add(new StoresView.Relief(
+                "purging every day what no rule needs",
+                Math.max(0, goes[DAYS] - purged[DAYS]),
+                full(store, as.from(), purged)));
+        return out;
+    }
+
+    /** What a forecast made thirty days ago would have said, and what came. */
+    @GET
+    @Path("/back-test")
+    public StoresView.BackTest backTest() {
+        StoreRooms.Tested tested = rooms.backTest();
+        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        List<StoresView.BackTested> out = new ArrayList<>();
+        tested.forecast().forEach((store, forecast) -> {
+            double[] actual = tested.actual().getOrDefault(store, new double[forecast.length]);
+            int last = forecast.length - 1;
+            out.add(new StoresView.BackTested(
+                    store,
+                    all.fleet().storeName(store),
+                    StoreRooms.list(forecast),
+                    StoreRooms.list(actual),
+                    actual[last] > 0 ? (forecast[last] - actual[last]) / actual[last] : null));
+        });
+        return new StoresView.BackTest(tested.made(), StoreRooms.TESTED, out);
+    }
+
+    /** How fast backups and copies came to a store over the last weeks. */
+    private record Rates(Evaluations.Fleetwide all, String store) {
+
+        /** Full backups that landed here as they ended. */
+        StoresView.Rate written() {
+            return rate(true);
+        }
+
+        /** Data backups that were copied here after they had ended. */
+        StoresView.Rate copied() {
+            return rate(false);
+        }
+
+        private StoresView.Rate rate(boolean directly) {
+            List<Double> out = new ArrayList<>();
+            for (Evaluation e : all.answers()) {
+                History h = e.history();
+                long since = e.asOf().minus(Duration.ofDays(DAYS)).toEpochMilli();
+                for (int i : h.others()) {
+                    for (int c = h.firstCopy(i); c < h.firstCopy(i + 1); c++) {
+                        boolean counts = h.kind(i) == Kind.FULL
+                                && h.endedMs(i) >= since
+                                && h.store(c).equals(store)
+                                && h.landedMs(c) <= e.asOf().toEpochMilli()
+                                && !Double.isNaN(h.bytes(c));
+                        boolean atOnce = h.landedMs(c) <= h.endedMs(i);
+                        long took = directly ? h.endedMs(i) - h.startedMs(i) : h.landedMs(c) - h.endedMs(i);
+                        if (counts && atOnce == directly && took > 0) {
+                            out.add(h.bytes(c) * 1000 / took);
+                        }
+                    }
+                }
+            }
+            if (out.isEmpty()) {
+                return null;
+            }
+            out.sort(Comparator.naturalOrder());
+            return new StoresView.Rate(out.get(out.size() / 2), out.get(out.size() - 1), out.size());
+        }
+    }
+}
