@@ -63,13 +63,13 @@ export function StocktakePage() {
       </p>
       {problem && <ProblemNote error={problem} />}
       {data.finds.length === 0 && <p className="mt-4">Everything is where the catalog says it is.</p>}
-      {FINDS.map(([what, , many]) => {
+      {FINDS.map(([what, one, many]) => {
         const finds = data.finds.filter((f) => f.what === what);
         return (
           finds.length > 0 && (
             <section key={what} aria-label={many} data-finds={what}>
               <h2 className="mt-4 text-[18px]">
-                {count(finds.length)} {many}
+                {count(finds.length)} {finds.length === 1 ? one : many}
               </h2>
               <table className="w-full table-fixed text-left">
                 <tbody>

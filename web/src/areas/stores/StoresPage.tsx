@@ -16,7 +16,6 @@ const DEEP = 84;
 export function StoresPage() {
   const [params, { ask }] = useAsked();
   const { data, error } = useStores();
-  const [box, width] = useWidth<HTMLDivElement>();
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return <main className="px-5 py-4 text-muted">Weighing what lies in each store…</main>;
   const store = data.stores.find((s) => s.id === params.get("store")) ?? data.stores[0];
@@ -28,19 +27,7 @@ export function StoresPage() {
           {data.days} days back, {data.days} ahead, run forward from schedules, usual sizes and retention
         </span>
       </div>
-      <div ref={box} className="mt-2" data-testid="stores">
-        {width > 0 &&
-          data.stores.map((s) => (
-            <Store
-              key={s.id}
-              store={s}
-              data={data}
-              width={width - LABELS - RIGHT}
-              chosen={s.id === store?.id}
-              onChoose={() => ask("store", s.id)}
-            />
-          ))}
-      </div>
+      <Curves data={data} chosen={store?.id} onChoose={(id) => ask("store", id)} />
       {data.stores.length === 0 && (
         <p className="text-muted">No store is known yet; state them in a fleet file.</p>
       )}
@@ -54,6 +41,27 @@ export function StoresPage() {
         </div>
       )}
     </main>
+  );
+}
+
+/** What lay in each store and will lie there. */
+function Curves(props: { data: StoresView; chosen: string | undefined; onChoose: (id: string) => void }) {
+  const { data, chosen, onChoose } = props;
+  const [box, width] = useWidth<HTMLDivElement>();
+  return (
+    <div ref={box} className="mt-2" data-testid="stores">
+      {width > 0 &&
+        data.stores.map((s) => (
+          <Store
+            key={s.id}
+            store={s}
+            data={data}
+            width={width - LABELS - RIGHT}
+            chosen={s.id === chosen}
+            onChoose={() => onChoose(s.id)}
+          />
+        ))}
+    </div>
   );
 }
 
@@ -80,6 +88,9 @@ function Store(props: {
     values.map((b, i) => `${i === 0 ? "M" : "L"}${x(i + from).toFixed(1)},${y(b).toFixed(1)}`).join("");
   const [text, bad] = outlook(s);
   const now = s.back[s.back.length - 1] ?? 0;
+  // The names of the two lines stand where they end, and never over one another.
+  const goes = Math.min(DEEP - 12, Math.max(12, y(s.ahead[days] ?? 0) + 4));
+  const names = [goes, Math.max(goes + 12, Math.min(DEEP, y(s.purged[days] ?? 0) + 4))];
   const fullDay = s.full ? (Date.parse(s.full) - Date.parse(data.asOf)) / 86_400_000 : null;
   return (
     <button
@@ -126,20 +137,10 @@ function Store(props: {
         {fullDay !== null && fullDay <= days && (
           <circle cx={x(fullDay)} cy={y(s.capacity ?? 0)} r={4} fill="var(--coral)" />
         )}
-        <text
-          x={LABELS + width + 8}
-          y={Math.max(14, y(s.ahead[days] ?? 0) + 4)}
-          fontSize={11}
-          fill="var(--water-3)"
-        >
+        <text x={LABELS + width + 8} y={names[0]} fontSize={11} fill="var(--water-3)">
           as it goes
         </text>
-        <text
-          x={LABELS + width + 8}
-          y={Math.max(28, Math.min(DEEP, y(s.purged[days] ?? 0) + 4))}
-          fontSize={11}
-          fill="var(--violet)"
-        >
+        <text x={LABELS + width + 8} y={names[1]} fontSize={11} fill="var(--violet)">
           purged each day
         </text>
       </svg>
@@ -227,9 +228,9 @@ function Databases({ store }: { store: StoreRow }) {
 }
 
 const WAYS: Record<string, string> = {
-  "refuse-new": "nothing gives way: new backups are refused",
-  "obsolete-first": "what no rule needs goes first, the oldest before the others",
-  "copied-elsewhere-first": "what no rule needs goes first, then what lies in another store too",
+  "refuse-new": "Nothing gives way: new backups are refused",
+  "obsolete-first": "What no rule needs goes first, the oldest before the others",
+  "copied-elsewhere-first": "What no rule needs goes first, then what lies in another store too",
 };
 
 /** What gives way when it is short, how fast it is, and how long copies stay. */
@@ -253,7 +254,7 @@ function Rule({ store }: { store: StoreRow }) {
         <br />
         Written: {rate(store.written)}
         <br />
-        Copied here: {rate(store.copied)}
+        Copied here: {store.copied ? `at best ${size(store.copied.best)}/s` : "not seen"}
       </p>
       {stating ? (
         <RuleForm store={store} onClose={() => setStating(false)} />

@@ -6,10 +6,12 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Types;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalLong;
+import java.util.Set;
 import javax.sql.DataSource;
 
 /** Comparisons of stores with the catalog, what they found, and what people decided about it. */
@@ -182,6 +184,17 @@ public final class Stocktakes {
                 Stocktakes::find,
                 "What the stocktake found could not be read",
                 stocktake);
+    }
+
+    /** The ids of backups whose copy in a store any stocktake found missing or other than it was written. */
+    public Set<String> everLost(String store) {
+        return new HashSet<>(Statement.read(
+                readers,
+                "SELECT f.backup FROM stock_find f JOIN stocktake t ON t.id = f.stocktake"
+                        + " WHERE t.store = ? AND f.what IN ('missing', 'mismatch')",
+                Cells::text,
+                "What stocktakes found could not be read",
+                store));
     }
 
     /** Keeps that one is asked for, or was refused. */

@@ -50,7 +50,9 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
         private final Map<String, Held> claims = new HashMap<>();
         private final Map<String, Held> once = new HashMap<>();
         private final Map<String, Held> byName = new HashMap<>();
-        private final Set<String> young = new HashSet<>();
+        /** Paths that are neither missing nor strays: of what landed just now, and of what is known to be spoiled. */
+        private final Set<String> apart = new HashSet<>();
+
         private int agreed;
         private int unplaced;
 
@@ -64,11 +66,13 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
         Stocktake compare() {
             for (Held copy : catalog) {
                 String path = plain(copy.path());
-                if (!copy.there()) {
+                if (copy.state() == Held.State.SPOILED) {
+                    apart.add(path);
+                } else if (copy.state() == Held.State.NOT_THERE) {
                     once.put(path, copy);
                     byName.put(copy.backup(), copy);
                 } else if (copy.landed().isAfter(taken.minus(SLACK))) {
-                    young.add(path);
+                    apart.add(path);
                 } else if (path.isEmpty()) {
                     unplaced++;
                     byName.put(copy.backup(), copy);
@@ -77,7 +81,7 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                 }
             }
             files.keySet().stream()
-                    .filter(path -> !claims.containsKey(path) && !young.contains(path))
+                    .filter(path -> !claims.containsKey(path) && !apart.contains(path))
                     .sorted()
                     .forEach(this::stray);
             return new Stocktake(agreed, unplaced, List.copyOf(out));

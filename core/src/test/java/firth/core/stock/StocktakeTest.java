@@ -31,13 +31,20 @@ class StocktakeTest {
                 OptionalDouble.of(bytes),
                 Optional.of("sha256:" + id),
                 Optional.empty(),
-                true);
+                Held.State.THERE);
     }
 
     private static Held gone(String id) {
         Held h = held(id, 10);
         return new Held(
-                h.backup(), h.database(), h.path(), h.landed(), h.bytes(), h.checksum(), h.lockedUntil(), false);
+                h.backup(),
+                h.database(),
+                h.path(),
+                h.landed(),
+                h.bytes(),
+                h.checksum(),
+                h.lockedUntil(),
+                Held.State.NOT_THERE);
     }
 
     private static Listed file(String path, long size) {
@@ -87,17 +94,34 @@ class StocktakeTest {
     }
 
     @Test
+    void whatIsKnownToBeSpoiledIsNoNews() {
+        Held h = held("a", 10);
+        Held spoiled =
+                new Held("a", "d", h.path(), LANDED, h.bytes(), h.checksum(), Optional.empty(), Held.State.SPOILED);
+        assertEquals(List.of(), compared(List.of(spoiled), List.of(file("s/a", 10))));
+        assertEquals(List.of(), compared(List.of(spoiled), List.of()));
+    }
+
+    @Test
     void whatLandedJustNowIsNeitherMissingNorStray() {
         Held h = held("a", 10);
-        Held young =
-                new Held("a", "d", h.path(), TAKEN.minusSeconds(30), h.bytes(), h.checksum(), Optional.empty(), true);
+        Held young = new Held(
+                "a",
+                "d",
+                h.path(),
+                TAKEN.minusSeconds(30),
+                h.bytes(),
+                h.checksum(),
+                Optional.empty(),
+                Held.State.THERE);
         assertEquals(List.of(), compared(List.of(young), List.of()));
         assertEquals(List.of(), compared(List.of(young), List.of(file("s/a", 3))));
     }
 
     @Test
     void twoThatClaimOnePathAreFound() {
-        Held b = new Held("b", "d", "/s/a", LANDED, OptionalDouble.of(10), Optional.empty(), Optional.empty(), true);
+        Held b = new Held(
+                "b", "d", "/s/a", LANDED, OptionalDouble.of(10), Optional.empty(), Optional.empty(), Held.State.THERE);
         assertEquals(List.of("claimed b s/a"), compared(List.of(held("a", 10), b), List.of(file("s/a", 10))));
     }
 
@@ -105,7 +129,14 @@ class StocktakeTest {
     void aLockThatIsNotThereIsFoundWhereTheStoreTellsLocks() {
         Held h = held("a", 10);
         Held locked = new Held(
-                "a", "d", h.path(), LANDED, h.bytes(), Optional.empty(), Optional.of(TAKEN.plusSeconds(9000)), true);
+                "a",
+                "d",
+                h.path(),
+                LANDED,
+                h.bytes(),
+                Optional.empty(),
+                Optional.of(TAKEN.plusSeconds(9000)),
+                Held.State.THERE);
         Listed until = new Listed(
                 "s/b", OptionalLong.of(1), Optional.empty(), Optional.empty(), Optional.of(TAKEN.plusSeconds(9)));
         assertEquals(List.of(), compared(List.of(locked), List.of(file("s/a", 10))), "it tells of no lock at all");

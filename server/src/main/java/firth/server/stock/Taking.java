@@ -87,8 +87,9 @@ class Taking {
             snapshot.copiesIn(asked.store(), lying::add);
             byBackup = lying.stream().collect(Collectors.toMap(Snapshot.Lying::backup, l -> l, (a, b) -> a));
         }
+        Set<String> lost = stocktakes().everLost(asked.store());
         Stocktake compared =
-                Stocktake.compare(lying.stream().map(l -> held(l, taken)).toList(), listing, taken);
+                Stocktake.compare(lying.stream().map(l -> held(l, taken, lost)).toList(), listing, taken);
         long missing = compared.count(What.MISSING);
         if (!whole && missing > FEW && missing > PART * (missing + compared.agreed())) {
             String why = "The listing lacks " + missing + " of " + (missing + compared.agreed())
@@ -135,10 +136,9 @@ class Taking {
                 compared.unplaced());
     }
 
-    private static Held held(Snapshot.Lying l, Instant taken) {
-        boolean there = !l.landed().isAfter(taken)
-                && l.gone().isEmpty()
-                && l.spoiledFound().isEmpty();
+    private static Held held(Snapshot.Lying l, Instant taken, Set<String> lost) {
+        boolean gone = l.landed().isAfter(taken) || l.gone().isPresent();
+        boolean spoiled = l.spoiledFound().isPresent();
         return new Held(
                 l.backup(),
                 l.database(),
@@ -147,7 +147,9 @@ class Taking {
                 l.bytes(),
                 Told.checksum(l.told()),
                 l.lockedUntil(),
-                there);
+                gone || spoiled && lost.contains(l.backup())
+                        ? Held.State.NOT_THERE
+                        : spoiled ? Held.State.SPOILED : Held.State.THERE);
     }
 
     private Find find(
