@@ -5,7 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
-import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
@@ -99,11 +98,8 @@ class SetIT {
 
         press("button", "Put in force");
         WebElement form = browser.see("form[aria-label='Put in force']");
-        assertFalse(form.findElement(By.cssSelector("button.ink-button")).isEnabled(), "who and why are missing");
-        List<WebElement> fields = form.findElements(By.cssSelector("label > input:not([type])"));
-        focus(fields.get(0));
-        browser.press("Maren");
-        focus(fields.get(1));
+        assertFalse(form.findElement(By.cssSelector("button.ink-button")).isEnabled(), "why is missing");
+        focus(form.findElement(By.cssSelector("label > input:not([type])")));
         browser.press("the night boats sail from today", Keys.ENTER);
         browser.seeText("[role='status']", "Version 1 is in force");
         browser.open(firth.address("/policies"));
@@ -126,12 +122,7 @@ class SetIT {
         assertTrue(obsolete.matches(), row("Obsolete today"));
         assertTrue(number(obsolete.group(1)) < number(obsolete.group(2)), "fewer fulls leave more obsolete");
         press("button", "Put in force");
-        List<WebElement> fields = browser.see("form[aria-label='Put in force']")
-                .findElements(By.cssSelector("label > input:not([type])"));
-        browser.script("arguments[0].select()", fields.get(0));
-        focus(fields.get(0));
-        browser.press("Maren");
-        focus(fields.get(1));
+        focus(browser.see("form[aria-label='Put in force'] label > input:not([type])"));
         browser.press("a week of nights is enough", Keys.ENTER);
         browser.seeText("[role='status']", "Version 2 is in force");
         press("a", "versions");
@@ -237,11 +228,8 @@ class SetIT {
         browser.seeText("main", "1 chosen");
         WebElement form = browser.see("form[aria-label='Assign']");
         form.findElement(By.cssSelector("option[value='kiosks']")).click();
-        WebElement by =
-                form.findElements(By.cssSelector("label > input:not([type])")).get(0);
-        browser.script("arguments[0].select()", by);
-        focus(by);
-        browser.press("Maren", Keys.ENTER);
+        focus(form.findElement(By.cssSelector("label > input:not([type])")));
+        browser.press("as the others", Keys.ENTER);
         browser.seeText("[data-row='moorings']", "Kiosks");
 
         browser.open(firth.address("/fleet/standing"));

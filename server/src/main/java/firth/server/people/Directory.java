@@ -127,8 +127,9 @@ class Directory {
     /** Knows somebody another service vouches for: by name and roles as it says, those of before where it says none. */
     void vouchedFor(String id, String name, TreeSet<String> roles) {
         Optional<People.Person> known = find(id);
-        known.filter(People.Person::away).ifPresent(p -> {
-            throw Refused.unknown();
+        known.filter(p -> p.away() || p.password().isPresent()).ifPresent(p -> {
+            throw Refused.elsewhere(
+                    p.away() ? "You may not sign in any more." : "Firth itself keeps a password of " + id + ".");
         });
         TreeSet<String> now =
                 roles.isEmpty() ? new TreeSet<>(known.map(People.Person::roles).orElseGet(TreeSet::new)) : roles;

@@ -26,6 +26,11 @@ public final class Refused extends RuntimeException {
                 "Try again in " + Math.max(1, wait.plusMillis(999).toSeconds()) + " s, or ask an administrator.");
     }
 
+    /** The other service people sign in through did not do its part. */
+    static Refused elsewhere(String what) {
+        return new Refused(401, what, "Try again, or sign in with a password; the server's log says more.");
+    }
+
     /** Somebody known who may not do this one thing, for a reason beyond their roles. */
     public static Refused notYours(String what, String remedy) {
         return new Refused(403, what, remedy);

@@ -1,0 +1,163 @@
+package firth.e2e;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+
+/** One small store with its agent and a server beside it, each a process that may be killed at any moment. */
+final class Harbour implements AutoCloseable {
+
+    static final String STORE = "near";
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+    private static final String JAVA =
+            Path.of(System.getProperty("java.home"), "bin", "java").toString();
+
+    private final Path directory;
+    private final int port;
+    private final HttpClient client =
+            HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
+    private Process server;
+    private Process agent;
+
+    Harbour() throws IOException {
+        directory = Files.createTempDirectory("firth-harbour");
+        try (ServerSocket free = new ServerSocket(0)) {
+            port = free.getLocalPort();
+        }
+    }
+
+    /** Where the store's files and its agent's papers lie. */
+    Path store() {
+        return directory.resolve("stores").resolve(STORE);
+    }
+
+    /** Where a path of a copy lies. */
+    Path file(String path) {
+        return store().resolve("files").resolve(path.substring(1));
+    }
+
+    private static String jar(String module, String classifier) {
+        return Path.of(System.getProperty("firth.root", ".."))
+                .resolve(module + "/target/firth-" + module + "-1-SNAPSHOT-" + classifier + ".jar")
+                .toAbsolutePath()
+                .toString();
+    }
+
+    private Process start(List<String> command) throws IOException {
+        return new ProcessBuilder(command)
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(
+                        directory.resolve("log.txt").toFile()))
+                .start();
+    }
+
+    /** @param largestFile in blocks of 1024 bytes, beyond which the system writes no file; 0: as large as there is room */
+    void startServer(int largestFile) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(
+                JAVA,
+                "-XX:TieredStopAtLevel=1",
+                "-Xmx300m",
+                "-Dquarkus.http.port=" + port,
+                "-Dfirth.demo=true",
+                "-Dfirth.data=" + directory.resolve("firth.db"),
+                "-jar",
+                jar("server", "runner")));
+        if (largestFile > 0) {
+            command = List.of("bash", "-c", "ulimit -f " + largestFile + "; exec " + String.join(" ", command));
+        }
+        server = start(command);
+        Instant deadline = Instant.now().plus(Duration.ofSeconds(90));
+        while (Instant.now().isBefore(deadline)) {
+            try {
+                get("/api/session");
+                return;
+            } catch (IOException notYet) {
+                Thread.sleep(50);
+            }
+        }
+        throw new IllegalStateException("the server did not start:\n" + Files.readString(directory.resolve("log.txt")));
+    }
+
+    void startAgent() throws IOException {
+        agent = start(List.of(
+                JAVA,
+                "-XX:TieredStopAtLevel=1",
+                "-Xmx64m",
+                "-cp",
+                jar("demo", "all"),
+                "firth.demo.StandInAgent",
+                "http://127.0.0.1:" + port,
+                store().toString()));
+    }
+
+    /** kill -9, and no waiting for anything. */
+    void killServer() throws InterruptedException {
+        server.destroyForcibly().waitFor();
+    }
+
+    void killAgent() throws InterruptedException {
+        agent.destroyForcibly().waitFor();
+    }
+
+    boolean agentLives() {
+        return agent != null && agent.isAlive();
+    }
+
+    JsonNode get(String path) throws IOException, InterruptedException {
+        HttpResponse<String> answer = client.send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IOException(path + ": " + answer.statusCode() + " " + answer.body());
+        }
+        return JSON.readTree(answer.body());
+    }
+
+    String text(String path) throws IOException, InterruptedException {
+        return client.send(
+                        HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString())
+                .body();
+    }
+
+    HttpResponse<String> post(String path, String type, String body) throws IOException, InterruptedException {
+        return client.send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                        .header("content-type", type)
+                        .POST(HttpRequest.BodyPublishers.ofString(body))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    JsonNode posted(String path, String body) throws IOException, InterruptedException {
+        HttpResponse<String> answer = post(path, "application/json", body);
+        if (answer.statusCode() / 100 != 2) {
+            throw new IOException(path + ": " + answer.statusCode() + " " + answer.body());
+        }
+        return answer.body().isEmpty() ? JSON.createObjectNode() : JSON.readTree(answer.body());
+    }
+
+    @Override
+    public void close() throws InterruptedException {
+        if (server != null) {
+            killServer();
+        }
+        if (agent != null) {
+            killAgent();
+        }
+    }
+}
