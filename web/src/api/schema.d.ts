@@ -3721,6 +3721,81 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/provider": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Go */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/provider/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Back */
+        get: {
+            parameters: {
+                query?: {
+                    code?: string;
+                    state?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sources": {
         parameters: {
             query?: never;
@@ -4917,7 +4992,9 @@ export interface components {
             who: string;
             act: string;
             about: string;
-            detail: components["schemas"]["JsonNode"];
+            detail: {
+                [key: string]: unknown;
+            };
             hash: string;
         };
         DemandsDocument: {
@@ -5228,32 +5305,6 @@ export interface components {
             /** Format: double */
             freed: number | null;
         };
-        JsonNode: {
-            empty: boolean;
-            valueNode: boolean;
-            containerNode: boolean;
-            missingNode: boolean;
-            array: boolean;
-            object: boolean;
-            nodeType: components["schemas"]["JsonNodeType"];
-            pojo: boolean;
-            number: boolean;
-            integralNumber: boolean;
-            floatingPointNumber: boolean;
-            short: boolean;
-            int: boolean;
-            long: boolean;
-            float: boolean;
-            double: boolean;
-            bigDecimal: boolean;
-            bigInteger: boolean;
-            textual: boolean;
-            boolean: boolean;
-            null: boolean;
-            binary: boolean;
-        };
-        /** @enum {string} */
-        JsonNodeType: "ARRAY" | "BINARY" | "BOOLEAN" | "MISSING" | "NULL" | "NUMBER" | "OBJECT" | "POJO" | "STRING";
         Kept: {
             id: string;
             name: string;
@@ -6045,7 +6096,9 @@ export interface components {
             copied: components["schemas"]["Rate"] | null;
             agent: boolean;
             stock: components["schemas"]["StockTally"] | null;
-            document: components["schemas"]["JsonNode"];
+            document: {
+                [key: string]: unknown;
+            };
         };
         StoresView: {
             asOf: components["schemas"]["Instant"];

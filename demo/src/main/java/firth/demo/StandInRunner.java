@@ -12,7 +12,7 @@ import java.util.Optional;
 /**
  * Stands in for the runners of the demo fleet for as long as the process it was started with lives: looks at every host's
  * databases and stores, starts what is due, and tells Firth. {@code StandInRunner URL TREE PID [SPEED]};
- * a speed of 0 only looks
+ * a speed of 0 only looks. With {@code -Dfirth.agents=off} no files are laid into the stores and no agent asks for work
  */
 public final class StandInRunner {
 
@@ -44,7 +44,9 @@ public final class StandInRunner {
         URI address = URI.create(args[0]);
         Firth firth = new Firth(address, Token.ofRunners(address, tree));
         StandInRunner runner = new StandInRunner(firth, tree, speed);
-        agents(firth, address, tree);
+        if (!"off".equals(System.getProperty("firth.agents"))) {
+            agents(firth, address, tree);
+        }
         Instant look = Instant.EPOCH;
         while (server.filter(ProcessHandle::isAlive).isPresent()) {
             if (!Instant.now().isBefore(look) && runner.report(Instant.now())) {

@@ -1,6 +1,8 @@
 package firth.e2e;
 
+import java.io.File;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -10,7 +12,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
 
 /** The real server, started as a process over demo data of its own. */
 final class Firth implements AutoCloseable {
@@ -21,6 +26,7 @@ final class Firth implements AutoCloseable {
 
     private final Process process;
     private final Path directory;
+    private Optional<Process> runner = Optional.empty();
     private final int port;
 
     private Firth(Process process, int port, Path directory) {
@@ -31,15 +37,20 @@ final class Firth implements AutoCloseable {
 
     /** Starts a server; with the demo fleet, or with nothing. */
     static Firth start(boolean demo) throws IOException, InterruptedException {
-        return start(demo, 0);
+        return start(demo, 0, false);
+    }
+
+    /** Starts a server with the demo fleet, a file for each copy in its near stores, and their agents. */
+    static Firth startWithAgents() throws IOException, InterruptedException {
+        return start(true, 0, true);
     }
 
     /** Starts a server with the demo fleet, kept going by the stand-in runner so many times faster than usual. */
     static Firth startLive(int speed) throws IOException, InterruptedException {
-        return start(true, speed);
+        return start(true, speed, false);
     }
 
-    private static Firth start(boolean demo, int speed) throws IOException, InterruptedException {
+    private static Firth start(boolean demo, int speed, boolean agents) throws IOException, InterruptedException {
         Path directory = Files.createTempDirectory("firth-e2e");
         Path facts = directory.resolve("firth.db");
         if (demo) {
@@ -61,9 +72,10 @@ final class Firth implements AutoCloseable {
         Firth firth = new Firth(process, port, directory);
         firth.awaitAnswer("");
         if (demo) {
-            process(
+            firth.runner = Optional.of(process(
                     List.of(
                             JAVA,
+                            "-Dfirth.agents=" + (agents ? "on" : "off"),
                             "-cp",
                             jar("demo", "all"),
                             "firth.demo.StandInRunner",
@@ -71,7 +83,7 @@ final class Firth implements AutoCloseable {
                             directory.resolve("harbour").toString(),
                             String.valueOf(process.pid()),
                             String.valueOf(speed)),
-                    directory);
+                    directory));
             firth.awaitAnswer("runner on southquay-2");
         }
         return firth;
@@ -132,5 +144,11 @@ final class Firth implements AutoCloseable {
     public void close() {
         process.destroy();
         process.onExit().join();
+        runner.ifPresent(r -> r.onExit().join());
+        try (Stream<Path> all = Files.walk(directory)) {
+            all.sorted(Comparator.reverseOrder()).map(Path::toFile).forEach(File::delete);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 }

@@ -2,6 +2,7 @@ package firth.e2e;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.File;
 import java.io.IOException;
 import java.net.ServerSocket;
 import java.net.URI;
@@ -13,7 +14,9 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.stream.Stream;
 
 /** One small store with its agent and a server beside it, each a process that may be killed at any moment. */
 final class Harbour implements AutoCloseable {
@@ -103,12 +106,12 @@ final class Harbour implements AutoCloseable {
     }
 
     /** kill -9, and no waiting for anything. */
-    void killServer() throws InterruptedException {
-        server.destroyForcibly().waitFor();
+    void killServer() {
+        server.destroyForcibly().onExit().join();
     }
 
-    void killAgent() throws InterruptedException {
-        agent.destroyForcibly().waitFor();
+    void killAgent() {
+        agent.destroyForcibly().onExit().join();
     }
 
     boolean agentLives() {
@@ -152,12 +155,15 @@ final class Harbour implements AutoCloseable {
     }
 
     @Override
-    public void close() throws InterruptedException {
+    public void close() throws IOException {
         if (server != null) {
             killServer();
         }
         if (agent != null) {
             killAgent();
+        }
+        try (Stream<Path> all = Files.walk(directory)) {
+            all.sorted(Comparator.reverseOrder()).map(Path::toFile).forEach(File::delete);
         }
     }
 }

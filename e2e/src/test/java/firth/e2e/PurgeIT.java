@@ -26,7 +26,7 @@ class PurgeIT {
 
     @BeforeAll
     static void start() throws IOException, InterruptedException {
-        firth = Firth.start(true);
+        firth = Firth.startWithAgents();
         browser = new Browser();
     }
 

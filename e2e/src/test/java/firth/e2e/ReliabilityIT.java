@@ -16,6 +16,7 @@ import java.util.TreeSet;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
@@ -248,14 +249,17 @@ class ReliabilityIT {
             assertEquals(purge, harbour.text("/api/purge/" + id));
             harbour.killServer();
 
-            // So small that nothing can be written any more: what is told of a purge is not half kept either.
-            harbour.startServer(1);
+            // What is told of a purge is not half kept either.
+            harbour.startServer(3 * 1024);
+            String longText = "x".repeat(100_000);
+            String hash = harbour.get("/api/purge/" + id).path("hash").asText();
+            String items = IntStream.rangeClosed(1, 50)
+                    .mapToObj(n -> "{\"item\":" + n + ",\"outcome\":\"failed\",\"text\":\"" + longText + "\"}")
+                    .collect(Collectors.joining(","));
             HttpResponse<String> told = harbour.post(
                     "/api/purge/" + id + "/told",
                     "application/json",
-                    "{\"hash\":\""
-                            + harbour.get("/api/purge/" + id).path("hash").asText()
-                            + "\",\"items\":[{\"item\":1,\"outcome\":\"deleted\"}]}");
+                    "{\"hash\":\"" + hash + "\",\"items\":[" + items + "]}");
             assertEquals(500, told.statusCode(), told.body());
             assertEquals(purge, harbour.text("/api/purge/" + id));
             harbour.killServer();

@@ -29,21 +29,32 @@ final class Transactions {
         writer.lock();
         try (Connection connection = writers.getConnection()) {
             connection.setAutoCommit(false);
-            boolean done = false;
+            Throwable flaw = null;
             try {
                 R result = work.with(connection);
                 connection.commit();
-                done = true;
                 return result;
+            } catch (Throwable e) {
+                flaw = e;
+                throw e;
             } finally {
-                if (!done) {
-                    connection.rollback();
+                if (flaw != null) {
+                    rollBack(connection, flaw);
                 }
             }
         } catch (SQLException e) {
             throw new StoreFailure(failure + "; what was there before is unharmed", e);
         } finally {
             writer.unlock();
+        }
+    }
+
+    /** Where the disk is full SQLite has rolled back by itself, and says so; that must not hide what went wrong. */
+    private static void rollBack(Connection connection, Throwable flaw) {
+        try {
+            connection.rollback();
+        } catch (SQLException already) {
+            flaw.addSuppressed(already);
         }
     }
 }

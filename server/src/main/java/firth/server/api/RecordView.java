@@ -1,8 +1,8 @@
 package firth.server.api;
 
-import com.fasterxml.jackson.databind.JsonNode;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 
 /** The record of what people and programs did, the newest first. */
@@ -10,7 +10,7 @@ public record RecordView(List<DeedView> deeds, boolean more) {
 
     /** One entry. */
     public record DeedView(
-            long number, Instant at, String who, String act, String about, JsonNode detail, String hash) {}
+            long number, Instant at, String who, String act, String about, Map<String, Object> detail, String hash) {}
 
     /**
      * Whether the record is whole.

@@ -1,6 +1,5 @@
 package firth.server.api;
 
-import com.fasterxml.jackson.databind.JsonNode;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -52,8 +51,7 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
             boolean agent,
             @Schema(nullable = true) StockTally stock,
 
-            @Schema(type = org.eclipse.microprofile.openapi.annotations.enums.SchemaType.OBJECT)
-            JsonNode document) {}
+            Map<String, Object> document) {}
 
     /** Bytes a second: of half of so many backups at least, and of the fastest. */
     public record Rate(double usual, double best, int backups) {}

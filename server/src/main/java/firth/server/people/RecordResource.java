@@ -1,6 +1,7 @@
 package firth.server.people;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.record.Chain;
 import firth.core.record.Deed;
@@ -15,6 +16,7 @@ import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.StreamingOutput;
 import java.util.List;
+import java.util.Map;
 
 /** What people and programs did. */
 @Path("/api/record")
@@ -43,7 +45,13 @@ public class RecordResource {
     static RecordView.DeedView view(Deed d) {
         try {
             return new RecordView.DeedView(
-                    d.number(), d.at(), d.who(), d.act(), d.about(), JSON.readTree(d.detail()), d.hash());
+                    d.number(),
+                    d.at(),
+                    d.who(),
+                    d.act(),
+                    d.about(),
+                    JSON.readValue(d.detail(), new TypeReference<Map<String, Object>>() {}),
+                    d.hash());
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("Entry " + d.number() + " of the record is not JSON", e);
         }

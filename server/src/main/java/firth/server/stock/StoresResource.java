@@ -1,7 +1,7 @@
 package firth.server.stock;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.core.type.TypeReference;
 import firth.core.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.fleet.BackupStore;
@@ -79,7 +79,7 @@ public class StoresResource {
         Map<String, Double> obsolete = sums(all, v -> v != Verdict.NEEDED);
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         Map<String, StoresView.StockTally> stock = stock(all);
-        Map<String, JsonNode> documents = documents();
+        Map<String, Map<String, Object>> documents = documents();
         List<StoresView.StoreRow> rows = all.fleet().fleet().stores().stream()
                 .sorted(Comparator.comparing(
                                 (BackupStore s) -> s.role().map(Role::ordinal).orElse(9))
@@ -180,12 +180,12 @@ public class StoresResource {
         return out;
     }
 
-    private Map<String, JsonNode> documents() {
-        Map<String, JsonNode> out = new HashMap<>();
+    private Map<String, Map<String, Object>> documents() {
+        Map<String, Map<String, Object>> out = new HashMap<>();
         try (Snapshot snapshot = facts.store().read()) {
             for (String text : snapshot.documents("store")) {
-                JsonNode document = Taking.JSON.readTree(text);
-                out.put(document.path("id").asText(), document);
+                Map<String, Object> document = Taking.JSON.readValue(text, new TypeReference<Map<String, Object>>() {});
+                out.put(String.valueOf(document.get("id")), document);
             }
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("A store kept here is not JSON", e);

@@ -31,6 +31,7 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -135,13 +136,17 @@ class RoutesTest {
 
     @Test
     void nobodyGetsThroughWithoutTheRole() throws Exception {
+        Map<String, Map<String, String>> shown = new HashMap<>();
         for (Route route : routes()) {
             int unknown = ask(route, Map.of());
             if (!route.open()) {
                 assertEquals(401, unknown, route + " for nobody");
             }
             for (String role : ALL) {
-                int status = ask(route, shown(role));
+                int status = ask(route, shown.computeIfAbsent(role, this::shown));
+                if (route.method().equals("DELETE") && route.path().equals("/api/session")) {
+                    shown.remove(role);
+                }
                 if (!route.lets(role)) {
                     assertEquals(403, status, route + " for " + role);
                 } else if (!route.open()) {
