@@ -39,6 +39,9 @@ export function FindBox() {
     { key: "fleet", text: "Fleet", note: "go to", run: () => void navigate("/fleet") },
     { key: "policies", text: "Policies", note: "go to", run: () => void navigate("/policies") },
     { key: "week", text: "Week", note: "go to", run: () => void navigate("/week") },
+    { key: "stores", text: "Stores", note: "go to", run: () => void navigate("/stores") },
+    { key: "purge", text: "Purge", note: "go to", run: () => void navigate("/purge") },
+    { key: "record", text: "Record", note: "go to", run: () => void navigate("/record") },
     { key: "routes", text: "Routes", note: "go to", run: () => void navigate("/fleet/routes") },
     { key: "standing", text: "Standing rules", note: "go to", run: () => void navigate("/fleet/standing") },
     { key: "import", text: "Import a fleet file", note: "do", run: choose },
@@ -60,7 +63,7 @@ export function FindBox() {
     key: `store ${s.id}`,
     text: s.name,
     note: "store",
-    run: () => void navigate(`/history?store=${encodeURIComponent(s.id)}${view.search.replace("?", "&")}`),
+    run: () => void navigate(`/stores?store=${encodeURIComponent(s.id)}`),
   }));
   const byId: Found[] = (ids.data ?? []).map((f) => ({
     key: `line ${f.id}`,

@@ -25,6 +25,7 @@ export function pathOf(f: Finding): string {
   if (!only) return "/cover";
   if (f.code.startsWith("not-ready")) return `/fleet/${encodeURIComponent(only.id)}/readiness`;
   if (f.code === "spill") return "/week";
+  if (f.code === "deleted-unasked" || f.code.startsWith("stock-")) return "/stores";
   return `/databases/${encodeURIComponent(only.id)}`;
 }
 
@@ -35,6 +36,7 @@ export function leadsTo(f: Finding): string {
   if (path.endsWith("/readiness")) return "Open readiness";
   if (path === "/fleet") return "Open Fleet";
   if (path === "/week") return "Open Week";
+  if (path === "/stores") return "Open Stores";
   return f.databases.length > 1 ? "Open the first" : "Open database";
 }
 
