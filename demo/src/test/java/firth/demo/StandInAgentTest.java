@@ -54,7 +54,8 @@ class StandInAgentTest {
     @BeforeEach
     void begin() throws IOException {
         server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
-        server.createContext("/api/agents/near/work", e -> answer(e, work.isEmpty() ? "{\"batches\":[]}" : work.poll()));
+        server.createContext(
+                "/api/agents/near/work", e -> answer(e, work.isEmpty() ? "{\"batches\":[]}" : work.poll()));
         server.createContext("/api/agents/near/told", e -> {
             told.add(JSON.readTree(e.getRequestBody().readAllBytes()));
             answer(e, "{}");
@@ -106,7 +107,9 @@ class StandInAgentTest {
 
     private List<String> outcomes() {
         List<String> out = new ArrayList<>();
-        told.get(told.size() - 1).path("items").forEach(i -> out.add(i.path("outcome").asText()));
+        told.get(told.size() - 1)
+                .path("items")
+                .forEach(i -> out.add(i.path("outcome").asText()));
         return out;
     }
 
@@ -178,7 +181,8 @@ class StandInAgentTest {
         work.add("{\"stocktake\":\"s1\",\"batches\":[]}");
         agent.tick();
         assertEquals(6, listing.lines().count());
-        assertTrue(listing.contains("{\"path\":\"/near/d/3\",\"size\":300,\"time\":\"2026-11-01T00:00:00Z\"}"), listing);
+        assertTrue(
+                listing.contains("{\"path\":\"/near/d/3\",\"size\":300,\"time\":\"2026-11-01T00:00:00Z\"}"), listing);
         assertTrue(listing.contains("\"lockedUntil\":\"2026-12-01T00:00:00Z\""));
     }
 }

@@ -98,7 +98,7 @@ record ByHandLists(Purges.Purge purge, List<Purges.Item> items, boolean begun) {
                     + ": nothing is to be deleted' >&2\nexit 1\n");
             return;
         }
-        out.write("root=${1:?say where the store's files lie}\n");
+        out.write("root=${1:?say where the files of the store lie}\n");
         out.write("echo item,outcome,freed,text\n");
         out.write("""
                 go() { # item, path
