@@ -100,8 +100,9 @@ function Line(props: { line: PurgeLine; many: boolean; onTurn: (chosen: boolean)
             onChange={(e) => onTurn(e.target.checked)}
           />
         ) : (
-          <span className="text-violet" title={line.kept} aria-label={line.kept}>
-            {line.kept === "locked" ? "L" : line.kept === "held" ? "H" : "S"}
+          <span className="text-violet" title={line.kept}>
+            <span aria-hidden>{line.kept === "locked" ? "L" : line.kept === "held" ? "H" : "S"}</span>
+            <span className="sr-only">{line.kept}</span>
           </span>
         )}
       </td>

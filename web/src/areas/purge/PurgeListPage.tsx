@@ -81,6 +81,7 @@ function Tally({ data }: { data: PurgeList }) {
       <div
         className="h-2.5 w-full border border-line bg-panel"
         role="progressbar"
+        aria-label="How far it has come"
         aria-valuenow={over}
         aria-valuemax={total}
       >

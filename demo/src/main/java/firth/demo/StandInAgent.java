@@ -61,8 +61,17 @@ public final class StandInAgent {
         }
         StandInAgent agent = at(URI.create(args[0]), Path.of(args[1]));
         while (true) {
-            agent.tick();
+            agent.work();
             Thread.sleep(ASKS.toMillis() / 4);
+        }
+    }
+
+    /** Asks and works once; a Firth that dies meanwhile is asked again later. */
+    void work() throws InterruptedException {
+        try {
+            tick();
+        } catch (IOException e) {
+            System.err.println("stand-in agent: " + e.getMessage());
         }
     }
 

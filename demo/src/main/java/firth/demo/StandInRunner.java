@@ -87,10 +87,8 @@ public final class StandInRunner {
     private static void work(StandInAgent agent) {
         while (!Thread.currentThread().isInterrupted()) {
             try {
-                agent.tick();
+                agent.work();
                 Thread.sleep(StandInAgent.ASKS.toMillis());
-            } catch (IOException e) {
-                System.err.println("stand-in agent: " + e.getMessage());
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
             }

@@ -52,6 +52,9 @@ class AccessIT {
         "/policies/sailings, [data-testid='room']",
         "/policies/shore-office/versions, [data-testid='side-by-side']",
         "/week, [data-testid='week-notes'] li",
+        "/stores, [data-testid='store-databases'] tbody tr",
+        "/purge, [data-testid='purge-lines']",
+        "/record, main tbody tr",
     })
     void noViewBreaksTheRulesOfAccess(String path, String shown) throws IOException {
         browser.open(firth.address(path));
