@@ -60,6 +60,7 @@ class StocktakeTest {
                 if (record.path("type").asText().equals("backup")
                         && copy.path("store").asText().equals(store)
                         && there
+                        && copy.hasNonNull("path")
                         && landed(record, copy)) {
                     out.put(
                             copy.path("path").asText(),

@@ -24,8 +24,11 @@ import org.junit.jupiter.api.Test;
 
 /** What stores hold, held and will hold. */
 @QuarkusTest
-@TestProfile(PurgeFleet.class)
+@TestProfile(StoresTest.Untouched.class)
 class StoresTest {
+
+    /** A fleet of which nobody else has purged or spoiled anything. */
+    public static class Untouched extends PurgeFleet {}
 
     @BeforeEach
     void aMinuteAfterTheNewestFact() {
