@@ -112,6 +112,23 @@ export async function done(call: Promise<{ error?: unknown; response?: Response 
   if (!response?.ok) throw Problem.of(error);
 }
 
+/** Sends a file as it is; what it is, is told by its name. */
+export async function sendFile<T>(path: string, file: File): Promise<T> {
+  const response = await fetch(
+    new Request(new URL(path, window.location.origin), {
+      method: "POST",
+      headers: {
+        "content-type": file.name.endsWith(".csv") ? "text/csv" : "application/x-ndjson",
+        ...pageHeader(),
+      },
+      body: file,
+    }),
+  ).catch(() => undefined);
+  const body: unknown = await response?.json().catch(() => undefined);
+  if (!response?.ok) throw Problem.of(body);
+  return body as T;
+}
+
 /** The moment and period of the address, as the server takes them. */
 export type ViewParams = { asOf?: string; period?: string };
 

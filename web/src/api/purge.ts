@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { answer, client, done, pageHeader, Problem, type Schemas } from "./client";
+import { answer, client, done, sendFile, type Schemas } from "./client";
 
 export type PurgeView = Schemas["PurgeView"];
 export type PurgeLine = Schemas["LineView"];
@@ -49,15 +49,5 @@ export function turnPurge(id: string, how: "carry-out" | "pause" | "cancel") {
 }
 
 /** Tells what became of items deleted by hand: the list's table with its outcomes. */
-export async function tellByHand(id: string, hash: string, table: File): Promise<Schemas["Taken"]> {
-  const response = await fetch(
-    new Request(new URL(`/api/purge/${encodeURIComponent(id)}/told?hash=${hash}`, window.location.origin), {
-      method: "POST",
-      headers: { "content-type": "text/csv", ...pageHeader() },
-      body: table,
-    }),
-  );
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw Problem.of(body);
-  return body as Schemas["Taken"];
-}
+export const tellByHand = (id: string, hash: string, table: File) =>
+  sendFile<Schemas["Taken"]>(`/api/purge/${encodeURIComponent(id)}/told?hash=${hash}`, table);

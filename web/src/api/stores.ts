@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { answer, client, done, pageHeader, Problem, type Schemas } from "./client";
+import { answer, client, done, sendFile, type Schemas } from "./client";
 
 export type StoresView = Schemas["StoresView"];
 export type StoreRow = Schemas["StoreRow"];
@@ -57,22 +57,8 @@ export const decideFind = (id: string, num: number, what: string) =>
   done(client.POST("/api/stocktakes/{id}/finds/{num}", { params: { path: { id, num } }, body: { what } }));
 
 /** Hands in a listing somebody made by hand. */
-export async function handIn(store: string, file: File, whole: boolean): Promise<Schemas["ListingTaken"]> {
-  const csv = file.name.endsWith(".csv");
-  const response = await fetch(
-    new Request(
-      new URL(
-        `/api/stocktakes/of/${encodeURIComponent(store)}/listing?whole=${whole}`,
-        window.location.origin,
-      ),
-      {
-        method: "POST",
-        headers: { "content-type": csv ? "text/csv" : "application/x-ndjson", ...pageHeader() },
-        body: file,
-      },
-    ),
+export const handIn = (store: string, file: File, whole: boolean) =>
+  sendFile<Schemas["ListingTaken"]>(
+    `/api/stocktakes/of/${encodeURIComponent(store)}/listing?whole=${whole}`,
+    file,
   );
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw Problem.of(body);
-  return body as Schemas["ListingTaken"];
-}

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { placeHold, type DatabaseView } from "../../api/client";
 import { viewerZone } from "../../time/words";
 import { isoSecond } from "../../time/view";
-import { ProblemNote } from "../../ui/ProblemNote";
+import { FormFoot } from "../../ui/FormFoot";
 
 const DAY = 86_400_000;
 const LENGTHS: [days: number, text: string][] = [
@@ -96,18 +96,7 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
                 ))}
               </select>
             </label>
-            {problem && <ProblemNote error={problem} />}
-            <div className="flex items-center gap-3">
-              <button className="ink-button" disabled={missing.length > 0}>
-                Hold it
-              </button>
-              <button type="button" className="text-button" onClick={onClose}>
-                Cancel
-              </button>
-              {missing.length > 0 && (
-                <span className="text-[12px] text-muted">Say {missing.join(" and ")}.</span>
-              )}
-            </div>
+            <FormFoot text="Hold it" missing={missing} problem={problem} onCancel={onClose} />
           </form>
         </DialogPanel>
       </div>

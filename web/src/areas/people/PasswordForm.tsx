@@ -2,7 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import { changePassword } from "../../api/session";
 import { Labelled } from "../../ui/Labelled";
-import { ProblemNote } from "../../ui/ProblemNote";
+import { FormFoot } from "../../ui/FormFoot";
 
 /** Puts a password in the place of another. */
 export function PasswordForm({ onClose }: { onClose: () => void }) {
@@ -28,15 +28,7 @@ export function PasswordForm({ onClose }: { onClose: () => void }) {
               value={password}
               onChange={setPassword}
             />
-            {problem && <ProblemNote error={problem} />}
-            <div className="flex items-center gap-3">
-              <button className="ink-button" disabled={!old || !password}>
-                Change it
-              </button>
-              <button type="button" className="text-button" onClick={onClose}>
-                Cancel
-              </button>
-            </div>
+            <FormFoot text="Change it" disabled={!old || !password} problem={problem} onCancel={onClose} />
           </form>
         </DialogPanel>
       </div>

@@ -10,7 +10,6 @@ import { ProblemNote } from "../../ui/ProblemNote";
 /** What was checked of what is chosen, and asking for it. */
 export function AskPanel(props: {
   data: PurgeView;
-  store: string | null;
   keys: string[];
   busy: boolean;
   agent: boolean | null;

@@ -54,14 +54,7 @@ export function PurgePage() {
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_372px] items-start gap-x-5 max-[1000px]:grid-cols-1">
         <Lines data={data} leave={leave} />
         <aside>
-          <AskPanel
-            data={data}
-            store={store}
-            keys={keys}
-            busy={isFetching}
-            agent={shown?.agent ?? null}
-            leave={leave}
-          />
+          <AskPanel data={data} keys={keys} busy={isFetching} agent={shown?.agent ?? null} leave={leave} />
           <Coming store={data.store ?? "all"} />
           <Lists lists={data.lists} />
         </aside>

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { startBackup, useOffers, type Offer } from "../../api/client";
 import { duration, size } from "../../time/words";
+import { FormFoot } from "../../ui/FormFoot";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { kindName } from "../watch/kinds";
 
@@ -147,16 +148,7 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
           ))}
         </select>
       </label>
-      {problem && <ProblemNote error={problem} />}
-      <div className="flex items-center gap-3">
-        <button className="ink-button" disabled={missing.length > 0}>
-          Start it
-        </button>
-        <button type="button" className="text-button" onClick={onClose}>
-          Cancel
-        </button>
-        {missing.length > 0 && <span className="text-[12px] text-muted">Say {missing.join(" and ")}.</span>}
-      </div>
+      <FormFoot text="Start it" missing={missing} problem={problem} onCancel={onClose} />
     </form>
   );
 }

@@ -4,7 +4,7 @@ import { stateRecords } from "../../api/client";
 import type { StoreRow } from "../../api/stores";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
-import { ProblemNote } from "../../ui/ProblemNote";
+import { FormFoot } from "../../ui/FormFoot";
 
 /** States what gives way in a store, how long copies stay in it and how much it holds. */
 export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => void }) {
@@ -50,15 +50,7 @@ export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => v
       />
       <Labelled label="Days a copy stays at the least" value={stay} onChange={setStay} />
       <Labelled label="Capacity in TB" value={capacity} onChange={setCapacity} placeholder="no limit known" />
-      {problem && <ProblemNote error={problem} />}
-      <div className="flex gap-3">
-        <button className="ink-button" disabled={!good}>
-          State it
-        </button>
-        <button type="button" className="text-button" onClick={onClose}>
-          Cancel
-        </button>
-      </div>
+      <FormFoot text="State it" disabled={!good} problem={problem} onCancel={onClose} />
     </form>
   );
 }

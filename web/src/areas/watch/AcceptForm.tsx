@@ -1,7 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import { acceptFinding, type Finding } from "../../api/client";
-import { ProblemNote } from "../../ui/ProblemNote";
+import { FormFoot } from "../../ui/FormFoot";
 import { headline } from "./finding";
 
 const DAYS = [1, 7, 30, 90];
@@ -48,18 +48,7 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
                 ))}
               </select>
             </label>
-            {problem && <ProblemNote error={problem} />}
-            <div className="flex items-center gap-3">
-              <button className="ink-button" disabled={missing.length > 0}>
-                Accept
-              </button>
-              <button type="button" className="text-button" onClick={onClose}>
-                Cancel
-              </button>
-              {missing.length > 0 && (
-                <span className="text-[12px] text-muted">Say {missing.join(" and ")}.</span>
-              )}
-            </div>
+            <FormFoot text="Accept" missing={missing} problem={problem} onCancel={onClose} />
           </form>
         </DialogPanel>
       </div>

@@ -311,14 +311,7 @@ final class DatabaseViews {
                         .orElse(""),
                 e.retention().verdict(r).word(),
                 e.retention().reasons(r).stream()
-                        .map(word -> new BackupPage.Label(word, label(word)))
+                        .map(word -> new BackupPage.Label(word, Reasons.named(word)))
                         .toList());
-    }
-
-    private static String label(String word) {
-        int colon = word.indexOf(':');
-        return colon < 0
-                ? Reasons.label(word)
-                : Reasons.label(word.substring(0, colon)) + " " + word.substring(colon + 1);
     }
 }

@@ -102,12 +102,7 @@ public final class Shelves {
                         .filter(x -> x.startsWith("rung-"))
                         .map(x -> x.substring("rung-".length()))
                         .toList(),
-                reasons.stream().map(Shelves::label).distinct().toList());
-    }
-
-    private static String label(String reason) {
-        int colon = reason.indexOf(':');
-        return Reasons.label(colon < 0 ? reason : reason.substring(0, colon));
+                reasons.stream().map(Reasons::label).distinct().toList());
     }
 
     private List<DatabaseView.LogStretch> logs(List<Integer> copies) {

@@ -26,11 +26,7 @@ record StockNow(FactStore store, FleetNow fleet) {
     List<Finding> findings(Instant now) {
         List<Finding> out = new ArrayList<>();
         for (Stocktakes.Take take : store.stocktakes().newest()) {
-            List<Find> open = store.stocktakes().finds(take.id()).stream()
-                    .filter(f -> f.state().equals("open")
-                            && f.database().isPresent()
-                            && f.backup().isPresent())
-                    .toList();
+            List<Find> open = store.stocktakes().openOfCopies(take.id());
             String name = fleet.storeName(take.store());
             Instant found = take.taken().orElse(take.askedAt());
             byDatabase(open, f -> f.what().equals("missing") && !f.asked())

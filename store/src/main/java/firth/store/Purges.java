@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -75,7 +76,13 @@ public final class Purges {
             ItemState state,
             String told,
             OptionalDouble freed,
-            Optional<Instant> at) {}
+            Optional<Instant> at) {
+
+        /** The same copy with where it lies. */
+        public Item placed(String where, String sum) {
+            return new Item(num, database, backup, kind, store, where, bytes, sum, landed, why, state, told, freed, at);
+        }
+    }
 
     /** An item whose state changes. */
     public record Outcome(int num, ItemState state, String told, OptionalDouble freed) {}
@@ -116,14 +123,35 @@ public final class Purges {
         return items("purge = ? AND state = ? ORDER BY num", purge, state.word());
     }
 
-    /** Of the lists being carried out the items in one store in some states, a few. */
-    public Map<String, List<Item>> open(String store, ItemState state, int most) {
+    /** How many items of a list are in each state. */
+    public Map<ItemState, Integer> tally(String purge) {
+        Map<ItemState, Integer> out = new EnumMap<>(ItemState.class);
+        read(
+                        "SELECT state, count(*) FROM purge_item WHERE purge = ? GROUP BY state",
+                        new String[] {purge},
+                        row -> Map.entry(ItemState.of(row.text()), (int) row.number()))
+                .forEach(e -> out.put(e.getKey(), e.getValue()));
+        return out;
+    }
+
+    /**
+     * Of each list being carried out the next items in one store: those handed out and not told of yet, where there are none those
+     * that wait. So no list waits for what was never told of another.
+     */
+    public Map<String, List<Item>> next(String store, int most) {
         Map<String, List<Item>> out = new LinkedHashMap<>();
         for (Purge p : lists(" WHERE state = 'running' ORDER BY asked_at, id")) {
-            List<Item> found = items(
-                    "purge = ? AND store = ? AND state = ? ORDER BY num LIMIT " + most, p.id(), store, state.word());
-            if (!found.isEmpty()) {
-                out.put(p.id(), found);
+            for (ItemState state : List.of(ItemState.HANDED, ItemState.WAITING)) {
+                if (!out.containsKey(p.id())) {
+                    List<Item> found = items(
+                            "purge = ? AND store = ? AND state = ? ORDER BY num LIMIT " + most,
+                            p.id(),
+                            store,
+                            state.word());
+                    if (!found.isEmpty()) {
+                        out.put(p.id(), found);
+                    }
+                }
             }
         }
         return out;
@@ -228,9 +256,20 @@ public final class Purges {
         });
     }
 
-    /** Changes the state of a list, and says in the record who did. */
+    /** Changes the state of a list, which with its end by a person is that of its waiting items too, and says in the record who did. */
     public void turn(String purge, PurgeState next, String trouble, Deed.Told told, Instant now) {
-        change("The purge could not be changed", told, now, connection -> state(connection, purge, next, trouble));
+        change("The purge could not be changed", told, now, connection -> {
+            state(connection, purge, next, trouble);
+            if (next == PurgeState.CANCELLED) {
+                Statement.run(
+                        connection,
+                        "UPDATE purge_item SET state = 'cancelled', at = ? WHERE purge = ? AND state = 'waiting'",
+                        s -> {
+                            s.setLong(1, now.toEpochMilli());
+                            s.setString(2, purge);
+                        });
+            }
+        });
     }
 
     /** Keeps what was found when all of a list had been carried out. */

@@ -197,6 +197,17 @@ public final class Stocktakes {
                 store));
     }
 
+    /** What nobody has decided about yet of what concerns a copy the catalog takes to be there: all but strays. */
+    public List<Find> openOfCopies(String stocktake) {
+        return Statement.read(
+                readers,
+                "SELECT " + FIND
+                        + " FROM stock_find WHERE stocktake = ? AND state = 'open' AND what <> 'stray' ORDER BY num",
+                Stocktakes::find,
+                "What the stocktake found could not be read",
+                stocktake);
+    }
+
     /** Keeps that one is asked for, or was refused. */
     public void put(Take take, Deed.Told told, Instant now) {
         transactions.run("The stocktake could not be kept", connection -> {

@@ -108,9 +108,11 @@ public record PurgeProof(
         }
 
         PurgeProof prove() {
-            History left = History.of(facts.database())
-                    .addAll(facts.history(), copy -> !going.get(copy), row -> {})
-                    .build();
+            History left = going.isEmpty()
+                    ? facts.history()
+                    : History.of(facts.database())
+                            .addAll(facts.history(), copy -> !going.get(copy), row -> {})
+                            .build();
             HazardCover cover = cover(left, Losses.NONE);
             List<Piece> restorable = cover.restorable();
             Optional<Instant> point = newest(restorable);

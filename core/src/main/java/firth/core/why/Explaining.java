@@ -249,8 +249,8 @@ public final class Explaining {
         int colon = reason.indexOf(':');
         if (colon > 0) {
             String id = reason.substring(colon + 1);
-            Fact named = backup(Reasons.label(reason.substring(0, colon)), id);
-            return new Fact(named.label(), named.id(), named.at(), Reasons.note(reason.substring(0, colon)));
+            Fact named = backup(Reasons.label(reason), id);
+            return new Fact(named.label(), named.id(), named.at(), Reasons.note(reason));
         }
         int copy = e.retention().copy(r);
         Optional<Instant> at = reason.equals("locked")

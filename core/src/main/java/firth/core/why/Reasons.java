@@ -33,13 +33,25 @@ public final class Reasons {
 
     private Reasons() {}
 
-    /** A few words for a reason, the name before a colon. */
+    private static Words of(String reason) {
+        int colon = reason.indexOf(':');
+        String name = colon < 0 ? reason : reason.substring(0, colon);
+        return WORDS.getOrDefault(name, new Words(name, ""));
+    }
+
+    /** A few words for a reason; what stands after a colon is left out. */
     public static String label(String reason) {
-        return WORDS.getOrDefault(reason, new Words(reason, "")).label();
+        return of(reason).label();
+    }
+
+    /** The same with the backup a reason names after its colon. */
+    public static String named(String reason) {
+        int colon = reason.indexOf(':');
+        return colon < 0 ? label(reason) : label(reason) + " " + reason.substring(colon + 1);
     }
 
     /** What the reason means. */
     public static String note(String reason) {
-        return WORDS.getOrDefault(reason, new Words(reason, "")).note();
+        return of(reason).note();
     }
 }

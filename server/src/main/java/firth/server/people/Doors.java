@@ -35,8 +35,10 @@ class Doors {
 
     static final int SHORTEST = 10;
 
-    /** Compared with where nobody has the name, so that the time it takes does not tell. */
-    private static final String NOBODY = hash("nobody at all");
+    /** Compared with where nobody has the name, so that the time it takes does not tell; made when it is first wanted. */
+    private static final class Nobody {
+        static final String HASH = hash("nobody at all");
+    }
 
     private final FactsHolder facts;
     private final MadeUpPeople madeUp;
@@ -92,7 +94,7 @@ class Doors {
             throw Refused.wait(Duration.between(now, until));
         });
         boolean right = BcryptUtil.matches(
-                        password, person.flatMap(People.Person::password).orElse(NOBODY))
+                        password, person.flatMap(People.Person::password).orElseGet(() -> Nobody.HASH))
                 && person.flatMap(People.Person::password).isPresent();
         if (!right) {
             person.ifPresent(p -> failed(p, now));

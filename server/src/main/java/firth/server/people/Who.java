@@ -4,6 +4,7 @@ import io.quarkus.arc.Arc;
 import io.quarkus.security.identity.SecurityIdentity;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.util.Optional;
+import java.util.Set;
 
 /** Who the request at hand is of. */
 @ApplicationScoped
@@ -45,6 +46,10 @@ public class Who {
     /** The one store or host a program may speak of. */
     public Optional<String> place() {
         return somebody() ? Optional.ofNullable(identity.getAttribute(PLACE)) : Optional.empty();
+    }
+
+    public Set<String> roles() {
+        return somebody() ? identity.getRoles() : Set.of();
     }
 
     public boolean has(String role) {

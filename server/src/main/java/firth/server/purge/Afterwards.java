@@ -11,6 +11,7 @@ import firth.server.Lookout;
 import firth.server.api.PurgeList;
 import firth.server.api.PurgeView;
 import firth.server.people.Who;
+import firth.store.ItemState;
 import firth.store.PurgeState;
 import firth.store.Purges;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -19,6 +20,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 
 /** Computes cover anew once all of a list was carried out, and holds it against what was proved. */
@@ -60,13 +62,13 @@ class Afterwards {
     void finishIfOver(String id) {
         Purges purges = facts.store().purges();
         Purges.Purge purge = purges.find(id).orElseThrow();
-        boolean open = purges.items(id).stream().anyMatch(i -> i.state().isOpen());
-        if (open || purge.state() != PurgeState.RUNNING) {
+        Map<ItemState, Integer> tally = purges.tally(id);
+        if (purge.state() != PurgeState.RUNNING || tally.keySet().stream().anyMatch(ItemState::isOpen)) {
             return;
         }
         PurgeList.After after = compare(proofs(purge));
-        Map<String, Long> tally = purges.items(id).stream()
-                .collect(Collectors.groupingBy(i -> i.state().word(), java.util.TreeMap::new, Collectors.counting()));
+        Map<String, Integer> outcomes = new TreeMap<>();
+        tally.forEach((state, items) -> outcomes.put(state.word(), items));
         purges.finish(
                 id,
                 Choosing.json(after),
@@ -74,7 +76,7 @@ class Afterwards {
                         Who.FIRTH,
                         "purge-done",
                         id,
-                        Choosing.json(Map.of("hash", purge.hash(), "outcomes", tally, "coverEqual", after.equal()))),
+                        Choosing.json(Map.of("hash", purge.hash(), "outcomes", outcomes, "coverEqual", after.equal()))),
                 lookout.now());
     }
 

@@ -9,6 +9,7 @@ import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
 import firth.server.FleetNow;
+import firth.server.RetainedBytes;
 import firth.server.api.PurgeView;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
@@ -154,14 +155,14 @@ final class Candidates {
     }
 
     double bytes(int k) {
-        return Double.isNaN(retention.bytes(k)) ? 0 : retention.bytes(k);
+        return RetainedBytes.known(retention.bytes(k));
     }
 
     /** Why no rule needs a copy, with what stands in its place. */
     String why(int k) {
         List<String> reasons = retention.reasons(k);
         if (retention.verdict(k) == Verdict.UNUSABLE) {
-            return reasons.stream().map(Candidates::words).collect(Collectors.joining("; "));
+            return reasons.stream().map(Reasons::note).collect(Collectors.joining("; "));
         }
         List<String> replaced = reasons.stream()
                 .filter(r -> r.startsWith("replaced-by:"))
@@ -182,10 +183,5 @@ final class Candidates {
                 : id + " of "
                         + DAY.format(Instant.ofEpochMilli(taken(row.getAsInt()))
                                 .atZone(e.database().zone()));
-    }
-
-    private static String words(String reason) {
-        int colon = reason.indexOf(':');
-        return Reasons.note(colon < 0 ? reason : reason.substring(0, colon));
     }
 }

@@ -104,16 +104,9 @@ class Checking {
                     ? ""
                     : "it is needed again: "
                             + e.retention().reasons(row).stream()
-                                    .map(One::words)
+                                    .map(Reasons::named)
                                     .distinct()
                                     .collect(Collectors.joining(", "));
-        }
-
-        private static String words(String reason) {
-            int colon = reason.indexOf(':');
-            return colon < 0
-                    ? Reasons.label(reason)
-                    : Reasons.label(reason.substring(0, colon)) + " " + reason.substring(colon + 1);
         }
     }
 

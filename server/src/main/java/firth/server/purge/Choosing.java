@@ -9,6 +9,7 @@ import firth.core.retention.PurgeProof;
 import firth.core.retention.Verdict;
 import firth.server.Evaluations;
 import firth.server.Lookout;
+import firth.server.RetainedBytes;
 import firth.server.api.PurgeView;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
@@ -18,7 +19,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 
 /** What may be deleted now, with the proof that deleting it harms nothing promised. */
 @ApplicationScoped
@@ -45,16 +45,7 @@ class Choosing {
 
     /** By store, the bytes no rule needs. */
     static Map<String, Double> obsolete(Evaluations.Fleetwide all) {
-        Map<String, Double> out = new TreeMap<>();
-        all.answers().forEach(e -> {
-            for (int k = 0; k < e.retention().size(); k++) {
-                if (e.retention().verdict(k) != Verdict.NEEDED
-                        && !Double.isNaN(e.retention().bytes(k))) {
-                    out.merge(e.retention().store(k), e.retention().bytes(k), Double::sum);
-                }
-            }
-        });
-        return out;
+        return RetainedBytes.byStore(all.answers(), v -> v != Verdict.NEEDED);
     }
 
     /** A database with what may go of it, and the proof for what is chosen. */

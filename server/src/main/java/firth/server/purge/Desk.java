@@ -80,6 +80,7 @@ class Desk {
         if (!flaws.isEmpty()) {
             throw new BadRequest("leftOut", "is to name more: " + flaws.get(0));
         }
+        items = placed(items);
         int approvals = approvals(choice, items);
         String hash = Seal.of(choice.proof(), items);
         Purges.Purge purge = new Purges.Purge(
@@ -113,36 +114,43 @@ class Desk {
         return purge.id();
     }
 
-    /** The items that go, with where each lies. */
-    List<Purges.Item> items(Choosing.Choice choice, Set<String> leftOut) {
+    /** The items that go; where each lies is not yet looked up. */
+    static List<Purges.Item> items(Choosing.Choice choice, Set<String> leftOut) {
         List<Purges.Item> out = new ArrayList<>();
-        try (Snapshot snapshot = facts.store().read()) {
-            for (Choosing.Part part : choice.parts()) {
-                Evaluation e = part.e();
-                for (int k : part.candidates().rows(leftOut)) {
-                    String backup = e.history().id(e.retention().backup(k));
-                    String store = e.retention().store(k);
-                    String told = snapshot.copyTold(backup, store);
-                    out.add(new Purges.Item(
-                            out.size() + 1,
-                            e.database().id(),
-                            backup,
-                            e.history().kind(e.retention().backup(k)).word(),
-                            store,
-                            Told.path(told).orElse(""),
-                            part.candidates().bytes(k),
-                            Told.checksum(told).orElse(""),
-                            Instant.ofEpochMilli(
-                                    e.history().landedMs(e.retention().copy(k))),
-                            part.candidates().why(k),
-                            ItemState.WAITING,
-                            "",
-                            OptionalDouble.empty(),
-                            Optional.empty()));
-                }
+        for (Choosing.Part part : choice.parts()) {
+            Evaluation e = part.e();
+            for (int k : part.candidates().rows(leftOut)) {
+                out.add(new Purges.Item(
+                        out.size() + 1,
+                        e.database().id(),
+                        e.history().id(e.retention().backup(k)),
+                        e.history().kind(e.retention().backup(k)).word(),
+                        e.retention().store(k),
+                        "",
+                        part.candidates().bytes(k),
+                        "",
+                        Instant.ofEpochMilli(e.history().landedMs(e.retention().copy(k))),
+                        part.candidates().why(k),
+                        ItemState.WAITING,
+                        "",
+                        OptionalDouble.empty(),
+                        Optional.empty()));
             }
         }
         return out;
+    }
+
+    /** The same items with where each lies and what it adds up to. */
+    private List<Purges.Item> placed(List<Purges.Item> items) {
+        try (Snapshot snapshot = facts.store().read()) {
+            return items.stream()
+                    .map(i -> {
+                        String told = snapshot.copyTold(i.backup(), i.store());
+                        return i.placed(
+                                Told.path(told).orElse(""), Told.checksum(told).orElse(""));
+                    })
+                    .toList();
+        }
     }
 
     /** The most approvals any policy of those concerned asks for. */
@@ -238,7 +246,12 @@ class Desk {
 
     /** What does not fit; empty where the list is whole. */
     String flaw(Purges.Purge purge) {
-        if (!Seal.of(purge.proof(), purges().items(purge.id())).equals(purge.hash())) {
+        return flaw(purge, purges().items(purge.id()));
+    }
+
+    /** The same where the items of the list are at hand. */
+    String flaw(Purges.Purge purge, List<Purges.Item> items) {
+        if (!Seal.of(purge.proof(), items).equals(purge.hash())) {
             return "its items or its proof are not those it was sealed with";
         }
         boolean recorded = facts.store().deeds().about(purge.id(), "purge-asked").stream()

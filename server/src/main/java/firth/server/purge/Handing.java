@@ -56,14 +56,13 @@ class Handing {
         this.who = who;
     }
 
-    /** The batches for a store: first what it had already and did not tell of, then more. */
+    /** The batches for a store, of each list one: what it had already and did not tell of, else more. */
     synchronized List<AgentWork.Batch> batches(String store) {
         List<AgentWork.Batch> out = new ArrayList<>();
-        Map<String, List<Purges.Item>> open = facts.store().purges().open(store, ItemState.HANDED, BATCH);
-        if (open.isEmpty()) {
-            open = facts.store().purges().open(store, ItemState.WAITING, BATCH);
-        }
-        open.forEach((id, items) -> batch(id, items).ifPresent(out::add));
+        facts.store()
+                .purges()
+                .next(store, BATCH)
+                .forEach((id, items) -> batch(id, items).ifPresent(out::add));
         return out;
     }
 

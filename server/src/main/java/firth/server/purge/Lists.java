@@ -66,7 +66,7 @@ class Lists {
     PurgeList one(Purges.Purge purge) {
         Purges purges = facts.store().purges();
         List<Purges.Item> items = purges.items(purge.id());
-        String flaw = desk.flaw(purge);
+        String flaw = desk.flaw(purge, items);
         Map<String, Instant> approvals = purges.approvals(purge.id());
         FleetNow fleet;
         try (Snapshot snapshot = facts.store().read()) {
@@ -93,7 +93,7 @@ class Lists {
                 flaw.isEmpty(),
                 purge.trouble().isEmpty() ? flaw : purge.trouble(),
                 Afterwards.proofs(purge),
-                purge.state().isOver() ? List.of() : changed(items, fleet),
+                isWatched(purge.state()) ? List.of() : changed(items, fleet),
                 may(purge, approvals, flaw),
                 tallies(items),
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
@@ -104,6 +104,11 @@ class Lists {
                         .findFirst()
                         .orElse(null),
                 Afterwards.after(purge).orElse(null));
+    }
+
+    /** While it is carried out each batch is proved anyway, and whoever watches asks every second. */
+    private static boolean isWatched(PurgeState state) {
+        return state.isOver() || state == PurgeState.RUNNING;
     }
 
     private List<PurgeList.Changed> changed(List<Purges.Item> items, FleetNow fleet) {

@@ -4,6 +4,7 @@ import firth.core.fleet.BackupStore;
 import firth.core.fleet.Role;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
+import firth.server.RetainedBytes;
 import firth.server.Shelves;
 import firth.server.api.AgentWork;
 import firth.server.api.DatabaseView;
@@ -74,7 +75,7 @@ public class PurgeResource {
         Optional<String> store = chosen.store() == null ? choosing.fullest() : store(chosen.store());
         Set<String> leftOut = leftOut(chosen.leftOut());
         Choosing.Choice choice = choosing.choose(store, leftOut);
-        List<Purges.Item> items = desk.items(choice, leftOut);
+        List<Purges.Item> items = Desk.items(choice, leftOut);
         return new PurgeView(
                 choice.asOf(),
                 stores(choice),
@@ -141,7 +142,7 @@ public class PurgeResource {
     private static List<PurgeView.Level> levels(Choosing.Choice choice, List<Purges.Item> items) {
         Map<String, Double> freed = new TreeMap<>();
         items.forEach(i -> freed.merge(i.store(), i.bytes(), Double::sum));
-        Map<String, Double> held = held(choice);
+        Map<String, Double> held = RetainedBytes.byStore(choice.all().answers(), v -> true);
         return freed.entrySet().stream()
                 .map(f -> new PurgeView.Level(
                         f.getKey(),
@@ -156,17 +157,6 @@ public class PurgeResource {
                         held.getOrDefault(f.getKey(), 0.0),
                         held.getOrDefault(f.getKey(), 0.0) - f.getValue()))
                 .toList();
-    }
-
-    private static Map<String, Double> held(Choosing.Choice choice) {
-        Map<String, Double> out = new TreeMap<>();
-        choice.all().answers().forEach(e -> {
-            for (int k = 0; k < e.retention().size(); k++) {
-                double bytes = e.retention().bytes(k);
-                out.merge(e.retention().store(k), Double.isNaN(bytes) ? 0 : bytes, Double::sum);
-            }
-        });
-        return out;
     }
 
     /** What becomes obsolete in the weeks to come, as the forecast has it. */

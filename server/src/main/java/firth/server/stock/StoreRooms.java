@@ -9,6 +9,7 @@ import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.server.Evaluations;
 import firth.server.Lookout;
+import firth.server.RetainedBytes;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -68,19 +69,6 @@ class StoreRooms {
         return out;
     }
 
-    /** By store, bytes the rules need now of one database. */
-    static Map<String, Double> needed(Evaluation e) {
-        Map<String, Double> out = new TreeMap<>();
-        for (int k = 0; k < e.retention().size(); k++) {
-            double bytes = e.retention().bytes(k);
-            out.merge(
-                    e.retention().store(k),
-                    e.retention().verdict(k) == Verdict.NEEDED && !Double.isNaN(bytes) ? bytes : 0,
-                    Double::sum);
-        }
-        return out;
-    }
-
     /** What is needed after each day with everything that became obsolete since left lying: how a store fills as it goes. */
     static double[] asItGoes(double held, double needed, double[] room, double[] obsolete) {
         double[] out = new double[room.length];
@@ -129,7 +117,7 @@ class StoreRooms {
                 TESTED);
         Evaluation answer =
                 Evaluation.of(known, all.fleet().fleet(), made, new Span(made.minus(Duration.ofDays(1)), made));
-        Map<String, Double> needed = needed(answer);
+        Map<String, Double> needed = RetainedBytes.byStore(List.of(answer), v -> v == Verdict.NEEDED);
         Map<String, double[]> went = went(facts.history(), made);
         Map<String, double[]> out = new TreeMap<>();
         Set<String> stores = new HashSet<>(forecast.room().keySet());

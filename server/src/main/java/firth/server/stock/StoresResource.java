@@ -18,6 +18,7 @@ import firth.server.FindingsNow;
 import firth.server.LookAhead;
 import firth.server.Lookout;
 import firth.server.NotFound;
+import firth.server.RetainedBytes;
 import firth.server.api.StockView;
 import firth.server.api.StoresView;
 import firth.server.people.Roles;
@@ -37,7 +38,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.function.Predicate;
 
 /** What the stores hold, held and will hold. */
 @Path("/api/stores")
@@ -75,8 +75,8 @@ public class StoresResource {
         Instant asOf = lookout.newestFact();
         LookAhead.AsItIs as = ahead.fleetwide();
         Map<String, double[]> back = StoreRooms.back(all, asOf, DAYS);
-        Map<String, Double> needed = sums(all, v -> v == Verdict.NEEDED);
-        Map<String, Double> obsolete = sums(all, v -> v != Verdict.NEEDED);
+        Map<String, Double> needed = RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED);
+        Map<String, Double> obsolete = RetainedBytes.byStore(all.answers(), v -> v != Verdict.NEEDED);
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         Map<String, StoresView.StockTally> stock = stock(all);
         Map<String, Map<String, Object>> documents = documents();
@@ -86,6 +86,7 @@ public class StoresResource {
                         .thenComparing(BackupStore::id))
                 .map(s -> {
                     double[] before = back.getOrDefault(s.id(), new double[DAYS + 1]);
+                    Rates rates = new Rates(all, s.id());
                     Curves curves = new Curves(as, s.id(), before[DAYS], needed.getOrDefault(s.id(), 0.0));
                     return new StoresView.StoreRow(
                             s.id(),
@@ -106,8 +107,8 @@ public class StoresResource {
                             s.readBytesPerSecond().isPresent()
                                     ? s.readBytesPerSecond().getAsDouble()
                                     : null,
-                            new Rates(all, s.id()).written(),
-                            new Rates(all, s.id()).copied(),
+                            rates.written(),
+                            rates.copied(),
                             agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now()),
                             stock.get(s.id()),
                             documents.get(s.id()));
@@ -146,25 +147,9 @@ public class StoresResource {
     private static double way(Evaluations.Fleetwide all, BackupStore store) {
         return all.answers().stream()
                 .mapToDouble(e -> GivingWay.of(e, store).stream()
-                        .mapToDouble(k -> known(e.retention().bytes(k)))
+                        .mapToDouble(k -> RetainedBytes.known(e.retention().bytes(k)))
                         .sum())
                 .sum();
-    }
-
-    private static double known(double bytes) {
-        return Double.isNaN(bytes) ? 0 : bytes;
-    }
-
-    private static Map<String, Double> sums(Evaluations.Fleetwide all, Predicate<Verdict> which) {
-        Map<String, Double> out = new HashMap<>();
-        for (Evaluation e : all.answers()) {
-            for (int k = 0; k < e.retention().size(); k++) {
-                if (which.test(e.retention().verdict(k))) {
-                    out.merge(e.retention().store(k), known(e.retention().bytes(k)), Double::sum);
-                }
-            }
-        }
-        return out;
     }
 
     private Map<String, StoresView.StockTally> stock(Evaluations.Fleetwide all) {
@@ -216,7 +201,7 @@ public class StoresResource {
         double needed = 0;
         for (int k = 0; k < e.retention().size(); k++) {
             if (e.retention().store(k).equals(store)) {
-                double bytes = known(e.retention().bytes(k));
+                double bytes = RetainedBytes.known(e.retention().bytes(k));
                 held += bytes;
                 needed += e.retention().verdict(k) == Verdict.NEEDED ? bytes : 0;
                 kinds.merge(e.history().kind(e.retention().backup(k)).word(), bytes, Double::sum);
@@ -247,8 +232,9 @@ public class StoresResource {
 
     /** What brings a store down that fills, the most first. */
     private static List<StoresView.Relief> reliefs(Evaluations.Fleetwide all, BackupStore store, LookAhead.AsItIs as) {
-        double held = sums(all, v -> true).getOrDefault(store.id(), 0.0);
-        double needed = sums(all, v -> v == Verdict.NEEDED).getOrDefault(store.id(), 0.0);
+        double held = RetainedBytes.byStore(all.answers(), v -> true).getOrDefault(store.id(), 0.0);
+        double needed =
+                RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED).getOrDefault(store.id(), 0.0);
         Curves curves = new Curves(as, store.id(), held, needed);
         List<StoresView.Relief> out = new ArrayList<>();
         if (held > needed) {

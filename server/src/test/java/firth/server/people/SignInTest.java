@@ -204,14 +204,17 @@ class SignInTest {
                         {"type":"run","id":"r1","database":"d1","kind":"full","started":"2026-02-01T00:00:00Z","ended":"2026-02-01T01:00:00Z","outcome":"ok"}
                         {"type":"run","id":"r2","database":"d2","kind":"full","started":"2026-02-01T00:00:00Z","ended":"2026-02-01T01:00:00Z","outcome":"ok"}
                         {"type":"site","id":"s1","name":"S"}
+                        {"type":"sighting","id":"h1:x","database":"x","host":"h1","seen":"2026-02-01T00:00:00Z"}
+                        {"type":"sighting","id":"h2:x","database":"x","host":"h2","seen":"2026-02-01T00:00:00Z"}
                         """.getBytes(StandardCharsets.UTF_8))
                 .post("/api/import")
                 .then()
                 .statusCode(200)
-                .body("added", equalTo(1))
-                .body("rejectedLines", equalTo(2))
+                .body("added", equalTo(2))
+                .body("rejectedLines", equalTo(3))
                 .body("rejected[0].reason", containsString("not on h1"))
-                .body("rejected[1].reason", containsString("role planner"));
+                .body("rejected[1].reason", containsString("role planner"))
+                .body("rejected[2].reason", containsString("is not h1"));
     }
 
     @Test

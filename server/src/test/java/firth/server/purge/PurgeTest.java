@@ -199,6 +199,7 @@ class PurgeTest {
         being("oona").post("/api/purge/" + purge + "/cancel").then().statusCode(403);
         being("ines").post("/api/purge/" + purge + "/cancel").then().statusCode(204);
         approve("tomas", purge).then().statusCode(400);
+        given().get("/api/purge/" + purge).then().body("tallies.state", equalTo(List.of("cancelled")));
     }
 
     @Test
@@ -211,7 +212,8 @@ class PurgeTest {
 
     @Test
     void aHoldPlacedMeanwhileTakesItsBackupOut() {
-        String purge = approved("quay-near", "cargo", "full");
+        String purge = asked("quay-near", "cargo", "full");
+        approve("tomas", purge).then().statusCode(204);
         String held = given().get("/api/purge/" + purge).jsonPath().getString("items[0].backup");
         being("ines")
                 .body(Map.of("backup", held, "reason", "audit"))
@@ -221,6 +223,7 @@ class PurgeTest {
         given().get("/api/purge/" + purge)
                 .then()
                 .body("now.find { it.backup == '" + held + "' }.why", containsString("held"));
+        being("ines").post("/api/purge/" + purge + "/carry-out").then().statusCode(204);
         List<Map<String, Object>> items = batch(agentAt("quay-near"), "quay-near", purge);
         assertTrue(
                 items == null || items.stream().noneMatch(i -> i.get("backup").equals(held)));
