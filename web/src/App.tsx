@@ -17,6 +17,8 @@ import { RecordPage } from "./areas/people/RecordPage";
 import { SignInPage } from "./areas/people/SignInPage";
 import { PurgeListPage } from "./areas/purge/PurgeListPage";
 import { PurgePage } from "./areas/purge/PurgePage";
+import { DoingPage } from "./areas/restore/DoingPage";
+import { RestorePage } from "./areas/restore/RestorePage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
 import { VersionsPage } from "./areas/policies/VersionsPage";
@@ -48,6 +50,7 @@ export function App() {
               <Route path="/databases/:id" element={<DatabasePage />} />
               <Route path="/history" element={<HistoryPage />} />
               <Route path="/history/*" element={<LinePage />} />
+              <Route path="/restore" element={<RestorePage />} />
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
@@ -59,6 +62,7 @@ export function App() {
             <Route path="/week" element={<WeekPage />} />
             <Route path="/purge" element={<PurgePage />} />
             <Route path="/purge/:id" element={<PurgeListPage />} />
+            <Route path="/restore/:id" element={<DoingPage />} />
             <Route path="/stores" element={<StoresPage />} />
             <Route path="/stores/stocktakes/:id" element={<StocktakePage />} />
             <Route path="/people" element={<PeoplePage />} />
@@ -118,7 +122,13 @@ const AREAS: [string, [path: string, name: string][]][] = [
       ["/history", "History"],
     ],
   ],
-  ["Act", [["/purge", "Purge"]]],
+  [
+    "Act",
+    [
+      ["/purge", "Purge"],
+      ["/restore", "Restore"],
+    ],
+  ],
 ];
 
 /** The frame around every view: navigation and the view. */

@@ -3301,6 +3301,471 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/restore/begun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RestoreRow"][];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore/begun/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptRestore"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore/begun/{id}/checklist.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kept */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    form: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore/begun/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RestoreEnded"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptRestore"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore/begun/{id}/tick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tick */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Ticked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptRestore"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore/of/{database}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plan */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    component?: string;
+                    copy?: string[];
+                    hazard?: string;
+                    lineage?: string;
+                    moment?: string;
+                    positions?: string;
+                    site?: string[];
+                    store?: string[];
+                };
+                header?: never;
+                path: {
+                    database: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RestoreView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        /** Begin */
+        post: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    component?: string;
+                    copy?: string[];
+                    hazard?: string;
+                    lineage?: string;
+                    moment?: string;
+                    positions?: string;
+                    site?: string[];
+                    store?: string[];
+                };
+                header?: never;
+                path: {
+                    database: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RestoreBegun"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KeptRestore"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore/of/{database}/checklist.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Checklist */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                    component?: string;
+                    copy?: string[];
+                    hazard?: string;
+                    host?: string;
+                    lineage?: string;
+                    moment?: string;
+                    name?: string;
+                    positions?: string;
+                    site?: string[];
+                    store?: string[];
+                };
+                header?: never;
+                path: {
+                    database: string;
+                    form: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": unknown;
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runners": {
         parameters: {
             query?: never;
@@ -4829,6 +5294,16 @@ export interface components {
             /** Format: double */
             attainment: number | null;
         };
+        CheckItem: {
+            id: string;
+            state: string;
+            text: string;
+            details: {
+                [key: string]: string;
+            };
+            done: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            by: string | null;
+        };
         CheckView: {
             item: string;
             state: string;
@@ -4911,6 +5386,10 @@ export interface components {
             /** Format: int32 */
             locked?: number;
             within?: string;
+        };
+        CopyAt: {
+            store: string;
+            storeName: string;
         };
         CopyView: {
             store: string;
@@ -5004,9 +5483,26 @@ export interface components {
             verifiedWithin?: string;
             configAfterData?: string;
         };
+        Destination: {
+            name: string;
+            host: string;
+            /** Format: double */
+            bytes: number | null;
+            keys: string[];
+            states: components["schemas"]["PlanState"][];
+        };
         DraftView: {
             saved: components["schemas"]["Instant"];
             document: components["schemas"]["WrittenDocument"];
+        };
+        DrillProof: {
+            drill: string;
+            at: components["schemas"]["Instant"];
+            /** Format: double */
+            took: number | null;
+            /** Format: double */
+            expected: number | null;
+            checks: string[];
         };
         Entering: {
             id: string;
@@ -5311,6 +5807,18 @@ export interface components {
             /** @description the mapping as JSON */
             document: string;
         };
+        KeptRestore: {
+            id: string;
+            by: string;
+            at: components["schemas"]["Instant"];
+            plan: components["schemas"]["RestoreView"];
+            name: string;
+            host: string;
+            over: boolean;
+            paths: components["schemas"]["PathFromTo"][];
+            items: components["schemas"]["CheckItem"][];
+            ended: components["schemas"]["RestoreEnded"] | null;
+        };
         KnownId: {
             id: string;
             kind: string;
@@ -5559,6 +6067,10 @@ export interface components {
             /** Format: int32 */
             databases: number;
         };
+        PathFromTo: {
+            from: string;
+            to: string;
+        };
         PeopleView: {
             people: components["schemas"]["PersonView"][];
             tokens: components["schemas"]["TokenView"][];
@@ -5588,6 +6100,57 @@ export interface components {
             store: string;
             name: string;
             state: string;
+        };
+        PlanHole: {
+            stream: string;
+            after: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            before: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            cause: string;
+        };
+        PlanPlace: {
+            store: string;
+            name: string;
+            site: string;
+            siteId: string | null;
+            medium: string;
+            role: string;
+        };
+        PlanState: {
+            id: string;
+            text: string;
+        };
+        PlanStep: {
+            kind: string;
+            backup: string;
+            last: string | null;
+            /** Format: int32 */
+            count: number;
+            store: string;
+            storeName: string;
+            stream: string | null;
+            at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            bytes: number | null;
+            /** Format: double */
+            starts: number;
+            /** Format: double */
+            seconds: number | null;
+            path: string | null;
+            checksum: string | null;
+            key: string | null;
+            copies: components["schemas"]["CopyAt"][];
+        };
+        PlanWay: {
+            tip: string;
+            lineage: string;
+            title: string;
+            why: string;
+            steps: components["schemas"]["PlanStep"][];
+            /** Format: int32 */
+            logs: number;
+            /** Format: double */
+            seconds: number;
+            secondsKnown: boolean;
         };
         Policy: {
             id: string;
@@ -5800,6 +6363,56 @@ export interface components {
             database: string;
             /** Format: double */
             seconds: number;
+        };
+        RestoreBegun: {
+            query: string;
+            name: string;
+            host: string;
+            over: boolean;
+            paths: components["schemas"]["PathFromTo"][];
+        };
+        RestoreEnded: {
+            ok: boolean;
+            reached: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            opened: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            enrol: boolean;
+            lineage: string | null;
+            positions: components["schemas"]["StreamPosition"][];
+            message: string;
+        };
+        RestoreRow: {
+            id: string;
+            database: string;
+            name: string;
+            target: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            by: string;
+            at: components["schemas"]["Instant"];
+            state: string;
+        };
+        RestoreView: {
+            database: string;
+            name: string;
+            zone: string;
+            asOf: components["schemas"]["Instant"];
+            hazard: string;
+            target: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            positions: components["schemas"]["StreamPosition"][];
+            ways: components["schemas"]["PlanWay"][];
+            /** Format: int32 */
+            more: number;
+            hole: components["schemas"]["PlanHole"] | null;
+            before: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            after: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            promised: number | null;
+            /** Format: double */
+            factor: number | null;
+            proof: components["schemas"]["DrillProof"] | null;
+            places: components["schemas"]["PlanPlace"][];
+            streams: string[];
+            lineages: string[];
+            components: string[];
+            destination: components["schemas"]["Destination"];
         };
         RetainDocument: {
             role?: string;
@@ -6106,6 +6719,11 @@ export interface components {
             days: number;
             stores: components["schemas"]["StoreRow"][];
         };
+        StreamPosition: {
+            stream: string;
+            /** Format: int64 */
+            position: number;
+        };
         StreamingOutput: Record<string, never>;
         Stretch: {
             from: components["schemas"]["Instant"];
@@ -6190,6 +6808,10 @@ export interface components {
             expectedBytes: number;
             by: string | null;
             reason: string | null;
+        };
+        Ticked: {
+            item: string;
+            done: boolean;
         };
         TokenMade: {
             id: string;

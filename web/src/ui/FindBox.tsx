@@ -41,6 +41,7 @@ export function FindBox() {
     { key: "week", text: "Week", note: "go to", run: () => void navigate("/week") },
     { key: "stores", text: "Stores", note: "go to", run: () => void navigate("/stores") },
     { key: "purge", text: "Purge", note: "go to", run: () => void navigate("/purge") },
+    { key: "restore", text: "Restore", note: "go to", run: () => void navigate(`/restore${view.search}`) },
     { key: "record", text: "Record", note: "go to", run: () => void navigate("/record") },
     { key: "routes", text: "Routes", note: "go to", run: () => void navigate("/fleet/routes") },
     { key: "standing", text: "Standing rules", note: "go to", run: () => void navigate("/fleet/standing") },

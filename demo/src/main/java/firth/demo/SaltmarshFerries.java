@@ -243,7 +243,7 @@ public final class SaltmarshFerries {
                         bookings.minusSeconds(90_000),
                         bookings.minusSeconds(90_000),
                         bookings,
-                        bookings.plusSeconds(6_060),
+                        bookings.plusSeconds(640),
                         "ok",
                         "\"row counts\",\"sailings of the day\"",
                         "restored beside it as bookings-drill"),

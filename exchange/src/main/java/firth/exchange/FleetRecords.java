@@ -6,6 +6,7 @@ import firth.core.fleet.Drill;
 import firth.core.fleet.FleetRecord;
 import firth.core.fleet.GivesWay;
 import firth.core.fleet.Hold;
+import firth.core.fleet.Restore;
 import firth.core.fleet.Role;
 import firth.core.fleet.Route;
 import firth.core.fleet.Site;
@@ -13,6 +14,7 @@ import firth.core.time.Span;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -41,7 +43,8 @@ final class FleetRecords {
             Map.entry("mapping", Mappings::mapping),
             Map.entry("hold", FleetRecords::hold),
             Map.entry("closure", FleetRecords::closure),
-            Map.entry("drill", FleetRecords::drill));
+            Map.entry("drill", FleetRecords::drill),
+            Map.entry("restore", FleetRecords::restore));
 
     private FleetRecords() {}
 
@@ -156,10 +159,44 @@ final class FleetRecords {
                 f.word("outcome", Map.of("ok", true, "failed", false)),
                 f.texts("checks"),
                 f.text("message").orElse(""));
-        if (drill.ended().isPresent()
-                && drill.started().filter(drill.ended().get()::isBefore).isPresent()) {
+        checkOrder(f, drill.started(), drill.ended());
+        return drill;
+    }
+
+    private static Restore restore(Fields f) {
+        f.warnUnknown(Set.of(
+                "type",
+                "id",
+                "database",
+                "moment",
+                "reached",
+                "backup",
+                "started",
+                "ended",
+                "outcome",
+                "into",
+                "by",
+                "message"));
+        Restore restore = new Restore(
+                f.requiredId("id"),
+                f.requiredId("database"),
+                f.instant("moment"),
+                f.instant("reached"),
+                f.id("backup"),
+                f.instant("started"),
+                f.instant("ended"),
+                f.word("outcome", Map.of("ok", true, "failed", false))
+                        .orElseThrow(() -> f.bad("outcome", "is missing: ok or failed")),
+                f.id("into"),
+                f.text("by").orElse(""),
+                f.text("message").orElse(""));
+        checkOrder(f, restore.started(), restore.ended());
+        return restore;
+    }
+
+    private static void checkOrder(Fields f, Optional<Instant> started, Optional<Instant> ended) {
+        if (ended.isPresent() && started.filter(ended.get()::isBefore).isPresent()) {
             throw f.bad("ended", "lies before started");
         }
-        return drill;
     }
 }

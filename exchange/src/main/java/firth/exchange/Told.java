@@ -86,6 +86,11 @@ public final class Told {
         return text(rest(kept), "checksum");
     }
 
+    /** The name of the key a backup was encrypted with of which this is kept. */
+    public static Optional<String> key(String kept) {
+        return text(rest(kept).path("encrypted"), "key");
+    }
+
     private static JsonNode rest(String rest) {
         return rest.isEmpty() ? JsonNodeFactory.instance.objectNode() : Json.object(rest);
     }

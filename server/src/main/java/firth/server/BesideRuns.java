@@ -3,6 +3,7 @@ package firth.server;
 import firth.core.fleet.Database;
 import firth.core.fleet.Drill;
 import firth.core.fleet.Lineage;
+import firth.core.fleet.Restore;
 import firth.core.history.Outcome;
 import firth.exchange.FleetFileReader;
 import firth.server.api.HistoryView;
@@ -22,6 +23,7 @@ final class BesideRuns {
 
     private static final int DRILLS = 2;
     private static final int RESTORES = 3;
+    private static final int DONE = 4;
 
     private final FleetNow fleet;
     private final Snapshot snapshot;
@@ -48,6 +50,15 @@ final class BesideRuns {
         if (asked.asksFor("restore")) {
             for (Database d : databases) {
                 restores(d, out);
+            }
+            List<String> documents = snapshot.documents("restore");
+            for (int n = 0; n < documents.size(); n++) {
+                Restore restore = (Restore) FleetFileReader.recordOf(documents.get(n));
+                int number = n;
+                databases.stream()
+                        .filter(d -> d.id().equals(restore.database())
+                                && restore.at().isPresent())
+                        .forEach(d -> out.add(done(restore, d, number)));
             }
         }
         if (asked.asksFor("drill")) {
@@ -94,6 +105,27 @@ final class BesideRuns {
                 out.add(line(RESTORES, n, d, "restore", d.id() + ":lineage:" + lineage.id(), "ok", at, at, from));
             }
         }
+    }
+
+    private Keyed done(Restore restore, Database d, int n) {
+        List<String> said = new ArrayList<>();
+        restore.into().ifPresent(i -> said.add("restored as " + i));
+        restore.reached().ifPresent(r -> said.add("reached " + r));
+        restore.backup().ifPresent(b -> said.add("from " + b));
+        if (!restore.message().isEmpty()) {
+            said.add(restore.message());
+        }
+        Instant started = restore.started().or(restore::at).orElseThrow();
+        return line(
+                DONE,
+                n,
+                d,
+                "restore",
+                restore.id(),
+                restore.ok() ? "ok" : "failed",
+                started,
+                restore.ended().orElse(null),
+                String.join("; ", said));
     }
 
     private Keyed drill(Drill drill, Database d, int n) {

@@ -54,7 +54,7 @@ public class ByHand {
      *
      * @throws BadRequest where one cannot be taken
      */
-    void take(List<String> lines) {
+    public void take(List<String> lines) {
         byte[] file = String.join("\n", lines).getBytes(StandardCharsets.UTF_8);
         try {
             facts.store()

@@ -14,8 +14,8 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.objective.AgePieces;
 import firth.core.restore.Planning;
-import firth.core.restore.RestorePlan;
 import firth.core.restore.Step;
+import firth.core.restore.Way;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
@@ -109,16 +109,15 @@ final class DatabaseViews {
                 .flatMap(way -> e.mishap().recoveryPoint().map(to -> wayBack(to, way, promised)));
     }
 
-    private DatabaseView.WayBack wayBack(Instant to, RestorePlan.Way way, Optional<Duration> promised) {
-        List<Step> logs = way.steps().stream().filter(s -> s.kind() == Kind.LOG).toList();
+    private DatabaseView.WayBack wayBack(Instant to, Way way, Optional<Duration> promised) {
+        List<Step> logs = way.logs();
         return new DatabaseView.WayBack(
                 to,
-                way.steps().stream()
-                        .filter(s -> s.kind().isData())
+                way.chain().stream()
                         .map(s ->
                                 new DatabaseView.ChainLink(s.backup(), s.kind().word(), fleet.storeName(s.store())))
                         .toList(),
-                logs.size(),
+                way.logCount(),
                 logs.stream().mapToDouble(s -> s.bytes().orElse(0)).sum(),
                 CoverRows.seconds(way.time()),
                 way.timeKnown(),
@@ -293,7 +292,7 @@ final class DatabaseViews {
     private BackupPage.Item item(Evaluation e, int r) {
         History h = e.history();
         int i = e.retention().backup(r);
-        boolean log = h.kind(i) == firth.core.history.Kind.LOG;
+        boolean log = h.kind(i) == Kind.LOG;
         double bytes = e.retention().bytes(r);
         String store = e.retention().store(r);
         return new BackupPage.Item(

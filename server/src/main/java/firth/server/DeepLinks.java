@@ -21,7 +21,12 @@ class DeepLinks {
             "/people",
             "/record",
             "/purge",
-            "/stores");
+            "/stores",
+            "/restore",
+            "/rehearsals",
+            "/drills",
+            "/report",
+            "/sending");
 
     void route(@Observes Router router) {
         router.getWithRegex("/(?!api/|q/|assets/)[^/].*")

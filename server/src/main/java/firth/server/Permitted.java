@@ -9,6 +9,7 @@ import firth.core.fleet.Mapping;
 import firth.core.fleet.Note;
 import firth.core.fleet.Order;
 import firth.core.fleet.Probe;
+import firth.core.fleet.Restore;
 import firth.core.fleet.Sighting;
 import firth.core.history.Backup;
 import firth.core.history.Catalog;
@@ -41,6 +42,7 @@ public class Permitted {
             Note.class, BORNE,
             Order.class, BORNE,
             Mapping.class, BORNE,
+            Restore.class, BORNE,
             Hold.class, HELD);
 
     private final Who who;

@@ -188,6 +188,11 @@ public final class FactStore {
         return new Stocktakes(readers, transactions);
     }
 
+    /** What Firth made for people. */
+    public Papers papers() {
+        return new Papers(readers, transactions);
+    }
+
     /** The agents of stores. */
     public Agents agents() {
         return new Agents(readers, writers);

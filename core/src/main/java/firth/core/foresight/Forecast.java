@@ -10,7 +10,7 @@ import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
 import firth.core.restore.Planning;
-import firth.core.restore.RestorePlan;
+import firth.core.restore.Way;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -117,9 +117,9 @@ public record Forecast(
 
         void look(DatabaseFacts facts, Instant at, int day) {
             if (day > from && timed) {
-                Optional<RestorePlan.Way> way = new Planning(facts, fleet, at, Hazard.MISHAP, Losses.NONE).newestWay();
-                timed = way.map(RestorePlan.Way::timeKnown).orElse(true);
-                Optional<Duration> takes = way.map(RestorePlan.Way::time);
+                Optional<Way> way = new Planning(facts, fleet, at, Hazard.MISHAP, Losses.NONE).newestWay();
+                timed = way.map(Way::timeKnown).orElse(true);
+                Optional<Duration> takes = way.map(Way::time);
                 longest = longest.filter(l -> takes.isEmpty() || l.compareTo(takes.get()) >= 0)
                         .or(() -> takes);
             }

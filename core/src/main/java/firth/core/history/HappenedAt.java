@@ -3,6 +3,7 @@ package firth.core.history;
 import firth.core.fleet.Database;
 import firth.core.fleet.Drill;
 import firth.core.fleet.FleetRecord;
+import firth.core.fleet.Restore;
 import java.time.Instant;
 import java.util.function.Consumer;
 
@@ -34,6 +35,9 @@ public final class HappenedAt {
         if (record instanceof Drill drill) {
             drill.started().ifPresent(moments);
             drill.ended().ifPresent(moments);
+        } else if (record instanceof Restore restore) {
+            restore.started().ifPresent(moments);
+            restore.ended().ifPresent(moments);
         } else if (record instanceof Database database) {
             database.lineages().stream().skip(1).forEach(l -> l.openedAt().ifPresent(moments));
         }

@@ -3,7 +3,10 @@ package firth.core.restore;
 import firth.core.cover.PositionLine;
 import firth.core.history.History;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntConsumer;
 
 /** Chooses the fewest logs of a lineage and stream that lead on from a position. */
@@ -20,31 +23,59 @@ final class LogPath {
         this.reading = reading;
     }
 
+    /** What the logs of a line lead to: a moment, or a position. */
+    private record Goal(PositionLine line, long to, long notBefore, long untilMs) {}
+
+    private final Map<Goal, Map<Integer, Tail>> shared = new HashMap<>();
+
     /**
      * The fewest logs that lead from a position to at least {@code to}, and then on until a moment is reached, in the order
      * they are applied. At each position the log that goes furthest is taken, which no other choice can better; the last
-     * one is the quickest that suffices.
+     * one is the quickest that suffices. What follows a log once {@code to} is reached is the same for every way, and is
+     * looked for once.
      *
      * @param notBefore up to when a log still being received must have come for {@code to} to be in the part that is there
      * @param untilMs {@link #NO_MOMENT} where the position is enough
      */
-    List<Integer> take(PositionLine line, long from, long to, long notBefore, long untilMs) {
-        List<Integer> out = new ArrayList<>();
+    Optional<Tail> take(PositionLine line, long from, long to, long notBefore, long untilMs) {
+        Map<Integer, Tail> known = shared.computeIfAbsent(
+                untilMs == NO_MOMENT
+                        ? new Goal(line, to, notBefore, untilMs)
+                        : new Goal(line, NO_MOMENT, NO_MOMENT, untilMs),
+                g -> new HashMap<>());
+        List<Integer> walked = new ArrayList<>();
+        Tail follows = null;
+        boolean share = true;
         long at = from;
         while (at < to || untilMs != NO_MOMENT) {
+            if (!walked.isEmpty() && (at >= to || untilMs == NO_MOMENT)) {
+                follows = known.get(walked.get(walked.size() - 1));
+                if (follows != null) {
+                    break;
+                }
+            }
             int last = lastFrom(line, at, to, notBefore, untilMs);
             int next = last >= 0 ? last : furthestFrom(line, at);
             if (next < 0) {
-                extendInTime(line, at, to, untilMs, out);
+                extendInTime(line, at, to, untilMs, walked);
+                share = false;
                 break;
             }
-            out.add(next);
+            walked.add(next);
             if (last >= 0) {
                 break;
             }
             at = history.logTo(next);
         }
-        return out;
+        Tail out = follows;
+        for (int k = walked.size() - 1; k >= 0; k--) {
+            int log = walked.get(k);
+            if (share && out != null && (history.logTo(log) >= to || untilMs == NO_MOMENT)) {
+                known.put(log, out);
+            }
+            out = Tail.before(out, log, reading.timeMs(log));
+        }
+        return Optional.ofNullable(out);
     }
 
     /** Where no log goes on, one in which nothing happened, or one that ended there late, still moves time on. */
@@ -61,10 +92,15 @@ final class LogPath {
         });
         for (int l : found) {
             boolean missing = l == found[1] || end == to;
-            if (l >= 0 && missing && !out.contains(l)) {
+            if (l >= 0 && missing && !endsWith(out, l)) {
                 out.add(l);
             }
         }
+    }
+
+    /** Only the last one taken, or one added here, can end where they do. */
+    private static boolean endsWith(List<Integer> taken, int log) {
+        return taken.subList(Math.max(0, taken.size() - 2), taken.size()).contains(log);
     }
 
     /** A log from a position on that alone does the rest, the quickest; -1 where none does. */
@@ -85,8 +121,13 @@ final class LogPath {
     }
 
     private boolean quicker(int one, int other) {
-        int bySeconds = Double.compare(reading.seconds(one), reading.seconds(other));
-        return bySeconds < 0 || bySeconds == 0 && history.compareIds(one, other) < 0;
+        int byTime = Long.compare(orderMs(one), orderMs(other));
+        return byTime < 0 || byTime == 0 && history.compareIds(one, other) < 0;
+    }
+
+    private long orderMs(int log) {
+        long own = reading.timeMs(log);
+        return own == Reading.UNKNOWN ? Long.MAX_VALUE : own;
     }
 
     private int furthestFrom(PositionLine line, long at) {

@@ -14,13 +14,17 @@ import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.history.History;
 import firth.core.history.Kind;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 
 /** Plans restores of one database from what a hazard and chosen losses leave (docs/semantics.md, "Restore plan"). */
 public final class Planning {
@@ -33,19 +37,42 @@ public final class Planning {
     private final Lineages lineages;
     private final HazardCover cover;
     private final List<Piece> restorable;
-    private final Instant now;
+    private final Reading reading;
+    private final LogPath logPath;
 
     /** @param asOf what is known and left is judged at this moment */
     public Planning(DatabaseFacts facts, Fleet fleet, Instant asOf, Hazard hazard, Losses losses) {
         this.database = facts.database();
-        this.history = facts.history();
+        this.history = without(facts, losses);
         this.hazard = hazard;
-        this.now = asOf;
         this.availability = new Availability(database, fleet, history, asOf.toEpochMilli(), losses);
         this.lines = new Lines(history, availability);
         this.lineages = lines.lineages();
         this.cover = HazardCover.now(history, lines, availability, hazard);
         this.restorable = cover.restorable();
+        this.reading = new Reading(database, history, availability, hazard);
+        this.logPath = new LogPath(history, reading);
+    }
+
+    /** Single copies are taken out of the history itself, for there they are told apart. */
+    private static History without(DatabaseFacts facts, Losses losses) {
+        History all = facts.history();
+        if (losses.copies().isEmpty()) {
+            return all;
+        }
+        Set<Integer> lost = new HashSet<>();
+        for (Losses.LostCopy l : losses.copies()) {
+            all.row(l.backup()).ifPresent(i -> {
+                for (int c = all.firstCopy(i); c < all.firstCopy(i + 1); c++) {
+                    if (all.store(c).equals(l.store())) {
+                        lost.add(c);
+                    }
+                }
+            });
+        }
+        return History.of(facts.database())
+                .addAll(all, copy -> !lost.contains(copy), row -> {})
+                .build();
     }
 
     /** What is left to be restored, in order. */
@@ -67,7 +94,7 @@ public final class Planning {
      * The way back to the latest moment from the newest data backup that restores it: mostly the quickest, and found without
      * working out the others.
      */
-    public Optional<RestorePlan.Way> newestWay() {
+    public Optional<Way> newestWay() {
         Optional<Instant> latest = restorable.stream().map(Piece::to).max(Comparator.naturalOrder());
         for (int l = lineages.count() - 1; l >= 0 && latest.isPresent(); l--) {
             int[] data = lines.dataByAge(l);
@@ -86,7 +113,7 @@ public final class Planning {
 
     /** The plan for a moment; where it cannot be restored, what is nearest to it. */
     public RestorePlan to(Instant target) {
-        List<RestorePlan.Way> ways = ways(target);
+        List<Way> ways = ways(target);
         return new RestorePlan(
                 Optional.of(target),
                 ways,
@@ -101,6 +128,63 @@ public final class Planning {
                         .min(Comparator.naturalOrder()));
     }
 
+    /**
+     * The ways to a position in each stream of a lineage, the best first: each ends with the logs that hold those positions, where
+     * applying stops.
+     *
+     * @param positions by stream, for all streams of the database
+     * @throws IllegalArgumentException where a stream lacks one
+     */
+    public List<Way> toPositions(String lineage, Map<String, Long> positions) {
+        int l = lineage(lineage);
+        List<Found> found = new ArrayList<>();
+        for (int own = 0; own < lineages.count(); own++) {
+            for (int tip : lines.dataByAge(own)) {
+                if (cover.usable(tip) && !cover.torn(tip) && cover.leadsInto(tip, l)) {
+                    toPositions(tip, l, positions).ifPresent(w -> found.add(new Found(tip, w)));
+                }
+            }
+        }
+        return ranked(found);
+    }
+
+    private Optional<Way> toPositions(int tip, int lineage, Map<String, Long> positions) {
+        List<Tail> logs = new ArrayList<>();
+        List<Integer> path = path(lineage, tip);
+        for (int s = 0; s < lines.streams(); s++) {
+            Long wanted = positions.get(database.streams().get(s));
+            if (wanted == null) {
+                throw new IllegalArgumentException(
+                        "no position of stream " + database.streams().get(s) + " is given");
+            }
+            for (int p = 0; p < path.size(); p++) {
+                int l = path.get(p);
+                long from = p == 0 ? history.start(tip, s) : lineages.fork(l, s);
+                long consistentAt = p == 0 ? history.to(tip, s) : from;
+                boolean last = p + 1 == path.size();
+                if (from < 0 || last && consistentAt > wanted) {
+                    return Optional.empty();
+                }
+                long position = last ? wanted : lineages.fork(path.get(p + 1), s);
+                long notBefore = last ? LogPath.NO_MOMENT : lineages.openedAtMs(path.get(p + 1));
+                Optional<Tail> taken = logPath.take(lines.line(l, s), from, position, notBefore, LogPath.NO_MOMENT);
+                if (from < position && taken.filter(t -> reaches(t, position)).isEmpty()) {
+                    return Optional.empty();
+                }
+                taken.ifPresent(logs::add);
+            }
+        }
+        return Optional.of(way(tip, lineages.id(lineage), Instant.ofEpochMilli(Long.MAX_VALUE), logs));
+    }
+
+    private boolean reaches(Tail logs, long position) {
+        Tail at = logs;
+        while (at.next() != null) {
+            at = at.next();
+        }
+        return history.logTo(at.log()) >= position;
+    }
+
     private Optional<Gap> gapAround(Instant target) {
         return Gaps.of(database, history, availability, cover, hazard).stream()
                 .filter(g -> g.after().map(a -> !a.isAfter(target)).orElse(true))
@@ -108,7 +192,7 @@ public final class Planning {
                 .findFirst();
     }
 
-    private List<RestorePlan.Way> ways(Instant target) {
+    private List<Way> ways(Instant target) {
         List<Found> found = new ArrayList<>();
         for (int l = 0; l < lineages.count(); l++) {
             for (int i : lines.dataByAge(l)) {
@@ -119,6 +203,10 @@ public final class Planning {
                         .ifPresent(p -> found.add(new Found(tip, way(tip, p, target))));
             }
         }
+        return ranked(found);
+    }
+
+    private List<Way> ranked(List<Found> found) {
         found.sort(Comparator.<Found, Boolean>comparing(f -> !f.way.timeKnown())
                 .thenComparing(f -> f.way.time())
                 .thenComparing(Comparator.<Found>comparingLong(f -> -history.consistentAtMs(f.tip)))
@@ -126,7 +214,7 @@ public final class Planning {
         return found.stream().map(Found::way).toList();
     }
 
-    private record Found(int tip, RestorePlan.Way way) {}
+    private record Found(int tip, Way way) {}
 
     /** Whether a stretch holds a moment; the one at which the next lineage opens, it does where nothing else can. */
     private boolean holds(Piece piece, Instant target) {
@@ -147,23 +235,9 @@ public final class Planning {
         return l;
     }
 
-    private RestorePlan.Way way(int tip, Piece piece, Instant target) {
-        Reading reading = new Reading(database, history, availability, hazard);
-        configBefore(target).ifPresent(reading::add);
-        List<Integer> chain = new ArrayList<>();
-        for (int at = tip; at >= 0; at = availability.needsParent(at) ? history.parent(at) : -1) {
-            chain.add(at);
-        }
-        Collections.reverse(chain);
-        chain.forEach(reading::add);
-        int reachedIn = lineage(piece.lineage());
-        List<Integer> path = new ArrayList<>();
-        for (int l = reachedIn; l != history.lineage(tip); l = lineages.parent(l)) {
-            path.add(l);
-        }
-        path.add(history.lineage(tip));
-        Collections.reverse(path);
-        LogPath logs = new LogPath(history, reading);
+    private Way way(int tip, Piece piece, Instant target) {
+        List<Tail> logs = new ArrayList<>();
+        List<Integer> path = path(lineage(piece.lineage()), tip);
         for (int s = 0; s < lines.streams(); s++) {
             for (int p = 0; p < path.size(); p++) {
                 int l = path.get(p);
@@ -176,16 +250,60 @@ public final class Planning {
                 long position = last ? consistentAt : lineages.fork(path.get(p + 1), s);
                 long begins = p == 0 ? history.consistentAtMs(tip) : lineages.openedAtMs(l);
                 long notBefore = last ? begins : lineages.openedAtMs(path.get(p + 1));
-                long until = last && target.toEpochMilli() > begins ? target.toEpochMilli() : Long.MIN_VALUE;
-                logs.take(lines.line(l, s), from, position, notBefore, until).forEach(reading::add);
+                long until = last && target.toEpochMilli() > begins ? target.toEpochMilli() : LogPath.NO_MOMENT;
+                logPath.take(lines.line(l, s), from, position, notBefore, until).ifPresent(logs::add);
             }
         }
-        return reading.way(history.id(tip), piece.lineage());
+        return way(tip, piece.lineage(), target, logs);
+    }
+
+    /** The lineages from that of a backup to the one in which the target is reached. */
+    private List<Integer> path(int reachedIn, int tip) {
+        List<Integer> path = new ArrayList<>();
+        for (int l = reachedIn; l != history.lineage(tip); l = lineages.parent(l)) {
+            path.add(l);
+        }
+        path.add(history.lineage(tip));
+        Collections.reverse(path);
+        return path;
+    }
+
+    private Way way(int tip, String lineage, Instant target, List<Tail> logs) {
+        List<Integer> before = new ArrayList<>();
+        for (int at = tip; at >= 0; at = availability.needsParent(at) ? history.parent(at) : -1) {
+            before.add(at);
+        }
+        configBefore(target).ifPresent(before::add);
+        Collections.reverse(before);
+        long time = 0;
+        boolean known = true;
+        int count = 0;
+        for (int i : before) {
+            long own = reading.timeMs(i);
+            time += Math.max(0, own);
+            known &= own != Reading.UNKNOWN;
+        }
+        for (Tail t : logs) {
+            time += t.timeMs();
+            known &= t.timeKnown();
+            count += t.count();
+        }
+        return new Way(
+                before.stream().map(reading::step).toList(),
+                () -> {
+                    List<Step> out = new ArrayList<>();
+                    logs.forEach(t -> t.each(i -> out.add(reading.step(i))));
+                    return out;
+                },
+                lineage,
+                count,
+                Duration.ofMillis(time),
+                known);
     }
 
     private OptionalInt configBefore(Instant target) {
         int newest = -1;
-        for (int i = 0; i < history.size(); i++) {
+        for (int i : history.others()) {
             if (history.kind(i) == Kind.CONFIG
                     && history.startedMs(i) <= target.toEpochMilli()
                     && availability.availableNow(i, hazard)

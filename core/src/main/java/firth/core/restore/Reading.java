@@ -7,24 +7,19 @@ import firth.core.fleet.Database;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import java.time.Duration;
-import java.util.ArrayList;
-import java.util.HashSet;
-import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
-import java.util.Set;
 
-/** Gathers the steps of one way back, each from the fastest copy that is left, and adds up their time. */
+/** From which copy each backup of a database is read, and how long that takes. */
 final class Reading {
+
+    /** How long a backup takes whose size or rate is not known. */
+    static final long UNKNOWN = -1;
 
     private final Database database;
     private final History history;
     private final Availability availability;
     private final Hazard hazard;
-    private final List<Step> steps = new ArrayList<>();
-    private final Set<Integer> taken = new HashSet<>();
-    private Duration time = Duration.ZERO;
-    private boolean timeKnown = true;
 
     Reading(Database database, History history, Availability availability, Hazard hazard) {
         this.database = database;
@@ -38,27 +33,18 @@ final class Reading {
         return fastestCopy(i) >= 0;
     }
 
-    void add(int i) {
-        if (!taken.add(i)) {
-            return;
-        }
+    Step step(int i) {
         int copy = fastestCopy(i);
         double bytes = history.bytes(copy);
-        Optional<Duration> own = time(i, copy);
-        steps.add(new Step(
+        long own = timeMs(i, copy);
+        return new Step(
                 history.kind(i),
                 history.id(i),
                 history.store(copy),
                 database.lineages().get(history.lineage(i)).id(),
                 history.kind(i) == Kind.LOG ? Optional.of(database.streams().get(history.stream(i))) : Optional.empty(),
                 Double.isNaN(bytes) ? OptionalDouble.empty() : OptionalDouble.of(bytes),
-                own));
-        time = time.plus(own.orElse(Duration.ZERO));
-        timeKnown &= own.isPresent();
-    }
-
-    RestorePlan.Way way(String tip, String lineage) {
-        return new RestorePlan.Way(tip, lineage, List.copyOf(steps), time, timeKnown);
+                own == UNKNOWN ? Optional.empty() : Optional.of(Duration.ofMillis(own)));
     }
 
     /** Up to when a log was received: its end where all of it is there. */
@@ -70,23 +56,23 @@ final class Reading {
         return availability.availableNow(i, hazard);
     }
 
-    /** How long a backup takes; endless where that is not known. */
-    double seconds(int i) {
-        return time(i, fastestCopy(i)).map(Duration::toMillis).orElse(Long.MAX_VALUE) / 1000.0;
+    /** How long a backup takes in milliseconds, {@link #UNKNOWN} where that cannot be told. */
+    long timeMs(int i) {
+        return timeMs(i, fastestCopy(i));
     }
 
-    private Optional<Duration> time(int i, int copy) {
+    private long timeMs(int i, int copy) {
         double bytes = history.bytes(copy);
         OptionalDouble read = rate(copy);
         boolean log = history.kind(i) == Kind.LOG;
         if (Double.isNaN(bytes)
                 || read.isEmpty()
                 || log && database.replayBytesPerSecond().isEmpty()) {
-            return Optional.empty();
+            return UNKNOWN;
         }
         double seconds = bytes / read.getAsDouble()
                 + (log ? bytes / database.replayBytesPerSecond().getAsDouble() : 0);
-        return Optional.of(Duration.ofMillis(Math.round(seconds * 1000)));
+        return Math.round(seconds * 1000);
     }
 
     private OptionalDouble rate(int copy) {

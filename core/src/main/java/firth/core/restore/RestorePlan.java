@@ -1,7 +1,6 @@
 package firth.core.restore;
 
 import firth.core.cover.Gap;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -21,17 +20,6 @@ public record RestorePlan(
         Optional<Gap> gap,
         Optional<Instant> before,
         Optional<Instant> after) {
-
-    /**
-     * One way back: from one data backup.
-     *
-     * @param tip the newest data backup applied
-     * @param lineage in which the target is reached
-     * @param steps in the order they are done: the config backup, the chain, the logs
-     * @param time of all steps whose time is known
-     * @param timeKnown whether that is all of them
-     */
-    public record Way(String tip, String lineage, List<Step> steps, Duration time, boolean timeKnown) {}
 
     public boolean isPossible() {
         return !ways.isEmpty();

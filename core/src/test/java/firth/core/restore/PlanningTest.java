@@ -2,6 +2,7 @@ package firth.core.restore;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
@@ -14,11 +15,14 @@ import firth.core.history.Kind;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.LongStream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -67,7 +71,7 @@ class PlanningTest {
             for (Instant target : targets(world, planning.restorable())) {
                 RestorePlan plan = planning.to(target);
                 assertEquals(within(planning.restorable(), target), plan.isPossible(), target + " under " + hazard);
-                for (RestorePlan.Way way : plan.ways()) {
+                for (Way way : plan.ways()) {
                     List<Backup> steps = onlyTheSteps(world, way);
                     List<Piece> left =
                             planning(world, steps, now, hazard, losses).restorable();
@@ -78,7 +82,7 @@ class PlanningTest {
         }
     }
 
-    private static List<Backup> onlyTheSteps(RandomFleet world, RestorePlan.Way way) {
+    private static List<Backup> onlyTheSteps(RandomFleet world, Way way) {
         return world.backups.stream()
                 .map(b -> b.withCopies(b.copies().stream()
                         .filter(c -> way.steps().stream()
@@ -95,8 +99,8 @@ class PlanningTest {
         Instant now = world.anyMoment();
         Planning planning = planning(world, world.backups, now, Hazard.MISHAP, Losses.NONE);
         for (Instant target : targets(world, planning.restorable())) {
-            Optional<RestorePlan.Way> best = planning.to(target).ways().stream().findFirst();
-            for (Step step : best.map(RestorePlan.Way::steps).orElse(List.of())) {
+            Optional<Way> best = planning.to(target).ways().stream().findFirst();
+            for (Step step : best.map(Way::steps).orElse(List.of())) {
                 if (step.kind() == Kind.CONFIG) {
                     continue;
                 }
@@ -121,7 +125,7 @@ class PlanningTest {
                     .filter(b -> b.copies().stream().anyMatch(c -> isLeft(c, world.end)))
                     .map(Backup::id)
                     .reduce((a, b) -> b);
-            for (RestorePlan.Way way : planning.to(target).ways()) {
+            for (Way way : planning.to(target).ways()) {
                 Optional<String> first = Optional.of(way.steps().get(0))
                         .filter(s -> s.kind() == Kind.CONFIG)
                         .map(Step::backup);
@@ -162,7 +166,7 @@ class PlanningTest {
         RestorePlan plan = planning(world, world.backups, world.end, Hazard.MISHAP, Losses.NONE)
                 .latest();
         Duration last = Duration.ZERO;
-        for (RestorePlan.Way way : plan.ways()) {
+        for (Way way : plan.ways()) {
             assertTrue(way.timeKnown() && way.time().compareTo(last) >= 0);
             last = way.time();
             Duration sum = way.steps().stream().map(s -> s.time().orElseThrow()).reduce(Duration.ZERO, Duration::plus);
@@ -188,5 +192,78 @@ class PlanningTest {
                             && !o.from().isAfter(p.from())
                             && !o.to().isBefore(p.to())));
         }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void aLostCopyIsAsGoodAsOneThatNeverWas(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        List<Losses.LostCopy> all = world.backups.stream()
+                .flatMap(b -> b.copies().stream().map(c -> new Losses.LostCopy(b.id(), c.store())))
+                .filter(c -> world.random().nextInt(4) == 0)
+                .toList();
+        Losses losses = new Losses(Set.of(), Set.of(), Set.copyOf(all));
+        List<Backup> without = world.backups.stream()
+                .map(b -> b.withCopies(b.copies().stream()
+                        .filter(c -> !all.contains(new Losses.LostCopy(b.id(), c.store())))
+                        .toList()))
+                .toList();
+        assertEquals(
+                planning(world, without, world.end, Hazard.MISHAP, Losses.NONE).restorable(),
+                planning(world, world.backups, world.end, Hazard.MISHAP, losses).restorable());
+        assertFalse(new Losses(Set.of(), Set.of(), Set.of(new Losses.LostCopy("nothing", "nowhere")))
+                .copies()
+                .isEmpty());
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void whatLeadsToAPositionHoldsEveryPositionUpToIt(long seed) {
+        RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
+        Planning planning = planning(world, world.backups, world.end, Hazard.MISHAP, Losses.NONE);
+        Map<String, Backup> byId = new HashMap<>();
+        world.backups.forEach(b -> byId.put(b.id(), b));
+        String lineage = world.database.lineages().get(0).id();
+        List<String> streams = world.database.streams();
+        for (Backup tip : world.backups) {
+            if (!tip.kind().isData()
+                    || !tip.lineage().orElse(lineage).equals(lineage)
+                    || !tip.positions().keySet().containsAll(streams)) {
+                continue;
+            }
+            Map<String, Long> wanted = new HashMap<>();
+            streams.forEach(s -> wanted.put(s, to(tip, s) + world.random().nextInt(400)));
+            for (Way way : planning.toPositions(lineage, wanted)) {
+                Backup from = byId.get(way.tip());
+                for (String stream : streams) {
+                    long at = from.selfContained() ? to(from, stream) : from(from, stream);
+                    for (Step log : way.logs()) {
+                        Backup b = byId.get(log.backup());
+                        if (log.stream().orElseThrow().equals(stream)) {
+                            assertTrue(from(b, stream) <= at, () -> "a hole before " + log + " in " + way);
+                            at = Math.max(at, to(b, stream));
+                        }
+                    }
+                    long reached = at;
+                    assertTrue(reached >= wanted.get(stream), () -> way + " ends at " + reached + " of " + stream);
+                }
+            }
+        }
+    }
+
+    private static long from(Backup b, String stream) {
+        return b.positions().get(stream).from();
+    }
+
+    private static long to(Backup b, String stream) {
+        return b.positions().get(stream).to();
+    }
+
+    @Test
+    void aPositionOfEveryStreamIsAskedFor() {
+        RandomFleet world = new RandomFleet(1, true);
+        Planning planning = planning(world, world.backups, world.end, Hazard.MISHAP, Losses.NONE);
+        String lineage = world.database.lineages().get(0).id();
+        assertThrows(IllegalArgumentException.class, () -> planning.toPositions(lineage, Map.of()));
     }
 }

@@ -1,0 +1,89 @@
+package firth.server.restore;
+
+import firth.core.DatabaseFacts;
+import firth.core.cover.Hazard;
+import firth.core.cover.Losses;
+import firth.core.fleet.Drill;
+import firth.core.fleet.Fleet;
+import firth.core.restore.Planning;
+import firth.core.restore.Way;
+import firth.exchange.FleetFileReader;
+import firth.store.Snapshot;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** How long drills of a database took against what was to be expected when they began. */
+final class DrillTimes {
+
+    /** So many of the newest say how much longer or shorter restores are than computed. */
+    private static final int COUNTED = 3;
+
+    private final Snapshot snapshot;
+    private final DatabaseFacts facts;
+    private final Fleet fleet;
+
+    DrillTimes(Snapshot snapshot, DatabaseFacts facts, Fleet fleet) {
+        this.snapshot = snapshot;
+        this.facts = facts;
+        this.fleet = fleet;
+    }
+
+    /**
+     * The newest drill that proves something.
+     *
+     * @param factor the median of how much longer the newest took than computed; absent where none can be compared
+     */
+    record Proof(Drill drill, Optional<Duration> took, Optional<Duration> expected, Optional<Double> factor) {}
+
+    /** Drills of the database that had ended by a moment, the newest first. */
+    static List<Drill> by(Snapshot snapshot, String database, Instant moment) {
+        return snapshot.documents("drill").stream()
+                .map(text -> (Drill) FleetFileReader.recordOf(text))
+                .filter(d -> d.database().equals(database)
+                        && d.at().filter(at -> !at.isAfter(moment)).isPresent())
+                .sorted(Comparator.comparing((Drill d) -> d.at().orElseThrow())
+                        .reversed()
+                        .thenComparing(Drill::id))
+                .toList();
+    }
+
+    Optional<Proof> newest(Instant moment) {
+        List<Drill> proving = by(snapshot, facts.database().id(), moment).stream()
+                .filter(Drill::proves)
+                .toList();
+        return proving.stream().findFirst().map(d -> new Proof(d, took(d), expected(d), factor(proving)));
+    }
+
+    private Optional<Double> factor(List<Drill> proving) {
+        List<Double> factors = proving.stream()
+                .limit(COUNTED)
+                .flatMap(d -> expected(d).filter(x -> !x.isZero()).stream()
+                        .flatMap(x -> took(d).map(t -> t.toMillis() / (double) x.toMillis()).stream()))
+                .sorted()
+                .toList();
+        return factors.isEmpty() ? Optional.empty() : Optional.of(factors.get(factors.size() / 2));
+    }
+
+    static Optional<Duration> took(Drill d) {
+        return d.started().flatMap(s -> d.ended().map(e -> Duration.between(s, e)));
+    }
+
+    /** What the plan for its moment came to when it began: by the backup it was restored from, where that was told. */
+    Optional<Duration> expected(Drill d) {
+        Optional<Instant> moment = d.moment().or(d::reached);
+        if (moment.isEmpty() || d.started().isEmpty()) {
+            return Optional.empty();
+        }
+        List<Way> ways = new Planning(facts, fleet, d.started().get(), Hazard.MISHAP, Losses.NONE)
+                .to(moment.get())
+                .ways();
+        return ways.stream()
+                .filter(w -> d.backup().filter(b -> !b.equals(w.tip())).isEmpty())
+                .findFirst()
+                .filter(Way::timeKnown)
+                .map(Way::time);
+    }
+}

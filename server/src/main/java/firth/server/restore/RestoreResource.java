@@ -1,0 +1,127 @@
+package firth.server.restore;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.server.NotFound;
+import firth.server.api.RestoreView;
+import firth.server.paper.Rendering;
+import firth.server.people.Roles;
+import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.POST;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.QueryParam;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+
+/** Getting databases back: plans, and restores that are done by them. */
+@Path("/api/restore")
+@RolesAllowed(Roles.VIEWER)
+public class RestoreResource {
+
+    private final Plans plans;
+    private final PlanLogs logs;
+    private final Restores restores;
+    private final Rendering rendering;
+    private final ObjectMapper json;
+
+    RestoreResource(Plans plans, PlanLogs logs, Restores restores, Rendering rendering, ObjectMapper json) {
+        this.plans = plans;
+        this.logs = logs;
+        this.restores = restores;
+        this.rendering = rendering;
+        this.json = json;
+    }
+
+    /** How to get a database back to a moment. */
+    @GET
+    @Path("/of/{database}")
+    public RestoreView plan(@PathParam("database") String database, @BeanParam PlanAsked asked) {
+        return plans.plan(database, asked);
+    }
+
+    /** The checklist of a plan, as it would be. */
+    @GET
+    @Path("/of/{database}/checklist.{form}")
+    public Response checklist(
+            @PathParam("database") String database,
+            @PathParam("form") String form,
+            @BeanParam PlanAsked asked,
+            @QueryParam("name") String name,
+            @QueryParam("host") String host)
+            throws IOException {
+        RestoreView plan = plans.plan(database, asked);
+        RestoreView.RestoreBegun begun = new RestoreView.RestoreBegun(
+                "",
+                name == null || name.isEmpty() ? plan.destination().name() : name,
+                host == null || host.isEmpty() ? plan.destination().host() : host,
+                database.equals(name),
+                List.of());
+        RestoreView.KeptRestore list = restores.list("not begun", plan, begun);
+        return written(new Restores.Document(list, logs.of(database, asked)), form);
+    }
+
+    /** Begins a restore: its checklist is kept. */
+    @POST
+    @Path("/of/{database}")
+    @RolesAllowed(Roles.OPERATOR)
+    public RestoreView.KeptRestore begin(
+            @PathParam("database") String database, @BeanParam PlanAsked asked, RestoreView.RestoreBegun begun) {
+        return restores.begin(plans.plan(database, asked), begun, logs.of(database, asked));
+    }
+
+    /** Restores that were begun, the newest first. */
+    @GET
+    @Path("/begun")
+    public List<RestoreView.RestoreRow> all() {
+        return restores.all();
+    }
+
+    @GET
+    @Path("/begun/{id}")
+    public RestoreView.KeptRestore one(@PathParam("id") String id) {
+        return restores.one(id).kept();
+    }
+
+    @GET
+    @Path("/begun/{id}/checklist.{form}")
+    public Response kept(@PathParam("id") String id, @PathParam("form") String form) throws IOException {
+        return written(restores.one(id), form);
+    }
+
+    /** Ticks a line off, or takes that back. */
+    @POST
+    @Path("/begun/{id}/tick")
+    @RolesAllowed(Roles.OPERATOR)
+    public RestoreView.KeptRestore tick(@PathParam("id") String id, RestoreView.Ticked ticked) {
+        return restores.tick(id, ticked);
+    }
+
+    /** Enters how it ended. */
+    @POST
+    @Path("/begun/{id}/end")
+    @RolesAllowed(Roles.OPERATOR)
+    public RestoreView.KeptRestore end(@PathParam("id") String id, RestoreView.RestoreEnded ended) {
+        return restores.end(id, ended);
+    }
+
+    private Response written(Restores.Document document, String form) throws IOException {
+        var sheet = Checklist.sheet(document.kept(), document.logs());
+        return switch (form) {
+            case "html" -> answer(rendering.html(sheet), MediaType.TEXT_HTML);
+            case "md" -> answer(rendering.markdown(sheet), "text/markdown");
+            case "json" ->
+                answer(json.writerWithDefaultPrettyPrinter().writeValueAsString(document), MediaType.APPLICATION_JSON);
+            default -> throw new NotFound("A checklist is there as html, md or json.");
+        };
+    }
+
+    private static Response answer(String text, String type) {
+        return Response.ok(text.getBytes(StandardCharsets.UTF_8), type + ";charset=UTF-8")
+                .build();
+    }
+}

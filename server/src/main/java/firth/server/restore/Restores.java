@@ -1,0 +1,227 @@
+package firth.server.restore;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.record.Deed;
+import firth.server.BadRequest;
+import firth.server.ByHand;
+import firth.server.FactsHolder;
+import firth.server.Lookout;
+import firth.server.NotFound;
+import firth.server.api.RestoreView;
+import firth.server.people.Who;
+import firth.store.Papers;
+import firth.store.Snapshot;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+
+/** Restores somebody began: their checklists, ticked off and kept, and how they ended. */
+@ApplicationScoped
+class Restores {
+
+    private static final String SORT = "restore";
+
+    private final FactsHolder facts;
+    private final Lookout lookout;
+    private final ByHand byHand;
+    private final Who who;
+    private final ObjectMapper json;
+
+    Restores(FactsHolder facts, Lookout lookout, ByHand byHand, Who who, ObjectMapper json) {
+        this.facts = facts;
+        this.lookout = lookout;
+        this.byHand = byHand;
+        this.who = who;
+        this.json = json;
+    }
+
+    /** What is kept of one. */
+    record Document(RestoreView.KeptRestore kept, List<Checklist.LogLine> logs) {}
+
+    List<RestoreView.RestoreRow> all() {
+        return facts.store().papers().all(SORT).stream()
+                .map(p -> read(p.document()).kept)
+                .map(k -> new RestoreView.RestoreRow(
+                        k.id(),
+                        k.plan().database(),
+                        k.name(),
+                        k.plan().target(),
+                        k.by(),
+                        k.at(),
+                        k.ended() == null ? "under way" : k.ended().ok() ? "done" : "given up"))
+                .toList();
+    }
+
+    Document one(String id) {
+        return facts.store()
+                .papers()
+                .one(SORT, id)
+                .map(p -> read(p.document()))
+                .orElseThrow(() -> new NotFound("There is no restore " + id + "."));
+    }
+
+    /** The checklist of a plan, begun by nobody yet. */
+    RestoreView.KeptRestore list(String id, RestoreView plan, RestoreView.RestoreBegun begun) {
+        if (plan.ways().isEmpty()) {
+            throw new BadRequest("moment", "cannot be restored from what is left: choose another");
+        }
+        return new RestoreView.KeptRestore(
+                id,
+                who.name(),
+                lookout.now(),
+                plan,
+                begun.name(),
+                begun.host(),
+                begun.over(),
+                begun.paths(),
+                Checklist.of(plan, begun),
+                null);
+    }
+
+    RestoreView.KeptRestore begin(RestoreView plan, RestoreView.RestoreBegun begun, List<Checklist.LogLine> logs) {
+        check(plan, begun);
+        RestoreView.KeptRestore kept =
+                list("restore-" + UUID.randomUUID().toString().substring(0, 8), plan, begun);
+        Papers.Paper paper = new Papers.Paper(
+                kept.id(), SORT, plan.database(), who.id(), kept.at(), write(new Document(kept, logs)));
+        facts.store().papers().keep(paper, told("restore-begun", kept, Map.of("as", begun.name())));
+        return kept;
+    }
+
+    /** A restore goes to a new name unless somebody insists. */
+    private void check(RestoreView plan, RestoreView.RestoreBegun begun) {
+        if (begun.name() == null || !begun.name().matches("[A-Za-z0-9._:/-]{1,120}")) {
+            throw new BadRequest("name", "is not 1 to 120 letters, digits, dots, dashes and such");
+        }
+        boolean same = begun.name().equals(plan.database());
+        if (same != begun.over()) {
+            throw new BadRequest(
+                    "name",
+                    same
+                            ? "is that of the old database: choose another, or say that it may be written over"
+                            : "is another than that of the old database, so that nothing is written over");
+        }
+        if (!same) {
+            try (Snapshot snapshot = facts.store().read()) {
+                boolean taken = snapshot.documents("database").stream()
+                        .anyMatch(d -> parsed(d).path("id").asText().equals(begun.name()));
+                if (taken) {
+                    throw new BadRequest("name", "is that of another database");
+                }
+            }
+        }
+    }
+
+    RestoreView.KeptRestore tick(String id, RestoreView.Ticked ticked) {
+        Instant now = lookout.now();
+        return change(id, Optional.empty(), now, kept -> {
+            if (kept.items().stream().noneMatch(i -> i.id().equals(ticked.item()))) {
+                throw new NotFound("There is no line " + ticked.item() + " in " + id + ".");
+            }
+            return new RestoreView.KeptRestore(
+                    kept.id(),
+                    kept.by(),
+                    kept.at(),
+                    kept.plan(),
+                    kept.name(),
+                    kept.host(),
+                    kept.over(),
+                    kept.paths(),
+                    kept.items().stream()
+                            .map(i -> i.id().equals(ticked.item()) ? ticked(i, ticked.done(), now) : i)
+                            .toList(),
+                    kept.ended());
+        });
+    }
+
+    private RestoreView.CheckItem ticked(RestoreView.CheckItem i, boolean done, Instant now) {
+        return new RestoreView.CheckItem(
+                i.id(), i.state(), i.text(), i.details(), done ? now : null, done ? who.name() : null);
+    }
+
+    /** Enters how a restore ended: in history, as a new lineage or a new database, and in the record. */
+    RestoreView.KeptRestore end(String id, RestoreView.RestoreEnded ended) {
+        Document known = one(id);
+        RestoreView.KeptRestore kept = known.kept;
+        Instant now = lookout.now();
+        Instant opened = ended.opened() == null ? now : ended.opened();
+        if (opened.isAfter(now) || opened.isBefore(kept.at())) {
+            throw new BadRequest("opened", "is not between the beginning of the restore and now");
+        }
+        checkOpen(kept);
+        byHand.take(new Entering(facts, json).lines(kept, ended, opened, who.name()));
+        return change(
+                id,
+                Optional.of(told("restore-ended", kept, Map.of("outcome", ended.ok() ? "ok" : "failed"))),
+                now,
+                k -> {
+                    checkOpen(k);
+                    return new RestoreView.KeptRestore(
+                            k.id(), k.by(), k.at(), k.plan(), k.name(), k.host(), k.over(), k.paths(), k.items(),
+                            ended);
+                });
+    }
+
+    private static void checkOpen(RestoreView.KeptRestore kept) {
+        if (kept.ended() != null) {
+            throw new BadRequest("restore", kept.id() + " has ended already");
+        }
+    }
+
+    private interface Change {
+        RestoreView.KeptRestore of(RestoreView.KeptRestore kept);
+    }
+
+    private RestoreView.KeptRestore change(String id, Optional<Deed.Told> deed, Instant now, Change change) {
+        return facts.store()
+                .papers()
+                .change(
+                        SORT,
+                        id,
+                        text -> {
+                            Document d = read(text);
+                            return write(new Document(change.of(d.kept), d.logs));
+                        },
+                        deed,
+                        now)
+                .map(p -> read(p.document()).kept)
+                .orElseThrow(() -> new NotFound("There is no restore " + id + "."));
+    }
+
+    private Deed.Told told(String act, RestoreView.KeptRestore kept, Map<String, String> more) {
+        ObjectNode detail = json.createObjectNode().put("database", kept.plan().database());
+        Optional.ofNullable(kept.plan().target()).ifPresent(t -> detail.put("moment", t.toString()));
+        more.forEach(detail::put);
+        return new Deed.Told(who.id(), act, kept.id(), detail.toString());
+    }
+
+    private JsonNode parsed(String text) {
+        try {
+            return json.readTree(text);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("A record kept here is not JSON", e);
+        }
+    }
+
+    private Document read(String text) {
+        try {
+            return json.readValue(text, Document.class);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("A restore kept here cannot be read", e);
+        }
+    }
+
+    private String write(Document document) {
+        try {
+            return json.writeValueAsString(document);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("A restore cannot be written", e);
+        }
+    }
+}
