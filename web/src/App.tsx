@@ -18,6 +18,7 @@ import { SignInPage } from "./areas/people/SignInPage";
 import { PurgeListPage } from "./areas/purge/PurgeListPage";
 import { PurgePage } from "./areas/purge/PurgePage";
 import { DoingPage } from "./areas/restore/DoingPage";
+import { DrillsPage } from "./areas/restore/DrillsPage";
 import { RestorePage } from "./areas/restore/RestorePage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
@@ -51,6 +52,7 @@ export function App() {
               <Route path="/history" element={<HistoryPage />} />
               <Route path="/history/*" element={<LinePage />} />
               <Route path="/restore" element={<RestorePage />} />
+              <Route path="/drills" element={<DrillsPage />} />
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
@@ -136,7 +138,11 @@ function Frame() {
   usePush();
   const { search } = useView();
   const { pathname } = useLocation();
-  const here = pathname.startsWith("/databases") ? "/cover" : pathname;
+  const here = pathname.startsWith("/databases")
+    ? "/cover"
+    : ["/drills", "/rehearsals"].includes(pathname)
+      ? "/restore"
+      : pathname;
   return (
     <>
       <header className="flex min-h-[46px] flex-wrap items-center gap-x-3 border-b border-line bg-panel px-5 max-[1100px]:py-1">

@@ -838,6 +838,216 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** View */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DrillsView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        /** Propose */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Wanted"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Proposal"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{id}/result": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tell */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DrillResult"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{id}/suspect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Suspect */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Suspected"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evaluations": {
         parameters: {
             query?: never;
@@ -1928,6 +2138,90 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** View */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        /** Write */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -5495,6 +5789,25 @@ export interface components {
             saved: components["schemas"]["Instant"];
             document: components["schemas"]["WrittenDocument"];
         };
+        DrillDone: {
+            id: string;
+            database: string;
+            name: string;
+            zone: string;
+            at: components["schemas"]["Instant"];
+            moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            reached: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            backup: string | null;
+            outcome: string;
+            /** Format: double */
+            took: number | null;
+            /** Format: double */
+            expected: number | null;
+            checks: string[];
+            message: string;
+            /** Format: int32 */
+            suspects: number;
+        };
         DrillProof: {
             drill: string;
             at: components["schemas"]["Instant"];
@@ -5503,6 +5816,38 @@ export interface components {
             /** Format: double */
             expected: number | null;
             checks: string[];
+        };
+        DrillResult: {
+            started: components["schemas"]["Instant"];
+            ended: components["schemas"]["Instant"];
+            reached: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            ok: boolean;
+            checks: string[];
+            message: string;
+        };
+        DrillRow: {
+            database: string;
+            name: string;
+            policy: string | null;
+            /** Format: double */
+            every: number | null;
+            proved: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            due: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            state: string;
+            proposed: components["schemas"]["Proposal"] | null;
+        };
+        DrillsView: {
+            asOf: components["schemas"]["Instant"];
+            /** Format: int32 */
+            databases: number;
+            /** Format: int32 */
+            promised: number;
+            /** Format: int32 */
+            proved: number;
+            /** Format: int32 */
+            tested: number;
+            rows: components["schemas"]["DrillRow"][];
+            done: components["schemas"]["DrillDone"][];
         };
         Entering: {
             id: string;
@@ -6067,6 +6412,19 @@ export interface components {
             /** Format: int32 */
             databases: number;
         };
+        OwnView: {
+            newest: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            age: number | null;
+            /** Format: double */
+            promised: number;
+            directory: string;
+            /** Format: int32 */
+            copies: number;
+            /** Format: int64 */
+            bytes: number;
+            trouble: string;
+        };
         PathFromTo: {
             from: string;
             to: string;
@@ -6230,6 +6588,19 @@ export interface components {
             /** Format: int32 */
             whole: number;
             flaws: string[];
+        };
+        Proposal: {
+            id: string;
+            database: string;
+            moment: components["schemas"]["Instant"];
+            /** Format: int64 */
+            seed: number;
+            /** Format: double */
+            expected: number | null;
+            tip: string;
+            title: string;
+            by: string;
+            at: components["schemas"]["Instant"];
         };
         PurgeList: {
             id: string;
@@ -6747,6 +7118,10 @@ export interface components {
             slow: boolean;
             side: string;
         };
+        Suspected: {
+            /** Format: int32 */
+            copies: number;
+        };
         TableView: {
             report: components["schemas"]["ImportView"];
             records: string[];
@@ -6869,6 +7244,9 @@ export interface components {
             effectiveFrom: components["schemas"]["Instant"];
             state: string;
             document: components["schemas"]["WrittenDocument"];
+        };
+        Wanted: {
+            database: string | null;
         };
         Watch: {
             asOf: components["schemas"]["Instant"];

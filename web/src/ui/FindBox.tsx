@@ -42,6 +42,13 @@ export function FindBox() {
     { key: "stores", text: "Stores", note: "go to", run: () => void navigate("/stores") },
     { key: "purge", text: "Purge", note: "go to", run: () => void navigate("/purge") },
     { key: "restore", text: "Restore", note: "go to", run: () => void navigate(`/restore${view.search}`) },
+    { key: "drills", text: "Drills", note: "go to", run: () => void navigate(`/drills${view.search}`) },
+    {
+      key: "rehearsals",
+      text: "Loss rehearsal",
+      note: "go to",
+      run: () => void navigate(`/rehearsals${view.search}`),
+    },
     { key: "record", text: "Record", note: "go to", run: () => void navigate("/record") },
     { key: "routes", text: "Routes", note: "go to", run: () => void navigate("/fleet/routes") },
     { key: "standing", text: "Standing rules", note: "go to", run: () => void navigate("/fleet/standing") },

@@ -12,6 +12,7 @@ import { Others } from "./Others";
 import { Pointing } from "./Pointing";
 import { Restores } from "./Restores";
 import { Staircase } from "./Staircase";
+import { Views } from "./Views";
 import { wantedOf } from "./wanted";
 import { WhereTo } from "./WhereTo";
 
@@ -30,6 +31,7 @@ export function RestorePage() {
     <div className="grid min-h-[calc(100vh-116px)] grid-cols-[minmax(0,1fr)_360px] max-[1000px]:grid-cols-1">
       <RibbonPatterns />
       <main className="px-5 pt-3 pb-10" aria-busy={plan.isFetching}>
+        <Views />
         <div className="flex flex-wrap items-baseline gap-x-4">
           <h1 className="text-[26px] leading-tight">Restore {plan.data?.name ?? database}</h1>
           <span className="text-muted">to a moment, from what is really left</span>

@@ -5,6 +5,7 @@ import { duration, longMoment, promise, size, time, viewerZone } from "../../tim
 import { useView } from "../../time/view";
 import { kindName } from "./kinds";
 import { NextHours } from "./NextHours";
+import { OwnAge } from "./OwnAge";
 
 /** How the night went, what runs now, what comes, and what changed. */
 export function Aside({ watch }: { watch: Watch }) {
@@ -18,6 +19,7 @@ export function Aside({ watch }: { watch: Watch }) {
       <NextHours watch={watch} />
       <Glance watch={watch} />
       <Since watch={watch} />
+      <OwnAge />
     </aside>
   );
 }

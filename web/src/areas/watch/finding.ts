@@ -7,6 +7,7 @@ export function headline(f: Finding): string {
   if (f.policy && f.severity === "contradiction") return capital(f.title);
   if (f.code === "facts-stale") return capital(f.title);
   const names = f.databases.map((d) => d.name);
+  if (names.length === 0) return capital(f.title);
   if (names.length === 1) return `${names[0]}: ${f.title}`;
   const shown = names.slice(0, NAMED).join(", ");
   const more = names.length - NAMED;
@@ -21,6 +22,10 @@ function capital(text: string): string {
 export function pathOf(f: Finding): string {
   if (f.policy && f.severity === "contradiction") return `/policies/${encodeURIComponent(f.policy)}`;
   if (f.code === "no-policy") return "/fleet";
+  if (f.code === "own-copy") return "/record";
+  if (f.code.startsWith("sending-")) return "/sending";
+  if (f.code.startsWith("sheets-")) return "/restore";
+  if (f.code.startsWith("drill-")) return "/drills";
   const only = f.databases[0];
   if (!only) return "/cover";
   if (f.code.startsWith("not-ready")) return `/fleet/${encodeURIComponent(only.id)}/readiness`;
@@ -37,6 +42,10 @@ export function leadsTo(f: Finding): string {
   if (path === "/fleet") return "Open Fleet";
   if (path === "/week") return "Open Week";
   if (path === "/stores") return "Open Stores";
+  if (path === "/drills") return "Open Drills";
+  if (path === "/restore") return "Open Restore";
+  if (path === "/record") return "Open Record";
+  if (path === "/sending") return "Open Sending";
   return f.databases.length > 1 ? "Open the first" : "Open database";
 }
 

@@ -5,6 +5,7 @@ import firth.core.Evaluation;
 import firth.core.Grade;
 import firth.core.cover.Hazard;
 import firth.core.findings.Finding;
+import firth.core.fleet.Drill;
 import firth.core.fleet.Fleet;
 import firth.core.history.Backup;
 import firth.core.history.MemoryCatalog;
@@ -198,6 +199,7 @@ final class CheckCommand implements Callable<Integer> {
     static final class Answers {
         private final Fleet fleet;
         private final Map<String, List<Backup>> backups;
+        private final Map<String, List<Drill>> drills;
         private final Instant now;
         private final Span period;
         private final List<DatabaseFacts> databases;
@@ -206,6 +208,7 @@ final class CheckCommand implements Callable<Integer> {
         Answers(MemoryCatalog catalog, Instant now, Span period, List<DatabaseFacts> databases) {
             this.fleet = catalog.fleet();
             this.backups = catalog.backups();
+            this.drills = catalog.drills();
             this.now = now;
             this.period = period;
             this.databases = databases;
@@ -224,8 +227,9 @@ final class CheckCommand implements Callable<Integer> {
         }
 
         private List<Finding> findings(Evaluation e, DatabaseFacts facts) {
-            List<Backup> own = backups.getOrDefault(e.database().id(), List.of());
-            return ToldFindings.all(e, facts, fleet, ToldFindings.in(own));
+            String id = e.database().id();
+            List<Backup> own = backups.getOrDefault(id, List.of());
+            return ToldFindings.all(e, facts, fleet, ToldFindings.in(own), drills.getOrDefault(id, List.of()));
         }
 
         void write(EvaluationJson document) throws IOException {

@@ -6,7 +6,7 @@ import picocli.CommandLine.Command;
 /** The commands that need no server. */
 @Command(
         name = "firth",
-        subcommands = {CheckCommand.class, ImportCommand.class, VerifyRecordCommand.class},
+        subcommands = {CheckCommand.class, ImportCommand.class, VerifyRecordCommand.class, RestoreSelfCommand.class},
         description = "What can be restored, and what may be purged.")
 public final class FirthCommand {
 

@@ -3,11 +3,13 @@ package firth.exchange;
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.findings.DemandFindings;
+import firth.core.findings.DrillFindings;
 import firth.core.findings.Finding;
 import firth.core.findings.Findings;
 import firth.core.findings.HeldComponents;
 import firth.core.findings.PathFindings;
 import firth.core.findings.PathFindings.Placed;
+import firth.core.fleet.Drill;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.Backup;
@@ -49,15 +51,17 @@ public final class ToldFindings {
      * Everything wrong with the evaluation's database by itself, in order.
      *
      * @param facts those the evaluation is of
+     * @param drills of its database
      */
-    public static List<Finding> all(Evaluation e, DatabaseFacts facts, Fleet fleet, Backups backups) {
-        return Stream.concat(Findings.of(e, facts, fleet).stream(), of(e, backups).stream())
+    public static List<Finding> all(
+            Evaluation e, DatabaseFacts facts, Fleet fleet, Backups backups, Collection<Drill> drills) {
+        return Stream.concat(Findings.of(e, facts, fleet).stream(), of(e, backups, drills).stream())
                 .sorted(Findings.ORDER)
                 .toList();
     }
 
     /** What is wrong with the evaluation's database; nothing where it is no longer looked after. */
-    static List<Finding> of(Evaluation e, Backups backups) {
+    static List<Finding> of(Evaluation e, Backups backups, Collection<Drill> drills) {
         if (e.database().retiredAt(e.asOf())) {
             return List.of();
         }
@@ -75,6 +79,7 @@ public final class ToldFindings {
         }
         HeldComponents.nowhere(e, HeldComponents.of(e, backups::told)).ifPresent(out::add);
         out.addAll(PathFindings.overwritten(e, backups.placed(e.asOf())));
+        out.addAll(DrillFindings.of(e, drills));
         return out;
     }
 

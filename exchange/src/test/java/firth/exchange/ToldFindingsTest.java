@@ -63,7 +63,7 @@ class ToldFindingsTest {
             Map<String, List<Backup>> backups = catalog.backups();
             Evaluation e = Evaluation.of(facts, catalog.fleet(), NOW, new Span(NOW.minusSeconds(86_400), NOW));
             List<Backup> own = backups.getOrDefault("d", List.of());
-            return new Judged(e, own, ToldFindings.all(e, facts, catalog.fleet(), ToldFindings.in(own)));
+            return new Judged(e, own, ToldFindings.all(e, facts, catalog.fleet(), ToldFindings.in(own), List.of()));
         } catch (IOException e) {
             throw new IllegalStateException(e);
         }

@@ -11,6 +11,7 @@ import firth.exchange.ToldFindings;
 import firth.store.Lives;
 import firth.store.Runners;
 import firth.store.Snapshot;
+import io.quarkus.arc.All;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -30,6 +31,7 @@ public class FindingsNow {
 
     private final FactsHolder facts;
     private final Following following;
+    private final List<HouseFindings> house;
     private final Map<String, Known> known = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
         protected boolean removeEldestEntry(Map.Entry<String, Known> eldest) {
@@ -39,8 +41,9 @@ public class FindingsNow {
 
     private record Known(Evaluation answer, List<Finding> findings) {}
 
-    FindingsNow(FactsHolder facts, Following following) {
+    FindingsNow(FactsHolder facts, Following following, @All List<HouseFindings> house) {
         this.facts = facts;
+        this.house = house;
         this.following = following;
     }
 
@@ -76,6 +79,7 @@ public class FindingsNow {
             each.addAll(ofFacts(all, own, now));
             each.addAll(ofRunners(all, now));
             each.addAll(new StockNow(facts.store(), all.fleet()).findings(now));
+            house.forEach(h -> each.addAll(h.findings(now)));
         });
         Map<String, String> names = all.answers().stream()
                 .map(Evaluation::database)
@@ -86,7 +90,12 @@ public class FindingsNow {
     private List<Finding> ofAll(Evaluations.Fleetwide all, Evaluation e) {
         try (Snapshot snapshot = facts.store().read()) {
             List<String> members = all.fleet().standbys().membersOf(e.database().id());
-            return ToldFindings.all(e, all.facts(e), all.fleet().fleet(), new StoredBackups(snapshot, members));
+            return ToldFindings.all(
+                    e,
+                    all.facts(e),
+                    all.fleet().fleet(),
+                    new StoredBackups(snapshot, members),
+                    all.fleet().drills(e.database().id()));
         }
     }
 

@@ -4,6 +4,7 @@ import firth.core.fleet.Assigned;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
+import firth.core.fleet.Drill;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.FleetRecord;
 import firth.core.fleet.Hold;
@@ -38,6 +39,7 @@ public final class FleetNow {
     private final List<Sighting> sightings;
     private final List<Route> routes;
     private final Standbys standbys;
+    private final Map<String, List<Drill>> drills;
 
     private FleetNow(List<FleetRecord> records, Function<String, Optional<String>> databaseOf) {
         fleet = new Fleet(of(records, BackupStore.class), of(records, PolicyVersion.class), of(records, Route.class));
@@ -51,6 +53,7 @@ public final class FleetNow {
         routes = of(records, Route.class);
         sites = of(records, Site.class).stream().collect(Collectors.toMap(Site::id, Function.identity()));
         closures = of(records, Closure.class);
+        drills = of(records, Drill.class).stream().collect(Collectors.groupingBy(Drill::database));
         standbys = Standbys.of(databases.values());
         holds = of(records, Hold.class).stream()
                 .collect(Collectors.groupingBy(h -> standbys.primaryOf(
@@ -106,6 +109,11 @@ public final class FleetNow {
         return waiting.isEmpty()
                 ? own
                 : Stream.concat(own.stream(), waiting.stream()).toList();
+    }
+
+    /** The drills of a database, in no order. */
+    public List<Drill> drills(String database) {
+        return drills.getOrDefault(database, List.of());
     }
 
     public String siteName(Optional<String> site) {

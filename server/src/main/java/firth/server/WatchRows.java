@@ -37,8 +37,8 @@ final class WatchRows {
     }
 
     Watch.FindingView row(Finding f, Instant asOf) {
-        Evaluation first = answers.get(f.databases().get(0));
-        boolean ribbon = first != null && f.databases().size() == 1 && aboutCover(f.severity());
+        Evaluation first = f.databases().size() == 1 ? answers.get(f.databases().get(0)) : null;
+        boolean ribbon = first != null && aboutCover(f.severity());
         return view(
                 fleet,
                 f,
@@ -84,7 +84,9 @@ final class WatchRows {
                                         .map(e -> e.grade().word())
                                         .orElse("")))
                         .toList(),
-                Optional.ofNullable(fleet.databases().get(f.databases().get(0)))
+                f.databases().stream()
+                        .flatMap(d -> Optional.ofNullable(fleet.databases().get(d)).stream())
+                        .findFirst()
                         .map(d -> d.zone().getId())
                         .orElse(null),
                 f.since().orElse(null),

@@ -193,6 +193,11 @@ public final class FactStore {
         return new Papers(readers, transactions);
     }
 
+    /** Copies of all this in a directory. */
+    public OwnCopies ownCopies(Path directory) {
+        return new OwnCopies(readers, directory);
+    }
+
     /** The agents of stores. */
     public Agents agents() {
         return new Agents(readers, writers);

@@ -10,7 +10,7 @@ import java.util.Optional;
  *
  * @param code what kind of thing, the same for every database it befalls
  * @param about what it is about, within its code: a database and something of it, or a cause that several share
- * @param databases the ids of those it befalls, at least one
+ * @param databases the ids of those it befalls; none where it is about Firth itself
  * @param since when it began; empty where that is not known
  * @param title what is wrong, in a few words
  * @param text why, and what it costs, in a sentence or two

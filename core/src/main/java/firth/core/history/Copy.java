@@ -26,4 +26,9 @@ public record Copy(
                 && gone.filter(g -> !g.isAfter(moment)).isEmpty()
                 && spoiled.filter(s -> !s.found().isAfter(moment)).isEmpty();
     }
+
+    /** The same copy, found spoiled. */
+    public Copy spoilt(Spoilage how) {
+        return new Copy(store, landed, statedLanding, lockedUntil, gone, Optional.of(how), bytes, rest);
+    }
 }

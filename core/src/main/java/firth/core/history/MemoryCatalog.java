@@ -5,6 +5,7 @@ import firth.core.fleet.Assigned;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Database;
+import firth.core.fleet.Drill;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.FleetRecord;
 import firth.core.fleet.Hold;
@@ -114,6 +115,11 @@ public final class MemoryCatalog implements Catalog {
     public Map<String, List<Backup>> backups() {
         Standbys standbys = Standbys.of(all(Database.class));
         return backups.values().stream().collect(Collectors.groupingBy(b -> standbys.primaryOf(b.database())));
+    }
+
+    /** Drills by database, as they came. */
+    public Map<String, List<Drill>> drills() {
+        return all(Drill.class).stream().collect(Collectors.groupingBy(Drill::database));
     }
 
     /** The newest moment at which something is recorded to have happened. */

@@ -71,8 +71,12 @@ final class DrillTimes {
         return d.started().flatMap(s -> d.ended().map(e -> Duration.between(s, e)));
     }
 
+    private Optional<Duration> expected(Drill d) {
+        return expected(d, facts, fleet);
+    }
+
     /** What the plan for its moment came to when it began: by the backup it was restored from, where that was told. */
-    Optional<Duration> expected(Drill d) {
+    static Optional<Duration> expected(Drill d, DatabaseFacts facts, Fleet fleet) {
         Optional<Instant> moment = d.moment().or(d::reached);
         if (moment.isEmpty() || d.started().isEmpty()) {
             return Optional.empty();

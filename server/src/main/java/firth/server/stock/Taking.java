@@ -215,7 +215,7 @@ class Taking {
         try (Snapshot snapshot = facts.store().read()) {
             for (Find f : finds) {
                 if (f.what().equals("missing") || f.what().equals("mismatch")) {
-                    copy(snapshot, f, take.store(), c -> spoilt(c, taken, f.since()))
+                    copy(snapshot, f, take.store(), c -> c.spoilt(new Spoilage(taken, f.since())))
                             .ifPresent(spoiled::add);
                 }
             }
@@ -256,18 +256,6 @@ class Taking {
                         .filter(c -> c.store().equals(store))
                         .findFirst()
                         .map(c -> b.withCopies(List.of(change.of(c)))));
-    }
-
-    private static Copy spoilt(Copy c, Instant found, Optional<Instant> since) {
-        return new Copy(
-                c.store(),
-                c.landed(),
-                c.statedLanding(),
-                c.lockedUntil(),
-                c.gone(),
-                Optional.of(new Spoilage(found, since)),
-                c.bytes(),
-                c.rest());
     }
 
     /** What may be decided about a find now. */

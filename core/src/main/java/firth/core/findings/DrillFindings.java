@@ -1,0 +1,109 @@
+package firth.core.findings;
+
+import firth.core.Evaluation;
+import firth.core.findings.Finding.Severity;
+import firth.core.fleet.Drill;
+import firth.core.fleet.PolicyVersion;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** Restores that were to be proved and were not, and proofs that failed (docs/semantics.md, "Drills"). */
+public final class DrillFindings {
+
+    private DrillFindings() {}
+
+    /** What is known of the drills of one database. */
+    public record Standing(
+            Optional<Duration> every, Optional<Drill> proved, Optional<Drill> failed, Optional<Instant> due) {}
+
+    /**
+     * How it stands with drills at the moment of an evaluation.
+     *
+     * @param drills of its database, in any order; those that ended later are not known yet
+     */
+    public static Standing standing(Evaluation e, Collection<Drill> drills) {
+        List<Drill> known = drills.stream()
+                .filter(d -> d.at().filter(at -> !at.isAfter(e.asOf())).isPresent())
+                .sorted(Comparator.comparing((Drill d) -> d.at().orElseThrow()).thenComparing(Drill::id))
+                .toList();
+        Optional<Drill> proved = last(known, Drill::proves);
+        Optional<Drill> failed = last(known, d -> d.ok().filter(ok -> !ok).isPresent())
+                .filter(f -> proved.filter(p -> !at(p).isBefore(at(f))).isEmpty());
+        Optional<PolicyVersion> version = e.version().filter(PolicyVersion::enabled);
+        Optional<Duration> every = version.flatMap(v -> v.objective().drillEvery());
+        Optional<Instant> due = every.map(d -> proved.map(DrillFindings::at)
+                .orElseGet(() -> asked(e, version.orElseThrow()))
+                .plus(d));
+        return new Standing(every, proved, failed, due);
+    }
+
+    /** When drills were first asked for of a database that never had one that proved anything. */
+    private static Instant asked(Evaluation e, PolicyVersion version) {
+        Instant served = e.database().inServiceFrom();
+        return version.effectiveFrom().isAfter(served) ? version.effectiveFrom() : served;
+    }
+
+    private static Instant at(Drill d) {
+        return d.at().orElseThrow();
+    }
+
+    private static Optional<Drill> last(List<Drill> known, java.util.function.Predicate<Drill> which) {
+        return known.stream().filter(which).reduce((first, second) -> second);
+    }
+
+    public static List<Finding> of(Evaluation e, Collection<Drill> drills) {
+        Standing s = standing(e, drills);
+        List<Finding> out = new ArrayList<>();
+        String id = e.database().id();
+        s.failed()
+                .ifPresent(f -> out.add(Finding.of(
+                        "drill-failed",
+                        Severity.RULE_BROKEN,
+                        id,
+                        id,
+                        f.at(),
+                        "its last drill failed",
+                        "The restore begun to prove that it works did not"
+                                + f.backup().map(b -> ", from " + b).orElse("")
+                                + (f.message().isEmpty() ? "" : ": " + f.message())
+                                + ". What it read may not be what it is taken for.",
+                        "Mark the copies it read as spoiled if they do not read, and drill again from others.",
+                        List.of(f.id()))));
+        s.due()
+                .filter(d -> !d.isAfter(e.asOf()))
+                .ifPresent(due -> out.add(Finding.of(
+                        "drill-due",
+                        Severity.UNPROVEN,
+                        id,
+                        id,
+                        Optional.of(due),
+                        "a drill is due",
+                        s.proved()
+                                        .map(p -> "It was last proved that it can be restored on "
+                                                + Wording.shortMoment(
+                                                        at(p), e.database().zone()))
+                                        .orElse("It was never proved that it can be restored")
+                                + "; every " + Wording.duration(s.every().orElseThrow()) + " are promised."
+                                + untested(e, drills, s),
+                        "Drill it: Firth proposes a moment and gives the plan. A drill after which nothing is checked proves nothing.",
+                        List.of())));
+        return out;
+    }
+
+    private static String untested(Evaluation e, Collection<Drill> drills, Standing s) {
+        boolean unchecked = drills.stream()
+                .anyMatch(d -> d.ok().orElse(false)
+                        && d.checks().isEmpty()
+                        && d.at().filter(at -> !at.isAfter(e.asOf())
+                                        && s.proved()
+                                                .filter(p -> !at(p).isBefore(at))
+                                                .isEmpty())
+                                .isPresent());
+        return unchecked ? " A later one went well, but nothing was checked after it." : "";
+    }
+}

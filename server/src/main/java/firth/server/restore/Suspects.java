@@ -1,0 +1,68 @@
+package firth.server.restore;
+
+import firth.core.Evaluation;
+import firth.core.cover.Availability;
+import firth.core.cover.Hazard;
+import firth.core.cover.Losses;
+import firth.core.fleet.Drill;
+import firth.core.history.Backup;
+import firth.core.history.Spoilage;
+import firth.core.restore.Planning;
+import firth.core.restore.Step;
+import firth.core.restore.Way;
+import firth.server.Evaluations;
+import firth.store.Snapshot;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+
+/** The copies a drill that failed is taken to have read: those of the data backups of its plan. */
+final class Suspects {
+
+    private Suspects() {}
+
+    /** A copy by the backup it is of and the store it lies in. */
+    record Suspect(String backup, String store) {}
+
+    /** Those that are still taken to be usable. */
+    static List<Suspect> of(Evaluations.Fleetwide all, Evaluation e, Drill drill) {
+        Optional<Instant> moment = drill.moment().or(drill::reached);
+        Optional<Instant> begun = drill.started().or(drill::at);
+        if (moment.isEmpty() || begun.isEmpty()) {
+            return List.of();
+        }
+        List<Way> ways = new Planning(all.facts(e), all.fleet().fleet(), begun.get(), Hazard.MISHAP, Losses.NONE)
+                .to(moment.get())
+                .ways();
+        Optional<Way> way = ways.stream()
+                .filter(w -> drill.backup().filter(b -> !b.equals(w.tip())).isEmpty())
+                .findFirst();
+        Availability now = new Availability(
+                e.database(), all.fleet().fleet(), e.history(), e.asOf().toEpochMilli());
+        return way.map(Way::chain).orElse(List.of()).stream()
+                .filter(s -> isLeft(e, now, s))
+                .map(s -> new Suspect(s.backup(), s.store()))
+                .toList();
+    }
+
+    private static boolean isLeft(Evaluation e, Availability now, Step step) {
+        int i = e.history().row(step.backup()).orElse(-1);
+        for (int c = i < 0 ? 0 : e.history().firstCopy(i);
+                i >= 0 && c < e.history().firstCopy(i + 1);
+                c++) {
+            if (e.history().store(c).equals(step.store()) && now.copyAvailableNow(c)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** The backup with that copy alone, found spoiled: nobody knows since when. */
+    static Optional<Backup> spoilt(Snapshot snapshot, Suspect s, Instant found) {
+        return snapshot.backup(s.backup())
+                .flatMap(b -> b.copies().stream()
+                        .filter(c -> c.store().equals(s.store()))
+                        .findFirst()
+                        .map(c -> b.withCopies(List.of(c.spoilt(new Spoilage(found, Optional.empty()))))));
+    }
+}
