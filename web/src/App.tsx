@@ -19,6 +19,7 @@ import { PurgeListPage } from "./areas/purge/PurgeListPage";
 import { PurgePage } from "./areas/purge/PurgePage";
 import { DoingPage } from "./areas/restore/DoingPage";
 import { DrillsPage } from "./areas/restore/DrillsPage";
+import { RehearsalPage } from "./areas/restore/RehearsalPage";
 import { RestorePage } from "./areas/restore/RestorePage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
@@ -65,6 +66,7 @@ export function App() {
             <Route path="/purge" element={<PurgePage />} />
             <Route path="/purge/:id" element={<PurgeListPage />} />
             <Route path="/restore/:id" element={<DoingPage />} />
+            <Route path="/rehearsals" element={<RehearsalPage />} />
             <Route path="/stores" element={<StoresPage />} />
             <Route path="/stores/stocktakes/:id" element={<StocktakePage />} />
             <Route path="/people" element={<PeoplePage />} />

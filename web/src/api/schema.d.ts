@@ -3595,6 +3595,237 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RehearsalRow"][];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        /** Begin */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Losing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RehearsalView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsals/losable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Losable */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Losable"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RehearsalView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        /** Stop */
+        delete: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/restore/begun": {
         parameters: {
             query?: never;
@@ -6268,6 +6499,21 @@ export interface components {
             /** Format: int32 */
             streamed: number;
         };
+        Losable: {
+            sites: components["schemas"]["Thing"][];
+            stores: components["schemas"]["Thing"][];
+            hosts: components["schemas"]["Thing"][];
+        };
+        Losing: {
+            title: string;
+            sites: string[];
+            stores: string[];
+            hosts: string[];
+            unlocked: boolean;
+            moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: int32 */
+            sideBySide: number;
+        };
         Lying: {
             id: string;
             kind: string;
@@ -6703,6 +6949,71 @@ export interface components {
         RecordView: {
             deeds: components["schemas"]["DeedView"][];
             more: boolean;
+        };
+        RehearsalRow: {
+            id: string;
+            title: string;
+            by: string;
+            at: components["schemas"]["Instant"];
+            /** Format: int32 */
+            unreachable: number;
+            /** Format: double */
+            seconds: number;
+        };
+        RehearsalView: {
+            id: string;
+            losing: components["schemas"]["Losing"];
+            by: string;
+            at: components["schemas"]["Instant"];
+            /** Format: int32 */
+            asked: number;
+            /** Format: int32 */
+            judged: number;
+            result: components["schemas"]["Rehearsed"] | null;
+            trouble: string;
+        };
+        Rehearsed: {
+            moment: components["schemas"]["Instant"];
+            /** Format: int32 */
+            databases: number;
+            /** Format: int32 */
+            down: number;
+            /** Format: int32 */
+            restored: number;
+            /** Format: int32 */
+            unreachable: number;
+            /** Format: int32 */
+            promised: number;
+            /** Format: int32 */
+            kept: number;
+            /** Format: double */
+            seconds: number;
+            /** Format: int32 */
+            untimed: number;
+            /** Format: double */
+            worstAge: number | null;
+            rows: components["schemas"]["RehearsedRow"][];
+        };
+        RehearsedRow: {
+            database: string;
+            name: string;
+            policy: string | null;
+            down: boolean;
+            restored: boolean;
+            reached: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            age: number | null;
+            within: boolean | null;
+            /** Format: double */
+            seconds: number | null;
+            /** Format: double */
+            begins: number | null;
+            /** Format: double */
+            ends: number | null;
+            /** Format: double */
+            promised: number | null;
+            stores: string[];
+            cure: string | null;
         };
         RejectedLine: {
             /** Format: int64 */
@@ -7183,6 +7494,10 @@ export interface components {
             expectedBytes: number;
             by: string | null;
             reason: string | null;
+        };
+        Thing: {
+            id: string;
+            name: string;
         };
         Ticked: {
             item: string;

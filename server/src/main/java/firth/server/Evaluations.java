@@ -111,6 +111,28 @@ public class Evaluations {
                 .toList();
     }
 
+    /** Makes something of a database's facts alone. */
+    public interface FromFacts<T> {
+        T of(FleetNow fleet, DatabaseFacts facts);
+    }
+
+    /**
+     * Something of the facts of every database, without evaluating them: where other questions are asked than answers give.
+     * Not kept; standbys are part of their primaries.
+     */
+    public <T> List<T> ofFacts(FromFacts<T> making) {
+        Read read = read(d -> true);
+        return read.databases.parallelStream()
+                .map(d -> making.of(
+                        read.fleet,
+                        new DatabaseFacts(
+                                d,
+                                histories.get(d.id()).history.get(),
+                                read.fleet.holds(d.id()),
+                                read.fleet.closures())))
+                .toList();
+    }
+
     /** Some databases by id. */
     public Fleetwide those(Predicate<Database> wanted, Lookout.View view) {
         Read read = read(wanted);
