@@ -20,6 +20,7 @@ import { PurgePage } from "./areas/purge/PurgePage";
 import { DoingPage } from "./areas/restore/DoingPage";
 import { DrillsPage } from "./areas/restore/DrillsPage";
 import { RehearsalPage } from "./areas/restore/RehearsalPage";
+import { ReportPage } from "./areas/report/ReportPage";
 import { RestorePage } from "./areas/restore/RestorePage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
@@ -54,6 +55,7 @@ export function App() {
               <Route path="/history/*" element={<LinePage />} />
               <Route path="/restore" element={<RestorePage />} />
               <Route path="/drills" element={<DrillsPage />} />
+              <Route path="/report" element={<ReportPage />} />
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
@@ -131,6 +133,7 @@ const AREAS: [string, [path: string, name: string][]][] = [
     [
       ["/purge", "Purge"],
       ["/restore", "Restore"],
+      ["/report", "Report"],
     ],
   ],
 ];
@@ -148,19 +151,19 @@ function Frame() {
   return (
     <>
       <header className="flex min-h-[46px] flex-wrap items-center gap-x-3 border-b border-line bg-panel px-5 max-[1100px]:py-1">
-        <Link to={`/watch${search}`} className="mr-4 font-serif text-[24px] leading-none font-semibold">
+        <Link to={`/watch${search}`} className="mr-2 font-serif text-[24px] leading-none font-semibold">
           firth
         </Link>
-        <nav aria-label="Areas" className="flex items-center gap-3">
+        <nav aria-label="Areas" className="flex items-center gap-2">
           {AREAS.map(([area, views]) => (
-            <span key={area} className="flex items-center gap-3">
+            <span key={area} className="flex items-center gap-1">
               <span className="text-[12px] font-semibold text-muted">{area}</span>
               {views.map(([path, name]) => (
                 <Link
                   key={path}
                   to={`${path}${search}`}
                   aria-current={here.startsWith(path) ? "page" : undefined}
-                  className={`rounded-lg px-2.5 py-1.5 ${here.startsWith(path) ? "bg-ink text-panel" : ""}`}
+                  className={`rounded-lg px-2 py-1.5 ${here.startsWith(path) ? "bg-ink text-panel" : ""}`}
                 >
                   {name}
                 </Link>
@@ -168,7 +171,7 @@ function Frame() {
             </span>
           ))}
         </nav>
-        <div className="ml-auto flex items-center gap-3 py-0.5">
+        <div className="ml-auto flex items-center gap-2 py-0.5">
           <FindBox />
           <ThemeSwitch />
           <Keys />

@@ -42,6 +42,7 @@ export function FindBox() {
     { key: "stores", text: "Stores", note: "go to", run: () => void navigate("/stores") },
     { key: "purge", text: "Purge", note: "go to", run: () => void navigate("/purge") },
     { key: "restore", text: "Restore", note: "go to", run: () => void navigate(`/restore${view.search}`) },
+    { key: "report", text: "Report", note: "go to", run: () => void navigate(`/report${view.search}`) },
     { key: "drills", text: "Drills", note: "go to", run: () => void navigate(`/drills${view.search}`) },
     {
       key: "rehearsals",

@@ -25,7 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 
 /** Turns evaluations into the rows that ribbons are drawn from. */
-final class CoverRows {
+public final class CoverRows {
 
     /** Failed runs closer together than this share of the period are one mark. */
     private static final int MARKS = 60;
@@ -34,13 +34,13 @@ final class CoverRows {
     private final Lookout.View view;
     private final Span shown;
 
-    CoverRows(FleetNow fleet, Lookout.View view) {
+    public CoverRows(FleetNow fleet, Lookout.View view) {
         this.fleet = fleet;
         this.view = view;
         this.shown = view.period();
     }
 
-    Cover.Row row(Evaluation e) {
+    public Cover.Row row(Evaluation e) {
         Database d = e.database();
         return new Cover.Row(
                 d.id(),
