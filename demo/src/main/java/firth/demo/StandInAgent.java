@@ -32,6 +32,8 @@ public final class StandInAgent {
 
     static final Duration ASKS = Duration.ofSeconds(2);
 
+    private static final Duration ASKS_FOR_SHEETS = Duration.ofSeconds(30);
+    private static final String SHEETS = "recovery-sheets";
     private static final String MOOD = "mood.properties";
     private static final String INTENTS = "intents.log";
     private static final ObjectMapper JSON = new ObjectMapper();
@@ -40,6 +42,8 @@ public final class StandInAgent {
     private final Path home;
     private final String store;
     private final FilesOfStore files;
+    private Instant sheetsAsked = Instant.EPOCH;
+    private String newestSheet = "";
     private int done;
 
     StandInAgent(Firth firth, Path home) {
@@ -96,7 +100,25 @@ public final class StandInAgent {
             files.list(listing);
             firth.listed(store, stocktake, listing);
         }
+        if (Instant.now().isAfter(sheetsAsked.plus(ASKS_FOR_SHEETS))) {
+            sheetsAsked = Instant.now();
+            laySheets();
+        }
         return true;
+    }
+
+    /** Lays newer recovery sheets beside the backups. */
+    private void laySheets() throws IOException, InterruptedException {
+        Path beside = home.resolve(SHEETS);
+        for (JsonNode sheet : firth.sheets(store, newestSheet).orElse(JSON.createArrayNode())) {
+            Files.createDirectories(beside);
+            String name = sheet.path("name").asText().replaceAll("[^A-Za-z0-9._-]", "_");
+            Files.writeString(beside.resolve(name + ".html"), sheet.path("html").asText());
+            Files.writeString(beside.resolve(name + ".txt"), sheet.path("text").asText());
+            String at = sheet.path("at").asText();
+            newestSheet =
+                    newestSheet.isEmpty() || Instant.parse(at).isAfter(Instant.parse(newestSheet)) ? at : newestSheet;
+        }
     }
 
     private void carryOut(JsonNode batch) throws IOException, InterruptedException {

@@ -3,6 +3,7 @@ package firth.server;
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.fleet.Database;
+import firth.core.fleet.Standbys;
 import firth.core.history.History;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -121,7 +122,17 @@ public class Evaluations {
      * Not kept; standbys are part of their primaries.
      */
     public <T> List<T> ofFacts(FromFacts<T> making) {
-        Read read = read(d -> true);
+        return ofFacts(Set.of(), making);
+    }
+
+    /** The same of some databases alone; a standby's is its primary's. Without names: of all. */
+    public <T> List<T> ofFacts(Set<String> names, FromFacts<T> making) {
+        Set<String> primaries;
+        try (Snapshot snapshot = facts.store().read()) {
+            Standbys standbys = fleet(snapshot).standbys();
+            primaries = names.stream().map(standbys::primaryOf).collect(Collectors.toSet());
+        }
+        Read read = read(d -> names.isEmpty() || primaries.contains(d.id()));
         return read.databases.parallelStream()
                 .map(d -> making.of(
                         read.fleet,

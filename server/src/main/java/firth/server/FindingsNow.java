@@ -87,6 +87,16 @@ public class FindingsNow {
         return Findings.together(each, names);
     }
 
+    /** Everything that is wrong now. */
+    public List<Finding> now(Evaluations.Fleetwide all, Instant asOf, Instant clock) {
+        return all(all, asOf, Optional.of(clock));
+    }
+
+    /** Keeps in the record of life spans what is found now. */
+    public void noted(List<Finding> found, Instant clock) {
+        note(found, clock);
+    }
+
     private List<Finding> ofAll(Evaluations.Fleetwide all, Evaluation e) {
         try (Snapshot snapshot = facts.store().read()) {
             List<String> members = all.fleet().standbys().membersOf(e.database().id());

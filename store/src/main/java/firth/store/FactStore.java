@@ -193,6 +193,11 @@ public final class FactStore {
         return new Papers(readers, transactions);
     }
 
+    /** Who is told of what. */
+    public Outbox outbox() {
+        return new Outbox(readers, transactions);
+    }
+
     /** Copies of all this in a directory. */
     public OwnCopies ownCopies(Path directory) {
         return new OwnCopies(readers, directory);

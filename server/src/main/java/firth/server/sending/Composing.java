@@ -1,0 +1,201 @@
+package firth.server.sending;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.core.Evaluation;
+import firth.core.cover.Hazard;
+import firth.core.findings.Finding;
+import firth.core.findings.Wording;
+import firth.core.time.Span;
+import firth.server.Evaluations;
+import firth.server.api.SendingView.SendList;
+import firth.server.paper.Rendering;
+import firth.server.paper.Sheet;
+import firth.server.report.ReportPages;
+import firth.server.report.Scope;
+import firth.store.Outbox;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.temporal.IsoFields;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** Writes messages: of what began, ended or failed, the morning watch, and reports. */
+@ApplicationScoped
+class Composing {
+
+    private final Rendering rendering;
+    private final ReportPages reports;
+    private final Post post;
+    private final ObjectMapper json;
+
+    Composing(Rendering rendering, ReportPages reports, Post post, ObjectMapper json) {
+        this.rendering = rendering;
+        this.reports = reports;
+        this.post = post;
+        this.json = json;
+    }
+
+    /** Something that befell databases: a finding that began or ended, a run that failed or went well. */
+    record News(
+            String key,
+            String type,
+            String title,
+            List<String> databases,
+            String text,
+            String action,
+            String rank,
+            Instant at) {}
+
+    /** Several things in one mail, the worst first. */
+    Sheet mail(SendList list, List<News> news, Instant now) {
+        List<News> sorted = news.stream()
+                .sorted(Comparator.comparing((News n) -> order(n.rank())).thenComparing(News::key))
+                .toList();
+        String subject =
+                "Firth: " + sorted.get(0).title() + (news.size() > 1 ? " and " + (news.size() - 1) + " more" : "");
+        return new Sheet(
+                subject,
+                "For " + list.name() + ", " + now + ".",
+                sorted.stream()
+                        .map(n -> new Sheet.Section(n.title(), new Sheet.Text(n.text()), new Sheet.Text(n.action())))
+                        .toList(),
+                "Sent by Firth, " + post.address() + "/watch");
+    }
+
+    private static int order(String rank) {
+        return Lists.rank(rank).map(Enum::ordinal).orElse(Integer.MAX_VALUE);
+    }
+
+    /** A message of one thing, by mail or as an event; mails of one list that are due together are sent as one. */
+    Outbox.Message item(SendList list, String way, News n, Instant now) {
+        try {
+            Written written = new Written(n.type(), n.key(), json.writeValueAsString(n), "", "", "", list.mails());
+            return message(list, n.type() + "|" + n.key() + "|" + n.at(), way, n.title(), written, now);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("A message cannot be written", e);
+        }
+    }
+
+    News news(Written written) {
+        try {
+            return json.readValue(written.data(), News.class);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("A message kept here cannot be read", e);
+        }
+    }
+
+    private Outbox.Message message(SendList list, String key, String way, String title, Written written, Instant now) {
+        return new Outbox.Message(
+                list.id() + "|" + way + "|" + key,
+                list.id(),
+                way,
+                title,
+                written.document(json),
+                now,
+                "waiting",
+                0,
+                Lists.after(list, now),
+                "");
+    }
+
+    private Written written(SendList list, Sheet sheet, String attached) {
+        return new Written("", "", "", rendering.text(sheet), rendering.html(sheet), attached, list.mails());
+    }
+
+    /** The morning watch of the databases of a list. */
+    Outbox.Message watch(SendList list, LocalDate day, Evaluations.Fleetwide own, List<Finding> found, Instant now) {
+        ZoneId zone = Lists.zone(list);
+        List<Sheet.Section> sections = new ArrayList<>();
+        sections.add(new Sheet.Section(
+                "",
+                new Sheet.Text(
+                        found.isEmpty()
+                                ? "Nothing is wrong with the " + own.answers().size()
+                                        + " databases, as far as is known."
+                                : found.size() == 1
+                                        ? "One thing needs somebody."
+                                        : found.size() + " things need somebody.")));
+        for (Finding f : found) {
+            sections.add(new Sheet.Section(title(own, f), new Sheet.Text(f.text()), new Sheet.Text(f.action())));
+        }
+        sections.add(new Sheet.Section("Databases", figures(own)));
+        String subject =
+                "Firth: morning watch, " + day + ", " + found.size() + (found.size() == 1 ? " finding" : " findings");
+        Sheet sheet = new Sheet(
+                subject,
+                "For " + list.name() + ", as of " + asOf(own, now) + ", " + zone + ".",
+                sections,
+                "Sent by Firth, " + post.address() + "/watch");
+        return message(list, "watch|" + day, "mail", subject, written(list, sheet, ""), now);
+    }
+
+    private static Instant asOf(Evaluations.Fleetwide own, Instant now) {
+        return own.answers().stream().map(Evaluation::asOf).findFirst().orElse(now);
+    }
+
+    /** The figures of `firth check`: seconds are said to the second. */
+    private static Sheet.Table figures(Evaluations.Fleetwide own) {
+        List<List<String>> rows = new ArrayList<>();
+        for (Evaluation e : own.answers()) {
+            var h = e.hazards().get(Hazard.MISHAP);
+            rows.add(List.of(
+                    e.database().name(),
+                    e.grade().word(),
+                    Wording.measured(h.age()),
+                    h.objective().map(Wording::duration).orElse(""),
+                    Wording.measured(Duration.ofMillis((long) h.achieved().max())),
+                    h.achieved()
+                            .attainment()
+                            .map(a -> String.format(Locale.ROOT, "%.2f %%", Math.floor(a * 10_000) / 100))
+                            .orElse("")));
+        }
+        return new Sheet.Table(List.of("Database", "Grade", "Age", "Promised", "Worst of 30 days", "Kept"), rows);
+    }
+
+    static String title(Evaluations.Fleetwide all, Finding f) {
+        String names = String.join(
+                ", ",
+                f.databases().stream()
+                        .limit(3)
+                        .map(d -> Optional.ofNullable(all.fleet().databases().get(d))
+                                .map(x -> x.name())
+                                .orElse(d))
+                        .toList());
+        int more = f.databases().size() - 3;
+        return (names.isEmpty() ? "" : names + (more > 0 ? " and " + more + " more" : "") + ": ") + f.title();
+    }
+
+    /** The report of the week or quarter that ended before a day, as a page that goes with the mail. */
+    Outbox.Message report(SendList list, LocalDate day, Instant now) {
+        ZoneId zone = Lists.zone(list);
+        boolean weekly = list.report().equals("weekly");
+        LocalDate from = weekly ? day.minusWeeks(1) : day.minus(1, IsoFields.QUARTER_YEARS);
+        Span period = new Span(
+                from.atStartOfDay(zone).toInstant(), day.atStartOfDay(zone).toInstant());
+        Sheet sheet = reports.sheet(new Scope(list.by(), list.of(), period, now));
+        String subject = "Firth: " + (weekly ? "report of the week" : "report of the quarter") + " from " + from;
+        return message(
+                list,
+                "report|" + list.report() + "|" + day,
+                "mail",
+                subject,
+                written(list, sheet, rendering.html(sheet)),
+                now);
+    }
+
+    Sheet test(SendList list, Instant now) {
+        return new Sheet(
+                "Firth: a try",
+                "For " + list.name() + ", " + now + ".",
+                List.of(new Sheet.Section(
+                        "", new Sheet.Text("Whoever reads this is on the list " + list.name() + "."))),
+                "Sent by Firth, " + post.address());
+    }
+}
