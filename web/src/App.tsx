@@ -22,6 +22,8 @@ import { DrillsPage } from "./areas/restore/DrillsPage";
 import { RehearsalPage } from "./areas/restore/RehearsalPage";
 import { ReportPage } from "./areas/report/ReportPage";
 import { RestorePage } from "./areas/restore/RestorePage";
+import { SheetsPage } from "./areas/restore/SheetsPage";
+import { SendingPage } from "./areas/sending/SendingPage";
 import { PoliciesPage } from "./areas/policies/PoliciesPage";
 import { PolicyPage } from "./areas/policies/PolicyPage";
 import { VersionsPage } from "./areas/policies/VersionsPage";
@@ -69,6 +71,8 @@ export function App() {
             <Route path="/purge/:id" element={<PurgeListPage />} />
             <Route path="/restore/:id" element={<DoingPage />} />
             <Route path="/rehearsals" element={<RehearsalPage />} />
+            <Route path="/sheets" element={<SheetsPage />} />
+            <Route path="/sending" element={<SendingPage />} />
             <Route path="/stores" element={<StoresPage />} />
             <Route path="/stores/stocktakes/:id" element={<StocktakePage />} />
             <Route path="/people" element={<PeoplePage />} />
@@ -145,9 +149,11 @@ function Frame() {
   const { pathname } = useLocation();
   const here = pathname.startsWith("/databases")
     ? "/cover"
-    : ["/drills", "/rehearsals"].includes(pathname)
+    : ["/drills", "/rehearsals", "/sheets"].includes(pathname)
       ? "/restore"
-      : pathname;
+      : pathname === "/sending"
+        ? "/report"
+        : pathname;
   return (
     <>
       <header className="flex min-h-[46px] flex-wrap items-center gap-x-3 border-b border-line bg-panel px-5 max-[1100px]:py-1">

@@ -43,6 +43,8 @@ export function FindBox() {
     { key: "purge", text: "Purge", note: "go to", run: () => void navigate("/purge") },
     { key: "restore", text: "Restore", note: "go to", run: () => void navigate(`/restore${view.search}`) },
     { key: "report", text: "Report", note: "go to", run: () => void navigate(`/report${view.search}`) },
+    { key: "sheets", text: "Recovery sheets", note: "go to", run: () => void navigate("/sheets") },
+    { key: "sending", text: "Sending", note: "go to", run: () => void navigate("/sending") },
     { key: "drills", text: "Drills", note: "go to", run: () => void navigate(`/drills${view.search}`) },
     {
       key: "rehearsals",

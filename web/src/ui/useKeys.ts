@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useLayoutEffect } from "react";
 
 /** Whether keys typed now belong to a field and not to the page. */
 export function typing(): boolean {
@@ -13,7 +13,8 @@ export function typing(): boolean {
 
 /** Single keys that do something while the component is shown and no field has focus. */
 export function useKeys(keys: Record<string, (e: KeyboardEvent) => void>) {
-  useEffect(() => {
+  // Before the page is painted: a key pressed on what one sees means what one sees.
+  useLayoutEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const action = keys[e.key];
       if (!action || e.ctrlKey || e.metaKey || e.altKey || typing()) return;

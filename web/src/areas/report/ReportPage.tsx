@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { Link } from "react-router";
 import { useCover, useFleet, usePolicies } from "../../api/client";
 import { keepReport, keptPath, reportPath, type Asked } from "../../api/reports";
 import { useMay } from "../../api/session";
@@ -86,6 +87,9 @@ export function ReportPage() {
             Another report
           </button>
         )}
+        <Link className="text-button" to="/sending">
+          Who is sent what
+        </Link>
         {shown && (
           <span className="ml-auto flex flex-wrap items-center gap-3">
             <a className="ink-button" href={shown} target="_blank" rel="noreferrer">

@@ -93,7 +93,13 @@ export function DrillsPage() {
   );
 }
 
-const STATES: Record<string, string> = { failed: "failed", due: "due", proved: "proved", none: "" };
+const STATES: Record<string, string> = {
+  failed: "failed",
+  due: "due",
+  awaited: "none yet, due",
+  proved: "proved",
+  none: "",
+};
 
 type RowProps = {
   row: DrillRow;
@@ -114,6 +120,7 @@ function Row({ row, may, onPropose, onTell }: RowProps) {
         <td className={`pr-3 ${row.state === "failed" ? "font-semibold text-coral-text" : ""}`}>
           {STATES[row.state]}
           {row.state === "due" && row.due && ` since ${date(row.due, viewerZone)}`}
+          {row.state === "awaited" && row.due && ` by ${date(row.due, viewerZone)}`}
           {row.state === "proved" && row.due && ` until ${date(row.due, viewerZone)}`}
         </td>
         <td className="text-right">

@@ -5,6 +5,7 @@ const VIEWS: [path: string, text: string][] = [
   ["/restore", "One database"],
   ["/rehearsals", "Loss rehearsal"],
   ["/drills", "Drills"],
+  ["/sheets", "Recovery sheets"],
 ];
 
 /** The views of restoring. */
@@ -12,7 +13,7 @@ export function Views() {
   const { search } = useView();
   const { pathname } = useLocation();
   return (
-    <nav aria-label="Restoring" className="flex flex-wrap gap-x-4">
+    <nav aria-label="Restoring" className="mb-1.5 flex flex-wrap gap-x-4">
       {VIEWS.map(([path, text]) => (
         <Link
           key={path}

@@ -81,6 +81,14 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
           Print the checklist
         </a>
         <a
+          className="outline-button"
+          href={`/api/sheets/database-${plan.database.replace(/[^A-Za-z0-9._-]/g, "_")}.html`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Recovery sheet
+        </a>
+        <a
           className="text-button"
           href={checklist(plan.database, wanted, "md", shown)}
           download={`${shown}.md`}

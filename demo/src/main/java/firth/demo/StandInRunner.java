@@ -47,10 +47,15 @@ public final class StandInRunner {
         if (!"off".equals(System.getProperty("firth.agents"))) {
             agents(firth, address, tree);
         }
+        Optional<StandInMail> mail =
+                Optional.ofNullable(Integer.getInteger("firth.mail.port")).map(port -> new StandInMail(port, tree));
         Instant look = Instant.EPOCH;
         while (server.filter(ProcessHandle::isAlive).isPresent()) {
             if (!Instant.now().isBefore(look) && runner.report(Instant.now())) {
                 look = Instant.now().plus(BETWEEN_LOOKS);
+            }
+            if (mail.isPresent()) {
+                mail.get().keep();
             }
             if (look != Instant.EPOCH && speed > 0) {
                 runner.run(Instant.now());

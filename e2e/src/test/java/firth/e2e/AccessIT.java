@@ -55,6 +55,13 @@ class AccessIT {
         "/stores, [data-testid='store-databases'] tbody tr",
         "/purge, [data-testid='purge-lines']",
         "/record, main tbody tr",
+        "/restore?database=bookings, [data-testid='staircase']",
+        "/restore?database=webshop, [data-testid='impossible']",
+        "/rehearsals, form[aria-label='What is lost']",
+        "/drills, [data-drill='bookings']",
+        "/sheets, main h1",
+        "/report, iframe",
+        "/sending, main h1",
     })
     void noViewBreaksTheRulesOfAccess(String path, String shown) throws IOException {
         browser.open(firth.address(path));
@@ -71,6 +78,8 @@ class AccessIT {
         "/databases/gate-counters, [data-testid='shelf']",
         "/policies/sailings, [data-testid='room']",
         "/week, [data-testid='week-notes'] li",
+        "/restore?database=bookings, [data-testid='staircase']",
+        "/drills, [data-drill='bookings']",
     })
     void noViewDoesSoAtNight(String path, String shown) throws IOException {
         browser.open(firth.address("/watch"));

@@ -120,6 +120,11 @@ final class Browser implements AutoCloseable {
                 .perform();
     }
 
+    /** Clicks so many pixels right of an element's centre. */
+    void clickBeside(WebElement element, int fromCentre) {
+        new Actions(driver).moveToElement(element, fromCentre, 0).click().perform();
+    }
+
     void hover(WebElement element, int fromCentre) {
         new Actions(driver).moveToElement(element, fromCentre, 0).perform();
     }
@@ -138,6 +143,13 @@ final class Browser implements AutoCloseable {
                 .filter(e -> e.getLevel().intValue() >= java.util.logging.Level.SEVERE.intValue())
                 .map(e -> e.getMessage())
                 .toList();
+    }
+
+    /** The page as it is printed, by its own rules for paper. */
+    byte[] print() {
+        Map<String, Object> printed =
+                driver.executeCdpCommand("Page.printToPDF", Map.of("preferCSSPageSize", true, "printBackground", true));
+        return java.util.Base64.getDecoder().decode((String) printed.get("data"));
     }
 
     /** Keeps a picture where {@code -Dfirth.shots=DIR} asks for it. */

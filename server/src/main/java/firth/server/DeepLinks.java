@@ -26,6 +26,7 @@ class DeepLinks {
             "/rehearsals",
             "/drills",
             "/report",
+            "/sheets",
             "/sending");
 
     void route(@Observes Router router) {

@@ -17,7 +17,7 @@ public record DrillsView(
     /**
      * How it stands with one database.
      *
-     * @param state proved, due, failed, or none where nothing is promised
+     * @param state proved, due, failed, awaited where none proved anything yet and none is due, or none where nothing is promised
      * @param proposed a drill that was proposed and of which nobody told yet
      */
     public record DrillRow(

@@ -79,7 +79,7 @@ public class Drills {
                     .forEach(d -> done.add(done(all, e, d)));
         }
         rows.sort(Comparator.comparing((DrillsView.DrillRow r) ->
-                        List.of("failed", "due", "proved", "none").indexOf(r.state()))
+                        List.of("failed", "due", "awaited", "proved", "none").indexOf(r.state()))
                 .thenComparing(r -> r.due() == null ? Instant.MAX : r.due())
                 .thenComparing(DrillsView.DrillRow::name));
         done.sort(Comparator.comparing(DrillsView.DrillDone::at).reversed().thenComparing(DrillsView.DrillDone::id));
@@ -103,8 +103,18 @@ public class Drills {
                 s.every().map(Plans::seconds).orElse(null),
                 s.proved().flatMap(Drill::at).orElse(null),
                 s.due().orElse(null),
-                s.failed().isPresent() ? "failed" : due ? "due" : s.every().isPresent() ? "proved" : "none",
+                state(s, due),
                 proposed);
+    }
+
+    private static String state(DrillFindings.Standing s, boolean due) {
+        if (s.failed().isPresent()) {
+            return "failed";
+        }
+        if (due) {
+            return "due";
+        }
+        return s.every().isEmpty() ? "none" : s.proved().isPresent() ? "proved" : "awaited";
     }
 
     private DrillsView.DrillDone done(Evaluations.Fleetwide all, Evaluation e, Drill d) {

@@ -116,10 +116,9 @@ class SendingTest {
     }
 
     @Test
-    void theMorningWatchHasTheFiguresOfTheCoverAndComesOnceADay() throws Exception {
+    void theMorningWatchHasTheFiguresOfFirthCheckAndComesOnceADay() throws Exception {
         ZonedDateTime local = ZonedDateTime.now(ZoneOffset.UTC);
-        String soon =
-                local.plusSeconds(15).format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss"));
+        String soon = local.plusSeconds(15).format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss"));
         put("morning", Map.of("watchAt", soon));
         int before = mails().length;
         for (int tries = 0; tries < 60 && mails().length == before; tries++) {
@@ -130,17 +129,16 @@ class SendingTest {
         assertEquals(before + 1, mails().length);
         String text = (String)
                 ((Multipart) mails()[before].getContent()).getBodyPart(0).getContent();
-        JsonPath cover = given().get("/api/cover").jsonPath();
+        JsonPath checked = given().get("/api/evaluations").jsonPath();
         for (String id : List.of("berths", "bookings", "fuel")) {
-            String row = "rows.find { it.id == '" + id + "' }.";
-            String attainment = cover.getString(row + "hazards.find { it.hazard == 'mishap' }.attainment");
-            String said = String.format(
-                    java.util.Locale.ROOT, "%.2f %%", Math.floor(Double.parseDouble(attainment) * 10_000) / 100);
+            String row = "databases.find { it.id == '" + id + "' }.";
+            double kept = checked.getDouble(row + "hazards.mishap.achieved.attainment");
+            String said = String.format(java.util.Locale.ROOT, "%.2f %%", Math.floor(kept * 10_000) / 100);
             String line = text.lines()
                     .filter(l -> l.startsWith("Database: " + id + ";"))
                     .findFirst()
                     .orElseThrow();
-            assertTrue(line.contains("Grade: " + cover.getString(row + "grade")), line);
+            assertTrue(line.contains("Grade: " + checked.getString(row + "grade")), line);
             assertTrue(line.contains("Kept: " + said), line);
         }
         assertTrue(text.contains("things need somebody") || text.contains("One thing needs"), text);
