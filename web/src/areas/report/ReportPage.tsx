@@ -128,7 +128,7 @@ export function ReportPage() {
             key={shown}
             title="The report"
             src={shown}
-            className="h-[calc(100vh-130px)] min-h-[520px] w-full border border-line bg-panel"
+            className="h-[calc(100vh-196px)] min-h-[520px] w-full border border-line bg-panel"
           />
         ) : (
           <p className="text-muted">Say of what, and from when to when.</p>

@@ -158,6 +158,10 @@ class RestoreIT {
     void lastMonthsReportIsPrintedAndKept() throws IOException {
         browser.open(firth.address("/report"));
         String page = browser.see("iframe[title='The report']").getDomProperty("src");
+        browser.until(() -> Boolean.TRUE.equals(browser.script(
+                        "return document.querySelector('iframe').contentDocument?.querySelector('h1') != null"))
+                ? true
+                : null);
         browser.picture("report");
         browser.open(page);
         browser.seeText("h1", "Report: the fleet");
