@@ -8199,6 +8199,7 @@ export interface components {
             readStated: number | null;
             written: components["schemas"]["Rate"] | null;
             copied: components["schemas"]["Rate"] | null;
+            read: components["schemas"]["Rate"] | null;
             agent: boolean;
             stock: components["schemas"]["StockTally"] | null;
             document: {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { useDatabase, type DatabaseView } from "../../api/client";
 import { Ribbon, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
@@ -41,7 +41,7 @@ function Database({ data }: { data: DatabaseView }) {
   const [box, full] = useWidth<HTMLDivElement>();
   const [starting, setStarting] = useState(false);
   const [holding, setHolding] = useState<{ backup: string | null } | null>(null);
-  const { asOf } = useView();
+  const { asOf, search } = useView();
   useKeys({ s: () => asOf === null && setStarting(true) });
   const width = Math.max(200, full - LABELS);
   const zone = row.zone;
@@ -76,11 +76,19 @@ function Database({ data }: { data: DatabaseView }) {
               .join(" · ")}{" "}
             · times in {zone}
           </span>
-          {asOf === null && (
-            <button className="text-button ml-auto" onClick={() => setStarting(true)}>
-              Start a backup…
-            </button>
-          )}
+          <span className="ml-auto flex gap-4">
+            <Link
+              className="text-button"
+              to={`/restore?${new URLSearchParams({ database: row.id })}${search.replace("?", "&")}`}
+            >
+              Restore…
+            </Link>
+            {asOf === null && (
+              <button className="text-button" onClick={() => setStarting(true)}>
+                Start a backup…
+              </button>
+            )}
+          </span>
         </div>
         <div ref={box}>{full > 0 && <Charts data={data} width={width} />}</div>
         <Backups

@@ -251,6 +251,8 @@ function Rule({ store }: { store: StoreRow }) {
       )}
       <p className="mt-2 text-[13px]">
         Read: {store.readStated ? `${size(store.readStated)}/s as stated` : "no rate stated"}
+        {store.read &&
+          `; in ${store.read.backups === 1 ? "a drill" : `${store.read.backups} drills`} at best ${size(store.read.best)}/s`}
         <br />
         Written: {rate(store.written)}
         <br />

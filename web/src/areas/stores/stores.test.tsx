@@ -37,6 +37,7 @@ const store: StoreRow = {
   givesWay: "refuse-new",
   minimumStaySeconds: null,
   readStated: 4e8,
+  read: { usual: 3e8, best: 3.3e8, backups: 2 },
   written: { usual: 2e7, best: 3e7, backups: 12 },
   copied: null,
   agent: true,

@@ -61,11 +61,13 @@ class Firth {
         return answer.isPresent() ? Optional.of(JSON.readTree(answer.get())) : Optional.empty();
     }
 
-    /** The recovery sheets to lay beside the backups of a store; empty where Firth does not answer. */
+    /** The recovery sheets to lay beside the backups of a store; empty where Firth does not answer, or refuses. */
     Optional<JsonNode> sheets(String store, String since) throws IOException, InterruptedException {
         Optional<String> answer = send(request("/api/agents/" + encoded(store) + "/sheets?since=" + since)
                 .GET());
-        return answer.isPresent() ? Optional.of(JSON.readTree(answer.get())) : Optional.empty();
+        return answer.isPresent() && answer.get().startsWith("[")
+                ? Optional.of(JSON.readTree(answer.get()))
+                : Optional.empty();
     }
 
     /** Tells what became of items; false where Firth does not answer. */

@@ -185,4 +185,21 @@ class StandInAgentTest {
                 listing.contains("{\"path\":\"/near/d/3\",\"size\":300,\"time\":\"2026-11-01T00:00:00Z\"}"), listing);
         assertTrue(listing.contains("\"lockedUntil\":\"2026-12-01T00:00:00Z\""));
     }
+
+    @Test
+    void laysRecoverySheetsBesideTheBackupsWhereAListingDoesNotCountThem() throws Exception {
+        server.createContext(
+                "/api/agents/near/sheets",
+                e -> answer(
+                        e,
+                        "[{\"name\":\"database-d\",\"at\":\"2026-11-20T09:00:00Z\",\"html\":\"<p>d</p>\",\"text\":\"d\"},"
+                                + "{\"name\":\"../../out\",\"at\":\"2026-11-20T09:00:00Z\",\"html\":\"\",\"text\":\"\"}]"));
+        agent.tick();
+        assertEquals("<p>d</p>", Files.readString(home.resolve("recovery-sheets/database-d.html")));
+        assertEquals("d", Files.readString(home.resolve("recovery-sheets/database-d.txt")));
+        assertTrue(Files.exists(home.resolve("recovery-sheets/.._.._out.txt")), "nothing leaves its directory");
+        work.add("{\"stocktake\":\"s1\",\"batches\":[]}");
+        agent.tick();
+        assertEquals(6, listing.lines().count());
+    }
 }

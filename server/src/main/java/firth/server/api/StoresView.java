@@ -26,6 +26,7 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
      * @param minimumStaySeconds how long a copy stays at the least
      * @param written the usual and the best rate full backups were written to it; null where none was
      * @param copied the usual rate copies came to it from other stores
+     * @param read the usual and the best rate drills that read from it alone came to; null where none was
      * @param agent whether its agent asks for work
      * @param document the store as it was last stated
      */
@@ -48,6 +49,7 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
             @Schema(nullable = true) Double readStated,
             @Schema(nullable = true) Rate written,
             @Schema(nullable = true) Rate copied,
+            @Schema(nullable = true) Rate read,
             boolean agent,
             @Schema(nullable = true) StockTally stock,
 

@@ -141,7 +141,7 @@ final class Checklist {
     }
 
     /** A log the plan reads, one by one, for whoever does it without Firth. */
-    record LogLine(String backup, String store, String stream, long from, long to, String path) {}
+    record LogLine(String backup, String store, String stream, long from, long to, String path, String checksum) {}
 
     /** The list as a document. */
     static Sheet sheet(RestoreView.KeptRestore kept, List<LogLine> logs) {
@@ -177,7 +177,7 @@ final class Checklist {
             out.add(new Sheet.Section(
                     "The logs, in order",
                     new Sheet.Table(
-                            List.of("Log", "Store", "Stream", "From", "To", "Path"),
+                            List.of("Log", "Store", "Stream", "From", "To", "Path, checksum"),
                             logs.stream()
                                     .map(l -> List.of(
                                             l.backup(),
@@ -185,7 +185,7 @@ final class Checklist {
                                             l.stream(),
                                             Long.toString(l.from()),
                                             Long.toString(l.to()),
-                                            l.path()))
+                                            (l.path() + " " + l.checksum()).strip()))
                                     .toList())));
         }
         String to = plan.target() == null

@@ -77,17 +77,19 @@ final class DrillTimes {
 
     /** What the plan for its moment came to when it began: by the backup it was restored from, where that was told. */
     static Optional<Duration> expected(Drill d, DatabaseFacts facts, Fleet fleet) {
+        return plan(d, facts, fleet).filter(Way::timeKnown).map(Way::time);
+    }
+
+    /** The way a drill is taken to have gone. */
+    static Optional<Way> plan(Drill d, DatabaseFacts facts, Fleet fleet) {
         Optional<Instant> moment = d.moment().or(d::reached);
-        if (moment.isEmpty() || d.started().isEmpty()) {
+        Optional<Instant> begun = d.started().or(d::at);
+        if (moment.isEmpty() || begun.isEmpty()) {
             return Optional.empty();
         }
-        List<Way> ways = new Planning(facts, fleet, d.started().get(), Hazard.MISHAP, Losses.NONE)
-                .to(moment.get())
-                .ways();
-        return ways.stream()
-                .filter(w -> d.backup().filter(b -> !b.equals(w.tip())).isEmpty())
-                .findFirst()
-                .filter(Way::timeKnown)
-                .map(Way::time);
+        return new Planning(facts, fleet, begun.get(), Hazard.MISHAP, Losses.NONE)
+                .to(moment.get()).ways().stream()
+                        .filter(w -> d.backup().filter(b -> !b.equals(w.tip())).isEmpty())
+                        .findFirst();
     }
 }

@@ -45,12 +45,14 @@ class PlanLogs {
 
     private static Checklist.LogLine line(History h, Step s, Snapshot snapshot) {
         int i = h.row(s.backup()).orElseThrow();
+        String told = snapshot.copyTold(s.backup(), s.store());
         return new Checklist.LogLine(
                 s.backup(),
                 s.store(),
                 s.stream().orElse(""),
                 h.logFrom(i),
                 h.logTo(i),
-                Told.path(snapshot.copyTold(s.backup(), s.store())).orElse(""));
+                Told.path(told).orElse(""),
+                Told.checksum(told).orElse(""));
     }
 }

@@ -2,12 +2,9 @@ package firth.server.restore;
 
 import firth.core.Evaluation;
 import firth.core.cover.Availability;
-import firth.core.cover.Hazard;
-import firth.core.cover.Losses;
 import firth.core.fleet.Drill;
 import firth.core.history.Backup;
 import firth.core.history.Spoilage;
-import firth.core.restore.Planning;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.server.Evaluations;
@@ -26,17 +23,7 @@ final class Suspects {
 
     /** Those that are still taken to be usable. */
     static List<Suspect> of(Evaluations.Fleetwide all, Evaluation e, Drill drill) {
-        Optional<Instant> moment = drill.moment().or(drill::reached);
-        Optional<Instant> begun = drill.started().or(drill::at);
-        if (moment.isEmpty() || begun.isEmpty()) {
-            return List.of();
-        }
-        List<Way> ways = new Planning(all.facts(e), all.fleet().fleet(), begun.get(), Hazard.MISHAP, Losses.NONE)
-                .to(moment.get())
-                .ways();
-        Optional<Way> way = ways.stream()
-                .filter(w -> drill.backup().filter(b -> !b.equals(w.tip())).isEmpty())
-                .findFirst();
+        Optional<Way> way = DrillTimes.plan(drill, all.facts(e), all.fleet().fleet());
         Availability now = new Availability(
                 e.database(), all.fleet().fleet(), e.history(), e.asOf().toEpochMilli());
         return way.map(Way::chain).orElse(List.of()).stream()

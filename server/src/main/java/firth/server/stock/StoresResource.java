@@ -22,6 +22,7 @@ import firth.server.RetainedBytes;
 import firth.server.api.StockView;
 import firth.server.api.StoresView;
 import firth.server.people.Roles;
+import firth.server.restore.SeenReads;
 import firth.store.Agents;
 import firth.store.Snapshot;
 import firth.store.Stocktakes;
@@ -109,6 +110,7 @@ public class StoresResource {
                                     : null,
                             rates.written(),
                             rates.copied(),
+                            rates.read(),
                             agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now()),
                             stock.get(s.id()),
                             documents.get(s.id()));
@@ -308,6 +310,15 @@ public class StoresResource {
                     }
                 }
             }
+            return rate(out);
+        }
+
+        /** What drills read from it. */
+        StoresView.Rate read() {
+            return rate(new ArrayList<>(SeenReads.of(all, store)));
+        }
+
+        private static StoresView.Rate rate(List<Double> out) {
             if (out.isEmpty()) {
                 return null;
             }

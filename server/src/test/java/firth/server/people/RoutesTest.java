@@ -116,7 +116,7 @@ class RoutesTest {
         Map<String, Set<String>> written = new TreeMap<>();
         for (String line : Files.readAllLines(java.nio.file.Path.of("../docs/people.md"))) {
             String[] cells = line.split("\\|");
-            if (cells.length > 2 && cells[1].contains(" `/api")) {
+            if (cells.length > 2 && cells[1].contains(" `/")) {
                 written.put(
                         cells[1].strip().replace("`", ""),
                         new TreeSet<>(List.of(cells[2].strip().split(", "))));

@@ -135,7 +135,7 @@ class RestoreTest {
                 given().get("/api/restore/of/bookings/checklist.md?name=b2").asString();
         assertTrue(text.startsWith("# Restore bookings as b2\n"), text);
         assertTrue(text.contains("- [ ] Restore the full bookings-full-"), text);
-        assertTrue(text.contains("| Log | Store | Stream | From | To | Path |"), text);
+        assertTrue(text.contains("| Log | Store | Stream | From | To | Path, checksum |"), text);
     }
 
     private static Map<String, Object> begun(String name, boolean over) {

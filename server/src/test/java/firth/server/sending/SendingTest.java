@@ -29,6 +29,7 @@ import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /** Mail to a real SMTP server and events to a real address, each once. */
@@ -38,6 +39,15 @@ class SendingTest {
 
     @Inject
     Sending sending;
+
+    @Inject
+    Composing composing;
+
+    @Inject
+    Lists lists;
+
+    @Inject
+    firth.server.FactsHolder facts;
 
     private static Map<String, Object> list(Map<String, Object> change) {
         Map<String, Object> out = new HashMap<>(Map.ofEntries(
@@ -68,6 +78,8 @@ class SendingTest {
         Thread.sleep(1_100);
     }
 
+    /** The made-up ones, too. */
+    @BeforeEach
     @AfterEach
     void removeLists() {
         given().get("/api/sending")
@@ -142,6 +154,29 @@ class SendingTest {
             assertTrue(line.contains("Kept: " + said), line);
         }
         assertTrue(text.contains("things need somebody") || text.contains("One thing needs"), text);
+    }
+
+    @Test
+    void aReportGoesAlongAsAPageOfItsOwn() throws Exception {
+        put("owners", Map.of("report", "weekly"));
+        Instant now = now();
+        facts.store()
+                .outbox()
+                .add(List.of(composing.report(
+                        lists.one("owners").orElseThrow().list(), java.time.LocalDate.of(2026, 11, 16), now)));
+        int before = mails().length;
+        sending.deliver();
+        assertEquals(before + 1, mails().length);
+        MimeMessage mail = mails()[before];
+        assertEquals("Firth: report of the week from 2026-11-09", mail.getSubject());
+        Multipart parts = (Multipart) mail.getContent();
+        assertEquals("report.html", parts.getBodyPart(1).getFileName());
+        String page = parts.getBodyPart(1).getContent().toString();
+        String made = given().get(
+                        "/api/reports/made/report.html?by=fleet&from=2026-11-09T00:00:00Z&to=2026-11-16T00:00:00Z&asOf="
+                                + now)
+                .asString();
+        assertEquals(made, page.replace("\r\n", "\n"), "the same page as on the screen");
     }
 
     @Test
