@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -11,6 +12,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -67,7 +69,7 @@ class ScaleIT {
         out.write("""
                 {"type":"site","id":"north","name":"Northquay"}
                 {"type":"site","id":"south","name":"Southquay"}
-                {"type":"store","id":"near","name":"Quay near","site":"north","medium":"disk","role":"near"}
+                {"type":"store","id":"near","name":"Quay near","site":"north","medium":"disk","role":"near","readBytesPerSecond":4e8}
                 """);
         for (int p = 0; p < 10; p++) {
             out.write("""
@@ -79,8 +81,8 @@ class ScaleIT {
         for (int d = 0; d < DATABASES; d++) {
             String id = "db-%04d".formatted(d);
             out.write("""
-                    {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"UTC","policy":"p%d","inServiceFrom":"%s","labels":{"class":"c%d"}}
-                    {"type":"backup","id":"%s-full","database":"%s","kind":"full","ended":"%s","to":0,"copies":[{"store":"near"}]}
+                    {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"UTC","policy":"p%d","replayBytesPerSecond":5e7,"inServiceFrom":"%s","labels":{"class":"c%d"}}
+                    {"type":"backup","id":"%s-full","database":"%s","kind":"full","bytes":5e10,"ended":"%s","to":0,"copies":[{"store":"near"}]}
                     """.formatted(
                             id,
                             id,
@@ -102,7 +104,7 @@ class ScaleIT {
 
     private static String log(String id, int n, Instant from, Instant to) {
         return """
-                {"type":"backup","id":"%s-log-%d","database":"%s","kind":"log","from":%d,"to":%d,"fromTime":"%s","toTime":"%s","copies":[{"store":"near"}]}
+                {"type":"backup","id":"%s-log-%d","database":"%s","kind":"log","bytes":1e7,"from":%d,"to":%d,"fromTime":"%s","toTime":"%s","copies":[{"store":"near"}]}
                 """.formatted(id, n, id, 10 * n, 10 * n + 10, from, to);
     }
 
@@ -154,6 +156,46 @@ class ScaleIT {
         assertEquals(List.of(), browser.complaints());
     }
 
+    @Test
+    void rehearsesTheLossOfASite() throws Exception {
+        String losing =
+                "{\"title\":\"\",\"sites\":[\"south\"],\"stores\":[],\"hosts\":[],\"unlocked\":false,\"sideBySide\":8}";
+        Instant begun = Instant.now();
+        HttpResponse<String> answer = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(URI.create(firth.address("/api/rehearsals")))
+                                .header("content-type", "application/json")
+                                .POST(HttpRequest.BodyPublishers.ofString(losing))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertEquals(200, answer.statusCode(), answer.body());
+        String id = answer.body().replaceFirst(".*\"id\":\"([^\"]+)\".*", "$1");
+        HttpRequest look = HttpRequest.newBuilder(URI.create(firth.address("/api/rehearsals/" + id)))
+                .build();
+        browser.until(() -> get(look).contains("\"result\":{") ? true : null);
+        double done = Duration.between(begun, Instant.now()).toMillis() / 1000.0;
+        browser.open(firth.address("/rehearsals?rehearsal=" + id));
+        browser.seeText("[data-testid='rehearsal-summary']", "databases are down");
+        browser.seeText("main button", "Show all 1250");
+        browser.see("[data-rehearsed='db-0000'] svg");
+        tell(
+                "%d databases: the loss of a site rehearsed after %.1f s, on screen after %.1f s",
+                DATABASES, done, Duration.between(begun, Instant.now()).toMillis() / 1000.0);
+    }
+
+    private static String get(HttpRequest request) {
+        try {
+            return HttpClient.newHttpClient()
+                    .send(request, HttpResponse.BodyHandlers.ofString())
+                    .body();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
     private static double number(String script) {
         return ((Number) browser.script(script)).doubleValue();
     }
@@ -163,7 +205,7 @@ class ScaleIT {
         System.out.println(line);
         String file = System.getProperty("firth.figures");
         if (file != null) {
-            Files.writeString(Path.of(file), line + "\n");
+            Files.writeString(Path.of(file), line + "\n", StandardOpenOption.CREATE, StandardOpenOption.APPEND);
         }
     }
 }

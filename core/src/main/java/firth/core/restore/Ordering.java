@@ -9,7 +9,7 @@ import java.util.Map;
 final class Ordering {
 
     /** How many parts may be run in all; looking for better ends there. */
-    private static final long MOST_PARTS = 400_000;
+    private static final long MOST_PARTS = 120_000;
 
     private final Map<String, Double> rates;
     private final SideBySide sideBySide;

@@ -32,6 +32,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListMap;
+import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.Collectors;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
@@ -111,7 +112,21 @@ public class Sheets implements HouseFindings {
         boolean all = which.contains(EVERYTHING);
         boolean soon = rows.size() > MANY && wholly.plus(RARELY).isAfter(now);
         if (!which.isEmpty() && !(all && soon)) {
-            write(all ? Set.of() : which);
+            // Nobody waits for sheets: they are worked out by one thread, and leave the other cores to those who look
+            // at a page.
+            try (OneThread one = new OneThread()) {
+                one.pool.submit(() -> write(all ? Set.of() : which)).join();
+            }
+        }
+    }
+
+    /** A pool in which even what is written for all cores runs on one. */
+    private static final class OneThread implements AutoCloseable {
+        private final ForkJoinPool pool = new ForkJoinPool(1);
+
+        @Override
+        public void close() {
+            pool.shutdown();
         }
     }
 
