@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -41,10 +42,11 @@ final class Checklist {
      * The lines of a plan's best way.
      *
      * @param plan one that is possible
+     * @param keys the names of all encryption keys it asks for
      */
-    static List<RestoreView.CheckItem> of(RestoreView plan, RestoreView.RestoreBegun where) {
+    static List<RestoreView.CheckItem> of(RestoreView plan, RestoreView.RestoreBegun where, Collection<String> keys) {
         Checklist list = new Checklist(plan, where);
-        list.ready();
+        list.ready(keys);
         list.add("instance", "Bring up an instance" + on(where.host()) + " for " + where.name(), Map.of());
         for (RestoreView.PlanStep s : plan.ways().get(0).steps()) {
             list.step(s);
@@ -57,7 +59,7 @@ final class Checklist {
         return host.isEmpty() ? "" : " on " + host;
     }
 
-    private void ready() {
+    private void ready(Collection<String> keys) {
         RestoreView.Destination d = plan.destination();
         add(
                 "ready",
@@ -65,8 +67,8 @@ final class Checklist {
                         ? "See that there is room: how much the database takes is not known"
                         : "See that " + Wording.bytes(d.bytes()) + " are free" + on(where.host()),
                 Map.of());
-        if (!d.keys().isEmpty()) {
-            add("ready", "Have at hand the encryption keys " + String.join(", ", d.keys()), Map.of());
+        if (!keys.isEmpty()) {
+            add("ready", "Have at hand the encryption keys " + String.join(", ", keys), Map.of());
         }
         if (where.over()) {
             add(
@@ -141,7 +143,8 @@ final class Checklist {
     }
 
     /** A log the plan reads, one by one, for whoever does it without Firth. */
-    record LogLine(String backup, String store, String stream, long from, long to, String path, String checksum) {}
+    record LogLine(
+            String backup, String store, String stream, long from, long to, String path, String checksum, String key) {}
 
     /** The list as a document. */
     static Sheet sheet(RestoreView.KeptRestore kept, List<LogLine> logs) {

@@ -5,7 +5,9 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.fleet.Database;
 import firth.server.BadRequest;
+import firth.server.Evaluations;
 import firth.server.FactsHolder;
 import firth.server.NotFound;
 import firth.server.api.RestoreView;
@@ -18,10 +20,12 @@ import java.util.Optional;
 /** The facts that follow from a restore that ended, as lines of a fleet file. */
 final class Entering {
 
+    private final Evaluations evaluations;
     private final FactsHolder facts;
     private final ObjectMapper json;
 
-    Entering(FactsHolder facts, ObjectMapper json) {
+    Entering(Evaluations evaluations, FactsHolder facts, ObjectMapper json) {
+        this.evaluations = evaluations;
         this.facts = facts;
         this.json = json;
     }
@@ -101,9 +105,6 @@ final class Entering {
                 "engine",
                 "site",
                 "zone",
-                "policy",
-                "assigned",
-                "route",
                 "streams",
                 "sizeBytes",
                 "replayBytesPerSecond",
@@ -113,6 +114,13 @@ final class Entering {
             if (database.has(same)) {
                 out.set(same, database.get(same));
             }
+        }
+        // The rules now in force, wherever they were stated: in the record, by an assignment, or by a standing rule.
+        try (Snapshot snapshot = facts.store().read()) {
+            Database known =
+                    evaluations.fleet(snapshot).databases().get(kept.plan().database());
+            known.policyAt(opened).ifPresent(p -> out.put("policy", p));
+            known.particulars().route().ifPresent(r -> out.put("route", r));
         }
         if (!kept.host().isEmpty()) {
             out.put("host", kept.host());

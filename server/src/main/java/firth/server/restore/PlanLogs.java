@@ -53,6 +53,7 @@ class PlanLogs {
                 h.logFrom(i),
                 h.logTo(i),
                 Told.path(told).orElse(""),
-                Told.checksum(told).orElse(""));
+                Told.checksum(told).orElse(""),
+                Told.key(snapshot.rest(s.backup())).orElse(""));
     }
 }

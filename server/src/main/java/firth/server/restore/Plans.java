@@ -30,6 +30,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /** Makes plans of restores, from what is really left. */
 @ApplicationScoped
@@ -192,9 +193,10 @@ public class Plans {
     private static RestoreView.Destination destination(
             Database d, Instant asOf, RestorePlan plan, List<Way> ways, Snapshot snapshot) {
         OptionalDouble bytes = d.sizeBytes();
+        // Of the data backups alone: logs may be many, and a checklist asks each of them.
         List<String> keys = ways.stream()
                 .limit(1)
-                .flatMap(w -> w.steps().stream())
+                .flatMap(w -> Stream.concat(w.config().stream(), w.chain().stream()))
                 .map(Step::backup)
                 .flatMap(b -> Told.key(snapshot.rest(b)).stream())
                 .distinct()

@@ -61,8 +61,8 @@ public class RestoreResource {
                 host == null || host.isEmpty() ? plan.destination().host() : host,
                 database.equals(name),
                 List.of());
-        RestoreView.KeptRestore list = restores.list("not begun", plan, begun);
-        return written(new Restores.Document(list, logs.of(database, asked)), form);
+        List<Checklist.LogLine> each = logs.of(database, asked);
+        return written(new Restores.Document(restores.list("not begun", plan, begun, each), each), form);
     }
 
     /** Begins a restore: its checklist is kept. */

@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.record.Deed;
 import firth.server.BadRequest;
 import firth.server.ByHand;
+import firth.server.Evaluations;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.NotFound;
@@ -19,6 +20,8 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.UUID;
 
 /** Restores somebody began: their checklists, ticked off and kept, and how they ended. */
@@ -27,13 +30,15 @@ class Restores {
 
     private static final String SORT = "restore";
 
+    private final Evaluations evaluations;
     private final FactsHolder facts;
     private final Lookout lookout;
     private final ByHand byHand;
     private final Who who;
     private final ObjectMapper json;
 
-    Restores(FactsHolder facts, Lookout lookout, ByHand byHand, Who who, ObjectMapper json) {
+    Restores(Evaluations evaluations, FactsHolder facts, Lookout lookout, ByHand byHand, Who who, ObjectMapper json) {
+        this.evaluations = evaluations;
         this.facts = facts;
         this.lookout = lookout;
         this.byHand = byHand;
@@ -67,10 +72,13 @@ class Restores {
     }
 
     /** The checklist of a plan, begun by nobody yet. */
-    RestoreView.KeptRestore list(String id, RestoreView plan, RestoreView.RestoreBegun begun) {
+    RestoreView.KeptRestore list(
+            String id, RestoreView plan, RestoreView.RestoreBegun begun, List<Checklist.LogLine> logs) {
         if (plan.ways().isEmpty()) {
             throw new BadRequest("moment", "cannot be restored from what is left: choose another");
         }
+        Set<String> keys = new TreeSet<>(plan.destination().keys());
+        logs.stream().map(Checklist.LogLine::key).filter(k -> !k.isEmpty()).forEach(keys::add);
         return new RestoreView.KeptRestore(
                 id,
                 who.name(),
@@ -80,14 +88,14 @@ class Restores {
                 begun.host(),
                 begun.over(),
                 begun.paths(),
-                Checklist.of(plan, begun),
+                Checklist.of(plan, begun, keys),
                 null);
     }
 
     RestoreView.KeptRestore begin(RestoreView plan, RestoreView.RestoreBegun begun, List<Checklist.LogLine> logs) {
         check(plan, begun);
         RestoreView.KeptRestore kept =
-                list("restore-" + UUID.randomUUID().toString().substring(0, 8), plan, begun);
+                list("restore-" + UUID.randomUUID().toString().substring(0, 8), plan, begun, logs);
         Papers.Paper paper = new Papers.Paper(
                 kept.id(), SORT, plan.database(), who.id(), kept.at(), write(new Document(kept, logs)));
         facts.store().papers().keep(paper, told("restore-begun", kept, Map.of("as", begun.name())));
@@ -121,6 +129,7 @@ class Restores {
     RestoreView.KeptRestore tick(String id, RestoreView.Ticked ticked) {
         Instant now = lookout.now();
         return change(id, Optional.empty(), now, kept -> {
+            checkOpen(kept);
             if (kept.items().stream().noneMatch(i -> i.id().equals(ticked.item()))) {
                 throw new NotFound("There is no line " + ticked.item() + " in " + id + ".");
             }
@@ -155,7 +164,7 @@ class Restores {
             throw new BadRequest("opened", "is not between the beginning of the restore and now");
         }
         checkOpen(kept);
-        byHand.take(new Entering(facts, json).lines(kept, ended, opened, who.name()));
+        byHand.take(new Entering(evaluations, facts, json).lines(kept, ended, opened, who.name()));
         return change(
                 id,
                 Optional.of(told("restore-ended", kept, Map.of("outcome", ended.ok() ? "ok" : "failed"))),
