@@ -14,6 +14,10 @@ public record SheetsView(String directory, List<SheetRow> sheets, String trouble
     /** One sheet and what it is as of. */
     public record SheetRow(String name, Instant at) {}
 
-    /** A sheet for an agent to lay beside the backups. */
+    /**
+     * A sheet for an agent to lay beside the backups.
+     *
+     * @param at when it was written
+     */
     public record SheetFor(String name, Instant at, String html, String text) {}
 }

@@ -67,7 +67,7 @@ public class Drills {
         Evaluations.Fleetwide all = evaluations.all(view);
         Map<String, DrillsView.Proposal> proposed = open(all);
         List<DrillsView.DrillRow> rows = new ArrayList<>();
-        List<DrillsView.DrillDone> done = new ArrayList<>();
+        List<Of> done = new ArrayList<>();
         for (Evaluation e : all.answers()) {
             if (e.database().retiredAt(view.asOf())) {
                 continue;
@@ -76,13 +76,15 @@ public class Drills {
             rows.add(row(e, own, proposed.get(e.database().id())));
             own.stream()
                     .filter(d -> d.at().filter(at -> !at.isAfter(view.asOf())).isPresent())
-                    .forEach(d -> done.add(done(all, e, d)));
+                    .forEach(d -> done.add(new Of(e, d)));
         }
         rows.sort(Comparator.comparing((DrillsView.DrillRow r) ->
                         List.of("failed", "due", "awaited", "proved", "none").indexOf(r.state()))
                 .thenComparing(r -> r.due() == null ? Instant.MAX : r.due())
                 .thenComparing(DrillsView.DrillRow::name));
-        done.sort(Comparator.comparing(DrillsView.DrillDone::at).reversed().thenComparing(DrillsView.DrillDone::id));
+        done.sort(Comparator.comparing((Of o) -> o.drill.at().orElseThrow())
+                .reversed()
+                .thenComparing(o -> o.drill.id()));
         return new DrillsView(
                 view.asOf(),
                 rows.size(),
@@ -90,8 +92,13 @@ public class Drills {
                 (int) rows.stream().filter(r -> r.state().equals("proved")).count(),
                 (int) rows.stream().filter(r -> r.proved() != null).count(),
                 rows,
-                done.stream().limit(SHOWN).toList());
+                done.stream()
+                        .limit(SHOWN)
+                        .map(o -> done(all, o.answer, o.drill))
+                        .toList());
     }
+
+    private record Of(Evaluation answer, Drill drill) {}
 
     private static DrillsView.DrillRow row(Evaluation e, List<Drill> drills, DrillsView.Proposal proposed) {
         DrillFindings.Standing s = DrillFindings.standing(e, drills);

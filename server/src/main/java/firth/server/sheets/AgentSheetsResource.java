@@ -26,7 +26,7 @@ public class AgentSheetsResource {
         this.who = who;
     }
 
-    /** @param since those written as of later; absent: all */
+    /** @param since those written later; absent: all */
     @GET
     public List<SheetsView.SheetFor> sheets(@PathParam("store") String store, @QueryParam("since") String since) {
         who.checkAgentAt(store);

@@ -13,6 +13,7 @@ import firth.server.api.SheetsView;
 import firth.server.paper.Rendering;
 import firth.server.paper.Sheet;
 import firth.store.Snapshot;
+import firth.store.StoreFailure;
 import io.quarkus.scheduler.Scheduled;
 import jakarta.annotation.PostConstruct;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -71,7 +72,7 @@ public class Sheets implements HouseFindings {
     private static final Duration RARELY = Duration.ofMinutes(10);
 
     /** A sheet as it was written. */
-    private record Made(Instant at, String html, String text, Set<String> stores) {}
+    private record Made(Instant at, Instant written, String html, String text, Set<String> stores) {}
 
     Sheets(
             Evaluations evaluations,
@@ -161,7 +162,7 @@ public class Sheets implements HouseFindings {
             }
             wholly = which.isEmpty() ? lookout.now() : wholly;
             trouble = "";
-        } catch (IOException e) {
+        } catch (IOException | StoreFailure e) {
             synchronized (touched) {
                 touched.add(EVERYTHING);
             }
@@ -196,7 +197,7 @@ public class Sheets implements HouseFindings {
         String file = name.replaceAll("[^A-Za-z0-9._-]", "_");
         put(directory.resolve(file + ".html"), html);
         put(directory.resolve(file + ".txt"), text);
-        made.put(file, new Made(now, html, text, stores));
+        made.put(file, new Made(now, lookout.now(), html, text, stores));
     }
 
     /** Somebody may be reading the one before. */
@@ -224,8 +225,8 @@ public class Sheets implements HouseFindings {
     List<SheetsView.SheetFor> of(String store, Instant since) {
         List<SheetsView.SheetFor> out = new ArrayList<>();
         new TreeMap<>(made).forEach((name, m) -> {
-            if (m.stores().contains(store) && m.at().isAfter(since)) {
-                out.add(new SheetsView.SheetFor(name, m.at(), m.html(), m.text()));
+            if (m.stores().contains(store) && m.written().isAfter(since)) {
+                out.add(new SheetsView.SheetFor(name, m.written(), m.html(), m.text()));
             }
         });
         return out;

@@ -202,6 +202,11 @@ class RestoreTest {
                 .then()
                 .statusCode(400);
         given().get("/api/restore/begun").then().body("find { it.id == '" + id + "' }.state", equalTo("done"));
+        being("ines")
+                .body(Map.of("item", "i1", "done", false))
+                .post("/api/restore/begun/" + id + "/tick")
+                .then()
+                .statusCode(400);
         String policy = given().get("/api/fleet").path("rows.find { it.id == 'fares' }.policy");
         given().get("/api/fleet").then().body("rows.find { it.id == 'fares-2' }.policy", equalTo(policy));
         given().get("/api/history?kind=restore&asOf="
