@@ -82,7 +82,8 @@ final class BenchFleet {
                         Optional.empty(),
                         false,
                         Duration.ofMinutes(5),
-                        true)),
+                        true,
+                        Optional.empty())),
                 List.of(),
                 List.of(retain(Role.NEAR, 18, OptionalInt.of(2)), retain(Role.FAR, 30, OptionalInt.empty())),
                 new CopiesRule(2, 1, 1, 0));

@@ -50,8 +50,17 @@ import picocli.CommandLine.Spec;
 final class CheckCommand implements Callable<Integer> {
 
     private static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
-    private static final Map<String, Grade> GRADES =
-            Map.of("covered", Grade.COVERED, "short", Grade.SHORT, "behind", Grade.BEHIND, "stranded", Grade.STRANDED);
+    private static final Map<String, Grade> GRADES = Map.of(
+            "new",
+            Grade.NEW,
+            "covered",
+            Grade.COVERED,
+            "short",
+            Grade.SHORT,
+            "behind",
+            Grade.BEHIND,
+            "stranded",
+            Grade.STRANDED);
     private static final Map<String, Hazard> HAZARDS =
             Map.of("mishap", Hazard.MISHAP, "siteLoss", Hazard.SITE_LOSS, "sabotage", Hazard.SABOTAGE);
 
@@ -220,6 +229,9 @@ final class CheckCommand implements Callable<Integer> {
 
         void each(Sink sink) throws IOException {
             for (DatabaseFacts facts : databases) {
+                if (facts.database().inServiceFrom().isAfter(now)) {
+                    continue;
+                }
                 Evaluation evaluation = Evaluation.of(facts, fleet, now, period);
                 grades.add(evaluation.grade());
                 sink.take(evaluation, findings(evaluation, facts));

@@ -3,6 +3,7 @@ package firth.core;
 import firth.core.adherence.Attempts;
 import firth.core.adherence.Cadence;
 import firth.core.adherence.CadenceGap;
+import firth.core.adherence.Onboarding;
 import firth.core.adherence.Slot;
 import firth.core.adherence.Slots;
 import firth.core.cover.Availability;
@@ -40,6 +41,7 @@ import java.util.Optional;
  * the moment and the period. No state is kept between calls.
  *
  * @param version the policy version in force, switched on or not
+ * @param onboarding the time before its first restorable moment; the period is cut to begin at its end
  */
 public record Evaluation(
         Database database,
@@ -47,6 +49,7 @@ public record Evaluation(
         Instant asOf,
         Span period,
         Optional<PolicyVersion> version,
+        Onboarding onboarding,
         Grade grade,
         boolean pointsOnly,
         Map<Hazard, HazardEvaluation> hazards,
@@ -95,6 +98,7 @@ public record Evaluation(
         private final RunningTime clock;
         private final Availability availability;
         private final Lines lines;
+        private Onboarding onboarding;
 
         Work(DatabaseFacts facts, Fleet fleet, Instant asOf, Span period) {
             this.facts = facts;
@@ -112,6 +116,7 @@ public record Evaluation(
 
         Evaluation evaluate() {
             HazardCover mishap = HazardCover.of(history, lines, availability, Hazard.MISHAP);
+            onboarding = Onboarding.of(database, fleet, mishap.timeline(), now);
             Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
             hazards.put(Hazard.MISHAP, hazard(Hazard.MISHAP, mishap));
             for (Hazard hazard : List.of(Hazard.SITE_LOSS, Hazard.SABOTAGE)) {
@@ -132,7 +137,9 @@ public record Evaluation(
 
         Evaluation judgeAgain(Evaluation known) {
             Map<Hazard, HazardEvaluation> hazards = new EnumMap<>(Hazard.class);
-            known.hazards().forEach((hazard, h) -> hazards.put(hazard, againstOther(hazard, h)));
+            onboarding = Onboarding.of(database, fleet, known.mishap().timeline(), now);
+            boolean sameBegin = known.onboarding().equals(onboarding);
+            known.hazards().forEach((hazard, h) -> hazards.put(hazard, againstOther(hazard, sameBegin ? h : anew(h))));
             return judged(
                     hazards,
                     HazardCover.now(history, lines, availability, Hazard.MISHAP),
@@ -156,6 +163,20 @@ public record Evaluation(
                     h.timeline());
         }
 
+        /** The same with its figures over a period that begins elsewhere. */
+        private HazardEvaluation anew(HazardEvaluation h) {
+            AgePieces ages = ages(h.timeline());
+            return new HazardEvaluation(
+                    h.recoveryPoint(),
+                    h.age(),
+                    h.objective(),
+                    Achieved.of(ages, Optional.empty()),
+                    h.breaches(),
+                    h.restorable(),
+                    ages,
+                    h.timeline());
+        }
+
         /** What policies say of what can be restored. */
         private Evaluation judged(
                 Map<Hazard, HazardEvaluation> hazards, HazardCover mishap, List<Gap> gaps, List<Finding> records) {
@@ -170,7 +191,8 @@ public record Evaluation(
                     asOf,
                     period,
                     version,
-                    grade(now, reach),
+                    onboarding,
+                    onboarding.lasts() ? Grade.NEW : grade(hazards, reach),
                     !now.restorable().isEmpty() && now.restorable().stream().allMatch(Piece::isPoint),
                     Map.copyOf(hazards),
                     reach,
@@ -196,9 +218,7 @@ public record Evaluation(
         private HazardEvaluation hazard(Hazard hazard, HazardCover cover) {
             RecoveryTimeline timeline = cover.timeline();
             ObjectiveTimeline objectives = ObjectiveTimeline.of(fleet, database, hazard);
-            long from = Math.max(period.from().toEpochMilli(), inService);
-            long to = Math.min(period.to().toEpochMilli(), now);
-            AgePieces ages = AgePieces.of(timeline, clock, inService, from, to);
+            AgePieces ages = ages(timeline);
             Achieved achieved = Achieved.of(ages, Optional.empty());
             Attainment attainment = Attainment.of(ages, objectives);
             int step = timeline.stepAt(now);
@@ -215,6 +235,16 @@ public record Evaluation(
                     cover.restorable(),
                     ages,
                     timeline);
+        }
+
+        /** Where the period begins: it is cut to what lies after the database came into service and was taken on. */
+        private long begin() {
+            return Math.max(period.from().toEpochMilli(), Math.max(inService, onboarding.until()));
+        }
+
+        private AgePieces ages(RecoveryTimeline timeline) {
+            return AgePieces.of(
+                    timeline, clock, inService, begin(), Math.min(period.to().toEpochMilli(), now));
         }
 
         private Reach reach(HazardEvaluation mishap, Optional<PolicyVersion> version) {
@@ -258,11 +288,11 @@ public record Evaluation(
             return begin >= now ? 1 : (double) covered / (now - begin);
         }
 
-        private Grade grade(HazardEvaluation mishap, Reach reach) {
-            if (mishap.restorable().isEmpty()) {
+        private Grade grade(Map<Hazard, HazardEvaluation> hazards, Reach reach) {
+            if (hazards.get(Hazard.MISHAP).restorable().isEmpty()) {
                 return Grade.STRANDED;
             }
-            if (mishap.objective().filter(o -> mishap.age().compareTo(o) > 0).isPresent()) {
+            if (hazards.values().stream().anyMatch(HazardEvaluation::isMissed)) {
                 return Grade.BEHIND;
             }
             boolean older =

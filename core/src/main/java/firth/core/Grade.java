@@ -1,11 +1,12 @@
 package firth.core;
 
-/** A database's state in one word, from worst to best (docs/semantics.md, "Reach and grade"). */
+/** A database's state in one word, from worst to best; of a new one nothing is known yet (docs/semantics.md, "Reach and grade"). */
 public enum Grade {
     STRANDED,
     BEHIND,
     SHORT,
-    COVERED;
+    COVERED,
+    NEW;
 
     public String word() {
         return name().toLowerCase(java.util.Locale.ROOT);

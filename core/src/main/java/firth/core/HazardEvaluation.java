@@ -19,4 +19,10 @@ public record HazardEvaluation(
         List<Breach> breaches,
         List<Piece> restorable,
         AgePieces ages,
-        RecoveryTimeline timeline) {}
+        RecoveryTimeline timeline) {
+
+    /** Whether the age is above what is promised. */
+    public boolean isMissed() {
+        return objective.filter(o -> age.compareTo(o) > 0).isPresent();
+    }
+}

@@ -247,7 +247,8 @@ public final class RandomFleet {
                                 Optional.empty(),
                                 false,
                                 Duration.ofMinutes(30),
-                                true)),
+                                true,
+                                Optional.empty())),
                 List.of(),
                 rules,
                 random.nextInt(3) == 0
@@ -268,7 +269,8 @@ public final class RandomFleet {
                 Optional.of(Duration.ofHours(3)),
                 true,
                 Duration.ofMinutes(15),
-                true);
+                true,
+                Optional.empty());
     }
 
     private Instant hours(int h) {

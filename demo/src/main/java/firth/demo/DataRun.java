@@ -17,8 +17,8 @@ final class DataRun {
     private DataRun() {}
 
     /** How a run went: evenly, or held up by its store in the middle third while reading went on for a while. */
-    static String told(String trigger, Instant started, Instant ended, double bytes, boolean slow) {
-        ObjectNode out = JSON.createObjectNode().put("trigger", trigger);
+    static String told(Instant started, Instant ended, double bytes, boolean slow) {
+        ObjectNode out = JSON.createObjectNode();
         Duration took = Duration.between(started, ended);
         ArrayNode course = out.putArray("course");
         for (int n = 1; n <= POINTS; n++) {
@@ -48,7 +48,6 @@ final class DataRun {
 
     static String failed(String message) {
         return JSON.createObjectNode()
-                .put("trigger", "schedule")
                 .put("output", "opening the store\n" + message + "\ngave up")
                 .toString();
     }

@@ -37,6 +37,11 @@ final class Job {
                 .put("kind", task.path("kind").asText())
                 .put("trigger", task.path("trigger").asText())
                 .put("started", started.toString());
+        if (task.path("schedule").isTextual() && task.path("until").isTextual()) {
+            run.putObject("slot")
+                    .put("schedule", task.path("schedule").asText())
+                    .put("opens", task.path("since").asText());
+        }
     }
 
     String id() {

@@ -7,6 +7,7 @@ import firth.core.history.Outcome;
 import firth.core.history.Positions;
 import firth.core.history.Run;
 import firth.core.history.Spoilage;
+import firth.core.history.Trigger;
 import firth.exchange.FleetFileWriter;
 import java.io.IOException;
 import java.time.DayOfWeek;
@@ -184,11 +185,13 @@ final class Voyage {
                 "run-" + id,
                 ferry.id,
                 kind,
+                Optional.of(isByHand(started) ? Trigger.HAND : Trigger.SCHEDULE),
+                Optional.empty(),
                 started,
                 Optional.of(ended),
                 Outcome.OK,
                 Optional.empty(),
-                DataRun.told(isByHand(started) ? "hand" : "schedule", started, ended, bytes, slow)));
+                DataRun.told(started, ended, bytes, slow)));
         Optional<String> parent =
                 kind == Kind.FULL ? Optional.empty() : Optional.of(kind == Kind.DIFF ? newestFull : newestData);
         boolean positions = ferry.rhythm != Ferry.Rules.KIOSKS;
@@ -225,6 +228,8 @@ final class Voyage {
                     "run-" + id,
                     ferry.id,
                     kind,
+                    Optional.of(Trigger.SCHEDULE),
+                    Optional.empty(),
                     started,
                     Optional.of(ended),
                     Outcome.FAILED,

@@ -2,8 +2,10 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
@@ -127,11 +129,24 @@ final class Fields {
     Optional<Instant> instant(String name) {
         return text(name).map(t -> {
             Instant moment = Texts.instant(t)
-                    .orElseThrow(() -> bad(name, "is not an RFC 3339 instant such as 2026-11-23T09:12:00Z"));
+                    .orElseThrow(() -> bad(
+                            name,
+                            "is not an RFC 3339 instant such as 2026-11-23T09:12:00Z (hours go to 23, seconds to 59)"));
             if (moment.isBefore(Texts.EARLIEST) || moment.isAfter(Texts.LATEST)) {
                 warn(name, "lies far outside this age (" + t + "); check the clock it came from");
             }
             return moment;
+        });
+    }
+
+    /** A day of the calendar, wherever it is. */
+    Optional<LocalDate> date(String name) {
+        return text(name).map(t -> {
+            try {
+                return LocalDate.parse(t);
+            } catch (DateTimeException e) {
+                throw bad(name, "is not a date such as 2026-01-05");
+            }
         });
     }
 
@@ -143,10 +158,10 @@ final class Fields {
     Optional<Duration> duration(String name) {
         return text(name).map(t -> {
             Duration d = Texts.duration(t)
-                    .orElseThrow(() -> bad(
-                            name,
-                            "is not an ISO 8601 duration of weeks, days, hours, minutes and seconds,"
-                                    + " such as PT10M or P18D (months and years have no fixed length)"));
+                    .orElseThrow(
+                            () -> bad(
+                                    name,
+                                    "is not an ISO 8601 duration such as PT10M, P18D or P1Y (a month counts 31 days, a year 366)"));
             if (d.isNegative()) {
                 throw bad(name, "must not be negative");
             }

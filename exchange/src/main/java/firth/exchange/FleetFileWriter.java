@@ -42,6 +42,11 @@ public final class FleetFileWriter implements AutoCloseable {
 
     public void write(Run run) throws IOException {
         ObjectNode node = start("run", run.id(), run.database(), run.kind());
+        run.trigger().ifPresent(t -> node.put("trigger", t.word()));
+        run.slot()
+                .ifPresent(s -> node.putObject("slot")
+                        .put("schedule", s.schedule())
+                        .put("opens", s.opens().toString()));
         node.put("started", run.started().toString());
         put(node, "ended", run.ended());
         node.put("outcome", run.outcome().word());

@@ -5,10 +5,12 @@ import firth.core.fleet.Database;
 import firth.core.history.Backup;
 import firth.core.history.Copy;
 import firth.core.history.Kind;
+import firth.core.history.NamedSlot;
 import firth.core.history.Outcome;
 import firth.core.history.Positions;
 import firth.core.history.Run;
 import firth.core.history.Spoilage;
+import firth.core.history.Trigger;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;
@@ -28,9 +30,10 @@ final class HistoryRecords {
 
     /** Fields of a run that have a place of their own; the others of {@link #RUN} are kept as they came. */
     private static final Set<String> RUN_USED =
-            Set.of("type", "id", "database", "kind", "started", "ended", "outcome", "message");
+            Set.of("type", "id", "database", "kind", "trigger", "slot", "started", "ended", "outcome", "message");
 
-    private static final Set<String> RUN = with(RUN_USED, "trigger", "output", "course");
+    private static final Map<String, Trigger> TRIGGERS = Map.of("schedule", Trigger.SCHEDULE, "hand", Trigger.HAND);
+    private static final Set<String> RUN = with(RUN_USED, "output", "course");
     private static final Set<String> BACKUP_USED = Set.of(
             "type",
             "id",
@@ -53,8 +56,16 @@ final class HistoryRecords {
             "lag",
             "verified",
             "copies");
-    private static final Set<String> BACKUP =
-            with(BACKUP_USED, "bytesRead", "parallel", "components", "compressed", "encrypted", "checksummed", "note");
+    private static final Set<String> BACKUP = with(
+            BACKUP_USED,
+            "lastCommit",
+            "bytesRead",
+            "parallel",
+            "components",
+            "compressed",
+            "encrypted",
+            "checksummed",
+            "note");
     private static final Set<String> COPY_USED = Set.of("store", "landed", "lockedUntil", "gone", "spoiled", "bytes");
     private static final Set<String> COPY = with(COPY_USED, "path", "checksum");
 
@@ -80,11 +91,17 @@ final class HistoryRecords {
                 id,
                 f.requiredId("database"),
                 f.word("kind", PolicyRecords.KINDS).orElseThrow(() -> f.bad("kind", "is missing")),
+                f.word("trigger", TRIGGERS),
+                f.object("slot").map(HistoryRecords::slot),
                 started,
                 outcome == Outcome.RUNNING ? Optional.empty() : ended,
                 outcome,
                 f.text("message"),
                 f.rest(RUN_USED));
+    }
+
+    private static NamedSlot slot(Fields f) {
+        return new NamedSlot(f.requiredId("schedule"), f.requiredInstant("opens"));
     }
 
     static Backup backup(Fields f) {
@@ -95,7 +112,10 @@ final class HistoryRecords {
         Instant ended = f.instant("ended")
                 .or(() -> times.map(Backup.LogTimes::to))
                 .orElseThrow(() -> f.bad("ended", "is missing"));
-        Instant started = f.instant("started").orElse(ended);
+        boolean streamed = f.flag("streamed", false);
+        Instant started = f.instant("started")
+                .or(() -> times.filter(t -> streamed).map(Backup.LogTimes::from))
+                .orElse(ended);
         if (ended.isBefore(started)) {
             throw f.bad("ended", "lies before started");
         }
@@ -113,7 +133,7 @@ final class HistoryRecords {
                 times,
                 f.instant("consistentAt").orElse(ended),
                 f.flag("selfContained", false),
-                f.flag("streamed", false),
+                streamed,
                 f.duration("lag").orElse(Duration.ZERO),
                 f.instant("verified"),
                 copies(f, ended),
@@ -125,6 +145,9 @@ final class HistoryRecords {
         Instant to = f.requiredInstant("toTime");
         if (to.isBefore(from)) {
             throw f.bad("toTime", "lies before fromTime");
+        }
+        if (f.instant("lastCommit").filter(to::isBefore).isPresent()) {
+            throw f.bad("lastCommit", "lies after toTime");
         }
         return new Backup.LogTimes(from, to);
     }

@@ -117,7 +117,8 @@ final class PolicyRecords {
     }
 
     private static Schedule schedule(Fields f) {
-        f.warnUnknown(Set.of("id", "kind", "rrule", "cron", "every", "within", "mustFinish", "grace", "enabled"));
+        f.warnUnknown(
+                Set.of("id", "kind", "rrule", "cron", "every", "within", "mustFinish", "grace", "enabled", "anchor"));
         Kind kind = f.word("kind", KINDS).orElseThrow(() -> f.bad("kind", "is missing"));
         Optional<String> rrule = f.text("rrule");
         Optional<String> cron = f.text("cron");
@@ -143,7 +144,8 @@ final class PolicyRecords {
                 within,
                 f.flag("mustFinish", false),
                 f.duration("grace").orElse(Schedule.DEFAULT_GRACE),
-                f.flag("enabled", true));
+                f.flag("enabled", true),
+                f.date("anchor"));
     }
 
     private static Recurrence recurrence(Fields f, String name, Function<String, Recurrence> reading, String text) {

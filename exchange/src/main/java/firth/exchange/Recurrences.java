@@ -101,7 +101,7 @@ final class Recurrences {
         }
         Recur<LocalDateTime> recur;
         try {
-            recur = new Recur<>(rule);
+            recur = new Recur<>(weeksBegin(rule));
         } catch (RuntimeException e) {
             throw new IllegalArgumentException(
                     "is not an RFC 5545 recurrence rule such as FREQ=WEEKLY;BYDAY=SA;BYHOUR=23;BYMINUTE=40", e);
@@ -114,6 +114,11 @@ final class Recurrences {
         });
     }
 
+    /** Where a rule does not say when its weeks begin, the library asks the machine's locale; ours begin on Monday. */
+    private static String weeksBegin(String rule) {
+        return rule.toUpperCase(Locale.ROOT).contains("WKST=") ? rule : rule + ";WKST=MO";
+    }
+
     /** @throws IllegalArgumentException with what is wrong with the line */
     static Recurrence cron(String line) {
         Cron cron;
@@ -124,23 +129,39 @@ final class Recurrences {
         } catch (IllegalArgumentException e) {
             throw new IllegalArgumentException("is not a five-field cron line such as 40 23 * * 0-5", e);
         }
-        List<ExecutionTime> times = either(line, cron);
-        return new Written(line, (start, zone, from, to) -> {
-            Stream<LocalDateTime> found = times.stream().flatMap(t -> dates(t, before(from, zone), after(to, zone)));
-            return placed(found, zone, from, to);
-        });
+        Days days = Days.of(line, cron);
+        return new Written(
+                line,
+                (start, zone, from, to) -> placed(days.dates(before(from, zone), after(to, zone)), zone, from, to));
     }
 
-    /** Where both day fields are restricted either fits, which is two lines; a field that begins with * is not. */
-    private static List<ExecutionTime> either(String line, Cron cron) {
-        String[] fields = line.strip().split("\\s+");
-        if (fields[2].startsWith("*") || fields[4].startsWith("*")) {
-            return List.of(ExecutionTime.forCron(cron));
+    /**
+     * On which days a cron line fits. Where both of its day fields are restricted either may; a field that begins with * counts
+     * as unrestricted, yet its steps apply, so that then both must.
+     */
+    private record Days(ExecutionTime byDate, ExecutionTime byWeekday, boolean both) {
+
+        static Days of(String line, Cron cron) {
+            String[] fields = line.strip().split("\\s+");
+            if (fields[2].equals("*") || fields[4].equals("*")) {
+                ExecutionTime all = ExecutionTime.forCron(cron);
+                return new Days(all, all, true);
+            }
+            CronParser parser = new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX));
+            String byDate = String.join(" ", fields[0], fields[1], fields[2], fields[3], "*");
+            String byWeekday = String.join(" ", fields[0], fields[1], "*", fields[3], fields[4]);
+            return new Days(
+                    ExecutionTime.forCron(parser.parse(byDate)),
+                    ExecutionTime.forCron(parser.parse(byWeekday)),
+                    fields[2].startsWith("*") || fields[4].startsWith("*"));
         }
-        CronParser parser = new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX));
-        String byDate = String.join(" ", fields[0], fields[1], fields[2], fields[3], "*");
-        String byWeekday = String.join(" ", fields[0], fields[1], "*", fields[3], fields[4]);
-        return List.of(ExecutionTime.forCron(parser.parse(byDate)), ExecutionTime.forCron(parser.parse(byWeekday)));
+
+        Stream<LocalDateTime> dates(LocalDateTime from, LocalDateTime to) {
+            Stream<LocalDateTime> found = Recurrences.dates(byDate, from, to);
+            return both
+                    ? found.filter(t -> byWeekday.isMatch(t.atZone(ZoneOffset.UTC)))
+                    : Stream.concat(found, Recurrences.dates(byWeekday, from, to));
+        }
     }
 
     private static Stream<LocalDateTime> dates(ExecutionTime times, LocalDateTime from, LocalDateTime to) {

@@ -18,13 +18,19 @@ public final class Texts {
 
     private static final Pattern RFC3339 =
             Pattern.compile("\\d{4}-\\d\\d-\\d\\d[Tt ]\\d\\d:\\d\\d:\\d\\d(\\.\\d{1,9})?([Zz]|[+-]\\d\\d:\\d\\d)");
-    private static final Pattern WEEKS_AND_DAYS = Pattern.compile("(-?)P(?:(\\d+)W)?(?:(\\d+)D)?(T.+)?");
+    private static final Pattern DAYS_AND_MORE =
+            Pattern.compile("(-?)P(?:(\\d+)Y)?(?:(\\d+)M)?(?:(\\d+)W)?(?:(\\d+)D)?(T.+)?");
+    /** What each of the leading groups is worth: never less than the calendar's, so that nothing promised falls short. */
+    private static final int[] DAYS = {366, 31, 7, 1};
 
     private Texts() {}
 
     /** An RFC 3339 instant, held to the millisecond; finer digits are cut off. */
     public static Optional<Instant> instant(String text) {
         try {
+            if (text.length() >= 20 && !isTimeOfDay(text)) {
+                return Optional.empty();
+            }
             if (text.length() >= 20 && text.charAt(4) == '-' && text.endsWith("Z")) {
                 return Optional.of(Instant.parse(text).truncatedTo(ChronoUnit.MILLIS));
             }
@@ -39,16 +45,25 @@ public final class Texts {
         }
     }
 
-    /** An ISO 8601 duration without months and years; a day has 24 h, a week 7 days. */
+    /** A leap second and the end of a day as 24:00 name no moment of their own. */
+    private static boolean isTimeOfDay(String text) {
+        return !text.startsWith("24", 11) && !text.startsWith("60", 17);
+    }
+
+    /** An ISO 8601 duration; a day has 24 h, a week 7 days, a month 31 and a year 366. */
     public static Optional<Duration> duration(String text) {
-        Matcher m = WEEKS_AND_DAYS.matcher(text);
-        if (!m.matches() || m.group(2) == null && m.group(3) == null && m.group(4) == null) {
+        Matcher m = DAYS_AND_MORE.matcher(text);
+        if (!m.matches() || text.endsWith("P")) {
             return Optional.empty();
         }
         try {
-            Duration d = Duration.ofDays(Math.addExact(Math.multiplyExact(7, number(m.group(2))), number(m.group(3))));
-            if (m.group(4) != null) {
-                d = d.plus(Duration.parse("P" + m.group(4)));
+            long days = 0;
+            for (int unit = 0; unit < DAYS.length; unit++) {
+                days = Math.addExact(days, Math.multiplyExact(DAYS[unit], number(m.group(unit + 2))));
+            }
+            Duration d = Duration.ofDays(days);
+            if (m.group(6) != null) {
+                d = d.plus(Duration.parse("P" + m.group(6)));
             }
             d.toMillis();
             return Optional.of(m.group(1).isEmpty() ? d : d.negated());

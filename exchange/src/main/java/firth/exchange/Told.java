@@ -27,11 +27,10 @@ public final class Told {
     /**
      * What a run said.
      *
-     * @param trigger {@code schedule} or {@code hand}
      * @param output what the engine printed
      * @param course how much it had read and written when
      */
-    public record RunTold(Optional<String> trigger, Optional<String> output, List<Course.Point> course) {}
+    public record RunTold(Optional<String> output, List<Course.Point> course) {}
 
     public static RunTold of(Run run) {
         JsonNode rest = rest(run.rest());
@@ -45,7 +44,7 @@ public final class Told {
                             point.path("writtenBytes").asDouble())));
         }
         course.sort(Comparator.comparing(Course.Point::at));
-        return new RunTold(text(rest, "trigger"), text(rest, "output"), course);
+        return new RunTold(text(rest, "output"), course);
     }
 
     public static Traits of(Backup backup) {

@@ -13,6 +13,7 @@ import firth.core.history.Kind;
 import firth.core.history.Run;
 import firth.core.history.Spoilage;
 import firth.core.history.Traits;
+import firth.core.history.Trigger;
 import firth.core.retention.Retention;
 import firth.exchange.FleetFileReader;
 import firth.exchange.Told;
@@ -75,7 +76,7 @@ final class HistoryDetail {
                                 s.schedule(), s.open(), s.close(), s.verdict().word()))
                         .orElse(null),
                 slot.map(this::attempts).orElse(List.of()),
-                told.flatMap(Told.RunTold::trigger).orElse(null),
+                entry.run().flatMap(Run::trigger).map(Trigger::word).orElse(null),
                 entry.run().flatMap(this::ordered).orElse(null),
                 over ? told.flatMap(Told.RunTold::output).orElse(null) : null,
                 backup.map(Told::of).flatMap(Traits::note).orElse(null),

@@ -1,30 +1,34 @@
 package firth.store;
 
 import firth.core.history.Kind;
+import firth.core.history.NamedSlot;
 import firth.core.history.Outcome;
 import firth.core.history.Run;
+import firth.core.history.Trigger;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.Locale;
 import java.util.Optional;
 
 /** Runs as rows. */
 final class RunTable implements AutoCloseable {
 
-    static final String COLUMNS = "id, database, kind, started, ended, outcome, message, rest";
+    static final String COLUMNS =
+            "id, database, kind, started, ended, outcome, message, rest, triggered_by, slot_schedule, slot_opens";
 
     private final PreparedStatement insert;
     private final PreparedStatement select;
     private final PreparedStatement update;
 
     RunTable(Connection connection) throws SQLException {
-        insert = connection.prepareStatement(
-                "INSERT INTO run (" + COLUMNS + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING");
+        insert = connection.prepareStatement("INSERT INTO run (" + COLUMNS
+                + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING");
         select = connection.prepareStatement("SELECT " + COLUMNS + " FROM run WHERE id = ?");
-        update =
-                connection.prepareStatement("UPDATE run SET (" + COLUMNS + ") = (?, ?, ?, ?, ?, ?, ?, ?) WHERE id = ?");
+        update = connection.prepareStatement(
+                "UPDATE run SET (" + COLUMNS + ") = (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) WHERE id = ?");
     }
 
     /** Adds a run whose id is new; false where it is not. */
@@ -43,7 +47,7 @@ final class RunTable implements AutoCloseable {
 
     void replace(Run run) throws SQLException {
         bind(update, run);
-        update.setString(9, run.id());
+        update.setString(12, run.id());
         update.executeUpdate();
     }
 
@@ -56,19 +60,26 @@ final class RunTable implements AutoCloseable {
         to.setString(6, run.outcome().word());
         Columns.set(to, 7, run.message());
         to.setString(8, run.rest());
+        Columns.set(to, 9, run.trigger().map(Trigger::word));
+        Columns.set(to, 10, run.slot().map(NamedSlot::schedule));
+        Columns.setMoment(to, 11, run.slot().map(NamedSlot::opens));
     }
 
     /** Reads a row of {@link #COLUMNS}. */
     static Run read(Cells row) throws SQLException {
-        return new Run(
-                row.text(),
-                row.text(),
-                Kind.valueOf(row.text().toUpperCase(Locale.ROOT)),
-                row.moment(),
-                row.optionalMoment(),
-                Outcome.valueOf(row.text().toUpperCase(Locale.ROOT)),
-                row.optionalText(),
-                row.text());
+        String id = row.text();
+        String database = row.text();
+        Kind kind = Kind.valueOf(row.text().toUpperCase(Locale.ROOT));
+        Instant started = row.moment();
+        Optional<Instant> ended = row.optionalMoment();
+        Outcome outcome = Outcome.valueOf(row.text().toUpperCase(Locale.ROOT));
+        Optional<String> message = row.optionalText();
+        String rest = row.text();
+        Optional<Trigger> trigger = row.optionalText().map(t -> Trigger.valueOf(t.toUpperCase(Locale.ROOT)));
+        Optional<String> schedule = row.optionalText();
+        Optional<Instant> opens = row.optionalMoment();
+        Optional<NamedSlot> slot = schedule.flatMap(s -> opens.map(o -> new NamedSlot(s, o)));
+        return new Run(id, database, kind, trigger, slot, started, ended, outcome, message, rest);
     }
 
     @Override

@@ -263,7 +263,7 @@ public final class Snapshot implements AutoCloseable {
 
     private Optional<Newest> newest(String database, String kinds) {
         return query(
-                "SELECT kind, ended, (SELECT coalesce(json_extract(nullif(rest, ''), '$.trigger'), '') = 'hand'"
+                "SELECT kind, ended, (SELECT coalesce(triggered_by, '') = 'hand'"
                         + " FROM run WHERE run.id = backup.run), bytes FROM backup"
                         + " WHERE database = ? AND kind IN ('full', 'diff', 'incr') AND kind IN (" + kinds
                         + ") ORDER BY ended DESC LIMIT 1",

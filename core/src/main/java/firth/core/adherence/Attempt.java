@@ -1,15 +1,25 @@
 package firth.core.adherence;
 
 import firth.core.history.Kind;
+import firth.core.history.NamedSlot;
 import java.time.Instant;
 import java.util.Optional;
 
 /**
  * A run as known now; one that ends later is still running.
  *
+ * @param byHand whether somebody started it and no schedule
+ * @param slot the slot it says it was made for
  * @param ended absent while it runs
  */
-public record Attempt(String id, Kind kind, Instant started, Optional<Instant> ended, State state) {
+public record Attempt(
+        String id,
+        Kind kind,
+        boolean byHand,
+        Optional<NamedSlot> slot,
+        Instant started,
+        Optional<Instant> ended,
+        State state) {
 
     /** How far it has come. */
     public enum State {

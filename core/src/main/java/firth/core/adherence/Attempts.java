@@ -4,6 +4,7 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.history.Outcome;
 import firth.core.history.Run;
+import firth.core.history.Trigger;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -17,14 +18,14 @@ public final class Attempts {
 
     private Attempts() {}
 
-    /** What had started by now of the kinds asked for, in the order it started. */
+    /** What had started by now of the kinds asked for, or names a slot, in the order it started. */
     public static List<Attempt> known(History history, Instant now, Set<Kind> kinds) {
         List<Attempt> out = new ArrayList<>();
         Set<String> runs = new HashSet<>();
         for (Run run : history.runs()) {
             if (!run.started().isAfter(now)) {
                 runs.add(run.id());
-                if (kinds.contains(run.kind())) {
+                if (kinds.contains(run.kind()) || run.slot().isPresent()) {
                     out.add(attempt(run, now));
                 }
             }
@@ -53,6 +54,8 @@ public final class Attempts {
             out.add(new Attempt(
                     history.id(i),
                     history.kind(i),
+                    false,
+                    Optional.empty(),
                     started,
                     over ? Optional.of(ended) : Optional.empty(),
                     over ? Attempt.State.OK : Attempt.State.RUNNING));
@@ -68,6 +71,8 @@ public final class Attempts {
         return new Attempt(
                 run.id(),
                 run.kind(),
+                run.trigger().filter(Trigger.HAND::equals).isPresent(),
+                run.slot(),
                 run.started(),
                 running ? Optional.empty() : run.ended().or(() -> Optional.of(run.started())),
                 state);

@@ -1,7 +1,6 @@
 package firth.core.adherence;
 
 import firth.core.cover.Availability;
-import firth.core.fleet.Assignment;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
@@ -14,7 +13,6 @@ import firth.core.time.Span;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -89,7 +87,7 @@ public final class Cadence {
                 }
             }
             stretches.eachLoose(i -> {
-                if (history.stream(i) == stream && availability.begun(i)) {
+                if (history.stream(i) == stream && availability.exists(i)) {
                     add(history, availability, i);
                 }
             });
@@ -229,30 +227,13 @@ public final class Cadence {
                 (over - 1) / every));
     }
 
-    /**
-     * The moment a schedule by interval first applies: in service, assigned and in force. A later change of assignment
-     * alone counts for none.
-     */
+    /** The moment a schedule by interval first applies: in service, assigned and in force. */
     private Optional<Long> firstApplies() {
-        Instant begin = database.assigned().stream()
-                .map(Assignment::from)
-                .min(Comparator.naturalOrder())
-                .filter(database.inServiceFrom()::isBefore)
-                .orElse(database.inServiceFrom());
-        List<Instant> moments = new ArrayList<>(fleet.changes(database));
-        moments.add(begin);
-        return moments.stream()
-                .filter(m -> !m.isBefore(begin) && (m.equals(begin) || takesEffect(m)))
+        return Stream.concat(fleet.changes(database).stream(), Stream.of(database.inServiceFrom()))
                 .sorted()
                 .map(Instant::toEpochMilli)
                 .filter(m -> askingAt(m).isPresent())
                 .findFirst();
-    }
-
-    private boolean takesEffect(Instant moment) {
-        return fleet.versionAt(database, moment)
-                .filter(v -> v.effectiveFrom().equals(moment))
-                .isPresent();
     }
 
     /** The version in force at a moment, where it asks for logs by interval. */

@@ -8,6 +8,7 @@ import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Schedule;
 import firth.core.history.Kind;
+import firth.core.history.NamedSlot;
 import firth.core.time.Span;
 import firth.core.time.Spans;
 import java.time.Duration;
@@ -59,6 +60,9 @@ public final class Slots {
         private final Instant open;
         private final Instant close;
         private final List<Attempt> own = new ArrayList<>();
+        /** How long before its opening a run may start that is to count for it. */
+        private Duration early;
+
         private Expected supersededBy;
 
         Expected(PolicyVersion version, Schedule schedule, Instant open) {
@@ -66,10 +70,20 @@ public final class Slots {
             this.schedule = schedule;
             this.open = open;
             this.close = open.plus(schedule.within().orElse(Duration.ZERO));
+            this.early = schedule.grace();
+        }
+
+        void follows(Expected before) {
+            Duration half = Duration.between(before.open, open).dividedBy(2);
+            early = half.compareTo(early) < 0 ? half : early;
         }
 
         Instant takesFrom() {
-            return open.minus(schedule.grace());
+            return open.minus(early);
+        }
+
+        NamedSlot name() {
+            return new NamedSlot(schedule.id(), open);
         }
 
         boolean overlaps(Expected other) {
@@ -133,14 +147,19 @@ public final class Slots {
         }
         expected.sort(Comparator.<Expected, Instant>comparing(e -> e.open)
                 .thenComparing(e -> e.schedule.id(), Comparator.reverseOrder()));
+        Map<List<String>, Expected> before = new HashMap<>();
+        for (Expected slot : expected) {
+            Expected last = before.put(List.of(slot.version.id(), slot.schedule.id()), slot);
+            if (last != null) {
+                slot.follows(last);
+            }
+        }
     }
 
     private void expect(PolicyVersion version, Schedule schedule, Instant from, Instant to) {
         if (schedule.enabled()) {
-            schedule.recurrence()
-                    .map(r -> r.between(
-                            version.effectiveFrom().atZone(database.zone()).toLocalDate(), database.zone(), from, to))
-                    .ifPresent(all -> all.forEach(open -> expected.add(new Expected(version, schedule, open))));
+            schedule.openings(version, database.zone(), from, to)
+                    .forEach(open -> expected.add(new Expected(version, schedule, open)));
         }
     }
 
@@ -152,7 +171,7 @@ public final class Slots {
                     .map(PolicyVersion::schedules)
                     .orElse(List.of())) {
                 Duration reach =
-                        s.within().orElse(Duration.ZERO).multipliedBy(3).plus(s.grace());
+                        s.within().orElse(Duration.ZERO).plus(s.grace()).multipliedBy(3);
                 out = reach.compareTo(out) > 0 ? reach : out;
             }
         }
@@ -200,8 +219,36 @@ public final class Slots {
         }
     }
 
-    /** Gives each attempt to the slot of its kind that opened last among those that could take it. */
+    /** Gives each attempt to the slot it names; any other but one by hand to the last of its kind that could take it. */
     private void attribute() {
+        Map<NamedSlot, Expected> named = new HashMap<>();
+        expected.forEach(e -> named.put(e.name(), e));
+        List<Attempt> byTheClock = new ArrayList<>();
+        for (Attempt attempt : attempts) {
+            Optional<Expected> own = attempt.slot().map(named::get);
+            if (own.isPresent()) {
+                own.get().own.add(attempt);
+                taken.put(attempt, own.get());
+            } else if (!attempt.byHand() && attempt.slot().filter(this::isSlot).isEmpty()) {
+                byTheClock.add(attempt);
+            }
+        }
+        attribute(byTheClock);
+        expected.forEach(e -> e.own.sort(Comparator.comparing(Attempt::started).thenComparing(Attempt::id)));
+    }
+
+    /** Whether a slot that is named was one of the database, however long ago. */
+    private boolean isSlot(NamedSlot named) {
+        Instant opens = named.opens();
+        return !opens.isBefore(database.inServiceFrom())
+                && fleet.versionAt(database, opens).filter(PolicyVersion::enabled).stream()
+                        .flatMap(v -> v.schedules().stream()
+                                .filter(s -> s.enabled() && s.id().equals(named.schedule()))
+                                .map(s -> s.openings(v, database.zone(), opens, opens.plusMillis(1))))
+                        .anyMatch(found -> !found.isEmpty());
+    }
+
+    private void attribute(List<Attempt> attempts) {
         for (Kind kind : Kind.values()) {
             List<Expected> slots =
                     expected.stream().filter(e -> e.schedule.kind() == kind).toList();
@@ -295,7 +342,7 @@ public final class Slots {
         return e.open.isAfter(now) ? SlotVerdict.PLANNED : SlotVerdict.DUE;
     }
 
-    /** Whether an ok run of a stronger kind, or of its own kind taken by another schedule, started when it might have. */
+    /** Whether an ok run of a stronger kind, or of its own taken by another schedule or by hand, started when it might have. */
     private Optional<Attempt> servedByAnother(Expected e) {
         int strength = BY_STRENGTH.indexOf(e.schedule.kind());
         List<Kind> stronger = strength > 0 ? BY_STRENGTH.subList(0, strength) : List.of();
@@ -306,8 +353,7 @@ public final class Slots {
             }
             Expected owner = taken.get(a);
             boolean byAnother = a.kind() == e.schedule.kind()
-                    && owner != null
-                    && !owner.schedule.id().equals(e.schedule.id());
+                    && (a.byHand() || owner != null && !owner.schedule.id().equals(e.schedule.id()));
             if (a.ok() && (stronger.contains(a.kind()) || byAnother)) {
                 return Optional.of(a);
             }
@@ -371,13 +417,10 @@ public final class Slots {
     }
 
     private long spill(Expected e) {
-        if (!e.schedule.kind().isData()) {
-            return 0;
-        }
         OpenTime hours = new OpenTime(e.version.openHours(), database.zone());
         long out = 0;
         for (Attempt a : e.own) {
-            out += hours.outside(a.started(), a.ended().orElse(now));
+            out += a.kind().isData() ? hours.outside(a.started(), a.ended().orElse(now)) : 0;
         }
         return out;
     }

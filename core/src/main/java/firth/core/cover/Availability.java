@@ -7,6 +7,7 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.history.Stretches;
 import firth.core.time.Spans;
+import java.time.Duration;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.EnumMap;
@@ -20,6 +21,9 @@ import java.util.Optional;
  * and "What can be restored").
  */
 public final class Availability {
+
+    /** How long what a backup needs may be on its way: three days. */
+    private static final long IN_FLIGHT_MS = Duration.ofDays(3).toMillis();
 
     private final History history;
     private final Optional<BackupStore>[] stores;
@@ -79,9 +83,9 @@ public final class Availability {
         return offsite[history.storeIndex(copy)];
     }
 
-    /** Whether a backup had begun by now, in a lineage that had opened; one that had not is unknown. */
-    public boolean begun(int i) {
-        return history.startedMs(i) <= now && lineages.isKnown(history.lineage(i));
+    /** Whether a backup is of a lineage that had opened by now; one that had not does not exist. */
+    public boolean exists(int i) {
+        return lineages.isKnown(history.lineage(i));
     }
 
     public boolean landed(int copy) {
@@ -160,7 +164,7 @@ public final class Availability {
             out.set(s, counting(s, hazard), now);
         }
         stretches.eachLoose(i -> {
-            if (begun(i)) {
+            if (exists(i)) {
                 work(i, hazard, out);
             }
         });
@@ -223,7 +227,7 @@ public final class Availability {
             return ofBackup(log, hazard);
         }
         Spans out = Spans.NONE;
-        if (begun(log)) {
+        if (exists(log)) {
             for (int c = history.firstCopy(log); c < history.firstCopy(log + 1); c++) {
                 if (arrived(log, c)) {
                     out = out.or(survives(history.arrivesMs(log, c), c, hazard));
@@ -274,7 +278,7 @@ public final class Availability {
 
     /** Whether a copy survives a hazard now, or, of a log still being received, a part of it does. */
     public boolean copyIsLeft(int i, int copy, Hazard hazard) {
-        return begun(i)
+        return exists(i)
                 && arrived(i, copy)
                 && survives(history.arrivesMs(i, copy), copy, hazard).contains(now);
     }
@@ -293,7 +297,7 @@ public final class Availability {
             while (at >= 0 && !out.containsKey(at) && !onChain[at]) {
                 onChain[at] = true;
                 chain[length++] = at;
-                at = needsParent(at) && begun(at) ? history.parent(at) : -1;
+                at = needsParent(at) && exists(at) ? history.parent(at) : -1;
             }
             boolean closed = at >= 0 && !out.containsKey(at);
             while (length-- > 0) {
@@ -306,7 +310,7 @@ public final class Availability {
     }
 
     private Spans usable(int i, Hazard hazard, Map<Integer, Spans> out) {
-        if (!history.kind(i).isData() || !begun(i)) {
+        if (!history.kind(i).isData() || !exists(i)) {
             return Spans.NONE;
         }
         Spans own = ofBackup(i, hazard);
@@ -324,14 +328,14 @@ public final class Availability {
         int[] chain = new int[history.others().length];
         for (int i : history.others()) {
             int length = 0;
-            for (int at = i; at >= 0 && !seen.get(at); at = needsParent(at) && begun(at) ? history.parent(at) : -1) {
+            for (int at = i; at >= 0 && !seen.get(at); at = needsParent(at) && exists(at) ? history.parent(at) : -1) {
                 seen.set(at);
                 chain[length++] = at;
             }
             // From the root to the tip; a chain that closes on itself has no root that is usable.
             while (length-- > 0) {
                 int b = chain[length];
-                boolean there = history.kind(b).isData() && begun(b) && availableNow(b, hazard);
+                boolean there = history.kind(b).isData() && exists(b) && availableNow(b, hazard);
                 int parent = needsParent(b) ? history.parent(b) : History.NO_PARENT;
                 out.set(b, there && (!needsParent(b) || parent >= 0 && out.get(parent)));
             }
@@ -343,16 +347,39 @@ public final class Availability {
         return history.kind(i).isData() && history.kind(i) != Kind.FULL;
     }
 
-    /** Whether some record in the chain of a data backup is not known (yet). */
+    /** Whether a copy of a backup ever landed, spoiled and deleted ones too. */
+    public boolean everLanded(int i) {
+        return firstLandedMs(i) <= now;
+    }
+
+    /** When the first copy of a backup landed in a store that is known; {@link Long#MAX_VALUE} where none has. */
+    private long firstLandedMs(int i) {
+        long first = Long.MAX_VALUE;
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            first = landed(c) ? Math.min(first, history.landedMs(c)) : first;
+        }
+        return first;
+    }
+
+    /** Whether what a backup needs may still be on its way: its own first copy landed less than three days ago. */
+    public boolean isFresh(int i) {
+        return everLanded(i) && now - firstLandedMs(i) < IN_FLIGHT_MS;
+    }
+
+    /** Whether some record in the chain of a data backup is not known, or its copies are still on their way. */
     public boolean waits(int i) {
+        boolean fresh = isFresh(i);
         int at = i;
         for (int steps = 0; steps <= history.size() && needsParent(at); steps++) {
             int parent = history.parent(at);
-            if (parent == History.UNKNOWN_PARENT || parent >= 0 && !begun(parent)) {
+            if (parent == History.UNKNOWN_PARENT || parent >= 0 && !exists(parent)) {
                 return true;
             }
             if (parent < 0) {
                 return false;
+            }
+            if (fresh && !everLanded(parent)) {
+                return true;
             }
             at = parent;
         }

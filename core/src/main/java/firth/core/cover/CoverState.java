@@ -57,6 +57,13 @@ final class CoverState implements Standing {
         strandOf(log).becomePart(log, there);
     }
 
+    void lentBecomes(int guest, boolean there) {
+        Guests guests = lines.guests();
+        int host = guests.host(guest);
+        touched[host] = true;
+        strands[host][history.stream(guests.row(guest))].lentBecomes(guests.from(guest), guests.to(guest), there);
+    }
+
     void dataBecomes(int b, boolean isUsable) {
         int lineage = history.lineage(b);
         touched[lineage] = true;

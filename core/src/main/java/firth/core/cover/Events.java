@@ -13,6 +13,8 @@ final class Events {
         WHOLE,
         /** A part of a streamed log is there. */
         PART,
+        /** A part of a log that another lineage lends is there; the row is its number among the guests. */
+        LENT,
         /** Something is to be judged anew; the row is a lineage. */
         LOOK
     }

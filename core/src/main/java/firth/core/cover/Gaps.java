@@ -62,11 +62,21 @@ public final class Gaps {
         }
     }
 
+    /**
+     * Logs that follow each other and are there now, or the part of one that another lineage lends.
+     *
+     * @param first their first row, {@link #LENT} where they are lent
+     */
+    private record There(long from, long to, int first, int last) {}
+
+    private static final int LENT = -1;
+
     /** Which rows of each block of a line are there now: those that came and did not go, which lie next to each other. */
     private final class Left {
         private final PositionLine line;
         private final int[] low;
         private final int[] high;
+        private final List<There> there = new ArrayList<>();
         private long last = -1;
         private long firstLog = -1;
 
@@ -75,23 +85,33 @@ public final class Gaps {
             low = new int[line.blocks()];
             high = new int[line.blocks()];
             for (int b = 0; b < low.length; b++) {
-                Availability.Rows there = availability.partsNow(line.first(b), line.end(b), hazard);
-                low[b] = there.first();
-                high[b] = there.end();
+                Availability.Rows rows = availability.partsNow(line.first(b), line.end(b), hazard);
+                low[b] = rows.first();
+                high[b] = rows.end();
                 if (low[b] < high[b]) {
-                    firstLog = firstLog < 0 ? history.logFrom(low[b]) : firstLog;
-                    last = Math.max(last, history.logTo(high[b] - 1));
+                    add(history.logFrom(low[b]), history.logTo(high[b] - 1), low[b], high[b] - 1);
                 }
             }
+            int own = there.size();
+            line.eachLent((log, end) -> {
+                if (availability.partAvailableNow(log, hazard)) {
+                    add(history.logFrom(log), end, LENT, LENT);
+                }
+            });
+            if (there.size() > own) {
+                there.sort(Comparator.comparingLong(There::from));
+            }
+        }
+
+        private void add(long from, long to, int firstRow, int lastRow) {
+            there.add(new There(from, to, firstRow, lastRow));
+            firstLog = firstLog < 0 ? from : Math.min(firstLog, from);
+            last = Math.max(last, to);
         }
 
         /** Calls with each block that is there in part: its first row there and its last. */
         void each(BlockAction action) {
-            for (int b = 0; b < low.length; b++) {
-                if (low[b] < high[b]) {
-                    action.accept(low[b], high[b] - 1);
-                }
-            }
+            there.stream().filter(t -> t.first != LENT).forEach(t -> action.accept(t.first, t.last));
         }
 
         /** Calls with the rows that are not there, block by block. */
@@ -106,6 +126,11 @@ public final class Gaps {
                     action.accept(lostFrom, line.end(b) - 1);
                 }
             }
+            line.eachLent((log, end) -> {
+                if (!availability.partAvailableNow(log, hazard)) {
+                    action.accept(log, log);
+                }
+            });
         }
     }
 
@@ -146,14 +171,12 @@ public final class Gaps {
     private List<long[]> holes(long from, Left left) {
         List<long[]> out = new ArrayList<>();
         long[] reached = {from};
-        left.each((first, last) -> {
-            long begins = history.logFrom(first);
-            long ends = history.logTo(last);
-            if (begins < ends && reached[0] < left.last) {
-                if (begins > reached[0]) {
-                    out.add(new long[] {reached[0], begins});
+        left.there.forEach(t -> {
+            if (t.from < t.to && reached[0] < left.last) {
+                if (t.from > reached[0]) {
+                    out.add(new long[] {reached[0], t.from});
                 }
-                reached[0] = Math.max(reached[0], ends);
+                reached[0] = Math.max(reached[0], t.to);
             }
         });
         if (reached[0] < left.last) {
@@ -174,9 +197,8 @@ public final class Gaps {
         }
         left.each((first, last) -> bounds(holes, first, last, after, before));
         left.eachLost((first, last) -> {
-            for (int g = firstHole(holes, h -> h[1] > history.logFrom(first));
-                    g < n && holes.get(g)[0] < history.logTo(last);
-                    g++) {
+            long end = left.line.to(last);
+            for (int g = firstHole(holes, h -> h[1] > history.logFrom(first)); g < n && holes.get(g)[0] < end; g++) {
                 long[] hole = holes.get(g);
                 int row = Stretches.firstWhere(first, last, i -> history.logTo(i) > hole[0]);
                 for (; row <= last && history.logFrom(row) < hole[1] && lost[g].wants(); row++) {
@@ -334,9 +356,12 @@ public final class Gaps {
             return !purged || ids.size() < NAMED;
         }
 
+        /** One in which nothing happened leaves no hole. */
         private void add(int i) {
             boolean named = false;
-            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            for (int c = history.firstCopy(i);
+                    c < history.firstCopy(i + 1) && history.logFrom(i) < history.logTo(i);
+                    c++) {
                 if (availability.arrived(i, c)) {
                     purged |= availability.gone(c);
                     spoiled |= availability.foundSpoiled(c);

@@ -5,6 +5,7 @@ import firth.core.history.Kind;
 import firth.core.history.Stretches;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.function.IntConsumer;
 import java.util.stream.IntStream;
 
 /** The lines of positions of a database, one per lineage and stream, and its data backups by age; the same for all hazards. Not safe for use by several threads. */
@@ -21,6 +22,7 @@ public final class Lines {
     private final Segments[][] segments;
     private Segments.Places places;
     private final int[][] dataByAge;
+    private final Guests guests = new Guests();
 
     public Lines(History history, Availability availability) {
         this.history = history;
@@ -33,13 +35,19 @@ public final class Lines {
         segments = new Segments[n][streams];
         Blocks[][] blocks = blocks();
         for (int l = 0; l < n; l++) {
+            for (int s = 0; s < streams && lineages.isChild(l) && lineages.isKnown(l); s++) {
+                blocks[l][s].each(i -> guests.add(history, lineages, i));
+            }
+        }
+        for (int l = 0; l < n; l++) {
             int lineage = l;
             dataByAge[l] = byAge(Arrays.stream(history.others())
                     .filter(i ->
-                            history.lineage(i) == lineage && history.kind(i).isData() && availability.begun(i))
+                            history.lineage(i) == lineage && history.kind(i).isData() && availability.exists(i))
                     .toArray());
             for (int s = 0; s < streams; s++) {
-                lines[l][s] = new PositionLine(history, blocks[l][s].first(), blocks[l][s].end());
+                lines[l][s] =
+                        new PositionLine(history, blocks[l][s].first(), blocks[l][s].end(), guests, guestsOf(l, s));
             }
         }
     }
@@ -59,6 +67,14 @@ public final class Lines {
             end[size++] = to;
         }
 
+        void each(IntConsumer action) {
+            for (int b = 0; b < size; b++) {
+                for (int row = first[b]; row < end[b]; row++) {
+                    action.accept(row);
+                }
+            }
+        }
+
         int[] first() {
             return Arrays.copyOf(first, size);
         }
@@ -76,17 +92,28 @@ public final class Lines {
         Stretches stretches = history.stretches();
         for (int s = 0; s < stretches.count(); s++) {
             int first = stretches.first(s);
-            int end = Stretches.firstWhere(first, stretches.end(s), i -> !availability.begun(i));
+            int end = Stretches.firstWhere(first, stretches.end(s), i -> !availability.exists(i));
             if (first < end) {
                 out[history.lineage(first)][history.stream(first)].add(first, end);
             }
         }
         stretches.eachLoose(i -> {
-            if (history.stream(i) >= 0 && availability.begun(i)) {
+            if (history.stream(i) >= 0 && availability.exists(i)) {
                 out[history.lineage(i)][history.stream(i)].add(i, i + 1);
             }
         });
         return out;
+    }
+
+    /** What is lent to a line. */
+    private int[] guestsOf(int lineage, int stream) {
+        return IntStream.range(0, guests.size())
+                .filter(g -> guests.host(g) == lineage && history.stream(guests.row(g)) == stream)
+                .toArray();
+    }
+
+    Guests guests() {
+        return guests;
     }
 
     private int[][] rows() {
@@ -102,7 +129,7 @@ public final class Lines {
                 count[l] = 0;
             }
             for (int i = 0; i < history.size(); i++) {
-                if (history.kind(i) != Kind.CONFIG && availability.begun(i)) {
+                if (history.kind(i) != Kind.CONFIG && availability.exists(i)) {
                     rows[history.lineage(i)][count[history.lineage(i)]++] = i;
                 }
             }
@@ -119,7 +146,14 @@ public final class Lines {
             places = new Segments.Places(streams, history.size());
         }
         if (segments[lineage][stream] == null) {
-            segments[lineage][stream] = new Segments(history, rows()[lineage], stream, forks(lineage, stream), places);
+            segments[lineage][stream] = new Segments(
+                    history,
+                    rows()[lineage],
+                    stream,
+                    forks(lineage, stream),
+                    places,
+                    guests,
+                    lines[lineage][stream].lent());
         }
         return segments[lineage][stream];
     }

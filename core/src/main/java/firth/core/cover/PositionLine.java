@@ -4,6 +4,7 @@ import firth.core.history.History;
 import firth.core.history.Stretches;
 import firth.core.time.LongOrder;
 import java.util.Arrays;
+import java.util.Optional;
 import java.util.function.IntConsumer;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
@@ -23,12 +24,25 @@ public final class PositionLine {
     /** Blocks in the order of where they end; the same array where they end in the order they begin. */
     private final int[] byEnd;
 
+    private final Guests guests;
+    /** What other lineages lend to this one, by where it begins, and the furthest end of each and all before. */
+    private final int[] lent;
+
+    private final long[] furthestLent;
+
     /**
-     * @param first the first row of each block of logs that had begun, which begin, end and reach in the order of the rows
+     * @param first the first row of each block of logs that exist, which begin, end and reach in the order of the rows
      * @param end the row after each block's last
+     * @param lent those of the guests that are lent to this line
      */
-    PositionLine(History history, int[] first, int[] end) {
+    PositionLine(History history, int[] first, int[] end, Guests guests, int[] lent) {
         this.history = history;
+        this.guests = guests;
+        this.lent = LongOrder.by(lent, guests::from);
+        this.furthestLent = new long[lent.length];
+        for (int g = 0; g < lent.length; g++) {
+            furthestLent[g] = Math.max(g == 0 ? 0 : furthestLent[g - 1], guests.to(this.lent[g]));
+        }
         int[] order = order(first, end);
         int[] sortedFirst = taken(first, order);
         int[] sortedEnd = taken(end, order);
@@ -118,8 +132,52 @@ public final class PositionLine {
         }
     }
 
+    /** The guests lent to this line, by where they begin; not to be changed. */
+    int[] lent() {
+        return lent;
+    }
+
+    /** Where a log ends in this line: one that another lineage lends ends at the fork. */
+    public long to(int log) {
+        return lent.length == 0 ? history.logTo(log) : lentTo(log).orElseGet(() -> history.logTo(log));
+    }
+
+    /** Whether a log belongs to another lineage and is lent to this one. */
+    public boolean isLent(int log) {
+        return lent.length > 0 && lentTo(log).isPresent();
+    }
+
+    private Optional<Long> lentTo(int log) {
+        for (int g : lent) {
+            if (guests.row(g) == log) {
+                return Optional.of(guests.to(g));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Calls with every log that is lent to this line, and where it ends here. */
+    public void eachLent(LentAction action) {
+        for (int g : lent) {
+            action.accept(guests.row(g), guests.to(g));
+        }
+    }
+
+    /** Called with logs of other lineages. */
+    public interface LentAction {
+        void accept(int log, long end);
+    }
+
     /** The furthest end of the logs that pass a test, -1 where none does. */
     public long furthest(IntPredicate test) {
+        long ofLent = -1;
+        for (int g : lent) {
+            ofLent = test.test(guests.row(g)) ? Math.max(ofLent, guests.to(g)) : ofLent;
+        }
+        return Math.max(ofLent, furthestOwn(test));
+    }
+
+    private long furthestOwn(IntPredicate test) {
         for (int o = byEnd.length - 1; o >= 0; o--) {
             for (int row = end[byEnd[o]] - 1; row >= first[byEnd[o]]; row--) {
                 if (test.test(row)) {
@@ -131,10 +189,16 @@ public final class PositionLine {
     }
 
     /**
-     * Calls with every log that has a position in {@code [from, to)}; where that is empty, with those that hold the position
-     * in their inside.
+     * Calls with every log that has a position in {@code [from, to)}, lent ones too; where that is empty, with those that hold
+     * the position in their inside.
      */
     public void logsWithin(long from, long to, IntConsumer action) {
+        int begun = Stretches.firstWhere(0, lent.length, g -> guests.from(lent[g]) >= to);
+        for (int g = begun - 1; g >= 0 && furthestLent[g] > from; g--) {
+            if (guests.to(lent[g]) > from) {
+                action.accept(guests.row(lent[g]));
+            }
+        }
         int blocks = Stretches.firstWhere(0, first.length, b -> history.logFrom(first[b]) >= to);
         for (int b = blocks - 1; b >= 0 && furthestTo[b] > from; b--) {
             int row = Stretches.firstWhere(first[b], end[b], r -> history.logFrom(r) >= to) - 1;
@@ -153,11 +217,6 @@ public final class PositionLine {
                 action.accept(row);
             }
         });
-    }
-
-    /** Calls with every log that ends at a position. */
-    public void logsEndingAt(long position, IntConsumer action) {
-        eachEnding(position, position, action);
     }
 
     /** Calls with every log that ends in {@code [from, to]}, in the order they end. */

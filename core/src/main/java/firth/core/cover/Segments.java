@@ -25,23 +25,26 @@ final class Segments {
         }
     }
 
-    private final History history;
     private final long[] boundaries;
     private final int[] fromIndex;
     private final int[] toIndex;
     private final int[] rankByEnd;
-    /** Logs by their end and the time it was reached. */
+    /** Logs by their end, those in which nothing happened after the others that end there. */
     private final int[] logsByEnd;
-    /** The first rank of the logs that end at a boundary. */
+    /** The first rank of the logs that end at a boundary, and of those in which nothing happened. */
     private final int[] firstRank;
 
-    /** @param rows the logs and data backups of the lineage that had begun */
-    Segments(History history, int[] rows, int stream, long[] forks, Places places) {
-        this.history = history;
+    private final int[] firstEmptyRank;
+
+    /**
+     * @param rows the logs and data backups of the lineage that had begun
+     * @param lent what other lineages lend to this line
+     */
+    Segments(History history, int[] rows, int stream, long[] forks, Places places, Guests guests, int[] lent) {
         this.fromIndex = places.from[stream];
         this.toIndex = places.to[stream];
         this.rankByEnd = places.rank;
-        long[] all = Arrays.copyOf(forks, 2 * rows.length + forks.length + 1);
+        long[] all = Arrays.copyOf(forks, 2 * (rows.length + lent.length) + forks.length + 1);
         int[] logs = new int[rows.length];
         int positions = forks.length;
         int logCount = 0;
@@ -55,20 +58,29 @@ final class Segments {
                 }
             }
         }
+        for (int g : lent) {
+            all[positions++] = guests.from(g);
+            all[positions++] = guests.to(g);
+        }
         boundaries = distinct(all, positions);
         for (int i : rows) {
             long from = history.from(i, stream);
             fromIndex[i] = from < 0 ? -1 : Arrays.binarySearch(boundaries, from);
             toIndex[i] = from < 0 ? -1 : Arrays.binarySearch(boundaries, history.to(i, stream));
         }
-        logsByEnd = LongOrder.by(LongOrder.by(Arrays.copyOf(logs, logCount), history::toTimeMs), i -> toIndex[i]);
+        logsByEnd = LongOrder.by(
+                LongOrder.by(Arrays.copyOf(logs, logCount), i -> fromIndex[i] == toIndex[i] ? 1 : 0), i -> toIndex[i]);
         firstRank = new int[boundaries.length + 1];
+        firstEmptyRank = new int[boundaries.length];
         for (int r = 0; r < logCount; r++) {
-            rankByEnd[logsByEnd[r]] = r;
-            firstRank[toIndex[logsByEnd[r]] + 1]++;
+            int log = logsByEnd[r];
+            rankByEnd[log] = r;
+            firstRank[toIndex[log] + 1]++;
+            firstEmptyRank[toIndex[log]] += fromIndex[log] == toIndex[log] ? 0 : 1;
         }
         for (int k = 0; k < boundaries.length; k++) {
             firstRank[k + 1] += firstRank[k];
+            firstEmptyRank[k] += firstRank[k];
         }
     }
 
@@ -104,8 +116,9 @@ final class Segments {
         return rankByEnd[log];
     }
 
-    int logByEnd(int rank) {
-        return logsByEnd[rank];
+    /** The first rank of the logs in which nothing happened at a boundary. */
+    int firstEmptyRank(int boundary) {
+        return firstEmptyRank[boundary];
     }
 
     int firstRank(int boundary) {

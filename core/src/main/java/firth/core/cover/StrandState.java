@@ -10,14 +10,13 @@ import java.util.Arrays;
 final class StrandState {
 
     /** No log extends; no time is reached. */
-    static final long NONE = Long.MIN_VALUE;
+    static final long NONE = LatestOf.NONE;
 
     private final History history;
     private final Segments line;
     private final int[] coverings;
     private final IndexSet uncovered;
-    private final IndexSet logs;
-    private final int[] emptyLogs;
+    private final LatestOf reached;
     /** Streamed logs of which a part is there. */
     private int[] parts = new int[0];
 
@@ -29,23 +28,22 @@ final class StrandState {
         int segments = line.boundaries();
         coverings = new int[segments];
         uncovered = IndexSet.full(segments);
-        logs = new IndexSet(line.logs());
-        emptyLogs = new int[segments];
+        reached = new LatestOf(line.logs());
     }
 
     /** A log comes or goes as a whole. */
     void become(int log, boolean available) {
-        int from = line.fromIndex(log);
-        int to = line.toIndex(log);
-        if (available) {
-            logs.add(line.rankByEnd(log));
-            latestEver = Math.max(latestEver, history.toTimeMs(log));
-        } else {
-            logs.remove(line.rankByEnd(log));
-        }
-        if (from == to) {
-            emptyLogs[to] += available ? 1 : -1;
-        }
+        reached.set(line.rankByEnd(log), available ? history.toTimeMs(log) : NONE);
+        latestEver = available ? Math.max(latestEver, history.toTimeMs(log)) : latestEver;
+        cover(line.fromIndex(log), line.toIndex(log), available);
+    }
+
+    /** What another lineage lends comes or goes: it takes positions on, and no time. */
+    void lentBecomes(long from, long to, boolean available) {
+        cover(line.boundaryOf(from), line.boundaryOf(to), available);
+    }
+
+    private void cover(int from, int to, boolean available) {
         for (int k = from; k < to; k++) {
             if (available && coverings[k]++ == 0) {
                 uncovered.remove(k);
@@ -83,16 +81,23 @@ final class StrandState {
         return uncovered.next(boundary);
     }
 
-    /** The time reached from a boundary at a moment, {@link #NONE} where no log extends it. */
+    /** The time reached from a boundary at a moment, {@link #NONE} where no log that has a time extends it. */
     long reachedFrom(int boundary, long moment) {
         int end = endFrom(boundary);
-        long out = end > boundary || emptyLogs[end] > 0 ? reachedAt(end) : NONE;
+        long out = reached.of(line.firstEmptyRank(boundary), line.firstRank(end + 1));
         for (int p : parts) {
-            if (line.fromIndex(p) <= end && end < line.toIndex(p)) {
+            if (line.fromIndex(p) <= end && isBeyond(p, boundary)) {
                 out = Math.max(out, moment - history.lagMs(p));
             }
         }
         return out;
+    }
+
+    /** Whether a log holds positions from a boundary on, or nothing happened in it there or later. */
+    private boolean isBeyond(int log, int boundary) {
+        int from = line.fromIndex(log);
+        int to = line.toIndex(log);
+        return from == to ? from >= boundary : to > boundary;
     }
 
     /**
@@ -110,10 +115,5 @@ final class StrandState {
             }
         }
         return false;
-    }
-
-    private long reachedAt(int end) {
-        int rank = logs.previous(line.firstRank(end + 1) - 1);
-        return rank < line.firstRank(end) ? NONE : history.toTimeMs(line.logByEnd(rank));
     }
 }

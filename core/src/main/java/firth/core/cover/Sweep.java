@@ -94,13 +94,20 @@ final class Sweep {
                 state.dataBecomes(i, true);
             }
         }
+        for (int g = 0; g < lines.guests().size(); g++) {
+            if (availability.partAvailableNow(lines.guests().row(g), hazard)) {
+                state.lentBecomes(g, true);
+            }
+        }
         timeline.add(now, state.latest(now, now), -1);
     }
 
     private void apply(Events events, int event) {
         int row = events.row(event);
-        if (events.what(event) != Events.What.LOOK && (moved < 0 || reaches(row) > reaches(moved))) {
-            moved = row;
+        boolean lent = events.what(event) == Events.What.LENT;
+        int cause = lent ? lines.guests().row(row) : row;
+        if (events.what(event) != Events.What.LOOK && (moved < 0 || !lent && reaches(row) > reaches(moved))) {
+            moved = cause;
         }
         switch (events.what(event)) {
             case PART -> state.partBecomes(row, events.begins(event));
@@ -112,6 +119,7 @@ final class Sweep {
                     state.dataBecomes(row, events.begins(event));
                 }
             }
+            case LENT -> state.lentBecomes(row, events.begins(event));
         }
     }
 
@@ -138,7 +146,11 @@ final class Sweep {
     }
 
     private Events gather(Availability availability, Hazard hazard, Map<Integer, Spans> usable) {
-        Events events = new Events(history.size());
+        Guests guests = lines.guests();
+        Events events = new Events(history.size() + guests.size());
+        for (int g = 0; g < guests.size(); g++) {
+            events.add(Events.What.LENT, g, availability.partsOf(guests.row(g), hazard), Long.MIN_VALUE);
+        }
         for (int l = 0; l < lineages.count(); l++) {
             if (lineages.isKnown(l)) {
                 events.look(lineages.openedAtMs(l), l);

@@ -54,12 +54,17 @@ final class Trains implements Standing {
     private long extensionEnd;
     private long extensionReached;
     private int extensionTrain;
+    /** The last place on the way that reaches as far as that. */
+    private int bestPlace;
     /** The places the extension looked at before went through while one moment is judged, none where the last is below 0. */
     private int passedFrom;
 
     private int passedTo = -1;
     private long passedEnd;
     private long passedReached;
+    /** The last place on that way that reached as far. */
+    private int passedBest;
+
     private int passedTrain;
 
     private Trains(History history, Lines lines, TrainBlocks logs, long now) {
@@ -348,16 +353,15 @@ final class Trains implements Standing {
     /** Follows the logs from a position on; whether some extend it. */
     private boolean extend(long position) {
         int k = logs.firstEndingAt(position);
-        boolean empty = false;
-        long reached = NOTHING;
+        bestPlace = -1;
+        extensionReached = NOTHING;
         for (; k < count && logs.to(k) == position; k++) {
-            if (there(k)) {
-                reached = Math.max(reached, logs.reaches(k));
-                empty |= logs.from(k) == position;
+            if (logs.from(k) == position && there(k)) {
+                reach(k);
             }
         }
+        boolean empty = bestPlace >= 0;
         extensionEnd = position;
-        extensionReached = empty ? reached : NOTHING;
         extensionTrain = -1;
         if (k == count || logs.from(k) > position || !there(k)) {
             return empty;
@@ -366,39 +370,43 @@ final class Trains implements Standing {
         int last = k;
         while (k < count && logs.from(k) <= extensionEnd && there(k)) {
             last = high(logs.train(k)) - 1;
-            if (k <= passedTo && last >= passedFrom) {
-                passedFrom = Math.min(passedFrom, begin);
+            if (k <= passedTo && last >= passedFrom && k <= passedBest) {
+                boolean further = passedReached >= extensionReached;
+                bestPlace = further ? passedBest : bestPlace;
+                extensionReached = further ? passedReached : extensionReached;
                 extensionEnd = passedEnd;
-                extensionReached = passedReached;
                 extensionTrain = passedTrain;
+                passed(Math.min(passedFrom, begin), passedTo);
                 return true;
             }
+            reach(last);
             extensionEnd = logs.to(last);
-            for (k = last + 1; k < count && logs.to(k) == extensionEnd; ) {
-                k++;
+            for (k = last + 1; k < count && logs.to(k) == extensionEnd; k++) {
+                if (there(k)) {
+                    reach(k);
+                }
             }
         }
         extensionTrain = logs.train(last);
-        extensionReached = reachedAt(last);
-        passedFrom = begin;
-        passedTo = last;
-        passedEnd = extensionEnd;
-        passedReached = extensionReached;
-        passedTrain = extensionTrain;
+        passed(begin, last);
         return true;
     }
 
-    /** The latest time reached by the logs that end where one does. */
-    private long reachedAt(int last) {
-        long position = logs.to(last);
-        long reached = logs.reaches(last);
-        for (int k = last - 1; k >= 0 && logs.to(k) == position; k--) {
-            reached = there(k) ? Math.max(reached, logs.reaches(k)) : reached;
+    /** The logs of a place are on the way; those of a train reach no further than its last that is there. */
+    private void reach(int place) {
+        if (logs.reaches(place) >= extensionReached) {
+            extensionReached = logs.reaches(place);
+            bestPlace = place;
         }
-        for (int k = last + 1; k < count && logs.to(k) == position; k++) {
-            reached = there(k) ? Math.max(reached, logs.reaches(k)) : reached;
-        }
-        return reached;
+    }
+
+    private void passed(int from, int to) {
+        passedFrom = from;
+        passedTo = to;
+        passedEnd = extensionEnd;
+        passedReached = extensionReached;
+        passedBest = bestPlace;
+        passedTrain = extensionTrain;
     }
 
     @Override

@@ -47,9 +47,7 @@ final class Windows {
         end[stretch] = copies.length == 0
                 ? stretches.first(stretch)
                 : Stretches.firstWhere(
-                        stretches.first(stretch),
-                        stretches.end(stretch),
-                        row -> history.startedMs(row) > now || comes(stretch, row) > now);
+                        stretches.first(stretch), stretches.end(stretch), row -> comes(stretch, row) > now);
     }
 
     void set(int looseRow, long fromMs, long toMs) {

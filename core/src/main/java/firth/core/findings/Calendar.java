@@ -11,7 +11,6 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -25,8 +24,11 @@ final class Calendar {
 
     private final Instant from;
     private final ZoneId zone;
-    private final Map<Recurrence, List<Instant>> known = new IdentityHashMap<>();
-    private final Map<List<Recurrence>, Merged> merged = new HashMap<>();
+    private final Map<Rule, List<Instant>> known = new HashMap<>();
+    private final Map<List<Rule>, Merged> merged = new HashMap<>();
+
+    /** A recurrence and where it starts. */
+    private record Rule(Recurrence recurrence, Optional<LocalDate> anchor) {}
 
     /** What several recurrences come to together. */
     private record Merged(List<Instant> moments, Optional<Duration> spacing) {}
@@ -42,12 +44,16 @@ final class Calendar {
 
     /** When the slots of a schedule open. */
     List<Instant> of(Schedule schedule) {
-        return schedule.recurrence().map(this::of).orElse(List.of());
+        return rule(schedule).map(this::of).orElse(List.of());
     }
 
-    private List<Instant> of(Recurrence recurrence) {
-        return known.computeIfAbsent(
-                recurrence, r -> r.between(from.atZone(zone).toLocalDate(), zone, from, from.plus(AHEAD)));
+    private static Optional<Rule> rule(Schedule schedule) {
+        return schedule.recurrence().map(r -> new Rule(r, schedule.anchor()));
+    }
+
+    private List<Instant> of(Rule rule) {
+        LocalDate start = rule.anchor.orElseGet(() -> from.atZone(zone).toLocalDate());
+        return known.computeIfAbsent(rule, r -> r.recurrence.between(start, zone, from, from.plus(AHEAD)));
     }
 
     /** When slots of some kinds open, in order. */
@@ -62,18 +68,18 @@ final class Calendar {
 
     /** The longest time from one slot of a schedule to the next. */
     Optional<Duration> spacing(Schedule schedule) {
-        return merged(schedule.recurrence().stream().toList()).spacing;
+        return merged(rule(schedule).stream().toList()).spacing;
     }
 
     private Merged merged(PolicyVersion version, Set<Kind> kinds) {
         return merged(version.live().stream()
                 .filter(s -> kinds.contains(s.kind()))
-                .flatMap(s -> s.recurrence().stream())
+                .flatMap(s -> rule(s).stream())
                 .toList());
     }
 
-    private Merged merged(List<Recurrence> recurrences) {
-        return merged.computeIfAbsent(recurrences, all -> {
+    private Merged merged(List<Rule> rules) {
+        return merged.computeIfAbsent(rules, all -> {
             TreeSet<Instant> moments = new TreeSet<>();
             all.forEach(r -> moments.addAll(of(r)));
             List<Instant> ordered = List.copyOf(moments);

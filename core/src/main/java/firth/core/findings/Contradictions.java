@@ -197,7 +197,7 @@ public final class Contradictions {
     /** Only loose rows are looked at: the copies of logs that behave are there for a while each. */
     private void copiesGoneBeforeTheyLanded() {
         history.stretches().eachLoose(i -> {
-            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1) && availability.begun(i); c++) {
+            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1) && availability.exists(i); c++) {
                 if (availability.gone(c) && history.goneMs(c) < history.arrivesMs(i, c)) {
                     add(
                             "gone-before-landed",

@@ -59,8 +59,8 @@ public enum RungUnit {
         return begin.plus(1, unit);
     }
 
-    /** The same local clock time {@code count} units earlier, the day clamped to the month's end. */
+    /** The same local clock time {@code count} units earlier, the day clamped to the month's end; the first of a time that occurs twice. */
     public ZonedDateTime before(ZonedDateTime local, long count) {
-        return local.minus(count, unit);
+        return local.minus(count, unit).withEarlierOffsetAtOverlap();
     }
 }

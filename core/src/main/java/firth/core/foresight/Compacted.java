@@ -62,7 +62,7 @@ final class Compacted {
     private void cut() {
         int[] logs = IntStream.range(0, history.size())
                 .filter(i -> history.kind(i) == Kind.LOG
-                        && availability.begun(i)
+                        && availability.exists(i)
                         && !storesOf(i).isEmpty())
                 .boxed()
                 .sorted(Comparator.<Integer>comparingInt(history::lineage)
@@ -128,7 +128,7 @@ final class Compacted {
     History.Builder begin() {
         History.Builder out = History.of(database);
         for (int i : history.others()) {
-            if (availability.begun(i)) {
+            if (availability.exists(i)) {
                 other(out, i);
             }
         }

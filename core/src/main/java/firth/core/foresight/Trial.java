@@ -227,7 +227,7 @@ public final class Trial {
         for (int i : history.others()) {
             boolean counts = history.kind(i).isData()
                     && (!full || history.kind(i) == Kind.FULL)
-                    && availability.begun(i)
+                    && availability.exists(i)
                     && cover.restorable(i);
             if (counts
                     && out.filter(o -> history.consistentAtMs(o) >= history.consistentAtMs(i))

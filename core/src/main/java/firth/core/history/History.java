@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 
 /**
  * The backups and failed log runs of one database, held as columns: backup {@code i} is row {@code i} of every column,
@@ -623,12 +624,19 @@ public final class History {
             return this;
         }
 
-        /** Takes over what of a history of the same database was known at a moment: what began, landed, went or was found later is not. */
+        /**
+         * Takes over what of a history of the same database was known at a moment: what began, landed, went or was found later is not.
+         * Of data backups that began later the record stays, for others may name it as their parent.
+         */
         public Builder addKnown(History other, long nowMs) {
             for (int i = 0; i < other.size(); i++) {
-                if (other.startedMs(i) <= nowMs) {
-                    int row = i;
-                    addRowOf(other, i, c -> other.arrivesMs(row, c) <= nowMs, nowMs);
+                int row = i;
+                IntPredicate arrived = c -> other.arrivesMs(row, c) <= nowMs;
+                if (other.kind(i).isData()
+                        || other.startedMs(i) <= nowMs
+                        || IntStream.range(other.firstCopy(i), other.firstCopy(i + 1))
+                                .anyMatch(arrived)) {
+                    addRowOf(other, i, arrived, nowMs);
                 }
             }
             other.runs().stream()

@@ -2,21 +2,27 @@ package firth.core.restore;
 
 import firth.core.cover.PositionLine;
 import firth.core.history.History;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.IntConsumer;
 
-/** Chooses the fewest logs of a lineage and stream that lead on from a position. */
+/** Chooses the fewest logs of a lineage and stream that lead on from a position, and of as many the quickest. */
 final class LogPath {
 
     /** No moment is asked for. */
     static final long NO_MOMENT = Long.MIN_VALUE;
 
+    /** Stands for a log after which there is no way on. */
+    private static final Tail NONE = new Tail(-1, null, 0, 0, false);
+
     private final History history;
     private final Reading reading;
+    private final Map<Goal, Map<Integer, Tail>> shared = new HashMap<>();
 
     LogPath(History history, Reading reading) {
         this.history = history;
@@ -26,132 +32,129 @@ final class LogPath {
     /** What the logs of a line lead to: a moment, or a position. */
     private record Goal(PositionLine line, long to, long notBefore, long untilMs) {}
 
-    private final Map<Goal, Map<Integer, Tail>> shared = new HashMap<>();
-
     /**
      * The fewest logs that lead from a position to at least {@code to}, and then on until a moment is reached, in the order
-     * they are applied. At each position the log that goes furthest is taken, which no other choice can better; the last
-     * one is the quickest that suffices. What follows a log once {@code to} is reached is the same for every way, and is
-     * looked for once.
+     * they are applied; of as many those read in the least time. What follows a log is the same for every way that takes it,
+     * and is looked for once.
      *
      * @param notBefore up to when a log still being received must have come for {@code to} to be in the part that is there
      * @param untilMs {@link #NO_MOMENT} where the position is enough
+     * @return empty where none are needed, or none lead there
      */
     Optional<Tail> take(PositionLine line, long from, long to, long notBefore, long untilMs) {
-        Map<Integer, Tail> known = shared.computeIfAbsent(
-                untilMs == NO_MOMENT
-                        ? new Goal(line, to, notBefore, untilMs)
-                        : new Goal(line, NO_MOMENT, NO_MOMENT, untilMs),
-                g -> new HashMap<>());
-        List<Integer> walked = new ArrayList<>();
-        Tail follows = null;
-        boolean share = true;
-        long at = from;
-        while (at < to || untilMs != NO_MOMENT) {
-            if (!walked.isEmpty() && (at >= to || untilMs == NO_MOMENT)) {
-                follows = known.get(walked.get(walked.size() - 1));
-                if (follows != null) {
-                    break;
+        if (from >= to && untilMs == NO_MOMENT) {
+            return Optional.empty();
+        }
+        return Optional.ofNullable(new Search(line, to, notBefore, untilMs).from(from));
+    }
+
+    /** One way that is looked for. */
+    private final class Search {
+        private final PositionLine line;
+        private final long to;
+        private final long notBefore;
+        private final long untilMs;
+        private final Map<Integer, Tail> beforeTo;
+        private final Map<Integer, Tail> afterTo;
+
+        Search(PositionLine line, long to, long notBefore, long untilMs) {
+            this.line = line;
+            this.to = to;
+            this.notBefore = notBefore;
+            this.untilMs = untilMs;
+            beforeTo = shared.computeIfAbsent(new Goal(line, to, notBefore, untilMs), g -> new HashMap<>());
+            // Beyond the position every way to a moment is alike.
+            afterTo = untilMs == NO_MOMENT
+                    ? beforeTo
+                    : shared.computeIfAbsent(new Goal(line, NO_MOMENT, NO_MOMENT, untilMs), g -> new HashMap<>());
+        }
+
+        Tail from(long position) {
+            return best(next(position, position));
+        }
+
+        /** The best of the ways that begin with one of some logs; null where none leads there. */
+        private Tail best(List<Integer> firsts) {
+            Tail best = null;
+            for (int log : firsts) {
+                Tail way = way(log);
+                best = way != NONE && (best == null || better(way, best)) ? way : best;
+            }
+            return best;
+        }
+
+        private Map<Integer, Tail> known(int log) {
+            return history.logFrom(log) >= to ? afterTo : beforeTo;
+        }
+
+        /** The way that begins with a log; what follows is worked out first, without a call for each of thousands. */
+        private Tail way(int log) {
+            Deque<Integer> open = new ArrayDeque<>(List.of(log));
+            while (!open.isEmpty()) {
+                int at = open.peek();
+                if (known(at).containsKey(at)) {
+                    open.pop();
+                } else if (ends(at)) {
+                    known(at).put(at, Tail.before(null, at, reading.timeMs(at)));
+                } else {
+                    List<Integer> next = goesOn(at) ? next(history.logFrom(at), line.to(at)) : List.of();
+                    List<Integer> unknown =
+                            next.stream().filter(n -> !known(n).containsKey(n)).toList();
+                    if (unknown.isEmpty()) {
+                        Tail follows = best(next);
+                        known(at).put(at, follows == null ? NONE : Tail.before(follows, at, reading.timeMs(at)));
+                    } else {
+                        unknown.forEach(open::push);
+                    }
                 }
             }
-            int last = lastFrom(line, at, to, notBefore, untilMs);
-            int next = last >= 0 ? last : furthestFrom(line, at);
-            if (next < 0) {
-                extendInTime(line, at, to, untilMs, walked);
-                share = false;
-                break;
-            }
-            walked.add(next);
-            if (last >= 0) {
-                break;
-            }
-            at = history.logTo(next);
+            return known(log).get(log);
         }
-        Tail out = follows;
-        for (int k = walked.size() - 1; k >= 0; k--) {
-            int log = walked.get(k);
-            if (share && out != null && (history.logTo(log) >= to || untilMs == NO_MOMENT)) {
-                known.put(log, out);
-            }
-            out = Tail.before(out, log, reading.timeMs(log));
+
+        /** Whether a log takes the position on. */
+        private boolean goesOn(int log) {
+            return history.logFrom(log) < line.to(log) && (reading.isWhole(log) || line.isLent(log));
         }
-        return Optional.ofNullable(out);
-    }
 
-    /** Where no log goes on, one in which nothing happened, or one that ended there late, still moves time on. */
-    private void extendInTime(PositionLine line, long end, long to, long untilMs, List<Integer> out) {
-        if (untilMs == NO_MOMENT) {
-            return;
+        /**
+         * What may be applied when logs have led from one position to another: what holds a position of this, and what was
+         * passed over and reaches the moment.
+         */
+        private List<Integer> next(long begin, long position) {
+            List<Integer> out = new ArrayList<>();
+            IntConsumer left = l -> {
+                if (reading.hasCopy(l) && (line.to(l) > position || ends(l))) {
+                    out.add(l);
+                }
+            };
+            line.logsWithin(Math.min(begin, position), position + 1, left);
+            if (untilMs != NO_MOMENT && position >= to) {
+                line.emptyLogsWithin(Math.max(begin, to), position, left);
+            }
+            return out;
         }
-        int[] found = {-1, -1};
-        line.logsEndingAt(end, l -> {
-            if (reading.hasCopy(l)) {
-                found[0] = history.logFrom(l) == end ? l : found[0];
-                found[1] = history.toTimeMs(l) >= untilMs ? l : found[1];
+
+        /** Whether the goal is reached once a log has been applied. */
+        private boolean ends(int log) {
+            boolean empty = history.logFrom(log) == history.logTo(log);
+            long received = reading.receivedUntilMs(log);
+            if (untilMs == NO_MOMENT) {
+                boolean whole = reading.isWhole(log) || line.isLent(log);
+                return line.to(log) >= to && !empty && (whole || received >= notBefore);
             }
-        });
-        for (int l : found) {
-            boolean missing = l == found[1] || end == to;
-            if (l >= 0 && missing && !endsWith(out, l)) {
-                out.add(l);
-            }
+            boolean beyond = line.to(log) > to || empty && history.logFrom(log) >= to;
+            return beyond && !line.isLent(log) && received >= untilMs;
         }
-    }
 
-    /** Only the last one taken, or one added here, can end where they do. */
-    private static boolean endsWith(List<Integer> taken, int log) {
-        return taken.subList(Math.max(0, taken.size() - 2), taken.size()).contains(log);
-    }
-
-    /** A log from a position on that alone does the rest, the quickest; -1 where none does. */
-    private int lastFrom(PositionLine line, long at, long to, long notBefore, long untilMs) {
-        int[] found = {-1};
-        eachFrom(line, at, l -> {
-            boolean empty = history.logFrom(l) == history.logTo(l);
-            boolean far = untilMs == NO_MOMENT
-                    ? history.logTo(l) >= to && !empty
-                    : history.logTo(l) > to || empty && at >= to;
-            boolean late = reading.receivedUntilMs(l) >= untilMs
-                    && (reading.isWhole(l) || reading.receivedUntilMs(l) >= notBefore);
-            if (far && late && (found[0] < 0 || quicker(l, found[0]))) {
-                found[0] = l;
+        private boolean better(Tail one, Tail other) {
+            if (one.count() != other.count()) {
+                return one.count() < other.count();
             }
-        });
-        return found[0];
-    }
-
-    private boolean quicker(int one, int other) {
-        int byTime = Long.compare(orderMs(one), orderMs(other));
-        return byTime < 0 || byTime == 0 && history.compareIds(one, other) < 0;
-    }
-
-    private long orderMs(int log) {
-        long own = reading.timeMs(log);
-        return own == Reading.UNKNOWN ? Long.MAX_VALUE : own;
-    }
-
-    private int furthestFrom(PositionLine line, long at) {
-        int[] found = {-1};
-        eachFrom(line, at, l -> {
-            if (reading.isWhole(l) && history.logTo(l) > at && (found[0] < 0 || better(l, found[0]))) {
-                found[0] = l;
+            if (one.timeKnown() != other.timeKnown()) {
+                return one.timeKnown();
             }
-        });
-        return found[0];
-    }
-
-    private boolean better(int one, int other) {
-        return history.logTo(one) > history.logTo(other)
-                || history.logTo(one) == history.logTo(other) && quicker(one, other);
-    }
-
-    private void eachFrom(PositionLine line, long at, IntConsumer action) {
-        IntConsumer left = l -> {
-            if (reading.hasCopy(l)) {
-                action.accept(l);
-            }
-        };
-        line.logsWithin(at, at + 1, left);
-        line.emptyLogsWithin(at, at, left);
+            return one.timeMs() < other.timeMs()
+                    || one.timeMs() == other.timeMs() && history.compareIds(one.log(), other.log()) < 0;
+        }
     }
 }

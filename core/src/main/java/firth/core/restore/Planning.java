@@ -168,21 +168,30 @@ public final class Planning {
                 long position = last ? wanted : lineages.fork(path.get(p + 1), s);
                 long notBefore = last ? LogPath.NO_MOMENT : lineages.openedAtMs(path.get(p + 1));
                 Optional<Tail> taken = logPath.take(lines.line(l, s), from, position, notBefore, LogPath.NO_MOMENT);
-                if (from < position && taken.filter(t -> reaches(t, position)).isEmpty()) {
+                if (from < position && taken.isEmpty()) {
                     return Optional.empty();
                 }
-                taken.ifPresent(logs::add);
+                taken.ifPresent(t -> append(logs, t));
             }
         }
         return Optional.of(way(tip, lineages.id(lineage), Instant.ofEpochMilli(Long.MAX_VALUE), logs));
     }
 
-    private boolean reaches(Tail logs, long position) {
+    /** A log that leads over a fork is applied once, though it stands in both lineages. */
+    private static void append(List<Tail> logs, Tail more) {
+        boolean again = !logs.isEmpty() && last(logs.get(logs.size() - 1)) == more.log();
+        Tail rest = again ? more.next() : more;
+        if (rest != null) {
+            logs.add(rest);
+        }
+    }
+
+    private static int last(Tail logs) {
         Tail at = logs;
         while (at.next() != null) {
             at = at.next();
         }
-        return history.logTo(at.log()) >= position;
+        return at.log();
     }
 
     private Optional<Gap> gapAround(Instant target) {
@@ -251,7 +260,7 @@ public final class Planning {
                 long begins = p == 0 ? history.consistentAtMs(tip) : lineages.openedAtMs(l);
                 long notBefore = last ? begins : lineages.openedAtMs(path.get(p + 1));
                 long until = last && target.toEpochMilli() > begins ? target.toEpochMilli() : LogPath.NO_MOMENT;
-                logPath.take(lines.line(l, s), from, position, notBefore, until).ifPresent(logs::add);
+                logPath.take(lines.line(l, s), from, position, notBefore, until).ifPresent(t -> append(logs, t));
             }
         }
         return way(tip, piece.lineage(), target, logs);

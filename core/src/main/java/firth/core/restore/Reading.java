@@ -88,7 +88,7 @@ final class Reading {
         int best = -1;
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             boolean left = whole
-                    ? availability.begun(i) && availability.ofCopy(c, hazard).contains(availability.nowMs())
+                    ? availability.exists(i) && availability.ofCopy(c, hazard).contains(availability.nowMs())
                     : availability.copyIsLeft(i, c, hazard);
             if (left && (best < 0 || faster(c, best))) {
                 best = c;

@@ -40,7 +40,7 @@ final class CopyRuns {
     }
 
     private void addLoose(int i, Availability availability) {
-        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1) && availability.begun(i); c++) {
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1) && availability.exists(i); c++) {
             if (availability.copyAvailableNow(c)) {
                 add(i, c, 1, 1);
             }
@@ -51,7 +51,7 @@ final class CopyRuns {
     private void addStretch(int s, Availability availability, long now) {
         int first = history.stretches().first(s);
         int copies = history.stretches().copies(s);
-        int begun = Stretches.firstWhere(first, history.stretches().end(s), i -> !availability.begun(i));
+        int begun = Stretches.firstWhere(first, history.stretches().end(s), i -> !availability.exists(i));
         for (int n = 0; n < copies; n++) {
             int slot = history.firstCopy(first) + n;
             int high = Stretches.firstWhere(first, begun, i -> !availability.landed(slot + (i - first) * copies));

@@ -54,7 +54,7 @@ final class Marks {
     }
 
     private boolean isThere(int i, int copy) {
-        return availability.copyAvailableNow(copy) && availability.begun(i);
+        return availability.copyAvailableNow(copy) && availability.exists(i);
     }
 
     boolean available(int i) {
@@ -160,11 +160,17 @@ final class Marks {
         }
     }
 
-    /** Needs a backup's copies in a role, or all of them where it has none there. */
+    /**
+     * Needs a backup's copies in a role, or all of them where it has none there. One of which no copy has landed yet needs what it
+     * builds on all the same.
+     */
     void draw(int i, int role, Drawn.As why, int other) {
         boolean there = false;
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             there |= roleOf(c) == role && isThere(i, c);
+        }
+        if (!availability.everLanded(i)) {
+            want(i, role);
         }
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             if ((!there || roleOf(c) == role) && isThere(i, c)) {

@@ -19,6 +19,7 @@ import firth.core.time.RunningTime;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collection;
@@ -29,6 +30,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.IntConsumer;
+import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
 
 /**
@@ -188,6 +190,16 @@ public final class RetentionRules {
             long start = from[history.lineage(i)][history.stream(i)];
             return history.logTo(i) > start || history.logTo(i) == start && history.logFrom(i) == start;
         });
+        for (int l = 0; l < from.length; l++) {
+            for (int s = 0; s < lines.streams(); s++) {
+                long start = from[l][s];
+                lines.line(l, s).eachLent((i, end) -> {
+                    if (end > start) {
+                        marks.mark(i, role, reason);
+                    }
+                });
+            }
+        }
     }
 
     private void fulls(int role, List<Integer> candidates, int count, boolean logs) {
@@ -247,9 +259,9 @@ public final class RetentionRules {
     private void safeguard(CopiesRule copies, List<Hold> holds) {
         marks.markWhere(Reason.LOCKED, (i, c) -> history.lockedUntilMs(c) > now);
         holds.stream().filter(h -> h.inForceAt(Instant.ofEpochMilli(now))).forEach(this::hold);
-        newestRestorable(i -> true).ifPresent(this::floor);
+        newest(restorable::get).ifPresent(this::floor);
         for (int i : history.others()) {
-            if (history.kind(i).isData() && availability.begun(i)) {
+            if (history.kind(i).isData() && availability.exists(i)) {
                 if (awaitsLog(i)) {
                     marks.markAll(i, Reason.LOG_AWAITED);
                 }
@@ -289,12 +301,33 @@ public final class RetentionRules {
     private void hold(Hold hold) {
         hold.backup().map(history::row).ifPresent(row -> row.ifPresent(i -> marks.markAll(i, Reason.HELD)));
         hold.moment().map(Instant::toEpochMilli).ifPresent(moment -> {
-            Optional<Integer> newest = newestRestorable(i -> lineageRestoring(i, moment) >= 0);
-            newest.ifPresent(i -> {
-                marks.markAll(i, Reason.HELD);
-                holdLogs(i, lineageRestoring(i, moment), moment);
-            });
+            Optional<Integer> newest = newest(i -> restorable.get(i) && lineageRestoring(i, moment) >= 0);
+            if (newest.isPresent()) {
+                marks.markAll(newest.get(), Reason.HELD);
+                holdLogs(newest.get(), lineageRestoring(newest.get(), moment), moment);
+            } else {
+                holdWhatMayCome(moment);
+            }
         });
+    }
+
+    /** Where nothing restores a moment (yet): the newest data backup by then of the lineage then in force, and its logs. */
+    private void holdWhatMayCome(long moment) {
+        newest(i -> history.kind(i).isData()
+                        && marks.available(i)
+                        && lineages.inForceAt(history.lineage(i), moment)
+                        && history.consistentAtMs(i) <= moment)
+                .ifPresent(i -> {
+                    marks.markAll(i, Reason.HELD);
+                    for (int s = 0; s < lines.streams(); s++) {
+                        if (history.positioned(i, s)) {
+                            long start = history.start(i, s);
+                            PositionLine line = lines.line(history.lineage(i), s);
+                            line.logsWithin(start, Long.MAX_VALUE, l -> marks.markAll(l, Reason.HELD));
+                            line.emptyLogsWithin(start, Long.MAX_VALUE, l -> marks.markAll(l, Reason.HELD));
+                        }
+                    }
+                });
     }
 
     /** The lineage in force at a moment in which a backup restores it, -1 where it does not. */
@@ -325,30 +358,36 @@ public final class RetentionRules {
         }
     }
 
-    /** Logs from a position on, up to the first position at which the moment is reached. */
+    /**
+     * The logs that extend a position, up to the last that begins before a moment, and the next one where these end before it.
+     */
     private void holdLogs(int lineage, int stream, long from, long moment) {
         if (from < 0) {
             return;
         }
         PositionLine line = lines.line(lineage, stream);
         long end = cover.extendsTo(lineage, stream, from);
-        long[] reached = {end};
-        IntConsumer reach = l -> {
-            if (history.toTimeMs(l) >= moment && marks.available(l)) {
-                reached[0] = Math.min(reached[0], history.logTo(l));
+        List<Integer> extending = new ArrayList<>();
+        IntConsumer take = l -> {
+            if (marks.available(l)) {
+                extending.add(l);
             }
         };
-        line.logsWithin(from, end, reach);
-        line.emptyLogsWithin(from, end, reach);
-        boolean[] byLog = {false};
-        line.logsWithin(
-                from,
-                reached[0],
-                l -> byLog[0] |= history.logTo(l) == reached[0] && history.toTimeMs(l) >= moment && marks.available(l));
-        logsOnTheWay(lineage, stream, from, reached[0], Reason.HELD);
-        if (!byLog[0]) {
-            line.emptyLogsWithin(reached[0], reached[0], l -> marks.markAll(l, Reason.HELD));
+        if (from < end) {
+            line.logsWithin(from, end, take);
         }
+        line.emptyLogsWithin(from, end, take);
+        extending.sort(Comparator.<Integer>comparingLong(history::logFrom).thenComparing(line::to));
+        int count = 0;
+        for (int n = 0; n < extending.size(); n++) {
+            int l = extending.get(n);
+            count = !line.isLent(l) && history.fromTimeMs(l) < moment ? n + 1 : count;
+        }
+        boolean reached =
+                extending.subList(0, count).stream().anyMatch(l -> !line.isLent(l) && history.toTimeMs(l) >= moment);
+        extending
+                .subList(0, Math.min(extending.size(), reached ? count : count + 1))
+                .forEach(l -> marks.markAll(l, Reason.HELD));
     }
 
     /** Every log from a position to before another, with those on the way in which nothing happened. */
@@ -359,10 +398,10 @@ public final class RetentionRules {
         }
     }
 
-    private Optional<Integer> newestRestorable(java.util.function.IntPredicate also) {
+    private Optional<Integer> newest(IntPredicate test) {
         Integer newest = null;
         for (int i : history.others()) {
-            if (restorable.get(i) && also.test(i) && (newest == null || byAge.compare(i, newest) > 0)) {
+            if (test.test(i) && (newest == null || byAge.compare(i, newest) > 0)) {
                 newest = i;
             }
         }
@@ -370,9 +409,12 @@ public final class RetentionRules {
     }
 
     private boolean awaitsLog(int i) {
-        return cover.usable(i)
-                && cover.torn(i)
-                && lineages.inForceAt(history.lineage(i), now)
+        return cover.usable(i) && cover.torn(i) && (availability.isFresh(i) || noLogBeyond(i));
+    }
+
+    /** Whether the logs that would mend a torn backup may still come. */
+    private boolean noLogBeyond(int i) {
+        return lineages.inForceAt(history.lineage(i), now)
                 && IntStream.range(0, lines.streams())
                         .filter(s -> cover.tornIn(i, s))
                         .allMatch(s -> furthestEver(history.lineage(i), s) <= history.to(i, s));

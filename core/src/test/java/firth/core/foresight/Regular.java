@@ -107,7 +107,8 @@ public final class Regular {
                 Optional.of(Duration.ofHours(withinHours)),
                 mustFinish,
                 Schedule.DEFAULT_GRACE,
-                true);
+                true,
+                Optional.empty());
     }
 
     public static RetainRule keeping(Role role, int days, int fulls) {
