@@ -93,7 +93,7 @@ class CoverPropertiesTest {
             NaiveCover naive = new NaiveCover(world, world.end, hazard);
             for (int n = 0; n < 15; n++) {
                 Instant t = world.anyMoment();
-                if (t.isBefore(world.database.inServiceFrom())) {
+                if (t.isBefore(Instant.ofEpochMilli(e.onboarding().until()))) {
                     continue;
                 }
                 Instant point = naive.recoveryPoint(t).orElse(world.database.inServiceFrom());
@@ -182,7 +182,8 @@ class CoverPropertiesTest {
         for (Hazard hazard : Hazard.values()) {
             AgePieces ages = more.hazards().get(hazard).ages();
             AgePieces before = less.hazards().get(hazard).ages();
-            for (long t = world.database.inServiceFrom().toEpochMilli(); t < world.end.toEpochMilli(); t += 1_800_000) {
+            long begin = Math.max(more.onboarding().until(), less.onboarding().until());
+            for (long t = begin; t < world.end.toEpochMilli(); t += 1_800_000) {
                 long at = t;
                 assertTrue(ageAt(ages, t) <= ageAt(before, t), () -> hazard + " at " + Instant.ofEpochMilli(at));
             }
@@ -240,14 +241,15 @@ class CoverPropertiesTest {
     @MethodSource("seeds")
     void attainmentAndBreachesTellTheSameStory(long seed) {
         RandomFleet world = new RandomFleet(seed);
-        HazardEvaluation h = world.evaluate(world.backups, world.end).mishap();
+        Evaluation e = world.evaluate(world.backups, world.end);
+        HazardEvaluation h = e.mishap();
+        Instant begin = Instant.ofEpochMilli(e.onboarding().until());
         Duration broken = h.breaches().stream()
                 .map(b -> Duration.between(b.from(), b.to()))
                 .reduce(Duration.ZERO, Duration::plus);
         double share = 1
                 - (double) broken.toMillis()
-                        / Duration.between(world.database.inServiceFrom(), world.end)
-                                .toMillis();
+                        / Duration.between(begin, world.end).toMillis();
         assertEquals(share, h.achieved().attainment().orElseThrow(), 1e-9);
         long worst = h.breaches().stream().mapToLong(b -> b.worstMs()).max().orElse(0);
         long objective = Duration.ofHours(6).toMillis();

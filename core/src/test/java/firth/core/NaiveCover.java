@@ -21,8 +21,14 @@ import java.util.Optional;
 /** A second opinion on what can be restored: the rules word by word, one moment at a time, without regard to speed. */
 final class NaiveCover {
 
-    /** A log, or the part of it that is there. */
-    private record Log(String lineage, String stream, long from, long to, Instant time, boolean part) {}
+    /** A log, the part of it that is there, or what of it another lineage repeats, which has no time. */
+    private record Log(String lineage, String stream, long from, long to, Optional<Instant> time, boolean part) {
+
+        /** Whether it takes part in an extension. */
+        boolean within(long begin, long end) {
+            return from == to ? begin <= from && from <= end : to > begin && (part ? from <= end : from < end);
+        }
+    }
 
     private final Database database;
     private final Fleet fleet;
@@ -65,8 +71,7 @@ final class NaiveCover {
     }
 
     private boolean exists(Backup b) {
-        return !b.started().isAfter(now)
-                && known(lineageOf(b))
+        return known(lineageOf(b))
                 && (b.kind() != Kind.LOG
                         || database.streams().containsAll(b.positions().keySet()));
     }
@@ -117,7 +122,7 @@ final class NaiveCover {
     private List<Log> logs(Instant t) {
         List<Log> out = new ArrayList<>();
         for (Backup b : backups) {
-            if (b.kind() == Kind.LOG && available(b, t, true)) {
+            if (b.kind() == Kind.LOG && available(b, t, true) && !opened(lineageOf(b)).isAfter(t)) {
                 boolean whole = available(b, t, false);
                 Map.Entry<String, Positions> p =
                         b.positions().entrySet().iterator().next();
@@ -126,9 +131,38 @@ final class NaiveCover {
                         p.getKey(),
                         p.getValue().from(),
                         p.getValue().to(),
-                        whole ? b.times().orElseThrow().to() : t.minus(b.lag()),
+                        Optional.of(whole ? b.times().orElseThrow().to() : t.minus(b.lag())),
                         !whole));
+                out.addAll(repeated(b));
             }
+        }
+        return out;
+    }
+
+    /** What a log holds before its lineage left its parent is the parent's as well, and so on upwards. */
+    private List<Log> repeated(Backup log) {
+        List<Log> out = new ArrayList<>();
+        upwards(log).forEach((lineage, p) -> out.add(new Log(
+                lineage, log.positions().keySet().iterator().next(), p.from(), p.to(), Optional.empty(), false)));
+        return out;
+    }
+
+    Map<String, Positions> upwards(Backup log) {
+        Map<String, Positions> out = new HashMap<>();
+        String stream = log.positions().keySet().iterator().next();
+        Positions left = log.positions().get(stream);
+        for (Lineage at = lineageOf(log); at.parent().isPresent(); ) {
+            long fork = at.forkPos().getOrDefault(stream, -1L);
+            if (left.from() >= Math.min(left.to(), fork)) {
+                break;
+            }
+            left = new Positions(left.from(), Math.min(left.to(), fork));
+            String parent = at.parent().get();
+            out.put(parent, left);
+            at = database.lineages().stream()
+                    .filter(l -> l.id().equals(parent))
+                    .findFirst()
+                    .orElseThrow();
         }
         return out;
     }
@@ -152,23 +186,18 @@ final class NaiveCover {
         long end = extend(from, logs);
         return end >= target
                 || logs.stream()
-                        .anyMatch(l -> l.part && l.from <= end && target <= l.to && !l.time.isBefore(notBefore));
+                        .anyMatch(l -> l.part
+                                && l.from <= end
+                                && target <= l.to
+                                && !l.time.orElseThrow().isBefore(notBefore));
     }
 
     private static Optional<Instant> reached(long from, List<Log> logs) {
         long end = extend(from, logs);
-        boolean extended = end > from || logs.stream().anyMatch(l -> !l.part && l.from == end && l.to == end);
-        Optional<Instant> whole = logs.stream()
-                .filter(l -> extended && !l.part && l.to == end)
-                .map(Log::time)
+        return logs.stream()
+                .filter(l -> l.within(from, end))
+                .flatMap(l -> l.time.stream())
                 .max(Comparator.naturalOrder());
-        Optional<Instant> part = logs.stream()
-                .filter(l -> l.part && l.from <= end && end < l.to)
-                .map(Log::time)
-                .max(Comparator.naturalOrder());
-        return whole.isPresent() && part.isPresent()
-                ? Optional.of(whole.get().isAfter(part.get()) ? whole.get() : part.get())
-                : whole.or(() -> part);
     }
 
     private List<Log> of(Lineage l, String stream, List<Log> logs) {

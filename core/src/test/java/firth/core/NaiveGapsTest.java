@@ -79,21 +79,25 @@ class NaiveGapsTest {
         }
 
         private void gaps(Lineage lineage, String stream) {
-            List<Backup> logs = world.backups.stream()
+            List<Backup> there = world.backups.stream()
                     .filter(b -> b.kind() == Kind.LOG && b.positions().containsKey(stream))
-                    .filter(b -> cover.lineageId(b).equals(lineage.id()) && cover.available(b, now, true))
+                    .filter(b -> cover.available(b, now, true))
                     .toList();
-            if (logs.isEmpty()) {
+            List<Backup> logs = there.stream()
+                    .filter(b -> cover.lineageId(b).equals(lineage.id()))
+                    .toList();
+            List<Positions> all = new ArrayList<>(
+                    logs.stream().map(b -> positions(b, stream)).toList());
+            there.stream()
+                    .flatMap(b -> Optional.ofNullable(cover.upwards(b).get(lineage.id())).stream())
+                    .forEach(all::add);
+            if (all.isEmpty()) {
                 return;
             }
             BitSet held = new BitSet();
-            logs.forEach(b -> held.set((int) positions(b, stream).from(), (int)
-                    positions(b, stream).to()));
-            long p1 = logs.stream()
-                    .mapToLong(b -> positions(b, stream).to())
-                    .max()
-                    .orElseThrow();
-            long p0 = begin(lineage, stream, logs);
+            all.forEach(p -> held.set((int) p.from(), (int) p.to()));
+            long p1 = all.stream().mapToLong(Positions::to).max().orElseThrow();
+            long p0 = begin(lineage, stream, all);
             int at = held.nextClearBit((int) p0);
             while (at < p1) {
                 int next = held.nextSetBit(at);
@@ -119,7 +123,7 @@ class NaiveGapsTest {
                     && !cover.lineageId(b).equals(into.id());
         }
 
-        private long begin(Lineage lineage, String stream, List<Backup> logs) {
+        private long begin(Lineage lineage, String stream, List<Positions> logs) {
             boolean child = lineage.parent().isPresent();
             if (child && world.backups.stream().anyMatch(b -> leads(b, lineage))) {
                 return lineage.forkPos().get(stream);
@@ -136,10 +140,7 @@ class NaiveGapsTest {
             }
             return child
                     ? lineage.forkPos().get(stream)
-                    : logs.stream()
-                            .mapToLong(b -> positions(b, stream).from())
-                            .min()
-                            .orElseThrow();
+                    : logs.stream().mapToLong(Positions::from).min().orElseThrow();
         }
 
         private Optional<Instant> after(Lineage lineage, String stream, List<Backup> logs, long from, long to) {

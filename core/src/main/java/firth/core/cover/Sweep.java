@@ -149,7 +149,9 @@ final class Sweep {
         Guests guests = lines.guests();
         Events events = new Events(history.size() + guests.size());
         for (int g = 0; g < guests.size(); g++) {
-            events.add(Events.What.LENT, g, availability.partsOf(guests.row(g), hazard), Long.MIN_VALUE);
+            int log = guests.row(g);
+            long opened = lineages.openedAtMs(history.lineage(log));
+            events.add(Events.What.LENT, g, availability.partsOf(log, hazard), opened);
         }
         for (int l = 0; l < lineages.count(); l++) {
             if (lineages.isKnown(l)) {

@@ -39,7 +39,7 @@ final class CoverFindings {
         CoverFindings findings = new CoverFindings(e, facts, fleet);
         if (e.grade() == Grade.STRANDED) {
             findings.stranded();
-        } else if (e.grade() == Grade.BEHIND) {
+        } else if (e.mishap().isMissed()) {
             findings.behind();
         } else {
             findings.unbridged();
@@ -53,13 +53,7 @@ final class CoverFindings {
 
     /** Whether there is nothing to look for, which is what is mostly found. */
     private static boolean isSound(Evaluation e) {
-        return e.grade() == Grade.COVERED
-                && e.gaps().isEmpty()
-                && e.hazards().values().stream().noneMatch(CoverFindings::missed);
-    }
-
-    private static boolean missed(HazardEvaluation h) {
-        return h.objective().filter(o -> h.age().compareTo(o) > 0).isPresent();
+        return e.grade() == Grade.NEW || e.grade() == Grade.COVERED && e.gaps().isEmpty();
     }
 
     private String at(Instant moment) {
@@ -246,7 +240,7 @@ final class CoverFindings {
     /** One that is missed though a mishap would cost no more than is promised. */
     private void hazard(Hazard hazard) {
         HazardEvaluation h = e.hazards().get(hazard);
-        if (!missed(h) || e.grade() == Grade.STRANDED || e.grade() == Grade.BEHIND) {
+        if (!h.isMissed() || e.grade() == Grade.STRANDED || e.mishap().isMissed()) {
             return;
         }
         List<WayOut> tried = ways.ofHazard(hazard);

@@ -59,17 +59,20 @@ public record Finding(
     public enum Severity {
         STRANDED,
         BEHIND,
+        /** Behind after the loss of the site or sabotage, not after a mishap. */
+        HAZARD_MISSED,
         UNBRIDGED_GAP,
+        /** A promise breaks if nothing happens. */
+        SPACE,
+        /** It can only be waited out. */
+        BRIDGED_GAP,
         /** Rules or records contradict one another. */
         CONTRADICTION,
-        BRIDGED_GAP,
-        HAZARD_MISSED,
         SLOT_NOT_KEPT,
         RULE_BROKEN,
         SPILL,
-        NO_RULE,
         UNPROVEN,
-        SPACE,
+        NO_RULE,
         UNUSUAL;
 
         /** As it is written outside: lower case, words joined by hyphens. */

@@ -92,17 +92,12 @@ final class WaysOut {
     }
 
     private static boolean goesOn(Evaluation after) {
-        return after.grade() != Grade.STRANDED && after.grade() != Grade.BEHIND;
+        return after.grade() != Grade.STRANDED && !after.mishap().isMissed();
     }
 
     private static boolean within(Evaluation after, Hazard hazard) {
-        Duration age = after.hazards().get(hazard).age();
         return after.hazards().get(hazard).recoveryPoint().isPresent()
-                && after.hazards()
-                        .get(hazard)
-                        .objective()
-                        .filter(o -> age.compareTo(o) > 0)
-                        .isEmpty();
+                && !after.hazards().get(hazard).isMissed();
     }
 
     private WayOut way(

@@ -210,7 +210,7 @@ class FindingsTest {
         for (WayOut way : ways) {
             Evaluation after =
                     Evaluation.of(done(facts, way), fleet, way.resumes(), new Span(way.resumes(), way.resumes()));
-            boolean over = after.grade() != Grade.BEHIND && after.grade() != Grade.STRANDED;
+            boolean over = after.grade() != Grade.STRANDED && !after.mishap().isMissed();
             assertEquals(over, way.ends(), way.text());
             if (way.ends()) {
                 Instant point = way.kind().isPresent() ? way.resumes() : day(NOW);
