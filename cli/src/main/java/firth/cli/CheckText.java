@@ -33,12 +33,17 @@ final class CheckText implements CheckCommand.Answers.Sink {
         for (ImportReport report : reports) {
             for (ImportReport.Rejected r : report.rejected()) {
                 out.printf(
+                        Locale.ROOT,
                         "%s line %d%s %s%n",
-                        r.file(), r.line(), r.field().isEmpty() ? ":" : ", " + r.field() + ":", r.reason());
+                        r.file(),
+                        r.line(),
+                        r.field().isEmpty() ? ":" : ", " + r.field() + ":",
+                        r.reason());
             }
         }
-        out.printf("As of %s, %s; figures over %s to %s%n", now, hazard.field(), period.from(), period.to());
-        out.printf(ROW, "database", "grade", "age", "promised", "worst", "reach", "to purge");
+        out.printf(
+                Locale.ROOT, "As of %s, %s; figures over %s to %s%n", now, hazard.field(), period.from(), period.to());
+        out.printf(Locale.ROOT, ROW, "database", "grade", "age", "promised", "worst", "reach", "to purge");
         answers.each(this);
     }
 
@@ -46,6 +51,7 @@ final class CheckText implements CheckCommand.Answers.Sink {
     public void take(Evaluation e, List<Finding> findings) {
         HazardEvaluation h = e.hazards().get(hazard);
         out.printf(
+                Locale.ROOT,
                 ROW,
                 e.database().id(),
                 e.grade().word(),
@@ -56,6 +62,7 @@ final class CheckText implements CheckCommand.Answers.Sink {
                 purge(e));
         for (Gap gap : e.gaps()) {
             out.printf(
+                    Locale.ROOT,
                     "    gap %d-%d%s, %s to %s, %s, %s%n",
                     gap.from(),
                     gap.to(),
@@ -65,7 +72,8 @@ final class CheckText implements CheckCommand.Answers.Sink {
                     gap.cause().word(),
                     gap.bridgedBy().map(b -> "bridged by " + b).orElse("unbridged"));
         }
-        findings.forEach(f -> out.printf("    %s: %s. %s %s%n", f.severity().word(), f.title(), f.text(), f.action()));
+        findings.forEach(f ->
+                out.printf(Locale.ROOT, "    %s: %s. %s %s%n", f.severity().word(), f.title(), f.text(), f.action()));
     }
 
     /** Which lineage and stream a gap is in, where there are several. */

@@ -1,5 +1,10 @@
 package firth.cli;
 
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.io.OutputStreamWriter;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -13,7 +18,15 @@ public final class FirthCommand {
     private FirthCommand() {}
 
     public static void main(String[] args) {
-        System.exit(commandLine().execute(args));
+        System.exit(commandLine()
+                .setOut(utf8(FileDescriptor.out))
+                .setErr(utf8(FileDescriptor.err))
+                .execute(args));
+    }
+
+    /** What is said is UTF-8, as all files of ours are, whatever the machine is set to. */
+    private static PrintWriter utf8(FileDescriptor to) {
+        return new PrintWriter(new OutputStreamWriter(new FileOutputStream(to), StandardCharsets.UTF_8), true);
     }
 
     static CommandLine commandLine() {

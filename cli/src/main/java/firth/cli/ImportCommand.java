@@ -13,6 +13,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -84,12 +85,14 @@ final class ImportCommand implements Callable<Integer> {
     private int report(JsonNode body) {
         PrintWriter out = spec.commandLine().getOut();
         for (JsonNode line : body.path("rejected")) {
-            out.printf("line %d rejected: %s%n", line.path("line").asLong(), sentence(line));
+            out.printf(Locale.ROOT, "line %d rejected: %s%n", line.path("line").asLong(), sentence(line));
         }
         for (JsonNode line : body.path("warnings")) {
-            out.printf("line %d taken, but: %s%n", line.path("line").asLong(), sentence(line));
+            out.printf(
+                    Locale.ROOT, "line %d taken, but: %s%n", line.path("line").asLong(), sentence(line));
         }
         out.printf(
+                Locale.ROOT,
                 "%d lines: %d added, %d updated, %d unchanged, %d rejected%n",
                 body.path("lines").asLong(),
                 body.path("added").asLong(),

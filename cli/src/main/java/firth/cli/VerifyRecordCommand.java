@@ -12,6 +12,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -59,14 +60,17 @@ final class VerifyRecordCommand implements Callable<Integer> {
         PrintWriter out = spec.commandLine().getOut();
         if (chain.broken().isPresent()) {
             out.printf(
+                    Locale.ROOT,
                     "Entry %d does not fit: %s. The %d before it are whole.%n",
-                    chain.broken().get().number(), chain.broken().get().what(), chain.length());
+                    chain.broken().get().number(),
+                    chain.broken().get().what(),
+                    chain.length());
         } else {
-            out.printf("All %d entries follow from one another. Last: %s%n", chain.length(), chain.head());
+            out.printf(Locale.ROOT, "All %d entries follow from one another. Last: %s%n", chain.length(), chain.head());
         }
         boolean lost = expected != null && !seen[0];
         if (lost) {
-            out.printf("No entry has the hash %s: the record was cut off or written anew.%n", expected);
+            out.printf(Locale.ROOT, "No entry has the hash %s: the record was cut off or written anew.%n", expected);
         }
         out.flush();
         return chain.broken().isPresent() || lost ? 1 : 0;

@@ -122,7 +122,9 @@ final class NaiveCover {
     private List<Log> logs(Instant t) {
         List<Log> out = new ArrayList<>();
         for (Backup b : backups) {
-            if (b.kind() == Kind.LOG && available(b, t, true) && !opened(lineageOf(b)).isAfter(t)) {
+            if (b.kind() == Kind.LOG
+                    && available(b, t, true)
+                    && !opened(lineageOf(b)).isAfter(t)) {
                 boolean whole = available(b, t, false);
                 Map.Entry<String, Positions> p =
                         b.positions().entrySet().iterator().next();
@@ -142,8 +144,14 @@ final class NaiveCover {
     /** What a log holds before its lineage left its parent is the parent's as well, and so on upwards. */
     private List<Log> repeated(Backup log) {
         List<Log> out = new ArrayList<>();
-        upwards(log).forEach((lineage, p) -> out.add(new Log(
-                lineage, log.positions().keySet().iterator().next(), p.from(), p.to(), Optional.empty(), false)));
+        upwards(log)
+                .forEach((lineage, p) -> out.add(new Log(
+                        lineage,
+                        log.positions().keySet().iterator().next(),
+                        p.from(),
+                        p.to(),
+                        Optional.empty(),
+                        false)));
         return out;
     }
 

@@ -86,8 +86,8 @@ class NaiveGapsTest {
             List<Backup> logs = there.stream()
                     .filter(b -> cover.lineageId(b).equals(lineage.id()))
                     .toList();
-            List<Positions> all = new ArrayList<>(
-                    logs.stream().map(b -> positions(b, stream)).toList());
+            List<Positions> all =
+                    new ArrayList<>(logs.stream().map(b -> positions(b, stream)).toList());
             there.stream()
                     .flatMap(b -> Optional.ofNullable(cover.upwards(b).get(lineage.id())).stream())
                     .forEach(all::add);

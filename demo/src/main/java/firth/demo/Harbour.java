@@ -9,6 +9,7 @@ import java.nio.file.attribute.FileTime;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Properties;
 
@@ -119,7 +120,7 @@ final class Harbour {
         long segment = (long) (gigabytes * 2e4 * 60);
         int hours = Integer.parseInt(says.getProperty("log.hours"));
         for (int hour = 0; hour < hours; hour++) {
-            Path file = disk.resolve("segment-%03d".formatted(hours - hour));
+            Path file = disk.resolve(String.format(Locale.ROOT, "segment-%03d", hours - hour));
             try (RandomAccessFile hollow = new RandomAccessFile(file.toFile(), "rw")) {
                 hollow.setLength(segment);
             }

@@ -94,24 +94,27 @@ final class Passage {
 
     private String database() {
         String lineages = restoredAt
-                .map(r -> "{\"id\":\"1\"},{\"id\":\"2\",\"parent\":\"1\",\"forkPos\":{%s},\"openedAt\":\"%s\"}"
-                        .formatted(
-                                streams.stream()
-                                        .map(s -> "\"%s\":%d".formatted(s, position(s, backTo(r))))
-                                        .collect(Collectors.joining(",")),
-                                r))
+                .map(r -> String.format(
+                        Locale.ROOT,
+                        "{\"id\":\"1\"},{\"id\":\"2\",\"parent\":\"1\",\"forkPos\":{%s},\"openedAt\":\"%s\"}",
+                        streams.stream()
+                                .map(s -> String.format(Locale.ROOT, "\"%s\":%d", s, position(s, backTo(r))))
+                                .collect(Collectors.joining(",")),
+                        r))
                 .orElse("{\"id\":\"1\"}");
-        return """
+        return String.format(
+                Locale.ROOT,
+                """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"northquay","zone":"%s","policy":"shore-office",\
                 "host":"northquay-2","system":"gates","owner":"Operations","labels":{"class":"shore-office"},"route":"northquay",\
-                "inServiceFrom":"%s","streams":[%s],"sizeBytes":2.6e10,"replayBytesPerSecond":4e7,"lineages":[%s]}""".formatted(
-                        id,
-                        id,
-                        engine,
-                        ZONE,
-                        begin,
-                        streams.stream().map(s -> '"' + s + '"').collect(Collectors.joining(",")),
-                        lineages);
+                "inServiceFrom":"%s","streams":[%s],"sizeBytes":2.6e10,"replayBytesPerSecond":4e7,"lineages":[%s]}""",
+                id,
+                id,
+                engine,
+                ZONE,
+                begin,
+                streams.stream().map(s -> '"' + s + '"').collect(Collectors.joining(",")),
+                lineages);
     }
 
     private static Instant backTo(Instant restored) {
@@ -143,8 +146,8 @@ final class Passage {
                 String name = id + "-" + kind + "-" + NAMED.format(started.atZone(ZONE));
                 out.add(data(name, kind, isFull ? "null" : '"' + full + '"', started));
                 if (held && full == null) {
-                    out.add("""
-                            {"type":"hold","id":"%s-audit","backup":"%s","reason":"yearly audit","until":"%s"}""".formatted(id, name, now.plus(Duration.ofDays(60))));
+                    out.add(String.format(Locale.ROOT, """
+                            {"type":"hold","id":"%s-audit","backup":"%s","reason":"yearly audit","until":"%s"}""", id, name, now.plus(Duration.ofDays(60))));
                 }
                 full = isFull ? name : full;
             }
@@ -159,21 +162,23 @@ final class Passage {
     private String data(String name, String kind, String parent, Instant started) {
         Instant ended = started.plusSeconds(kind.equals("full") ? 900 : 240);
         String positions = streams.stream()
-                .map(s -> "\"%s\":%d".formatted(s, position(s, ended)))
+                .map(s -> String.format(Locale.ROOT, "\"%s\":%d", s, position(s, ended)))
                 .collect(Collectors.joining(","));
-        return """
+        return String.format(
+                Locale.ROOT,
+                """
                 {"type":"backup","id":"%s","database":"%s","kind":"%s","parent":%s,"started":"%s","ended":"%s","bytes":%s,\
-                "lineage":"%s","to":{%s},"selfContained":true,"copies":[%s]}""".formatted(
-                        name,
-                        id,
-                        kind,
-                        parent,
-                        started,
-                        ended,
-                        kind.equals("full") ? "1.2e10" : "1.5e9",
-                        lineage(ended),
-                        positions,
-                        copies(name, ended));
+                "lineage":"%s","to":{%s},"selfContained":true,"copies":[%s]}""",
+                name,
+                id,
+                kind,
+                parent,
+                started,
+                ended,
+                kind.equals("full") ? "1.2e10" : "1.5e9",
+                lineage(ended),
+                positions,
+                copies(name, ended));
     }
 
     private List<String> logs(String stream, Instant from) {
@@ -187,33 +192,39 @@ final class Passage {
 
     private String log(String stream, Instant from, Instant to) {
         String name = id + "-log-" + stream + "-" + NAMED.format(from.atZone(ZoneOffset.UTC));
-        return """
+        return String.format(
+                Locale.ROOT,
+                """
                 {"type":"backup","id":"%s","database":"%s","kind":"log","stream":"%s","lineage":"%s","from":%d,"to":%d,\
-                "fromTime":"%s","toTime":"%s","started":"%s",%s"bytes":2.2e7,"copies":[%s]}""".formatted(
-                        name,
-                        id,
-                        stream,
-                        lineage(to),
-                        position(stream, from),
-                        position(stream, to),
-                        from,
-                        to,
-                        streamed ? from : to,
-                        streamed ? "\"streamed\":true,\"lag\":\"PT20S\"," : "",
-                        copies(name, to));
+                "fromTime":"%s","toTime":"%s","started":"%s",%s"bytes":2.2e7,"copies":[%s]}""",
+                name,
+                id,
+                stream,
+                lineage(to),
+                position(stream, from),
+                position(stream, to),
+                from,
+                to,
+                streamed ? from : to,
+                streamed ? "\"streamed\":true,\"lag\":\"PT20S\"," : "",
+                copies(name, to));
     }
 
     private String copies(String name, Instant ended) {
-        String near = "{\"store\":\"quay-near\",\"path\":\"%s\"%s%s}"
-                .formatted(
-                        "/quay-near/" + id + "/" + name,
-                        streamed ? "" : ",\"landed\":\"" + ended.plusSeconds(70) + "\"",
-                        ended.isBefore(now.minus(Duration.ofDays(32))) && !held
-                                ? ",\"gone\":\"" + ended.plus(Duration.ofDays(32)) + "\""
-                                : "");
+        String near = String.format(
+                Locale.ROOT,
+                "{\"store\":\"quay-near\",\"path\":\"%s\"%s%s}",
+                "/quay-near/" + id + "/" + name,
+                streamed ? "" : ",\"landed\":\"" + ended.plusSeconds(70) + "\"",
+                ended.isBefore(now.minus(Duration.ofDays(32))) && !held
+                        ? ",\"gone\":\"" + ended.plus(Duration.ofDays(32)) + "\""
+                        : "");
         Instant later = ended.plus(Duration.ofMinutes(40));
-        String far = "{\"store\":\"harbour-far\",\"landed\":\"%s\",\"lockedUntil\":\"%s\"}"
-                .formatted(later, later.plus(Duration.ofDays(14)));
+        String far = String.format(
+                Locale.ROOT,
+                "{\"store\":\"harbour-far\",\"landed\":\"%s\",\"lockedUntil\":\"%s\"}",
+                later,
+                later.plus(Duration.ofDays(14)));
         return later.isAfter(now) ? near : near + "," + far;
     }
 }

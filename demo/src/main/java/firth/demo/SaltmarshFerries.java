@@ -14,6 +14,7 @@ import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
 import java.util.List;
+import java.util.Locale;
 
 /**
  * The demo fleet: a ferry line with sixteen databases at two ports, and the stories docs/demo.md tells. The same seed
@@ -166,7 +167,7 @@ public final class SaltmarshFerries {
     }
 
     private String sailings() {
-        return """
+        return String.format(Locale.ROOT, """
                 {"type":"policy","id":"sailings","version":1,"effectiveFrom":"%s","name":"Sailings","enabled":true,\
                 "objective":{"mishap":"PT15M","siteLoss":"PT1H","sabotage":"PT4H","reach":"P18D","restoreTime":"PT2H","drillEvery":"P90D"},\
                 "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=40","within":"PT4H"},\
@@ -175,11 +176,11 @@ public final class SaltmarshFerries {
                 "openHours":[{"days":["MO","TU","WE","TH","FR","SA","SU"],"from":"21:00","to":"07:00"}],\
                 "retain":[{"role":"near","reach":"P18D","fulls":2},{"role":"far","reach":"P18D","lock":"P30D"},\
                 {"role":"deep","rungs":{"month":9}}],"copies":{"stores":2,"offsite":1},\
-                "demands":{"compressed":true,"encrypted":true}}""".formatted(ago(Duration.ofDays(400)));
+                "demands":{"compressed":true,"encrypted":true}}""", ago(Duration.ofDays(400)));
     }
 
     private String shoreOffice() {
-        return """
+        return String.format(Locale.ROOT, """
                 {"type":"policy","id":"shore-office","version":1,"effectiveFrom":"%s","name":"Shore office","enabled":true,\
                 "objective":{"mishap":"PT4H","siteLoss":"PT8H","reach":"P18D"},\
                 "schedules":[{"id":"weekly","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=FR;BYHOUR=22;BYMINUTE=40","within":"PT5H","mustFinish":true},\
@@ -187,7 +188,7 @@ public final class SaltmarshFerries {
                 {"id":"logs","kind":"log","every":"PT1H","grace":"PT15M"}],\
                 "openHours":[{"days":["MO","TU","WE","TH","FR"],"from":"21:30","to":"06:30"},\
                 {"days":["SA","SU"],"from":"00:00","to":"24:00"}],\
-                "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}]}""".formatted(ago(Duration.ofDays(400)));
+                "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}]}""", ago(Duration.ofDays(400)));
     }
 
     /** From the Friday to come on the Shore office takes its fulls on Saturdays too, when Quay near is busiest. */
@@ -212,10 +213,12 @@ public final class SaltmarshFerries {
         ZonedDateTime wednesday = now.atZone(Voyage.ZONE)
                 .with(TemporalAdjusters.next(DayOfWeek.WEDNESDAY))
                 .truncatedTo(ChronoUnit.DAYS);
-        return """
-                {"type":"closure","id":"port-works","policy":"shore-office","from":"%s","to":"%s","reason":"port works"}""".formatted(
-                        wednesday.plusHours(21).toInstant(),
-                        wednesday.plusHours(23).plusMinutes(30).toInstant());
+        return String.format(
+                Locale.ROOT,
+                """
+                {"type":"closure","id":"port-works","policy":"shore-office","from":"%s","to":"%s","reason":"port works"}""",
+                wednesday.plusHours(21).toInstant(),
+                wednesday.plusHours(23).plusMinutes(30).toInstant());
     }
 
     /** What runners saw on the hosts last night: one nobody enrolled, and a copy of fares that goes by its name. */
@@ -224,8 +227,24 @@ public final class SaltmarshFerries {
         String line = """
                 {"type":"sighting","id":"%s","database":"%s","identity":"%s","host":"%s","engine":"%s","seen":"%s"}""";
         return List.of(
-                line.formatted("northquay-3:pilots", "pilots", "7466001122", "northquay-3", "PostgreSQL 16", seen),
-                line.formatted("southquay-2:fares", "fares", "7466009900", "southquay-2", "PostgreSQL 16", seen));
+                String.format(
+                        Locale.ROOT,
+                        line,
+                        "northquay-3:pilots",
+                        "pilots",
+                        "7466001122",
+                        "northquay-3",
+                        "PostgreSQL 16",
+                        seen),
+                String.format(
+                        Locale.ROOT,
+                        line,
+                        "southquay-2:fares",
+                        "fares",
+                        "7466009900",
+                        "southquay-2",
+                        "PostgreSQL 16",
+                        seen));
     }
 
     /** Restores done to prove that they work: one that did, one nobody looked at afterwards, and one that failed. */
@@ -237,7 +256,9 @@ public final class SaltmarshFerries {
         Instant fares = ago(Duration.ofDays(5).plusHours(2));
         Instant cargo = ago(Duration.ofDays(12));
         return List.of(
-                line.formatted(
+                String.format(
+                        Locale.ROOT,
+                        line,
                         "bookings",
                         "bookings",
                         bookings.minusSeconds(90_000),
@@ -247,7 +268,9 @@ public final class SaltmarshFerries {
                         "ok",
                         "\"row counts\",\"sailings of the day\"",
                         "restored beside it as bookings-drill"),
-                line.formatted(
+                String.format(
+                        Locale.ROOT,
+                        line,
                         "fares",
                         "fares",
                         fares.minusSeconds(40_000),
@@ -257,7 +280,9 @@ public final class SaltmarshFerries {
                         "ok",
                         "",
                         "refreshed the test database"),
-                line.formatted(
+                String.format(
+                        Locale.ROOT,
+                        line,
                         "cargo",
                         "cargo",
                         cargo.minusSeconds(70_000),
@@ -270,10 +295,10 @@ public final class SaltmarshFerries {
     }
 
     private String kiosks() {
-        return """
+        return String.format(Locale.ROOT, """
                 {"type":"policy","id":"kiosks","version":1,"effectiveFrom":"%s","name":"Kiosks","enabled":true,\
                 "objective":{"mishap":"PT26H","siteLoss":"PT30H"},\
                 "schedules":[{"id":"nightly","kind":"full","cron":"30 2 * * *","within":"PT3H","grace":"PT4H"}],\
-                "retain":[{"role":"near","fulls":14},{"role":"far","fulls":7}]}""".formatted(ago(Duration.ofDays(400)));
+                "retain":[{"role":"near","fulls":14},{"role":"far","fulls":7}]}""", ago(Duration.ofDays(400)));
     }
 }

@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
+import java.util.Locale;
 
 /**
  * What a stand-in shows Firth of itself, kept in a file. Where it has none yet, the demo's made-up administrator makes it one, as an
@@ -43,7 +44,11 @@ final class Token {
         return new Token(
                 address,
                 home.resolve("agent.token"),
-                "{\"name\":\"stand-in agent at %s\",\"roles\":[\"agent\"],\"place\":\"%s\"}".formatted(store, store));
+                String.format(
+                        Locale.ROOT,
+                        "{\"name\":\"stand-in agent at %s\",\"roles\":[\"agent\"],\"place\":\"%s\"}",
+                        store,
+                        store));
     }
 
     /** SHA-256 of the secret in hexadecimal. */

@@ -21,6 +21,7 @@ import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -31,9 +32,9 @@ final class Voyage {
 
     static final ZoneId ZONE = ZoneId.of("Europe/Lisbon");
     private static final DateTimeFormatter DAY =
-            DateTimeFormatter.ofPattern("yyyyMMdd").withZone(ZoneId.of("UTC"));
+            DateTimeFormatter.ofPattern("yyyyMMdd", Locale.ROOT).withZone(ZoneId.of("UTC"));
     private static final DateTimeFormatter MINUTE =
-            DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmm").withZone(ZoneId.of("UTC"));
+            DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmm", Locale.ROOT).withZone(ZoneId.of("UTC"));
 
     private final Ferry ferry;
     private final Instant now;
@@ -66,59 +67,65 @@ final class Voyage {
         StringBuilder stops = new StringBuilder();
         for (Stop stop : stops()) {
             stops.append(stops.isEmpty() ? "" : ",")
-                    .append("{\"from\":\"%s\",\"to\":\"%s\"}".formatted(stop.from, stop.to));
+                    .append(String.format(Locale.ROOT, "{\"from\":\"%s\",\"to\":\"%s\"}", stop.from, stop.to));
         }
-        return """
+        return String.format(
+                Locale.ROOT,
+                """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"%s","zone":"%s","inServiceFrom":"%s",%s\
                 "host":"%s","system":"%s","identity":"%s","owner":"%s","labels":{%s},"route":"%s",\
-                "sizeBytes":%s,"replayBytesPerSecond":5e7,%s"stopped":[%s]}""".formatted(
-                        ferry.id,
-                        ferry.id,
-                        ferry.engine,
-                        ferry.site,
-                        ZONE,
-                        begin,
-                        ferry.assigned ? "\"policy\":\"" + ferry.rhythm.id() + "\"," : "",
-                        ferry.host(),
-                        ferry.assigned ? ferry.system() : "harbour",
-                        ferry.identity(),
-                        ferry.owner(),
-                        ferry.assigned ? "\"class\":\"" + ferry.rhythm.id() + "\"" : "",
-                        ferry.route(),
-                        ferry.gigabytes * 1e9,
-                        DataRun.components(ferry),
-                        stops);
+                "sizeBytes":%s,"replayBytesPerSecond":5e7,%s"stopped":[%s]}""",
+                ferry.id,
+                ferry.id,
+                ferry.engine,
+                ferry.site,
+                ZONE,
+                begin,
+                ferry.assigned ? "\"policy\":\"" + ferry.rhythm.id() + "\"," : "",
+                ferry.host(),
+                ferry.assigned ? ferry.system() : "harbour",
+                ferry.identity(),
+                ferry.owner(),
+                ferry.assigned ? "\"class\":\"" + ferry.rhythm.id() + "\"" : "",
+                ferry.route(),
+                ferry.gigabytes * 1e9,
+                DataRun.components(ferry),
+                stops);
     }
 
     /** Another machine at the other port follows it; a full was taken from it by hand. */
     private void standby(String name) throws IOException {
-        out.write("""
+        out.write(String.format(
+                Locale.ROOT,
+                """
                 {"type":"database","id":"%s","name":"%s","engine":"%s","site":"southquay","zone":"%s","inServiceFrom":"%s",\
-                "standbyOf":"%s","host":"southquay-3","system":"%s","identity":"%s","owner":"%s","route":"southquay","sizeBytes":%s}""".formatted(
-                        name,
-                        name,
-                        ferry.engine,
-                        ZONE,
-                        begin,
-                        ferry.id,
-                        ferry.system(),
-                        ferry.identity(),
-                        ferry.owner(),
-                        ferry.gigabytes * 1e9));
+                "standbyOf":"%s","host":"southquay-3","system":"%s","identity":"%s","owner":"%s","route":"southquay","sizeBytes":%s}""",
+                name,
+                name,
+                ferry.engine,
+                ZONE,
+                begin,
+                ferry.id,
+                ferry.system(),
+                ferry.identity(),
+                ferry.owner(),
+                ferry.gigabytes * 1e9));
         Instant ended = ferry.standbyFull.plusSeconds(6_000);
-        out.write("""
-                {"type":"run","id":"run-%s-full","database":"%s","kind":"full","trigger":"hand","started":"%s","ended":"%s","outcome":"ok"}""".formatted(name, name, ferry.standbyFull, ended));
-        out.write("""
+        out.write(String.format(Locale.ROOT, """
+                {"type":"run","id":"run-%s-full","database":"%s","kind":"full","trigger":"hand","started":"%s","ended":"%s","outcome":"ok"}""", name, name, ferry.standbyFull, ended));
+        out.write(String.format(
+                Locale.ROOT,
+                """
                 {"type":"backup","id":"%s-full","database":"%s","kind":"full","run":"run-%s-full","started":"%s","ended":"%s","bytes":%s,\
-                "from":%d,"to":%d,"copies":[{"store":"south-near"}]}""".formatted(
-                        name,
-                        name,
-                        name,
-                        ferry.standbyFull,
-                        ended,
-                        ferry.gigabytes * 0.45e9,
-                        position(ferry.standbyFull),
-                        position(ended)));
+                "from":%d,"to":%d,"copies":[{"store":"south-near"}]}""",
+                name,
+                name,
+                name,
+                ferry.standbyFull,
+                ended,
+                ferry.gigabytes * 0.45e9,
+                position(ferry.standbyFull),
+                position(ended)));
     }
 
     private record Stop(Instant from, Instant to) {

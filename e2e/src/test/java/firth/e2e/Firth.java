@@ -20,10 +20,6 @@ import java.util.stream.Stream;
 /** The real server, started as a process over demo data of its own. */
 final class Firth implements AutoCloseable {
 
-    private static final Path ROOT = Path.of(System.getProperty("firth.root", ".."));
-    private static final String JAVA =
-            Path.of(System.getProperty("java.home"), "bin", "java").toString();
-
     private final Process process;
     private final Path directory;
     private Optional<Process> runner = Optional.empty();
@@ -54,30 +50,28 @@ final class Firth implements AutoCloseable {
         Path directory = Files.createTempDirectory("firth-e2e");
         Path facts = directory.resolve("firth.db");
         if (demo) {
-            run(List.of(JAVA, "-jar", jar("demo", "all"), facts.toString()), directory);
+            run(Programs.java("-jar", Programs.jar("demo", "all"), facts.toString()), directory);
         }
         int port;
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
         }
-        Process process = process(
-                List.of(
-                        JAVA,
+        Process process = Programs.start(
+                Programs.java(
                         "-Dquarkus.http.port=" + port,
                         "-Dfirth.data=" + facts,
                         "-Dfirth.demo=true",
                         "-jar",
-                        jar("server", "runner")),
+                        Programs.jar("server", "runner")),
                 directory);
         Firth firth = new Firth(process, port, directory);
         firth.awaitAnswer("");
         if (demo) {
-            firth.runner = Optional.of(process(
-                    List.of(
-                            JAVA,
+            firth.runner = Optional.of(Programs.start(
+                    Programs.java(
                             "-Dfirth.agents=" + (agents ? "on" : "off"),
                             "-cp",
-                            jar("demo", "all"),
+                            Programs.jar("demo", "all"),
                             "firth.demo.StandInRunner",
                             firth.address("/"),
                             directory.resolve("harbour").toString(),
@@ -89,24 +83,8 @@ final class Firth implements AutoCloseable {
         return firth;
     }
 
-    private static String jar(String module, String classifier) {
-        Path jar = ROOT.resolve(module + "/target/firth-" + module + "-1-SNAPSHOT-" + classifier + ".jar");
-        if (!Files.exists(jar)) {
-            throw new IllegalStateException(jar + " is missing; build it first: ./firth test");
-        }
-        return jar.toAbsolutePath().toString();
-    }
-
-    private static Process process(List<String> command, Path directory) throws IOException {
-        return new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.appendTo(
-                        directory.resolve("log.txt").toFile()))
-                .start();
-    }
-
     private static void run(List<String> command, Path directory) throws IOException, InterruptedException {
-        if (process(command, directory).waitFor() != 0) {
+        if (Programs.start(command, directory).waitFor() != 0) {
             throw new IllegalStateException(Files.readString(directory.resolve("log.txt")));
         }
     }

@@ -13,7 +13,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
@@ -24,8 +23,6 @@ final class Harbour implements AutoCloseable {
     static final String STORE = "near";
 
     private static final ObjectMapper JSON = new ObjectMapper();
-    private static final String JAVA =
-            Path.of(System.getProperty("java.home"), "bin", "java").toString();
 
     private final Path directory;
     private final int port;
@@ -51,36 +48,20 @@ final class Harbour implements AutoCloseable {
         return store().resolve("files").resolve(path.substring(1));
     }
 
-    private static String jar(String module, String classifier) {
-        return Path.of(System.getProperty("firth.root", ".."))
-                .resolve(module + "/target/firth-" + module + "-1-SNAPSHOT-" + classifier + ".jar")
-                .toAbsolutePath()
-                .toString();
-    }
-
-    private Process start(List<String> command) throws IOException {
-        return new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.appendTo(
-                        directory.resolve("log.txt").toFile()))
-                .start();
-    }
-
     /** @param largestFile in blocks of 1024 bytes, beyond which the system writes no file; 0: as large as there is room */
     void startServer(int largestFile) throws IOException, InterruptedException {
-        List<String> command = new ArrayList<>(List.of(
-                JAVA,
+        List<String> command = Programs.java(
                 "-XX:TieredStopAtLevel=1",
                 "-Xmx300m",
                 "-Dquarkus.http.port=" + port,
                 "-Dfirth.demo=true",
                 "-Dfirth.data=" + directory.resolve("firth.db"),
                 "-jar",
-                jar("server", "runner")));
+                Programs.jar("server", "runner"));
         if (largestFile > 0) {
             command = List.of("bash", "-c", "ulimit -f " + largestFile + "; exec " + String.join(" ", command));
         }
-        server = start(command);
+        server = Programs.start(command, directory);
         Instant deadline = Instant.now().plus(Duration.ofSeconds(90));
         while (Instant.now().isBefore(deadline)) {
             try {
@@ -94,15 +75,15 @@ final class Harbour implements AutoCloseable {
     }
 
     void startAgent() throws IOException {
-        agent = start(List.of(
-                JAVA,
+        List<String> command = Programs.java(
                 "-XX:TieredStopAtLevel=1",
                 "-Xmx64m",
                 "-cp",
-                jar("demo", "all"),
+                Programs.jar("demo", "all"),
                 "firth.demo.StandInAgent",
                 "http://127.0.0.1:" + port,
-                store().toString()));
+                store().toString());
+        agent = Programs.start(command, directory);
     }
 
     /** kill -9, and no waiting for anything. */

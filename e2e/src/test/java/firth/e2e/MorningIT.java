@@ -261,15 +261,8 @@ class MorningIT {
                         .toURL()
                         .openStream()
                         .readAllBytes());
-        Process check = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                        "-jar",
-                        Path.of(System.getProperty("firth.root"), "cli/target/firth-cli-1-SNAPSHOT-all.jar")
-                                .toString(),
-                        "check",
-                        export.toString(),
-                        "--database",
-                        "manifests")
+        Process check = new ProcessBuilder(Programs.java(
+                        "-jar", Programs.jar("cli", "all"), "check", export.toString(), "--database", "manifests"))
                 .start();
         String text = new String(check.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
         assertEquals(0, check.waitFor());

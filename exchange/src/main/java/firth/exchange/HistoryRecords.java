@@ -7,6 +7,7 @@ import firth.core.history.Copy;
 import firth.core.history.Kind;
 import firth.core.history.NamedSlot;
 import firth.core.history.Outcome;
+import firth.core.history.Place;
 import firth.core.history.Positions;
 import firth.core.history.Run;
 import firth.core.history.Spoilage;
@@ -212,6 +213,9 @@ final class HistoryRecords {
     private static Copy copy(Fields f, Instant ended) {
         f.warnUnknown(COPY);
         Optional<Instant> landed = f.instant("landed");
+        f.text("path").flatMap(Place::flaw).ifPresent(flaw -> {
+            throw f.bad("path", flaw);
+        });
         OptionalDouble bytes = f.amount("bytes");
         return new Copy(
                 f.requiredId("store"),

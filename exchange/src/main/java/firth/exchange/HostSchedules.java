@@ -128,7 +128,9 @@ public final class HostSchedules {
             return "\n# cannot be written as a timer: " + schedule.kind().word() + " of "
                     + s.database().name() + ": " + written(schedule) + "\n";
         }
-        return """
+        return String.format(
+                Locale.ROOT,
+                """
 
                 # ---- %s ----
                 [Unit]
@@ -141,15 +143,15 @@ public final class HostSchedules {
 
                 [Install]
                 WantedBy=timers.target
-                """.formatted(
-                        file,
-                        schedule.kind().word(),
-                        s.database().name(),
-                        s.version().name(),
-                        schedule.id(),
-                        when.get(0),
-                        schedule.kind().word(),
-                        s.database().id());
+                """,
+                file,
+                schedule.kind().word(),
+                s.database().name(),
+                s.version().name(),
+                schedule.id(),
+                when.get(0),
+                schedule.kind().word(),
+                s.database().id());
     }
 
     private static String calendar(PlainWeek plain, Database database) {

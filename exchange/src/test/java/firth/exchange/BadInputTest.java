@@ -74,7 +74,16 @@ class BadInputTest {
                 "lineages.forkPos | missing  | {'type':'database','id':'d','zone':'UTC','inServiceFrom':'2026-01-01T00:00:00Z','lineages':[{'id':'1'},{'id':'2','parent':'1','openedAt':'2026-01-02T00:00:00Z'}]}",
                 "effectiveFrom | is missing  | {'type':'policy','id':'p','version':1}",
                 "objective.mishap | negative | {'type':'policy','id':'p','effectiveFrom':'2026-01-01T00:00:00Z','objective':{'mishap':'-PT5M'}}",
-                "objective.reach | months    | {'type':'policy','id':'p','effectiveFrom':'2026-01-01T00:00:00Z','objective':{'reach':'P1M'}}",
+                "objective.reach | a month counts | {'type':'policy','id':'p','effectiveFrom':'2026-01-01T00:00:00Z','objective':{'reach':'1 month'}}",
+                "schedules.anchor | not a date | {'type':'policy','id':'p','effectiveFrom':'2026-01-01T00:00:00Z','objective':{},'schedules':[{'id':'s','kind':'full','cron':'0 1 * * *','within':'PT1H','anchor':'soon'}]}",
+                "trigger | none of           | {'type':'run','id':'r','database':'d','kind':'full','trigger':'moon','started':'2026-01-02T00:00:00Z','outcome':'ok'}",
+                "slot.opens | is missing     | {'type':'run','id':'r','database':'d','kind':'full','slot':{'schedule':'s'},'started':'2026-01-02T00:00:00Z','outcome':'ok'}",
+                "started | RFC 3339          | {'type':'run','id':'r','database':'d','kind':'full','started':'2026-01-02T23:59:60Z','outcome':'ok'}",
+                "lastCommit | after toTime   | {'type':'backup','id':'b','database':'d','kind':'log','from':1,'to':2,'fromTime':'2026-01-01T00:00:00Z','toTime':'2026-01-02T00:00:00Z','lastCommit':'2026-01-02T00:00:01Z'}",
+                "copies.path | goes by way of .. | {'type':'backup','id':'b','database':'d','kind':'full','ended':'2026-01-01T00:00:00Z','copies':[{'store':'n','path':'d/../../x'}]}",
+                "copies.path | an empty part | {'type':'backup','id':'b','database':'d','kind':'full','ended':'2026-01-01T00:00:00Z','copies':[{'store':'n','path':'d//x'}]}",
+                "copies.path | an empty part | {'type':'backup','id':'b','database':'d','kind':'full','ended':'2026-01-01T00:00:00Z','copies':[{'store':'n','path':''}]}",
+                "copies.path | control       | {'type':'backup','id':'b','database':'d','kind':'full','ended':'2026-01-01T00:00:00Z','copies':[{'store':'n','path':'d/\\u0000x'}]}",
                 "schedules.within | longer than zero | {'type':'policy','id':'p','effectiveFrom':'2026-01-01T00:00:00Z','objective':{},'schedules':[{'id':'s','kind':'full','cron':'0 1 * * *','within':'PT0S'}]}",
                 "schedules.within | is missing | {'type':'policy','id':'p','effectiveFrom':'2026-01-01T00:00:00Z','objective':{},'schedules':[{'id':'s','kind':'full','cron':'0 1 * * *'}]}",
                 "schedules.every | logs only | {'type':'policy','id':'p','effectiveFrom':'2026-01-01T00:00:00Z','objective':{},'schedules':[{'id':'s','kind':'full','every':'PT1H'}]}",
@@ -198,13 +207,16 @@ class BadInputTest {
         "P18D, PT432H",
         "PT0.5S, PT0.5S",
         "P1W1D, PT192H",
+        "P1M, PT744H",
+        "P1Y, PT8784H",
+        "P1Y2M3DT4H, PT10348H",
     })
-    void durationsAreOfWeeksDaysAndLess(String text, String expected) {
+    void durationsNeverFallShortOfTheCalendar(String text, String expected) {
         assertEquals(java.time.Duration.parse(expected), Texts.duration(text).orElseThrow());
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"P1M", "P1Y", "P", "PT", "10M", "P99999999999999999999D", "PT1H1", ""})
+    @ValueSource(strings = {"P", "PT", "P1DT", "P1M1Y", "10M", "P99999999999999999999D", "PT1H1", ""})
     void otherDurationsAreRefused(String text) {
         assertTrue(Texts.duration(text).isEmpty());
     }
@@ -222,7 +234,16 @@ class BadInputTest {
 
     @ParameterizedTest
     @ValueSource(
-            strings = {"2026-02-11", "2026-02-11T14:48Z", "2026-02-11T14:48:00", "2026-02-29T00:00:00Z", "yesterday"})
+            strings = {
+                "2026-02-11",
+                "2026-02-11T14:48Z",
+                "2026-02-11T14:48:00",
+                "2026-02-29T00:00:00Z",
+                "yesterday",
+                "2026-12-31T23:59:60Z",
+                "2026-12-31T24:00:00Z",
+                "2026-12-31T24:00:00+01:00"
+            })
     void otherInstantsAreRefused(String text) {
         assertTrue(Texts.instant(text).isEmpty());
     }

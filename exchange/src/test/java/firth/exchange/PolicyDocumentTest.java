@@ -33,7 +33,7 @@ class PolicyDocumentTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "'\"objective\":{\"mishap\":\"P1M\"}' | objective.mishap",
+                "'\"objective\":{\"mishap\":\"1 month\"}' | objective.mishap",
                 "'\"schedules\":[{\"id\":\"a\",\"kind\":\"full\",\"cron\":\"1 2 * * *\",\"within\":\"PT1H\"},{\"id\":\"b\",\"kind\":\"full\",\"cron\":\"1 2 * * *\",\"within\":\"PT0S\"}]' | schedules.1.within",
                 "'\"schedules\":[{\"id\":\"a\",\"kind\":\"full\",\"rrule\":\"FREQ=DAILY\",\"within\":\"PT1H\"}]' | schedules.0.rrule",
                 "'\"retain\":[{\"role\":\"near\"},{\"role\":\"moon\"}]' | retain.1.role",

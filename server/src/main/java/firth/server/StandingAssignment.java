@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.UUID;
 
@@ -64,11 +65,19 @@ public class StandingAssignment {
 
     private static String line(Database d, StandingRule rule, Instant now) {
         String id = "standing:" + UUID.nameUUIDFromBytes((d.id() + now).getBytes(StandardCharsets.UTF_8));
-        return "{\"type\":\"assignment\",\"id\":\"%s\",\"database\":\"%s\",%s%s\"from\":\"%s\",\"by\":\"standing rule %s\"}"
-                .formatted(id, d.id(), field("policy", rule.policy()), field("route", rule.route()), now, rule.id());
+        return String.format(
+                Locale.ROOT,
+                "{\"type\":\"assignment\",\"id\":\"%s\",\"database\":\"%s\",%s%s\"from\":\"%s\",\"by\":\"standing rule %s\"}",
+                id,
+                d.id(),
+                field("policy", rule.policy()),
+                field("route", rule.route()),
+                now,
+                rule.id());
     }
 
     private static String field(String name, Optional<String> id) {
-        return id.map(i -> "\"%s\":\"%s\",".formatted(name, i)).orElse("");
+        return id.map(i -> String.format(Locale.ROOT, "\"%s\":\"%s\",", name, i))
+                .orElse("");
     }
 }

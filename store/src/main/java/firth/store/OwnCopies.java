@@ -16,6 +16,7 @@ import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Stream;
 import javax.sql.DataSource;
@@ -28,7 +29,7 @@ public final class OwnCopies {
     private static final String BEGINS = "firth-";
     private static final String ENDS = ".db";
     private static final DateTimeFormatter MOMENT =
-            DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
+            DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmss'Z'", Locale.ROOT).withZone(ZoneOffset.UTC);
 
     private final DataSource readers;
     private final Path directory;

@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -287,22 +288,25 @@ public final class Readiness {
             if (free < needed) {
                 return Verdict.of(
                         false,
-                        "%s has %s free; the next full needs about %s."
-                                .formatted(name, Wording.bytes(free), Wording.bytes(needed)));
+                        String.format(
+                                Locale.ROOT,
+                                "%s has %s free; the next full needs about %s.",
+                                name,
+                                Wording.bytes(free),
+                                Wording.bytes(needed)));
             }
         }
         return d.written().isEmpty()
                 ? new Verdict(State.UNKNOWN, name + " was reached; nobody has tried to write there.")
                 : Verdict.of(
                         true,
-                        "%s was written to%s."
-                                .formatted(
-                                        name,
-                                        d.freeBytes().isPresent()
-                                                ? "; "
-                                                        + Wording.bytes(
-                                                                d.freeBytes().getAsDouble()) + " free"
-                                                : ""));
+                        String.format(
+                                Locale.ROOT,
+                                "%s was written to%s.",
+                                name,
+                                d.freeBytes().isPresent()
+                                        ? "; " + Wording.bytes(d.freeBytes().getAsDouble()) + " free"
+                                        : ""));
     }
 
     /** Whether the stores are other machines than the database's, and one stands elsewhere. */
@@ -367,11 +371,12 @@ public final class Readiness {
         return Verdict.of(
                 enough,
                 free
-                        + "fills by %s an hour: should archiving stop, it %s %s."
-                                .formatted(
-                                        Wording.bytes(rate * 3600),
-                                        enough ? "lasts" : "is full in",
-                                        Wording.duration(left)));
+                        + String.format(
+                                Locale.ROOT,
+                                "fills by %s an hour: should archiving stop, it %s %s.",
+                                Wording.bytes(rate * 3600),
+                                enough ? "lasts" : "is full in",
+                                Wording.duration(left)));
     }
 
     private void backup() {

@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -260,6 +261,6 @@ final class SmallestChange {
     }
 
     private static String clock(int minute) {
-        return String.format("%02d:%02d", minute / 60, minute % 60);
+        return String.format(Locale.ROOT, "%02d:%02d", minute / 60, minute % 60);
     }
 }

@@ -29,7 +29,7 @@ public final class Wording {
         }
         if (seconds >= 7_200) {
             long minutes = Math.round(seconds / 60.0);
-            return minutes / 60 + " h " + String.format("%02d", minutes % 60);
+            return minutes / 60 + " h " + String.format(Locale.ROOT, "%02d", minutes % 60);
         }
         return seconds >= 60 ? Math.round(seconds / 60.0) + " min" : seconds + " s";
     }
