@@ -5,6 +5,7 @@ import firth.core.Evaluation;
 import firth.core.Grade;
 import firth.core.cover.Hazard;
 import firth.core.findings.Finding;
+import firth.core.findings.SharedPlace;
 import firth.core.fleet.Drill;
 import firth.core.fleet.Fleet;
 import firth.core.history.Backup;
@@ -212,6 +213,7 @@ final class CheckCommand implements Callable<Integer> {
         private final Instant now;
         private final Span period;
         private final List<DatabaseFacts> databases;
+        private final List<SharedPlace> shared;
         private final List<Grade> grades = new ArrayList<>();
 
         Answers(MemoryCatalog catalog, Instant now, Span period, List<DatabaseFacts> databases) {
@@ -221,6 +223,10 @@ final class CheckCommand implements Callable<Integer> {
             this.now = now;
             this.period = period;
             this.databases = databases;
+            this.shared = SharedPlace.among(backups.values().stream()
+                    .flatMap(List::stream)
+                    .flatMap(b -> ToldFindings.lying(b, now))
+                    .toList());
         }
 
         interface Sink {
@@ -241,7 +247,9 @@ final class CheckCommand implements Callable<Integer> {
         private List<Finding> findings(Evaluation e, DatabaseFacts facts) {
             String id = e.database().id();
             List<Backup> own = backups.getOrDefault(id, List.of());
-            return ToldFindings.all(e, facts, fleet, ToldFindings.in(own), drills.getOrDefault(id, List.of()));
+            List<SharedPlace> places =
+                    shared.stream().filter(p -> p.concerns(id)).toList();
+            return ToldFindings.all(e, facts, fleet, ToldFindings.in(own, places), drills.getOrDefault(id, List.of()));
         }
 
         void write(EvaluationJson document) throws IOException {

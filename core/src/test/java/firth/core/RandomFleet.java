@@ -235,7 +235,7 @@ public final class RandomFleet {
                 BEGIN.minus(Duration.ofDays(9)),
                 "p",
                 true,
-                new Objective(Map.of(Hazard.MISHAP, Duration.ofHours(6)), Optional.of(Duration.ofDays(3))),
+                new Objective(promises(), Optional.of(Duration.ofDays(3))),
                 List.of(
                         daily("nightly", Kind.FULL, 2),
                         daily("second", Kind.INCR, 4),
@@ -254,6 +254,19 @@ public final class RandomFleet {
                 random.nextInt(3) == 0
                         ? new CopiesRule(1 + random.nextInt(2), random.nextInt(2), random.nextInt(2), random.nextInt(2))
                         : CopiesRule.NONE);
+    }
+
+    /** A loss after a mishap is always promised, after the others now and then. */
+    private Map<Hazard, Duration> promises() {
+        Map<Hazard, Duration> out = new HashMap<>();
+        out.put(Hazard.MISHAP, Duration.ofHours(6));
+        if (seed % 3 == 0) {
+            out.put(Hazard.SITE_LOSS, Duration.ofHours(30));
+        }
+        if (seed % 4 == 0) {
+            out.put(Hazard.SABOTAGE, Duration.ofHours(60));
+        }
+        return out;
     }
 
     private static Schedule daily(String id, Kind kind, int hour) {

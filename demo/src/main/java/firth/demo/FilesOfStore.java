@@ -4,12 +4,20 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.BufferedWriter;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
+import java.util.HexFormat;
 import java.util.List;
+import java.util.Optional;
 import java.util.Properties;
 import java.util.stream.Stream;
 
@@ -38,6 +46,40 @@ final class FilesOfStore {
             throw new IOException(path + " is no path within the store");
         }
         return file;
+    }
+
+    /**
+     * Why a file is not the one a list speaks of; empty where it is, or is not there at all.
+     *
+     * @param bytes what it is to take up; 0 where that is not known
+     * @param checksum what it is to add up to, as {@code sha256:...}; empty where that is not known
+     */
+    Optional<String> flaw(Path file, long bytes, String checksum) throws IOException {
+        if (!Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
+            return Optional.empty();
+        }
+        if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
+            return Optional.of("it is no plain file");
+        }
+        if (!file.toRealPath().startsWith(files.toRealPath())) {
+            return Optional.of("it lies outside of the store");
+        }
+        if (bytes > 0 && Files.size(file) != bytes) {
+            return Optional.of("it is not as large as it was written");
+        }
+        return checksum.startsWith("sha256:") && !checksum.equals("sha256:" + sha256(file))
+                ? Optional.of("its checksum is another")
+                : Optional.empty();
+    }
+
+    private static String sha256(Path file) throws IOException {
+        try (InputStream in = Files.newInputStream(file)) {
+            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            in.transferTo(new DigestOutputStream(OutputStream.nullOutputStream(), digest));
+            return HexFormat.of().formatHex(digest.digest());
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("Every Java has SHA-256", e);
+        }
     }
 
     void lay(String path, long bytes, Instant time) throws IOException {

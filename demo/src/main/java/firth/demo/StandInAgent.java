@@ -8,9 +8,11 @@ import java.io.IOException;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.GeneralSecurityException;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;
@@ -42,11 +44,17 @@ public final class StandInAgent {
     private final Path home;
     private final String store;
     private final FilesOfStore files;
+    private final Clock clock;
     private Instant sheetsAsked = Instant.EPOCH;
     private String newestSheet = "";
     private int done;
 
     StandInAgent(Firth firth, Path home) {
+        this(firth, home, Clock.systemUTC());
+    }
+
+    StandInAgent(Firth firth, Path home, Clock clock) {
+        this.clock = clock;
         this.firth = firth;
         this.home = home;
         this.store = home.getFileName().toString();
@@ -127,6 +135,7 @@ public final class StandInAgent {
                     "stand-in agent: a batch of " + batch.path("purge").asText() + " is not signed by Firth");
             return;
         }
+        Instant expires = Instant.parse(batch.path("expires").asText());
         Properties mood = Harbour.read(home.resolve(MOOD));
         ObjectNode told = JSON.createObjectNode()
                 .put("purge", batch.path("purge").asText())
@@ -146,23 +155,29 @@ public final class StandInAgent {
             } else if (mood.containsKey("lie")) {
                 out.put("outcome", "deleted").put("freed", item.path("bytes").asDouble());
             } else {
-                delete(batch.path("purge").asText(), item, intended, out);
+                delete(batch.path("purge").asText(), item, expires, intended, out);
             }
         }
         firth.toldItems(store, told.toString());
     }
 
-    private void delete(String purge, JsonNode item, Set<String> intended, ObjectNode out) {
+    private void delete(String purge, JsonNode item, Instant expires, Set<String> intended, ObjectNode out) {
         String path = item.path("path").asText();
         String intent = purge + " " + item.path("item").asInt() + " " + path;
         try {
             Path file = files.at(path);
-            if (!Files.exists(file)) {
+            Optional<String> flaw = files.flaw(
+                    file, item.path("bytes").asLong(), item.path("checksum").asText());
+            if (!clock.instant().isBefore(expires)) {
+                out.put("outcome", "failed").put("text", "the batch had expired");
+            } else if (!Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
                 // What this agent itself was about to delete when it died is not missing.
                 out.put("outcome", intended.contains(intent) ? "deleted" : "missing");
             } else if (files.isLocked(path, Instant.now())) {
                 out.put("outcome", "locked")
                         .put("text", "locked until " + files.locks().getProperty(path));
+            } else if (flaw.isPresent()) {
+                out.put("outcome", "failed").put("text", flaw.get());
             } else {
                 long size = Files.size(file);
                 intend(intent);
@@ -190,8 +205,8 @@ public final class StandInAgent {
 
     /** Whether Firth, which alone knows what becomes of this agent's token, made the batch as it is. */
     private boolean isSigned(JsonNode batch) throws IOException, InterruptedException {
-        StringBuilder text = new StringBuilder(
-                batch.path("purge").asText() + "\n" + batch.path("hash").asText());
+        StringBuilder text = new StringBuilder(batch.path("purge").asText() + "\n"
+                + batch.path("hash").asText() + "\n" + batch.path("expires").asText());
         for (JsonNode item : batch.path("items")) {
             text.append('\n').append(item.path("item").asInt());
             text.append('\n').append(item.path("path").asText());

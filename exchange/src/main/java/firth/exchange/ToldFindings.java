@@ -8,17 +8,17 @@ import firth.core.findings.Finding;
 import firth.core.findings.Findings;
 import firth.core.findings.HeldComponents;
 import firth.core.findings.PathFindings;
-import firth.core.findings.PathFindings.Placed;
+import firth.core.findings.SharedPlace;
 import firth.core.fleet.Drill;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.Backup;
 import firth.core.history.Kind;
+import firth.core.history.Place;
 import firth.core.history.Traits;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -30,9 +30,6 @@ import java.util.stream.Stream;
 /** What is wrong by what backups say of themselves beyond what they are judged by. */
 public final class ToldFindings {
 
-    /** How many of the newest backups that are not logs are looked at for the files they claim. */
-    public static final int PLACED = 10;
-
     private ToldFindings() {}
 
     /** The backups of a database, its standbys' among them. */
@@ -40,8 +37,8 @@ public final class ToldFindings {
         /** Of each kind the one that ended last, or of logs and configurations began last, by a moment. */
         Collection<Backup> newestOfKinds(Instant by);
 
-        /** Where the newest that are not logs lie: their copies that are there at a moment and have a path. */
-        List<Placed> placed(Instant at);
+        /** The places at which a backup of the database and another are both said to lie at a moment. */
+        List<SharedPlace> shared(Instant at);
 
         /** What was said of one; nothing where it is not known. */
         Traits told(String backup);
@@ -78,13 +75,26 @@ public final class ToldFindings {
                             .toList()));
         }
         HeldComponents.nowhere(e, HeldComponents.of(e, backups::told)).ifPresent(out::add);
-        out.addAll(PathFindings.overwritten(e, backups.placed(e.asOf())));
+        out.addAll(PathFindings.overwritten(e, backups.shared(e.asOf())));
         out.addAll(DrillFindings.of(e, drills));
         return out;
     }
 
-    /** Backups held in memory. */
-    public static Backups in(Collection<Backup> all) {
+    /** The copies of a backup that are there at a moment and have a path. */
+    public static Stream<SharedPlace.Lying> lying(Backup b, Instant at) {
+        return b.copies().stream()
+                .filter(c -> c.isThereAt(at))
+                .flatMap(c -> Told.path(c).stream()
+                        .map(p -> new SharedPlace.Lying(
+                                Place.of(c.store(), p), b.id(), b.database(), b.kind(), b.run(), c.landed())));
+    }
+
+    /**
+     * Backups held in memory.
+     *
+     * @param shared the places at which one of them and another, of whatever database, are both said to lie
+     */
+    public static Backups in(Collection<Backup> all, List<SharedPlace> shared) {
         Map<String, Backup> byId = all.stream().collect(Collectors.toMap(Backup::id, Function.identity()));
         return new Backups() {
             @Override
@@ -98,16 +108,8 @@ public final class ToldFindings {
             }
 
             @Override
-            public List<Placed> placed(Instant at) {
-                return all.stream()
-                        .filter(b -> b.kind() != Kind.LOG && !b.started().isAfter(at))
-                        .sorted(Comparator.comparing(Backup::started).reversed())
-                        .limit(PLACED)
-                        .flatMap(b -> b.copies().stream()
-                                .filter(c -> c.isThereAt(at))
-                                .flatMap(c -> Told.path(c).stream()
-                                        .map(p -> new Placed(b.id(), b.kind(), c.store(), p, c.landed()))))
-                        .toList();
+            public List<SharedPlace> shared(Instant at) {
+                return shared;
             }
 
             @Override

@@ -7,6 +7,7 @@ import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.HeldComponents;
+import firth.core.findings.SharedPlace;
 import firth.core.history.Backup;
 import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
@@ -42,7 +43,7 @@ class ToldFindingsTest {
 
     private record Judged(Evaluation answer, List<Backup> backups, List<Finding> findings) {
         List<String> holding(String component) {
-            return HeldComponents.of(answer, ToldFindings.in(backups)::told).stream()
+            return HeldComponents.of(answer, ToldFindings.in(backups, List.of())::told).stream()
                     .filter(h -> h.component().name().equals(component))
                     .flatMap(h -> h.backups().stream())
                     .toList();
@@ -63,7 +64,10 @@ class ToldFindingsTest {
             Map<String, List<Backup>> backups = catalog.backups();
             Evaluation e = Evaluation.of(facts, catalog.fleet(), NOW, new Span(NOW.minusSeconds(86_400), NOW));
             List<Backup> own = backups.getOrDefault("d", List.of());
-            return new Judged(e, own, ToldFindings.all(e, facts, catalog.fleet(), ToldFindings.in(own), List.of()));
+            List<SharedPlace> shared = SharedPlace.among(
+                    own.stream().flatMap(b -> ToldFindings.lying(b, NOW)).toList());
+            return new Judged(
+                    e, own, ToldFindings.all(e, facts, catalog.fleet(), ToldFindings.in(own, shared), List.of()));
         } catch (IOException e) {
             throw new IllegalStateException(e);
         }
@@ -107,11 +111,14 @@ class ToldFindingsTest {
     void twoBackupsThatClaimOneFileAreFoundUntilOneIsSaidToBeGone() {
         String path = ",\"path\":\"/quay/d.bak\"";
         String first = full("f1", 2, "", path);
-        Judged judged = judged(PARTS + first + full("f2", 3, "", path) + full("f3", 4, "", ",\"path\":\"/quay/x\""));
+        Judged judged = judged(PARTS
+                + first
+                + full("f2", 3, "", path.replace("/quay", "quay"))
+                + full("f3", 4, "", ",\"path\":\"/quay/x\""));
         Finding found = judged.of("overwritten").orElseThrow();
         assertEquals(Optional.of(Instant.parse("2026-11-03T00:00:00Z")), found.since());
         assertEquals(List.of("f1", "f2"), found.facts());
-        assertTrue(found.text().startsWith("f1 and it claim the same file /quay/d.bak in n."), found.text());
+        assertTrue(found.text().startsWith("f1 and it claim the same place quay/d.bak in n."), found.text());
 
         String gone = path + ",\"gone\":\"2026-11-03T00:00:00Z\"";
         assertTrue(judged(PARTS + full("f1", 2, "", gone) + full("f2", 3, "", path))

@@ -3,6 +3,7 @@ package firth.server;
 import firth.exchange.NotAFleetFile;
 import firth.server.api.Problem;
 import firth.server.people.Refused;
+import firth.store.Changed;
 import firth.store.StoreFailure;
 import io.quarkus.security.ForbiddenException;
 import io.quarkus.security.UnauthorizedException;
@@ -17,9 +18,22 @@ class Errors {
 
     private static final Logger LOG = Logger.getLogger(Errors.class);
 
+    /** Of a request that broke off somewhere nobody can say how far it came. */
+    private static final String UNKNOWN = "";
+
     @ServerExceptionMapper
     Response badRequest(BadRequest e) {
-        return answer(400, e.getMessage(), "Nothing was changed.", "Correct the address and try again.");
+        return answer(400, e.getMessage(), "Nothing was changed.", "Correct what is named and try again.");
+    }
+
+    @ServerExceptionMapper
+    Response conflict(Conflict e) {
+        return answer(409, e.getMessage(), "Nothing was changed.", e.remedy());
+    }
+
+    @ServerExceptionMapper
+    Response changed(Changed e) {
+        return answer(409, e.getMessage(), "Nothing was changed.", "Look again, and decide by what is so now.");
     }
 
     @ServerExceptionMapper
@@ -55,7 +69,8 @@ class Errors {
             case 415 -> "A fleet file is sent as application/x-ndjson.";
             default -> "The request was refused (" + status + ").";
         };
-        return answer(status, what, "Nothing was changed.", "See /q/openapi for what there is.");
+        return answer(
+                status, what, status < 500 ? "Nothing was changed." : UNKNOWN, "See /q/openapi for what there is.");
     }
 
     @ServerExceptionMapper
@@ -77,7 +92,8 @@ class Errors {
     @ServerExceptionMapper
     Response unexpected(RuntimeException e) {
         LOG.error("An answer could not be given", e);
-        return answer(500, "An answer could not be given.", "Nothing was changed.", "The server's log says more.");
+        return answer(
+                500, "An answer could not be given.", UNKNOWN, "Look whether it was done; the server's log says more.");
     }
 
     private static Response answer(int status, String what, String unharmed, String remedy) {

@@ -92,9 +92,10 @@ public class Evaluations {
             known = drawn.computeIfAbsent(new Drawn(what, view), d -> new ConcurrentHashMap<>());
         }
         Read read = read(d -> true);
-        return read.databases.parallelStream()
-                .map(d -> {
-                    Loaded loaded = histories.get(d.id());
+        return read.databases.entrySet().parallelStream()
+                .map(entry -> {
+                    Database d = entry.getKey();
+                    Loaded loaded = entry.getValue();
                     Picture picture = known.compute(
                             d.id(),
                             (id, before) -> before != null
@@ -104,7 +105,7 @@ public class Evaluations {
                                     : new Picture(
                                             loaded.change,
                                             loaded.sharedChange,
-                                            drawing.of(read.fleet, answer(read.fleet, d, view))));
+                                            drawing.of(read.fleet, answer(read.fleet, d, loaded, view))));
                     @SuppressWarnings("unchecked")
                     T found = (T) picture.of;
                     return found;
@@ -133,13 +134,13 @@ public class Evaluations {
             primaries = names.stream().map(standbys::primaryOf).collect(Collectors.toSet());
         }
         Read read = read(d -> names.isEmpty() || primaries.contains(d.id()));
-        return read.databases.parallelStream()
+        return read.databases.entrySet().parallelStream()
                 .map(d -> making.of(
                         read.fleet,
                         new DatabaseFacts(
-                                d,
-                                histories.get(d.id()).history.get(),
-                                read.fleet.holds(d.id()),
+                                d.getKey(),
+                                d.getValue().history.get(),
+                                read.fleet.holds(d.getKey().id()),
                                 read.fleet.closures())))
                 .toList();
     }
@@ -149,8 +150,21 @@ public class Evaluations {
         Read read = read(wanted);
         return new Fleetwide(
                 read.fleet,
-                read.databases.parallelStream()
-                        .map(d -> answer(read.fleet, d, view))
+                read.databases.entrySet().parallelStream()
+                        .map(d -> answer(read.fleet, d.getKey(), d.getValue(), view))
+                        .toList());
+    }
+
+    /**
+     * Those that are wanted, worked out for this once and not kept: whoever acts judges by the clock, and no two moments are alike.
+     */
+    public Fleetwide once(Predicate<Database> wanted, Lookout.View view) {
+        Read read = read(wanted);
+        return new Fleetwide(
+                read.fleet,
+                read.databases.entrySet().parallelStream()
+                        .map(d -> evaluate(
+                                read.fleet, d.getKey(), d.getValue().history.get(), view))
                         .toList());
     }
 
@@ -164,19 +178,19 @@ public class Evaluations {
         }
     }
 
-    /** Databases whose facts were read, and the records they rest on. */
-    private record Read(FleetNow fleet, List<Database> databases) {}
+    /** Databases with their facts as one view of the file had them, and the records of that same view. */
+    private record Read(FleetNow fleet, Map<Database, Loaded> databases) {}
 
     /** Reads the facts of some databases, standbys being part of their primaries; those known already are not read again. */
     private Read read(Predicate<Database> wanted) {
         try (Snapshot snapshot = facts.store().read()) {
             Map<String, Long> changes = snapshot.changes();
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-            List<Database> databases = fleet.databases().values().stream()
+            Map<Database, Loaded> databases = new LinkedHashMap<>();
+            fleet.databases().values().stream()
                     .filter(d -> !fleet.standbys().isStandby(d.id()))
                     .filter(wanted)
-                    .toList();
-            databases.forEach(d -> load(snapshot, changes, fleet, d));
+                    .forEach(d -> databases.put(d, load(snapshot, changes, fleet, d)));
             return new Read(fleet, databases);
         }
     }
@@ -192,8 +206,8 @@ public class Evaluations {
             if (!primary.equals(id)) {
                 throw new NotFound(id + " stands by for " + primary + ": its backups count there.");
             }
-            load(snapshot, changes, fleet, database);
-            return new Fleetwide(fleet, List.of(answer(fleet, database, view)));
+            Loaded loaded = load(snapshot, changes, fleet, database);
+            return new Fleetwide(fleet, List.of(answer(fleet, database, loaded, view)));
         }
     }
 
@@ -209,19 +223,21 @@ public class Evaluations {
         return shared.fleet;
     }
 
-    private void load(Snapshot snapshot, Map<String, Long> changes, FleetNow fleet, Database database) {
+    private Loaded load(Snapshot snapshot, Map<String, Long> changes, FleetNow fleet, Database database) {
         List<String> members = fleet.standbys().membersOf(database.id());
         long change =
                 members.stream().mapToLong(m -> changes.getOrDefault(m, 0L)).sum();
         long sharedChange = changes.getOrDefault("", 0L);
         Loaded known = histories.get(database.id());
-        if (known == null || known.change != change || known.sharedChange != sharedChange) {
-            histories.put(database.id(), new Loaded(change, sharedChange, snapshot.historyLater(database, members)));
+        if (known != null && known.change == change && known.sharedChange == sharedChange) {
+            return known;
         }
+        Loaded loaded = new Loaded(change, sharedChange, snapshot.historyLater(database, members));
+        histories.put(database.id(), loaded);
+        return loaded;
     }
 
-    private Evaluation answer(FleetNow fleet, Database database, Lookout.View view) {
-        Loaded loaded = histories.get(database.id());
+    private Evaluation answer(FleetNow fleet, Database database, Loaded loaded, Lookout.View view) {
         Key key = new Key(database.id(), loaded.change, loaded.sharedChange, view);
         synchronized (answers) {
             Evaluation known = answers.get(key);

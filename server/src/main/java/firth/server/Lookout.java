@@ -48,6 +48,14 @@ public class Lookout {
                 moment, period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period));
     }
 
+    /**
+     * This very moment, by the clock: what whoever acts judges by. It is about no stretch before it.
+     */
+    public View present() {
+        Instant moment = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+        return new View(moment, new Span(moment, moment));
+    }
+
     /** The newest fact, as far as the clock has come; now where there is none. */
     public Instant newestFact() {
         try (Snapshot snapshot = facts.store().read()) {

@@ -1,6 +1,6 @@
 package firth.server;
 
-import firth.core.findings.PathFindings.Placed;
+import firth.core.findings.SharedPlace;
 import firth.core.history.Backup;
 import firth.core.history.Kind;
 import firth.core.history.Traits;
@@ -28,9 +28,9 @@ record StoredBackups(Snapshot snapshot, List<String> members) implements ToldFin
     }
 
     @Override
-    public List<Placed> placed(Instant at) {
-        return members.stream()
-                .flatMap(m -> snapshot.placed(m, at, ToldFindings.PLACED).stream())
+    public List<SharedPlace> shared(Instant at) {
+        return snapshot.sharedPlaces(at).stream()
+                .filter(s -> members.stream().anyMatch(s::concerns))
                 .toList();
     }
 

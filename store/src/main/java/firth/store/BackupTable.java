@@ -39,6 +39,7 @@ final class BackupTable implements AutoCloseable {
     private final PreparedStatement insertPosition;
     private final PreparedStatement selectPositions;
     private final PreparedStatement deletePositions;
+    private final PreparedStatement noteShared;
     private long number;
 
     BackupTable(Connection connection) throws SQLException {
@@ -60,6 +61,14 @@ final class BackupTable implements AutoCloseable {
         selectPositions =
                 connection.prepareStatement("SELECT stream, from_position, to_position FROM position WHERE backup = ?");
         deletePositions = connection.prepareStatement("DELETE FROM position WHERE backup = ?");
+        noteShared = connection.prepareStatement("""
+                INSERT OR IGNORE INTO shared_place
+                SELECT c.store, ltrim(json_extract(c.rest, '$.path'), '/') FROM copy c
+                WHERE c.backup = ?1 AND c.store = ?2 AND json_extract(c.rest, '$.path') IS NOT NULL
+                  AND EXISTS (SELECT 1 FROM copy other WHERE other.store = c.store AND other.rest <> ''
+                    AND ltrim(json_extract(other.rest, '$.path'), '/') = ltrim(json_extract(c.rest, '$.path'), '/')
+                    AND other.backup <> c.backup)
+                """);
     }
 
     /** Adds a backup whose id is new and gives its number; 0 where it is not new. */
@@ -120,6 +129,11 @@ final class BackupTable implements AutoCloseable {
             Columns.set(insertCopy, 9, copy.bytes());
             insertCopy.setString(10, copy.rest());
             insertCopy.executeUpdate();
+            if (!copy.rest().isEmpty()) {
+                noteShared.setLong(1, num);
+                noteShared.setString(2, copy.store());
+                noteShared.executeUpdate();
+            }
         }
     }
 
@@ -236,7 +250,15 @@ final class BackupTable implements AutoCloseable {
     @Override
     public void close() throws SQLException {
         for (PreparedStatement s : List.of(
-                insert, select, update, insertCopy, selectCopies, insertPosition, selectPositions, deletePositions)) {
+                insert,
+                select,
+                update,
+                insertCopy,
+                selectCopies,
+                insertPosition,
+                selectPositions,
+                deletePositions,
+                noteShared)) {
             s.close();
         }
     }

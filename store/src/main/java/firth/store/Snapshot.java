@@ -1,11 +1,12 @@
 package firth.store;
 
-import firth.core.findings.PathFindings;
 import firth.core.findings.Readiness;
+import firth.core.findings.SharedPlace;
 import firth.core.fleet.Database;
 import firth.core.history.Backup;
 import firth.core.history.History;
 import firth.core.history.Kind;
+import firth.core.history.Place;
 import firth.core.history.Run;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -220,35 +221,27 @@ public final class Snapshot implements AutoCloseable {
                 rows -> rows.next() ? rows.text() : "");
     }
 
-    /** Where the newest backups of a database that are not logs lie: their copies that are there at a moment and have a path. */
-    public List<PathFindings.Placed> placed(String database, Instant at, int backups) {
-        return query(
-                """
-                SELECT b.id, b.kind, c.store, json_extract(c.rest, '$.path'), c.landed FROM
-                  (SELECT num, id, kind FROM backup WHERE database = ?1 AND kind <> 'log' AND started <= ?2
-                   ORDER BY started DESC LIMIT ?3) b
-                JOIN copy c ON c.backup = b.num
-                WHERE c.landed <= ?2 AND (c.gone IS NULL OR c.gone > ?2)
-                  AND (c.spoiled_found IS NULL OR c.spoiled_found > ?2)
-                  AND c.rest <> '' AND json_type(c.rest, '$.path') = 'text'
-                """,
-                s -> {
-                    s.setString(1, database);
-                    s.setLong(2, at.toEpochMilli());
-                    s.setInt(3, backups);
-                },
-                rows -> {
-                    List<PathFindings.Placed> out = new ArrayList<>();
-                    while (rows.next()) {
-                        out.add(new PathFindings.Placed(
-                                rows.text(),
-                                Kind.valueOf(rows.text().toUpperCase(Locale.ROOT)),
-                                rows.text(),
-                                rows.text(),
-                                rows.moment()));
-                    }
-                    return out;
-                });
+    /** The places of stores that several backups lie at by what is known: their copies that are there at a moment. */
+    public List<SharedPlace> sharedPlaces(Instant at) {
+        return query("""
+                SELECT p.store, p.path, b.id, b.database, b.kind, b.run, c.landed FROM shared_place p
+                JOIN copy c ON c.store = p.store AND c.rest <> '' AND ltrim(json_extract(c.rest, '$.path'), '/') = p.path
+                JOIN backup b ON b.num = c.backup
+                WHERE c.landed <= ?1 AND (c.gone IS NULL OR c.gone > ?1)
+                  AND (c.spoiled_found IS NULL OR c.spoiled_found > ?1)
+                """, s -> s.setLong(1, at.toEpochMilli()), rows -> {
+            List<SharedPlace.Lying> out = new ArrayList<>();
+            while (rows.next()) {
+                out.add(new SharedPlace.Lying(
+                        new Place(rows.text(), rows.text()),
+                        rows.text(),
+                        rows.text(),
+                        Kind.valueOf(rows.text().toUpperCase(Locale.ROOT)),
+                        rows.optionalText(),
+                        rows.moment()));
+            }
+            return SharedPlace.among(out);
+        });
     }
 
     /** What the newest data backups of a database say of its readiness. */

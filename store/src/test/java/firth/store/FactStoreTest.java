@@ -7,12 +7,13 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.cover.Hazard;
-import firth.core.findings.PathFindings;
 import firth.core.findings.Readiness;
+import firth.core.findings.SharedPlace;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.history.Kind;
 import firth.core.history.MemoryCatalog;
+import firth.core.history.Place;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
 import firth.exchange.FleetFileWriter;
@@ -89,27 +90,31 @@ class FactStoreTest {
     }
 
     @Test
-    void saysWhereTheNewestBackupsLieThatAreThere() throws IOException {
+    void knowsThePlacesThatSeveralBackupsLieAt() throws IOException {
         take(FLEET);
         Instant landed = Instant.parse("2026-01-02T01:00:00Z");
         try (Snapshot snapshot = store.read()) {
-            assertEquals(
-                    List.of(new PathFindings.Placed("f", Kind.FULL, "n1", "/f", landed)),
-                    snapshot.placed("d", NOW, 10),
-                    "logs, and copies that say no path, are left out");
-            assertEquals(List.of(), snapshot.placed("d", landed.minusSeconds(1), 10), "it has not landed yet");
+            assertEquals(List.of(), snapshot.sharedPlaces(NOW));
             assertTrue(snapshot.rest("f").contains("\"tint\":\"red\""));
             assertEquals("", snapshot.rest("nobody"));
         }
-        take("""
-                {"type":"backup","id":"f","database":"d","kind":"full","started":"2026-01-02T00:00:00Z","ended":"2026-01-02T01:00:00Z","copies":[{"store":"n1","path":"/f","gone":"2026-01-05T00:00:00Z"}]}
-                """);
+        String other = """
+                {"type":"backup","id":"g","database":"e","kind":"diff","run":"r9","ended":"2026-01-03T01:00:00Z","copies":[{"store":"n1","path":"f"%s}]}
+                """;
+        take(String.format(java.util.Locale.ROOT, other, ""));
         try (Snapshot snapshot = store.read()) {
-            assertEquals(List.of(), snapshot.placed("d", NOW, 10));
+            SharedPlace found = snapshot.sharedPlaces(NOW).get(0);
+            assertEquals(new Place("n1", "f"), found.place());
             assertEquals(
-                    1,
-                    snapshot.placed("d", Instant.parse("2026-01-04T00:00:00Z"), 10)
-                            .size());
+                    List.of("f", "g"),
+                    found.copies().stream().map(SharedPlace.Lying::backup).toList());
+            assertEquals(Optional.of("r9"), found.last().run());
+            assertTrue(found.concerns("d") && found.concerns("e"));
+            assertEquals(List.of(), snapshot.sharedPlaces(landed), "the other has not landed yet");
+        }
+        take(String.format(java.util.Locale.ROOT, other, ",\"gone\":\"2026-01-04T00:00:00Z\""));
+        try (Snapshot snapshot = store.read()) {
+            assertEquals(List.of(), snapshot.sharedPlaces(NOW));
         }
     }
 

@@ -1,5 +1,6 @@
 package firth.core.findings;
 
+import firth.core.cover.Hazard;
 import firth.core.history.Kind;
 import java.time.Duration;
 import java.time.Instant;
@@ -13,6 +14,15 @@ public final class Wording {
     private static final DateTimeFormatter MOMENT = DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH);
 
     private Wording() {}
+
+    /** What a hazard is called in a sentence. */
+    public static String disaster(Hazard hazard) {
+        return switch (hazard) {
+            case MISHAP -> "a mishap";
+            case SITE_LOSS -> "the loss of the site";
+            case SABOTAGE -> "sabotage";
+        };
+    }
 
     /** A duration as it is promised: "18 days", "4 h", "90 min", "30 s". */
     public static String duration(Duration d) {

@@ -8,7 +8,9 @@ import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
 import firth.core.cover.Losses;
 import firth.core.cover.Piece;
+import firth.core.findings.Wording;
 import firth.core.fleet.BackupStore;
+import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.RetainRule;
@@ -37,6 +39,7 @@ import java.util.Set;
  * @param before what can be restored from then on now
  * @param after what can be when they are gone
  * @param roles for each role with a rule that reaches back, that its cover stays
+ * @param hazards for each hazard with an objective, that the promised reach stays from all roles together; none where no reach is promised
  * @param whole how many needed data backups stay usable and whole
  * @param flaws what would be harmed, in words; empty: the purge is safe
  */
@@ -51,6 +54,7 @@ public record PurgeProof(
         List<Piece> before,
         List<Piece> after,
         List<RoleKept> roles,
+        List<HazardKept> hazards,
         int whole,
         List<String> flaws) {
 
@@ -65,6 +69,14 @@ public record PurgeProof(
      */
     public record RoleKept(Role role, Instant since, int pieces, Duration covered) {}
 
+    /**
+     * The cover that the copies of all roles give after a hazard since the promised reach begins.
+     *
+     * @param pieces in how many stretches or single moments
+     * @param covered how much time they cover
+     */
+    public record HazardKept(Hazard hazard, Instant since, int pieces, Duration covered) {}
+
     /** Whether nothing promised is harmed. */
     public boolean holds() {
         return flaws.isEmpty();
@@ -78,6 +90,55 @@ public record PurgeProof(
      */
     public static PurgeProof of(DatabaseFacts facts, Fleet fleet, Evaluation now, Set<Chosen> chosen) {
         return new Work(facts, fleet, now, chosen).prove();
+    }
+
+    /** The history of a database without some copies. */
+    static History without(DatabaseFacts facts, BitSet going) {
+        return going.isEmpty()
+                ? facts.history()
+                : History.of(facts.database())
+                        .addAll(facts.history(), copy -> !going.get(copy), row -> {})
+                        .build();
+    }
+
+    static HazardCover cover(Database database, Fleet fleet, History history, long nowMs, Hazard hazard) {
+        Availability availability = new Availability(database, fleet, history, nowMs, Losses.NONE);
+        return HazardCover.now(history, new Lines(history, availability), availability, hazard);
+    }
+
+    /** What of pieces lies at or after a moment. */
+    static List<Piece> since(List<Piece> restorable, Instant from) {
+        return restorable.stream()
+                .filter(p -> !p.to().isBefore(from))
+                .map(p -> new Piece(p.lineage(), p.from().isBefore(from) ? from : p.from(), p.to()))
+                .toList();
+    }
+
+    /** What of pieces is not within one of others of its lineage: each from the first moment that is missing to the last. */
+    static List<Piece> missing(List<Piece> before, List<Piece> after) {
+        List<Piece> out = new ArrayList<>();
+        for (Piece piece : before) {
+            Instant from = piece.from();
+            Instant to = piece.to();
+            boolean within = false;
+            for (Piece p : after) {
+                if (p.lineage().equals(piece.lineage())) {
+                    within |= !p.from().isAfter(piece.from()) && !p.to().isBefore(piece.to());
+                    from = !p.from().isAfter(from) && !p.to().isBefore(from) ? p.to().plusMillis(1) : from;
+                    to = !p.to().isBefore(to) && !p.from().isAfter(to)
+                            ? p.from().minusMillis(1)
+                            : to;
+                }
+            }
+            if (!within) {
+                out.add(new Piece(piece.lineage(), from, to.isBefore(from) ? from : to));
+            }
+        }
+        return out;
+    }
+
+    private static Duration time(List<Piece> pieces) {
+        return pieces.stream().map(p -> Duration.between(p.from(), p.to())).reduce(Duration.ZERO, Duration::plus);
     }
 
     private static final class Work {
@@ -108,11 +169,7 @@ public record PurgeProof(
         }
 
         PurgeProof prove() {
-            History left = going.isEmpty()
-                    ? facts.history()
-                    : History.of(facts.database())
-                            .addAll(facts.history(), copy -> !going.get(copy), row -> {})
-                            .build();
+            History left = without(facts, going);
             HazardCover cover = cover(left, Losses.NONE);
             List<Piece> restorable = cover.restorable();
             Optional<Instant> point = newest(restorable);
@@ -135,11 +192,35 @@ public record PurgeProof(
                     pointBefore,
                     point,
                     from,
-                    from.map(f -> since(now.mishap().restorable(), f)).orElse(List.of()),
-                    from.map(f -> since(restorable, f)).orElse(List.of()),
+                    from.map(f -> PurgeProof.since(now.mishap().restorable(), f))
+                            .orElse(List.of()),
+                    from.map(f -> PurgeProof.since(restorable, f)).orElse(List.of()),
                     roles,
+                    hazards(left, restorable),
                     wholeAfter(left, cover),
                     List.copyOf(flaws));
+        }
+
+        /** What is promised under each hazard must stay restorable from what is left anywhere. */
+        private List<HazardKept> hazards(History left, List<Piece> afterMishap) {
+            List<HazardKept> out = new ArrayList<>();
+            PromisedReach.since(facts, now).ifPresent(since -> {
+                for (Hazard hazard : PromisedReach.promised(now)) {
+                    List<Piece> before =
+                            PurgeProof.since(now.hazards().get(hazard).restorable(), since);
+                    List<Piece> after = hazard == Hazard.MISHAP
+                            ? afterMishap
+                            : PurgeProof.cover(facts.database(), fleet, left, nowMs, hazard)
+                                    .restorable();
+                    for (Piece piece : missing(before, after)) {
+                        flaws.add("from " + piece.from() + " to " + piece.to() + " not every moment could be restored"
+                                + " any more after " + Wording.disaster(hazard)
+                                + ", though so long a reach is promised");
+                    }
+                    out.add(new HazardKept(hazard, since, before.size(), time(before)));
+                }
+            });
+            return out;
         }
 
         private HazardCover cover(History history, Losses losses) {
@@ -172,28 +253,13 @@ public record PurgeProof(
                     others.add(store.id());
                 }
             }
-            List<Piece> own =
-                    since(cover(facts.history(), new Losses(others, Set.of())).restorable(), since);
-            Duration covered = Duration.ZERO;
-            for (Piece piece : own) {
-                covered = covered.plus(Duration.between(piece.from(), piece.to()));
-                boolean stays = left.stream()
-                        .anyMatch(p -> p.lineage().equals(piece.lineage())
-                                && !p.from().isAfter(piece.from())
-                                && !p.to().isBefore(piece.to()));
-                if (!stays) {
-                    flaws.add("from " + piece.from() + " to " + piece.to() + ", which copies in role " + role.word()
-                            + " restore, not every moment could be restored any more");
-                }
+            List<Piece> own = PurgeProof.since(
+                    cover(facts.history(), new Losses(others, Set.of())).restorable(), since);
+            for (Piece piece : missing(own, left)) {
+                flaws.add("from " + piece.from() + " to " + piece.to() + ", which copies in role " + role.word()
+                        + " restore, not every moment could be restored any more");
             }
-            return new RoleKept(role, since, own.size(), covered);
-        }
-
-        private static List<Piece> since(List<Piece> restorable, Instant from) {
-            return restorable.stream()
-                    .filter(p -> !p.to().isBefore(from))
-                    .map(p -> new Piece(p.lineage(), p.from().isBefore(from) ? from : p.from(), p.to()))
-                    .toList();
+            return new RoleKept(role, since, own.size(), time(own));
         }
 
         /** Counts the needed data backups that stay usable and whole; one that does not is a flaw. */

@@ -7,11 +7,15 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.cover.Hazard;
+import firth.core.cover.Piece;
 import firth.core.history.Backup;
 import firth.core.retention.PurgeProof.Chosen;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.Predicate;
@@ -63,6 +67,7 @@ class PurgeProofTest {
         Instant now = world.anyMoment();
         Evaluation e = world.evaluate(world.backups, now);
         Set<Chosen> chosen = some(judged(e, v -> v != Verdict.NEEDED), new Random(seed));
+        chosen.removeAll(promised(world, e, chosen).keySet());
         PurgeProof proof = proof(world, e, chosen);
         // Only a newest moment that no rule reaches back to may hold it up: the rules would let it go, the proof does
         // not.
@@ -80,6 +85,41 @@ class PurgeProofTest {
                                 .filter(p -> !p.to().isBefore(from))
                                 .count(),
                         proof.after().size()));
+    }
+
+    private static Map<Chosen, Hazard> promised(RandomFleet world, Evaluation e, Set<Chosen> chosen) {
+        DatabaseFacts facts = new DatabaseFacts(world.database, e.history(), world.holds, List.of());
+        return PromisedReach.keeping(facts, world.fleet, e, chosen);
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void whatIsPromisedStaysUnderEachHazardFromAllRolesTogether(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        Instant now = world.anyMoment();
+        Evaluation e = world.evaluate(world.backups, now);
+        Set<Chosen> all = judged(e, v -> v != Verdict.NEEDED);
+        Map<Chosen, Hazard> kept = promised(world, e, all);
+        boolean breaks =
+                proof(world, e, all).flaws().stream().anyMatch(f -> f.contains("though so long a reach is promised"));
+        assertEquals(breaks, !kept.isEmpty());
+        assertTrue(all.containsAll(kept.keySet()));
+        all.removeAll(kept.keySet());
+        Evaluation after = world.evaluate(without(world, now, all), now);
+        Instant since = now.minus(Duration.ofDays(3));
+        for (Hazard hazard : Hazard.values()) {
+            boolean promised = e.hazards().get(hazard).objective().isPresent();
+            assertTrue(promised || !kept.containsValue(hazard));
+            for (Piece p : promised ? e.hazards().get(hazard).restorable() : List.<Piece>of()) {
+                Instant from = p.from().isBefore(since) ? since : p.from();
+                assertTrue(
+                        p.to().isBefore(since)
+                                || !world.database.stopped().isEmpty()
+                                || after.hazards().get(hazard).restorable().stream()
+                                        .anyMatch(q -> !q.from().isAfter(from) && !q.to().isBefore(p.to())),
+                        hazard + " " + p);
+            }
+        }
     }
 
     @ParameterizedTest(name = "seed {0}")

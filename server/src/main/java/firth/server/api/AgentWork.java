@@ -17,10 +17,11 @@ public record AgentWork(
      * Items of one list that were proved safe a moment ago.
      *
      * @param hash of the list as it was approved
+     * @param expires from when on nothing of it may be deleted any more: it is asked for anew
      * @param signature HMAC-SHA256 in hexadecimal, keyed with SHA-256 of the agent's token in hexadecimal, over the list's id, its
-     *     hash, and each item's number, path, bytes and checksum, all parted by line feeds
+     *     hash, the moment it expires, and each item's number, path, bytes and checksum, all parted by line feeds
      */
-    public record Batch(String purge, String hash, List<BatchItem> items, String signature) {}
+    public record Batch(String purge, String hash, Instant expires, List<BatchItem> items, String signature) {}
 
     /** @param bytes rounded to whole bytes; 0 where not known */
     public record BatchItem(int item, String backup, String path, long bytes, String checksum) {}

@@ -50,7 +50,8 @@ public record PurgeView(
      * @param from when the first of them was taken
      * @param to when the last was
      * @param why why no rule needs it
-     * @param kept what keeps it all the same: locked, held or, where it has to stay some time in its store, stay; null where nothing does and it may go
+     * @param kept what keeps it all the same: locked, held; stay where it has to stay some time in its store; promised where a promise rests on
+     *     it; shared where another lies at its place; listed where a list has it already; null where nothing does and it may go
      * @param until when that ends
      * @param chosen whether it goes
      */
@@ -81,6 +82,7 @@ public record PurgeView(
      * @param pieces in how many stretches or moments
      * @param coveredSeconds how much time they cover
      * @param whole how many needed data backups stay usable
+     * @param hazards what is promised after disasters; none where no reach is
      * @param flaws what would be harmed; empty where nothing would
      */
     public record ProofView(
@@ -93,7 +95,20 @@ public record PurgeView(
             int pieces,
             double coveredSeconds,
             int whole,
-            List<String> flaws) {}
+            List<HazardProof> hazards,
+            List<String> flaws) {
+
+        /** Lists that were asked for before promises under hazards were proved say nothing of them. */
+        public ProofView {
+            hazards = hazards == null ? List.of() : hazards;
+        }
+    }
+
+    /**
+     * That after a hazard for which an objective is promised every moment of the promised reach stays restorable, from the copies of
+     * all roles together.
+     */
+    public record HazardProof(String hazard, Instant since, int pieces, double coveredSeconds) {}
 
     /** Bytes held in a store; its capacity where that is known. */
     public record Level(

@@ -20,6 +20,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 
@@ -69,22 +70,26 @@ class Afterwards {
         PurgeList.After after = compare(proofs(purge));
         Map<String, Integer> outcomes = new TreeMap<>();
         tally.forEach((state, items) -> outcomes.put(state.word(), items));
-        purges.finish(
+        Deed.Told told = new Deed.Told(
+                Who.FIRTH,
+                "purge-done",
                 id,
-                Choosing.json(after),
-                new Deed.Told(
-                        Who.FIRTH,
-                        "purge-done",
-                        id,
-                        Choosing.json(Map.of("hash", purge.hash(), "outcomes", outcomes, "coverEqual", after.equal()))),
-                lookout.now());
+                Choosing.json(Map.of("hash", purge.hash(), "outcomes", outcomes, "coverEqual", after.equal())));
+        purges.act("The end of the purge could not be kept", steps -> {
+            // Another may have ended it meanwhile: what was found then is as good.
+            steps.find(id)
+                    .filter(p -> p.state() == PurgeState.RUNNING && steps.isOver(id))
+                    .ifPresent(p -> steps.finish(p, Choosing.json(after), told, lookout.now()));
+            return null;
+        });
     }
 
     /** Of each database what could be restored from the start of reach to the newest moment then, and what of that can be now. */
     private PurgeList.After compare(List<PurgeView.ProofView> proofs) {
         List<PurgeList.Cover> out = new ArrayList<>();
-        Evaluations.Fleetwide now = evaluations.some(
-                proofs.stream().map(PurgeView.ProofView::database).collect(Collectors.toSet()), lookout.view("", ""));
+        Set<String> databases =
+                proofs.stream().map(PurgeView.ProofView::database).collect(Collectors.toSet());
+        Evaluations.Fleetwide now = evaluations.once(d -> databases.contains(d.id()), lookout.present());
         for (PurgeView.ProofView proof : proofs) {
             now.answers().stream()
                     .filter(e -> e.database().id().equals(proof.database()))

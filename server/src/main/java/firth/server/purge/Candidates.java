@@ -1,19 +1,23 @@
 package firth.server.purge;
 
 import firth.core.Evaluation;
+import firth.core.cover.Hazard;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.retention.GivingWay;
+import firth.core.retention.PromisedReach;
 import firth.core.retention.PurgeProof.Chosen;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
+import firth.server.Evaluations;
 import firth.server.FleetNow;
 import firth.server.RetainedBytes;
 import firth.server.api.PurgeView;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -23,11 +27,17 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 
-/** What of one database no rule needs: copies that may go, and those that only a lock or a hold keeps. */
+/**
+ * What of one database no rule needs: copies that may go, and those that stay all the same, for a lock, a hold, a minimum stay, a
+ * promise under a hazard, a place that two share or another list.
+ */
 final class Candidates {
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH);
     private static final Set<String> KEPT = Set.of("locked", "held");
+
+    /** What keeps a copy that no rule needs, and in words where a line is to say more. */
+    private record Kept(String how, String note) {}
 
     private final FleetNow fleet;
     private final Evaluation e;
@@ -37,36 +47,68 @@ final class Candidates {
     /** Copies that go or stay together. */
     private static final class Group {
         final List<Integer> rows = new ArrayList<>();
-        String kept;
+        Kept kept;
     }
 
-    /** @param store the one store looked at; empty: all */
-    Candidates(FleetNow fleet, Evaluation e, Optional<String> store) {
-        this.fleet = fleet;
+    /**
+     * @param store the one store looked at; empty: all
+     * @param besides what else keeps copies from being purged
+     */
+    Candidates(Evaluations.Fleetwide all, Evaluation e, Optional<String> store, Besides besides) {
+        this.fleet = all.fleet();
         this.e = e;
         this.retention = e.retention();
+        Map<Chosen, Integer> free = new LinkedHashMap<>();
         for (int k = 0; k < retention.size(); k++) {
             int row = k;
             if (store.filter(s -> !s.equals(retention.store(row))).isEmpty()) {
-                add(k);
+                Optional<Kept> kept = kept(k, besides);
+                if (kept.isPresent()) {
+                    kept.filter(x -> !x.how.isEmpty()).ifPresent(x -> add(row, x));
+                } else {
+                    free.put(copy(k), k);
+                }
             }
         }
+        Map<Chosen, Hazard> promised = PromisedReach.keeping(all.facts(e), fleet.fleet(), e, free.keySet());
+        free.forEach((copy, k) -> add(
+                k,
+                Optional.ofNullable(promised.get(copy))
+                        .map(h -> new Kept("promised", Besides.promised(h)))
+                        .orElse(null)));
     }
 
-    private void add(int k) {
-        Optional<String> kept = Optional.empty();
+    private Chosen copy(int k) {
+        return new Chosen(e.history().id(retention.backup(k)), retention.store(k));
+    }
+
+    /** What keeps a copy; of one that a rule needs no way of it is said. */
+    private Optional<Kept> kept(int k, Besides besides) {
         if (retention.verdict(k) == Verdict.NEEDED) {
             List<String> reasons = retention.reasons(k);
-            if (!KEPT.containsAll(reasons)) {
-                return;
-            }
-            kept = Optional.of(reasons.contains("locked") ? "locked" : "held");
-        } else if (staysUntil(k) > e.asOf().toEpochMilli()) {
-            kept = Optional.of("stay");
+            String how = !KEPT.containsAll(reasons) ? "" : reasons.contains("locked") ? "locked" : "held";
+            return Optional.of(new Kept(how, ""));
         }
-        Group group = groups.computeIfAbsent(key(k, kept), g -> new Group());
+        Optional<String> shared = besides.shared(copy(k));
+        if (shared.isPresent()) {
+            return Optional.of(new Kept("shared", shared.get()));
+        }
+        Optional<String> listed = besides.listed(copy(k));
+        if (listed.isPresent()) {
+            return Optional.of(new Kept("listed", listed.get()));
+        }
+        return staysUntil(k) > e.asOf().toEpochMilli() ? Optional.of(new Kept("stay", "")) : Optional.empty();
+    }
+
+    private void add(int k, Kept kept) {
+        Group group = groups.computeIfAbsent(key(k, Optional.ofNullable(kept)), g -> new Group());
         group.rows.add(k);
-        group.kept = kept.orElse(null);
+        group.kept = kept;
+    }
+
+    /** Whether a line of this name may be left out. */
+    boolean has(String key) {
+        return groups.containsKey(key);
     }
 
     /** Until when a copy is to stay, since deleting it earlier costs money. */
@@ -77,12 +119,17 @@ final class Candidates {
                 .orElse(Long.MIN_VALUE);
     }
 
-    private String key(int k, Optional<String> kept) {
+    private String key(int k, Optional<Kept> kept) {
         int i = retention.backup(k);
         String what = e.history().kind(i) == Kind.LOG
                 ? retention.verdict(k) == Verdict.UNUSABLE ? "unusable logs" : "logs"
                 : e.history().id(i);
-        return String.join("|", e.database().id(), retention.store(k), what, kept.orElse(""));
+        return String.join(
+                "|",
+                e.database().id(),
+                retention.store(k),
+                what,
+                kept.map(x -> x.how + x.note).orElse(""));
     }
 
     boolean isEmpty() {
@@ -94,7 +141,7 @@ final class Candidates {
         return groups.entrySet().stream()
                 .filter(g -> g.getValue().kept == null && !leftOut.contains(g.getKey()))
                 .flatMap(g -> g.getValue().rows.stream())
-                .map(k -> new Chosen(e.history().id(retention.backup(k)), retention.store(k)))
+                .map(this::copy)
                 .collect(Collectors.toSet());
     }
 
@@ -126,7 +173,7 @@ final class Candidates {
             from = Math.min(from, logs ? history.fromTimeMs(i) : taken(i));
             to = Math.max(to, logs ? history.toTimeMs(i) : taken(i));
             until = Math.max(
-                    until, "stay".equals(group.kept) ? staysUntil(k) : history.lockedUntilMs(retention.copy(k)));
+                    until, how(group).equals("stay") ? staysUntil(k) : history.lockedUntilMs(retention.copy(k)));
             bytes += bytes(k);
         }
         return new PurgeView.LineView(
@@ -142,10 +189,14 @@ final class Candidates {
                 Instant.ofEpochMilli(to),
                 bytes,
                 group.kept == null ? retention.verdict(first).word() : "obsolete",
-                why(first),
-                group.kept,
-                group.kept != null && !group.kept.equals("held") ? Instant.ofEpochMilli(until) : null,
+                group.kept == null || group.kept.note.isEmpty() ? why(first) : group.kept.note,
+                group.kept == null ? null : group.kept.how,
+                how(group).equals("locked") || how(group).equals("stay") ? Instant.ofEpochMilli(until) : null,
                 group.kept == null && !leftOut.contains(key));
+    }
+
+    private static String how(Group group) {
+        return group.kept == null ? "" : group.kept.how;
     }
 
     private long taken(int i) {

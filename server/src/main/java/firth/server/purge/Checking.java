@@ -1,6 +1,8 @@
 package firth.server.purge;
 
 import firth.core.Evaluation;
+import firth.core.cover.Hazard;
+import firth.core.retention.PromisedReach;
 import firth.core.retention.PurgeProof;
 import firth.core.retention.PurgeProof.Chosen;
 import firth.core.retention.Verdict;
@@ -36,12 +38,17 @@ class Checking {
         this.facts = facts;
     }
 
-    /** Of some items those that may not be deleted now, each with the reason. */
+    /**
+     * Of some items those that may not be deleted now, each with the reason: by the clock, the rules and the facts of this moment, which
+     * within {@link Purges#act} is the one that counts.
+     */
     List<Purges.Outcome> dropped(List<Purges.Item> items) {
         List<Purges.Item> open = items.stream().filter(i -> i.state().isOpen()).toList();
         Map<String, List<Purges.Item>> byDatabase =
                 open.stream().collect(Collectors.groupingBy(Purges.Item::database, TreeMap::new, Collectors.toList()));
-        Evaluations.Fleetwide now = evaluations.some(byDatabase.keySet(), lookout.view("", ""));
+        Lookout.View present = lookout.present();
+        Evaluations.Fleetwide now = evaluations.once(d -> byDatabase.containsKey(d.id()), present);
+        Besides besides = Besides.ofListed(facts.store(), present.asOf());
         Map<String, Evaluation> answers = new HashMap<>();
         now.answers().forEach(e -> answers.put(e.database().id(), e));
         List<Purges.Outcome> out = new ArrayList<>();
@@ -50,18 +57,18 @@ class Checking {
             if (e == null) {
                 own.forEach(i -> out.add(outcome(i, "nothing is known of " + database + " any more")));
             } else {
-                out.addAll(new One(now, e, own).dropped());
+                out.addAll(new One(now, e, own, besides).dropped());
             }
         });
         return out;
     }
 
     private static Purges.Outcome outcome(Purges.Item item, String why) {
-        return new Purges.Outcome(item.num(), ItemState.DROPPED, why, OptionalDouble.empty());
+        return item.becomes(ItemState.DROPPED, why, OptionalDouble.empty(), "");
     }
 
     /** The items of one database. */
-    private record One(Evaluations.Fleetwide now, Evaluation e, List<Purges.Item> items) {
+    private record One(Evaluations.Fleetwide now, Evaluation e, List<Purges.Item> items, Besides besides) {
 
         List<Purges.Outcome> dropped() {
             Map<Chosen, Integer> rows = new HashMap<>();
@@ -77,7 +84,7 @@ class Checking {
             List<Purges.Item> going = new ArrayList<>();
             for (Purges.Item i : items) {
                 Chosen copy = new Chosen(i.backup(), i.store());
-                String why = changed(i, rows.get(copy));
+                String why = besides.shared(copy).orElseGet(() -> changed(i, rows.get(copy)));
                 if (why.isEmpty()) {
                     left.add(copy);
                     going.add(i);
@@ -85,6 +92,17 @@ class Checking {
                     out.add(outcome(i, why));
                 }
             }
+            Map<Chosen, Hazard> promised =
+                    PromisedReach.keeping(now.facts(e), now.fleet().fleet(), e, left);
+            going.removeIf(i -> {
+                Chosen copy = new Chosen(i.backup(), i.store());
+                boolean stays = promised.containsKey(copy);
+                if (stays) {
+                    left.remove(copy);
+                    out.add(outcome(i, Besides.promised(promised.get(copy))));
+                }
+                return stays;
+            });
             PurgeProof proof = PurgeProof.of(now.facts(e), now.fleet().fleet(), e, left);
             if (!proof.holds()) {
                 going.forEach(i -> out.add(outcome(i, proof.flaws().get(0))));

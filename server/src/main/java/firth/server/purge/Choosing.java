@@ -8,6 +8,7 @@ import firth.core.cover.Piece;
 import firth.core.retention.PurgeProof;
 import firth.core.retention.Verdict;
 import firth.server.Evaluations;
+import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.RetainedBytes;
 import firth.server.api.PurgeView;
@@ -30,15 +31,17 @@ class Choosing {
 
     private final Evaluations evaluations;
     private final Lookout lookout;
+    private final FactsHolder facts;
 
-    Choosing(Evaluations evaluations, Lookout lookout) {
+    Choosing(Evaluations evaluations, Lookout lookout, FactsHolder facts) {
         this.evaluations = evaluations;
         this.lookout = lookout;
+        this.facts = facts;
     }
 
     /** The store in which most is obsolete; empty where nothing is anywhere. */
     Optional<String> fullest() {
-        return obsolete(evaluations.all(lookout.view("", ""))).entrySet().stream()
+        return obsolete(evaluations.once(d -> true, lookout.present())).entrySet().stream()
                 .max(Map.Entry.comparingByValue())
                 .map(Map.Entry::getKey);
     }
@@ -54,12 +57,14 @@ class Choosing {
     /** What is chosen of the fleet. */
     record Choice(Evaluations.Fleetwide all, Instant asOf, List<Part> parts, String proof) {}
 
+    /** By the clock, the rules and the facts of this moment. */
     Choice choose(Optional<String> store, Set<String> leftOut) {
-        Lookout.View view = lookout.view("", "");
-        Evaluations.Fleetwide all = evaluations.all(view);
+        Lookout.View view = lookout.present();
+        Evaluations.Fleetwide all = evaluations.once(d -> true, view);
+        Besides besides = Besides.at(facts.store(), view.asOf());
         List<Part> parts = all.answers().parallelStream()
                 .map(e -> {
-                    Candidates c = new Candidates(all.fleet(), e, store);
+                    Candidates c = new Candidates(all, e, store, besides);
                     return new Part(
                             e,
                             c,
@@ -99,7 +104,15 @@ class Choosing {
                 p.after().size(),
                 seconds(p.after()),
                 p.whole(),
+                p.hazards().stream()
+                        .map(h -> new PurgeView.HazardProof(
+                                h.hazard().field(), h.since(), h.pieces(), seconds(h.covered())))
+                        .toList(),
                 p.flaws());
+    }
+
+    private static double seconds(Duration d) {
+        return d.toMillis() / 1000.0;
     }
 
     static double seconds(List<Piece> pieces) {

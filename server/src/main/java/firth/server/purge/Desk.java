@@ -4,6 +4,7 @@ import firth.core.Evaluation;
 import firth.core.record.Deed;
 import firth.exchange.Told;
 import firth.server.BadRequest;
+import firth.server.Conflict;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.NotFound;
@@ -18,6 +19,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
@@ -32,15 +34,13 @@ class Desk {
 
     private final Choosing choosing;
     private final Checking checking;
-    private final Afterwards afterwards;
     private final FactsHolder facts;
     private final Lookout lookout;
     private final Who who;
 
-    Desk(Choosing choosing, Checking checking, Afterwards afterwards, FactsHolder facts, Lookout lookout, Who who) {
+    Desk(Choosing choosing, Checking checking, FactsHolder facts, Lookout lookout, Who who) {
         this.choosing = choosing;
         this.checking = checking;
-        this.afterwards = afterwards;
         this.facts = facts;
         this.lookout = lookout;
         this.who = who;
@@ -64,14 +64,23 @@ class Desk {
             throw new BadRequest("reason", "is not of 1 to " + LONGEST + " characters: why is room freed?");
         }
         Choosing.Choice choice = choosing.choose(store, leftOut);
+        leftOut.stream()
+                .filter(key ->
+                        choice.parts().stream().noneMatch(p -> p.candidates().has(key)))
+                .findFirst()
+                .ifPresent(key -> {
+                    throw new Conflict(
+                            "Nothing that may go is called " + key + ", so that it cannot be left out.",
+                            "Look again: facts may have come in meanwhile.");
+                });
         List<Purges.Item> items = items(choice, leftOut);
         if (items.isEmpty()) {
             throw new BadRequest("leftOut", "leaves nothing to purge");
         }
         if (!Marked.of(items).equals(seen)) {
-            throw new BadRequest(
-                    "hash",
-                    "is not that of what may go now: facts came in meanwhile; look again and ask for what you see");
+            throw new Conflict(
+                    "What may go now is not what was looked at: it is " + items.size() + " copies.",
+                    "Look again, and ask for what you see.");
         }
         List<String> flaws = choice.parts().stream()
                 .flatMap(p ->
@@ -80,9 +89,8 @@ class Desk {
         if (!flaws.isEmpty()) {
             throw new BadRequest("leftOut", "is to name more: " + flaws.get(0));
         }
-        items = placed(items);
-        int approvals = approvals(choice, items);
-        String hash = Seal.of(choice.proof(), items);
+        List<Purges.Item> placed = placed(items);
+        int approvals = approvals(choice, placed);
         Purges.Purge purge = new Purges.Purge(
                 "purge-" + UUID.randomUUID().toString().substring(0, 8),
                 store,
@@ -92,26 +100,32 @@ class Desk {
                 reason.strip(),
                 approvals,
                 choice.proof(),
-                hash,
+                Seal.of(choice.proof(), placed),
                 "",
-                Optional.empty());
-        purges().ask(
-                        purge,
-                        items,
-                        told(
-                                "purge-asked",
-                                purge.id(),
-                                Map.of(
-                                        "hash", hash,
-                                        "copies", items.size(),
-                                        "bytes",
-                                                items.stream()
-                                                        .mapToDouble(Purges.Item::bytes)
-                                                        .sum(),
-                                        "store", store.orElse(""),
-                                        "reason", purge.reason(),
-                                        "approvals", approvals)));
-        return purge.id();
+                Optional.empty(),
+                1);
+        double bytes = placed.stream().mapToDouble(Purges.Item::bytes).sum();
+        Map<String, Object> detail = Map.of(
+                "hash", purge.hash(),
+                "copies", placed.size(),
+                "bytes", bytes,
+                "store", store.orElse(""),
+                "reason", purge.reason(),
+                "approvals", approvals);
+        return purges().act("The purge could not be asked for", steps -> {
+            Map<Purges.Listed, String> listed = steps.listed();
+            placed.stream()
+                    .map(i -> listed.get(new Purges.Listed(i.backup(), i.store())))
+                    .filter(Objects::nonNull)
+                    .findFirst()
+                    .ifPresent(other -> {
+                        throw new Conflict(
+                                "The list " + other + ", asked for meanwhile, has copies of this one.",
+                                "Look again: what it has is left out.");
+                    });
+            steps.ask(purge, placed, told("purge-asked", purge.id(), detail));
+            return purge.id();
+        });
     }
 
     /** The items that go; where each lies is not yet looked up. */
@@ -134,7 +148,8 @@ class Desk {
                         ItemState.WAITING,
                         "",
                         OptionalDouble.empty(),
-                        Optional.empty()));
+                        Optional.empty(),
+                        ""));
             }
         }
         return out;
@@ -169,87 +184,111 @@ class Desk {
 
     /** Approves a list another asked for; what is no longer safe drops out with the reason. */
     void approve(String id, String seen) {
-        Purges.Purge purge = whole(find(id));
-        if (purge.state() != PurgeState.ASKED) {
-            throw new BadRequest("purge", "is " + purge.state().word() + ": there is nothing to approve");
-        }
-        if (purge.askedBy().equals(who.id())) {
-            throw Refused.notYours("Whoever asks for a purge cannot approve it.", "Let another person look at it.");
-        }
-        Map<String, Instant> approvals = purges().approvals(id);
-        if (approvals.containsKey(who.id())) {
-            throw Refused.notYours("You approved it already.", "It waits for another person.");
-        }
-        if (!purge.hash().equals(seen)) {
-            throw new BadRequest("hash", "is not that of the list as it is kept: look at it again");
-        }
-        List<Purges.Outcome> dropped = checking.dropped(purges().items(id));
-        boolean last = approvals.size() + 1 >= purge.approvals();
-        purges().approve(
-                        id,
-                        who.id(),
-                        last ? PurgeState.APPROVED : PurgeState.ASKED,
-                        dropped,
-                        told("purge-approved", id, Map.of("hash", purge.hash(), "dropped", dropped.size())),
-                        lookout.now());
+        acting(id, "The approval could not be kept", (steps, purge) -> {
+            demand(purge, "approved", PurgeState.ASKED);
+            if (purge.askedBy().equals(who.id())) {
+                throw Refused.notYours("Whoever asks for a purge cannot approve it.", "Let another person look at it.");
+            }
+            Map<String, Instant> approvals = steps.approvals(id);
+            if (approvals.containsKey(who.id())) {
+                throw Refused.notYours("You approved it already.", "It waits for another person.");
+            }
+            if (!purge.hash().equals(seen)) {
+                throw new Conflict("The list is not the one that was looked at.", "Look at it again.");
+            }
+            List<Purges.Outcome> dropped = checking.dropped(steps.items(id));
+            boolean last = approvals.size() + 1 >= purge.approvals();
+            steps.approve(
+                    purge,
+                    who.id(),
+                    last ? PurgeState.APPROVED : PurgeState.ASKED,
+                    dropped,
+                    told("purge-approved", id, Map.of("hash", purge.hash(), "dropped", dropped.size())),
+                    lookout.now());
+        });
     }
 
     void carryOut(String id) {
-        Purges.Purge purge = whole(find(id));
-        demand(purge, "carried out", PurgeState.APPROVED, PurgeState.PAUSED);
-        purges().turn(id, PurgeState.RUNNING, "", told("purge-begun", id, Map.of("hash", purge.hash())), lookout.now());
+        acting(id, "The purge could not be begun", (steps, purge) -> {
+            demand(purge, "carried out", PurgeState.APPROVED, PurgeState.PAUSED);
+            Deed.Told told = told("purge-begun", id, Map.of("hash", purge.hash()));
+            steps.turn(purge, PurgeState.RUNNING, "", told, lookout.now());
+        });
     }
 
     void pause(String id) {
-        demand(find(id), "paused", PurgeState.RUNNING);
-        purges().turn(id, PurgeState.PAUSED, "", told("purge-paused", id, Map.of()), lookout.now());
+        purges().act("The purge could not be paused", steps -> {
+            Purges.Purge purge = known(steps, id);
+            demand(purge, "paused", PurgeState.RUNNING);
+            steps.turn(purge, PurgeState.PAUSED, "", told("purge-paused", id, Map.of()), lookout.now());
+            return null;
+        });
     }
 
     /** Nothing more is deleted; items an agent has already may still be told of. */
     void cancel(String id) {
-        demand(find(id), "cancelled", PurgeState.ASKED, PurgeState.APPROVED, PurgeState.RUNNING, PurgeState.PAUSED);
-        purges().turn(id, PurgeState.CANCELLED, "", told("purge-cancelled", id, Map.of()), lookout.now());
+        purges().act("The purge could not be cancelled", steps -> {
+            Purges.Purge purge = known(steps, id);
+            demand(purge, "cancelled", PurgeState.ASKED, PurgeState.APPROVED, PurgeState.RUNNING, PurgeState.PAUSED);
+            steps.turn(purge, PurgeState.CANCELLED, "", told("purge-cancelled", id, Map.of()), lookout.now());
+            return null;
+        });
+    }
+
+    private static Purges.Purge known(Purges.Steps steps, String id) {
+        return steps.find(id).orElseThrow(() -> new NotFound("There is no purge " + id + "."));
+    }
+
+    /** Something done with a list that is whole. */
+    interface Doing {
+        void with(Purges.Steps steps, Purges.Purge purge);
+    }
+
+    /**
+     * Acts on a list in one transaction; one that was altered is stopped for good instead.
+     *
+     * @throws Refused where it was altered
+     */
+    void acting(String id, String failure, Doing doing) {
+        Optional<String> flaw = purges().act(failure, steps -> {
+            Purges.Purge purge = known(steps, id);
+            String found = flaw(purge, steps.items(id));
+            if (found.isEmpty()) {
+                doing.with(steps, purge);
+                return Optional.empty();
+            }
+            if (!purge.state().isOver()) {
+                String detail = Choosing.json(Map.of("why", found, "hash", purge.hash()));
+                Deed.Told told = new Deed.Told(Who.FIRTH, "purge-stopped", id, detail);
+                steps.turn(purge, PurgeState.STOPPED, found, told, lookout.now());
+            }
+            return Optional.of(found);
+        });
+        if (flaw.isPresent()) {
+            throw altered(flaw.get());
+        }
     }
 
     private static void demand(Purges.Purge purge, String what, PurgeState... states) {
         if (!Set.of(states).contains(purge.state())) {
-            throw new BadRequest("purge", "is " + purge.state().word() + " and cannot be " + what);
+            throw new Conflict(
+                    "The list " + purge.id() + " is " + purge.state().word() + " and cannot be " + what + ".",
+                    "Look at it again: somebody may have turned it meanwhile.");
         }
     }
 
-    /**
-     * A list that is as it was asked for; one that was altered is stopped for good.
-     *
-     * @throws Refused where it was altered
-     */
-    Purges.Purge whole(Purges.Purge purge) {
-        String flaw = flaw(purge);
-        if (flaw.isEmpty()) {
-            return purge;
-        }
-        if (!purge.state().isOver()) {
-            purges().turn(
-                            purge.id(),
-                            PurgeState.STOPPED,
-                            flaw,
-                            new Deed.Told(
-                                    Who.FIRTH,
-                                    "purge-stopped",
-                                    purge.id(),
-                                    Choosing.json(Map.of("why", flaw, "hash", purge.hash()))),
-                            lookout.now());
-        }
-        throw Refused.notYours(
+    private static Refused altered(String flaw) {
+        return Refused.notYours(
                 "The list was altered since it was asked for: " + flaw + ".",
                 "Ask for a new one; the record says who did what.");
     }
 
-    /** What does not fit; empty where the list is whole. */
-    String flaw(Purges.Purge purge) {
-        return flaw(purge, purges().items(purge.id()));
+    /** @throws Refused where the list was altered, which stops it for good */
+    void checkWhole(String id) {
+        acting(id, "The purge could not be looked at", (steps, purge) -> {});
     }
 
-    /** The same where the items of the list are at hand. */
+    /** What does not fit; empty where the list is whole. */
     String flaw(Purges.Purge purge, List<Purges.Item> items) {
         if (!Seal.of(purge.proof(), items).equals(purge.hash())) {
             return "its items or its proof are not those it was sealed with";

@@ -4,7 +4,7 @@ import firth.core.history.Backup;
 import firth.core.history.Copy;
 import firth.core.history.Spoilage;
 import firth.core.record.Deed;
-import firth.server.BadRequest;
+import firth.server.Conflict;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.api.AgentWork;
@@ -18,6 +18,7 @@ import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -36,6 +37,9 @@ class Handing {
 
     /** So many items are out at a store at once: what is in somebody's hands cannot be called back. */
     static final int BATCH = 250;
+
+    /** How long after it was handed out an agent may carry out a batch. */
+    private static final Duration GOOD_FOR = Duration.ofMinutes(15);
 
     private static final Set<ItemState> TOLD =
             Set.of(ItemState.DELETED, ItemState.MISSING, ItemState.LOCKED, ItemState.FAILED);
@@ -57,46 +61,53 @@ class Handing {
     }
 
     /** The batches for a store, of each list one: what it had already and did not tell of, else more. */
-    synchronized List<AgentWork.Batch> batches(String store) {
+    List<AgentWork.Batch> batches(String store) {
         List<AgentWork.Batch> out = new ArrayList<>();
-        facts.store()
-                .purges()
-                .next(store, BATCH)
-                .forEach((id, items) -> batch(id, items).ifPresent(out::add));
+        for (String id : facts.store().purges().waiting(store)) {
+            try {
+                batch(id, store).ifPresent(out::add);
+            } catch (Refused altered) {
+                // It has been stopped, and the record says why; other lists go on.
+                continue;
+            }
+            afterwards.finishIfOver(id);
+        }
         return out;
     }
 
-    private Optional<AgentWork.Batch> batch(String id, List<Purges.Item> items) {
-        Purges.Purge purge;
-        try {
-            purge = desk.whole(desk.find(id));
-        } catch (Refused altered) {
-            // It has been stopped, and the record says why; other lists go on.
-            return Optional.empty();
-        }
-        List<Purges.Outcome> outcomes = new ArrayList<>(checking.dropped(items));
-        Set<Integer> dropped = outcomes.stream().map(Purges.Outcome::num).collect(Collectors.toSet());
-        List<Purges.Item> going =
-                items.stream().filter(i -> !dropped.contains(i.num())).toList();
-        Optional<Deed.Told> told = dropped.isEmpty()
-                ? Optional.empty()
-                : Optional.of(new Deed.Told(
-                        Who.FIRTH,
-                        "purge-items-dropped",
-                        id,
-                        Choosing.json(outcomes.stream()
-                                .collect(Collectors.toMap(o -> String.valueOf(o.num()), Purges.Outcome::told)))));
-        going.forEach(i -> outcomes.add(new Purges.Outcome(i.num(), ItemState.HANDED, "", OptionalDouble.empty())));
-        facts.store().purges().note(id, outcomes, told, lookout.now());
-        if (going.isEmpty()) {
-            afterwards.finishIfOver(id);
-            return Optional.empty();
-        }
-        return Optional.of(signed(purge, going));
+    /** Proves the next items and hands them out, in one transaction: a cancel, a pause or a hold that came before wins. */
+    private Optional<AgentWork.Batch> batch(String id, String store) {
+        List<Purges.Item> going = new ArrayList<>();
+        Purges.Purge[] list = {null};
+        desk.acting(id, "The items could not be handed out", (steps, purge) -> {
+            List<Purges.Item> items =
+                    purge.state() == PurgeState.RUNNING ? steps.next(id, store, BATCH) : List.<Purges.Item>of();
+            if (items.isEmpty()) {
+                return;
+            }
+            List<Purges.Outcome> outcomes = new ArrayList<>(checking.dropped(items));
+            Set<Integer> dropped = outcomes.stream().map(Purges.Outcome::num).collect(Collectors.toSet());
+            Optional<Deed.Told> told = dropped.isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new Deed.Told(
+                            Who.FIRTH,
+                            "purge-items-dropped",
+                            id,
+                            Choosing.json(outcomes.stream()
+                                    .collect(Collectors.toMap(o -> String.valueOf(o.num()), Purges.Outcome::told)))));
+            items.stream().filter(i -> !dropped.contains(i.num())).forEach(i -> {
+                going.add(i);
+                outcomes.add(i.becomes(ItemState.HANDED, "", OptionalDouble.empty(), who.id()));
+            });
+            steps.hand(purge, outcomes, told, lookout.now());
+            list[0] = purge;
+        });
+        return going.isEmpty() ? Optional.empty() : Optional.of(signed(list[0], going));
     }
 
     private AgentWork.Batch signed(Purges.Purge purge, List<Purges.Item> items) {
-        StringBuilder text = new StringBuilder(purge.id() + "\n" + purge.hash());
+        Instant expires = lookout.now().plus(GOOD_FOR);
+        StringBuilder text = new StringBuilder(purge.id() + "\n" + purge.hash() + "\n" + expires);
         List<AgentWork.BatchItem> out = new ArrayList<>();
         for (Purges.Item i : items) {
             AgentWork.BatchItem item =
@@ -110,7 +121,28 @@ class Handing {
             out.add(item);
         }
         return new AgentWork.Batch(
-                purge.id(), purge.hash(), out, Seal.sign(who.key().orElse(""), text.toString()));
+                purge.id(), purge.hash(), expires, out, Seal.sign(who.key().orElse(""), text.toString()));
+    }
+
+    /** The numbers of the items of a list that may be deleted by hand at this moment, ascending. */
+    List<Integer> going(String id, String hash) {
+        Purges.Purge purge = desk.find(id);
+        if (!purge.hash().equals(hash)) {
+            throw new Conflict("The list " + id + " is not the one that was saved.", "Save it again.");
+        }
+        desk.checkWhole(id);
+        if (purge.state() != PurgeState.RUNNING) {
+            throw new Conflict(
+                    "The list " + id + " is " + purge.state().word() + ": nothing of it is to be deleted.",
+                    "Look at its page.");
+        }
+        List<Purges.Item> items = facts.store().purges().items(id, ItemState.WAITING);
+        Set<Integer> dropped =
+                checking.dropped(items).stream().map(Purges.Outcome::num).collect(Collectors.toSet());
+        return items.stream()
+                .map(Purges.Item::num)
+                .filter(n -> !dropped.contains(n))
+                .toList();
     }
 
     private record Delivered(
@@ -125,16 +157,19 @@ class Handing {
      *
      * @param store the store whose agent tells; empty: a person does, of items nobody need have handed out
      */
-    synchronized AgentWork.Taken told(Optional<String> store, AgentWork.ToldItems said) {
+    AgentWork.Taken told(Optional<String> store, AgentWork.ToldItems said) {
         Purges.Purge purge = desk.find(said.purge());
         if (!purge.hash().equals(said.hash())) {
-            throw new BadRequest("hash", "is not that of the list " + said.purge() + ": was another carried out?");
+            throw new Conflict(
+                    "The list " + said.purge() + " is not the one that was carried out.", "Was another carried out?");
         }
         boolean begun = purge.state() == PurgeState.RUNNING
                 || purge.state() == PurgeState.PAUSED
                 || purge.state() == PurgeState.CANCELLED;
         if (!begun) {
-            throw new BadRequest("purge", "is " + purge.state().word() + ": nothing of it was to be deleted");
+            throw new Conflict(
+                    "The list " + said.purge() + " is " + purge.state().word() + ": nothing of it was to be deleted.",
+                    "Look at its page; a stocktake finds what was deleted all the same.");
         }
         Map<Integer, Purges.Item> items = new HashMap<>();
         facts.store().purges().items(said.purge()).forEach(i -> items.put(i.num(), i));
@@ -147,11 +182,12 @@ class Handing {
                     .findFirst();
             String flaw = flaw(store, items.get(t.item()), state);
             if (flaw.isEmpty() && seen.add(t.item())) {
-                outcomes.add(new Purges.Outcome(
-                        t.item(),
-                        state.get(),
-                        t.text() == null ? "" : t.text(),
-                        t.freed() == null ? OptionalDouble.empty() : OptionalDouble.of(t.freed())));
+                outcomes.add(items.get(t.item())
+                        .becomes(
+                                state.get(),
+                                t.text() == null ? "" : t.text(),
+                                t.freed() == null ? OptionalDouble.empty() : OptionalDouble.of(t.freed()),
+                                who.id()));
             } else if (!flaw.isEmpty()) {
                 refused.add("item " + t.item() + " " + flaw);
             }

@@ -1,9 +1,14 @@
 package firth.server.purge;
 
+import firth.core.Evaluation;
 import firth.core.record.Deed;
+import firth.core.time.Span;
 import firth.server.Evaluations;
 import firth.server.FactsHolder;
 import firth.server.FleetNow;
+import firth.server.Lookout;
+import firth.server.Shelves;
+import firth.server.api.DatabaseView;
 import firth.server.api.PurgeList;
 import firth.server.api.PurgeView;
 import firth.server.people.Roles;
@@ -15,17 +20,22 @@ import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /** Lists that were asked for, as they are shown. */
 @ApplicationScoped
 class Lists {
 
-    /** So many items of a list are shown; all of them are in its files. */
-    private static final int SHOWN = 500;
+    /** So many items are given at once. */
+    private static final int PAGE = 200;
 
     private final FactsHolder facts;
     private final Evaluations evaluations;
@@ -68,10 +78,7 @@ class Lists {
         List<Purges.Item> items = purges.items(purge.id());
         String flaw = desk.flaw(purge, items);
         Map<String, Instant> approvals = purges.approvals(purge.id());
-        FleetNow fleet;
-        try (Snapshot snapshot = facts.store().read()) {
-            fleet = evaluations.fleet(snapshot);
-        }
+        FleetNow fleet = fleet();
         double[] freed = {0, 0};
         items.stream().filter(i -> i.freed().isPresent()).forEach(i -> {
             freed[0]++;
@@ -93,12 +100,12 @@ class Lists {
                 flaw.isEmpty(),
                 purge.trouble().isEmpty() ? flaw : purge.trouble(),
                 Afterwards.proofs(purge),
-                isWatched(purge.state()) ? List.of() : changed(items, fleet),
+                isWatched(purge.state()) ? List.of() : changed(items),
                 may(purge, approvals, flaw),
                 tallies(items),
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 freed[0] > 0 ? freed[1] : null,
-                items.stream().limit(SHOWN).map(i -> view(i, fleet)).toList(),
+                groups(items, fleet),
                 facts.store().deeds().about(purge.id(), "purge-asked").stream()
                         .map(Deed::number)
                         .findFirst()
@@ -111,13 +118,111 @@ class Lists {
         return state.isOver() || state == PurgeState.RUNNING;
     }
 
-    private List<PurgeList.Changed> changed(List<Purges.Item> items, FleetNow fleet) {
-        return checking.dropped(items).stream()
-                .map(o -> {
-                    Purges.Item i = items.get(o.num() - 1);
-                    return new PurgeList.Changed(o.num(), i.backup(), fleet.storeName(i.store()), o.told());
-                })
+    /** What would drop out if it were handed out now, a line a reason. */
+    private List<PurgeList.Changed> changed(List<Purges.Item> items) {
+        Map<String, List<Purges.Outcome>> byReason = checking.dropped(items).stream()
+                .collect(Collectors.groupingBy(Purges.Outcome::told, LinkedHashMap::new, Collectors.toList()));
+        return byReason.entrySet().stream()
+                .map(r -> new PurgeList.Changed(
+                        r.getKey(),
+                        r.getValue().size(),
+                        r.getValue().stream()
+                                .mapToDouble(o -> items.get(o.num() - 1).bytes())
+                                .sum(),
+                        items.get(r.getValue().get(0).num() - 1).backup()))
                 .toList();
+    }
+
+    private record GroupKey(String database, String store, String kind) {}
+
+    /** The items a line a database, store and kind: thousands of logs are one. */
+    private static List<PurgeList.Group> groups(List<Purges.Item> items, FleetNow fleet) {
+        Map<GroupKey, List<Purges.Item>> out = new LinkedHashMap<>();
+        items.forEach(i -> out.computeIfAbsent(new GroupKey(i.database(), i.store(), i.kind()), k -> new ArrayList<>())
+                .add(i));
+        return out.entrySet().stream()
+                .map(g -> group(g.getKey(), g.getValue(), fleet))
+                .toList();
+    }
+
+    private static PurgeList.Group group(GroupKey key, List<Purges.Item> items, FleetNow fleet) {
+        Map<String, Integer> why = new LinkedHashMap<>();
+        items.forEach(i -> why.merge(i.why(), 1, Integer::sum));
+        return new PurgeList.Group(
+                key.database,
+                name(key.database, fleet),
+                key.store,
+                fleet.storeName(key.store),
+                key.kind,
+                items.size(),
+                items.stream().mapToDouble(Purges.Item::bytes).sum(),
+                items.stream().map(Purges.Item::landed).min(Instant::compareTo).orElseThrow(),
+                items.stream().map(Purges.Item::landed).max(Instant::compareTo).orElseThrow(),
+                why.entrySet().stream()
+                        .map(w -> new PurgeList.Reason(w.getKey(), w.getValue()))
+                        .toList(),
+                tallies(items));
+    }
+
+    private static String name(String database, FleetNow fleet) {
+        return Optional.ofNullable(fleet.databases().get(database))
+                .map(d -> d.name())
+                .orElse(database);
+    }
+
+    /** Which items are asked for; what is null may be anything. */
+    record Wanted(String database, String store, String kind, String state) {
+
+        boolean has(Purges.Item i) {
+            return fits(database, i.database())
+                    && fits(store, i.store())
+                    && fits(kind, i.kind())
+                    && fits(state, i.state().word());
+        }
+
+        private static boolean fits(String wanted, String own) {
+            return wanted == null || wanted.isEmpty() || wanted.equals(own);
+        }
+    }
+
+    List<PurgeList.ItemView> items(String purge, Wanted wanted, int after) {
+        FleetNow fleet = fleet();
+        return facts.store().purges().items(purge).stream()
+                .filter(i -> i.num() > after && wanted.has(i))
+                .limit(PAGE)
+                .map(i -> view(i, fleet))
+                .toList();
+    }
+
+    private FleetNow fleet() {
+        try (Snapshot snapshot = facts.store().read()) {
+            return evaluations.fleet(snapshot);
+        }
+    }
+
+    /** The shelves of the databases concerned, as of the moment the list was asked for. */
+    List<PurgeView.ShelfRow> shelves(Purges.Purge purge) {
+        Map<String, Double> going = new TreeMap<>();
+        Set<String> places = new HashSet<>();
+        facts.store().purges().items(purge.id()).forEach(i -> {
+            going.merge(i.database() + "|" + i.store(), i.bytes(), Double::sum);
+            places.add(i.database());
+        });
+        Evaluations.Fleetwide then = evaluations.once(
+                d -> places.contains(d.id()),
+                new Lookout.View(purge.askedAt(), new Span(purge.askedAt(), purge.askedAt())));
+        List<PurgeView.ShelfRow> out = new ArrayList<>();
+        for (Evaluation e : then.answers()) {
+            for (DatabaseView.Shelf shelf : new Shelves(then.fleet(), e).all()) {
+                Double bytes = going.get(e.database().id() + "|" + shelf.store());
+                if (bytes != null) {
+                    out.add(new PurgeView.ShelfRow(
+                            e.database().id(), e.database().name(), shelf, bytes));
+                }
+            }
+        }
+        out.sort(Comparator.comparing(PurgeView.ShelfRow::bytes).reversed());
+        return out;
     }
 
     /** What whoever looks may do with it now. */
@@ -159,9 +264,7 @@ class Lists {
         return new PurgeList.ItemView(
                 i.num(),
                 i.database(),
-                Optional.ofNullable(fleet.databases().get(i.database()))
-                        .map(d -> d.name())
-                        .orElse(i.database()),
+                name(i.database(), fleet),
                 i.backup(),
                 i.kind(),
                 fleet.storeName(i.store()),
@@ -171,6 +274,8 @@ class Lists {
                 i.why(),
                 i.state().word(),
                 i.told(),
-                i.freed().isPresent() ? i.freed().getAsDouble() : null);
+                i.freed().isPresent() ? i.freed().getAsDouble() : null,
+                i.state().isOpen() ? null : i.at().orElse(null),
+                i.toldBy());
     }
 }

@@ -16,15 +16,18 @@ import firth.store.PurgeState;
 import firth.store.Purges;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.QueryParam;
+import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.StreamingOutput;
+import jakarta.ws.rs.core.UriInfo;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.ArrayList;
@@ -35,6 +38,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 
 /** Freeing room: what may go, the proof, asking, approving and carrying out. */
 @Path("/api/purge")
@@ -208,20 +212,80 @@ public class PurgeResource {
         desk.cancel(id);
     }
 
+    /** The items of a list, those of a group or in a state alone, from a number on. */
+    @GET
+    @Path("/{id}/items")
+    public List<PurgeList.ItemView> items(
+            @PathParam("id") String id,
+            @QueryParam("database") String database,
+            @QueryParam("store") String store,
+            @QueryParam("kind") String kind,
+            @QueryParam("state") String state,
+            @QueryParam("after") @DefaultValue("0") int after) {
+        return lists.items(desk.find(id).id(), new Lists.Wanted(database, store, kind, state), after);
+    }
+
+    /** What lay in the stores of the list's databases when it was asked for, as whoever asked saw it. */
+    @GET
+    @Path("/{id}/shelves")
+    public List<PurgeView.ShelfRow> shelves(@PathParam("id") String id) {
+        return lists.shelves(desk.find(id));
+    }
+
     /** The list for those who delete by hand. */
     @GET
     @Path("/{id}/list.{format: csv|ndjson|sh}")
     @Produces(MediaType.TEXT_PLAIN)
-    public Response list(@PathParam("id") String id, @PathParam("format") String format) {
-        Purges.Purge purge = desk.whole(desk.find(id));
-        boolean out = purge.state() == PurgeState.RUNNING;
-        List<Purges.Item> items = facts.store().purges().items(id).stream()
-                .filter(i -> i.state().isOpen())
-                .toList();
-        StreamingOutput body = to -> new ByHandLists(purge, items, out).write(format, to);
+    public Response list(@PathParam("id") String id, @PathParam("format") String format, @Context UriInfo asked) {
+        desk.checkWhole(id);
+        return file(id, "list", format, asked, i -> i.state().isOpen());
+    }
+
+    /** Every item with what became of it, when, and who told. */
+    @GET
+    @Path("/{id}/outcomes.{format: csv|ndjson}")
+    @Produces(MediaType.TEXT_PLAIN)
+    public Response outcomes(@PathParam("id") String id, @PathParam("format") String format, @Context UriInfo asked) {
+        return file(id, "outcomes", format, asked, i -> true);
+    }
+
+    private Response file(String id, String what, String format, UriInfo asked, Predicate<Purges.Item> which) {
+        Purges.Purge purge = desk.find(id);
+        List<Purges.Item> items =
+                facts.store().purges().items(id).stream().filter(which).toList();
+        ByHandLists lists = new ByHandLists(
+                purge,
+                items,
+                purge.state() == PurgeState.RUNNING,
+                asked.getBaseUri().toString().replaceFirst("/$", ""),
+                lookout.now().plus(ByHandLists.GOOD_FOR));
+        StreamingOutput body = to -> lists.write(format, to);
+        String name = what.equals("list") ? id : id + "-" + what;
         return Response.ok(body)
-                .header("Content-Disposition", "attachment; filename=\"" + id + "." + format + "\"")
+                .header("Content-Disposition", "attachment; filename=\"" + name + "." + format + "\"")
                 .build();
+    }
+
+    /** Which items may be deleted by hand at this moment: ranges of their numbers, a line each, its ends parted by a blank. */
+    @GET
+    @Path("/{id}/going")
+    @Produces(MediaType.TEXT_PLAIN)
+    public String going(@PathParam("id") String id, @QueryParam("hash") String hash) {
+        StringBuilder out = new StringBuilder();
+        int from = 0;
+        int last = 0;
+        for (int n : handing.going(id, hash)) {
+            if (n != last + 1 || from == 0) {
+                if (from > 0) {
+                    out.append(from).append(' ').append(last).append('\n');
+                }
+                from = n;
+            }
+            last = n;
+        }
+        return from == 0
+                ? ""
+                : out.append(from).append(' ').append(last).append('\n').toString();
     }
 
     /** What became of items somebody deleted by hand, as JSON. */

@@ -1,0 +1,69 @@
+package firth.server.purge;
+
+import firth.core.cover.Hazard;
+import firth.core.findings.SharedPlace;
+import firth.core.findings.Wording;
+import firth.core.retention.PurgeProof.Chosen;
+import firth.store.FactStore;
+import firth.store.Purges;
+import firth.store.Snapshot;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/**
+ * What keeps copies from being purged besides the rules: a place at which another backup lies as well, and a list that has the copy
+ * already.
+ *
+ * @param shared by copy, the others at its place
+ * @param lists by copy, the list it is on
+ */
+record Besides(Map<Chosen, String> shared, Map<Purges.Listed, String> lists) {
+
+    /** As it is at a moment. */
+    static Besides at(FactStore store, Instant moment) {
+        return new Besides(shared(store, moment), store.purges().listed());
+    }
+
+    /** The same for those that are on a list already. */
+    static Besides ofListed(FactStore store, Instant moment) {
+        return new Besides(shared(store, moment), Map.of());
+    }
+
+    private static Map<Chosen, String> shared(FactStore store, Instant moment) {
+        Map<Chosen, String> out = new HashMap<>();
+        try (Snapshot snapshot = store.read()) {
+            for (SharedPlace place : snapshot.sharedPlaces(moment)) {
+                for (SharedPlace.Lying own : place.copies()) {
+                    out.put(
+                            new Chosen(own.backup(), own.place().store()),
+                            place.copies().stream()
+                                    .map(SharedPlace.Lying::backup)
+                                    .filter(b -> !b.equals(own.backup()))
+                                    .distinct()
+                                    .collect(Collectors.joining(", ")));
+                }
+            }
+        }
+        return out;
+    }
+
+    /** Why a copy stays whose place another backup has as well. */
+    Optional<String> shared(Chosen copy) {
+        return Optional.ofNullable(shared.get(copy))
+                .map(others -> others + " is said to lie at the same place: deleting one would delete the other");
+    }
+
+    /** Why a copy stays that another list may delete. */
+    Optional<String> listed(Chosen copy) {
+        return Optional.ofNullable(lists.get(new Purges.Listed(copy.backup(), copy.store())))
+                .map(list -> "it is on the list " + list + " already");
+    }
+
+    /** Why a copy stays that no rule needs and a promise does. */
+    static String promised(Hazard hazard) {
+        return "the promised reach after " + Wording.disaster(hazard) + " rests on it";
+    }
+}
