@@ -74,7 +74,7 @@ export class Problem extends Error {
     const { what, unharmed, remedy } = (body ?? {}) as { what?: string; unharmed?: string; remedy?: string };
     return new Problem(
       what ?? "The server did not answer.",
-      unharmed ?? "Nothing was changed.",
+      unharmed ?? (what === undefined ? "Whether anything was done is not known." : ""),
       remedy ?? "Is it still running? Try again in a moment.",
     );
   }

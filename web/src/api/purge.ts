@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { answer, client, done, sendFile, type Schemas } from "./client";
 
 export type PurgeView = Schemas["PurgeView"];
@@ -6,6 +6,8 @@ export type PurgeLine = Schemas["LineView"];
 export type PurgeList = Schemas["PurgeList"];
 export type PurgeRow = Schemas["ListRow"];
 export type Proof = Schemas["ProofView"];
+export type ShelfRow = Schemas["ShelfRow"];
+export type PurgeGroup = Schemas["Group"];
 
 /** What may go; of a store, "all", or, with null, of the one in which most is obsolete. */
 export function usePurge(store: string | null, leftOut: string[]) {
@@ -32,6 +34,35 @@ export function usePurgeList(id: string) {
     queryKey: ["purge", "list", id],
     queryFn: () => answer(client.GET("/api/purge/{id}", { params: { path: { id } } })),
     refetchInterval: (query) => (query.state.data?.state === "running" ? 1_000 : 15_000),
+  });
+}
+
+/** So many items come at once. */
+const PAGE = 200;
+
+/** The items of a list in one of its groups, page by page. */
+export function usePurgeItems(id: string, group: PurgeGroup) {
+  const { database, store, kind } = group;
+  return useInfiniteQuery({
+    queryKey: ["purge", "items", id, database, store, kind],
+    queryFn: ({ pageParam }) =>
+      answer(
+        client.GET("/api/purge/{id}/items", {
+          params: { path: { id }, query: { database, store, kind, after: pageParam } },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.length < PAGE ? undefined : last.at(-1)?.num),
+  });
+}
+
+/** What lay in the stores when a list was asked for. */
+export function usePurgeShelves(id: string, wanted: boolean) {
+  return useQuery({
+    queryKey: ["purge", "shelves", id],
+    queryFn: () => answer(client.GET("/api/purge/{id}/shelves", { params: { path: { id } } })),
+    enabled: wanted,
+    staleTime: Infinity,
   });
 }
 

@@ -1255,6 +1255,69 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fleet/databases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** State */
+        post: {
+            parameters: {
+                query?: {
+                    whole?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["JsonNode"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ImportView"];
+                    };
+                };
+                /** @description Bad Request */
+                400: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fleet/falls": {
         parameters: {
             query?: never;
@@ -1785,6 +1848,7 @@ export interface paths {
             parameters: {
                 query?: {
                     source?: string;
+                    turn?: string;
                 };
                 header?: never;
                 path?: never;
@@ -1842,6 +1906,7 @@ export interface paths {
                 query?: {
                     mapping?: string;
                     source?: string;
+                    turn?: string;
                 };
                 header?: never;
                 path?: never;
@@ -3281,6 +3346,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/purge/{id}/going": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Going */
+        get: {
+            parameters: {
+                query?: {
+                    hash?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": string;
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Items */
+        get: {
+            parameters: {
+                query?: {
+                    after?: number;
+                    database?: string;
+                    kind?: string;
+                    state?: string;
+                    store?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ItemView"][];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/purge/{id}/list.{format}": {
         parameters: {
             query?: never;
@@ -3289,6 +3466,59 @@ export interface paths {
             cookie?: never;
         };
         /** List */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    format: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/plain": unknown;
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/outcomes.{format}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Outcomes */
         get: {
             parameters: {
                 query?: never;
@@ -3378,6 +3608,58 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/purge/{id}/shelves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shelves */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShelfRow"][];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -6505,6 +6787,7 @@ export interface components {
         Batch: {
             purge: string;
             hash: string;
+            expires: components["schemas"]["Instant"];
             items: components["schemas"]["BatchItem"][];
             signature: string;
         };
@@ -6545,11 +6828,12 @@ export interface components {
             store: string;
         };
         Changed: {
-            /** Format: int32 */
-            item: number;
-            backup: string;
-            store: string;
             why: string;
+            /** Format: int32 */
+            items: number;
+            /** Format: double */
+            bytes: number;
+            backup: string;
         };
         Channel: {
             hazard: string;
@@ -7008,6 +7292,21 @@ export interface components {
             /** Format: int32 */
             databases: number;
         };
+        Group: {
+            database: string;
+            name: string;
+            store: string;
+            storeName: string;
+            kind: string;
+            /** Format: int32 */
+            items: number;
+            /** Format: double */
+            bytes: number;
+            firstLanded: components["schemas"]["Instant"];
+            lastLanded: components["schemas"]["Instant"];
+            why: components["schemas"]["Reason"][];
+            tallies: components["schemas"]["ItemTally"][];
+        };
         Hanging: {
             backup: string;
             kind: string;
@@ -7024,6 +7323,14 @@ export interface components {
             worstSeconds: number;
             /** Format: double */
             attainment: number | null;
+        };
+        HazardProof: {
+            hazard: string;
+            since: components["schemas"]["Instant"];
+            /** Format: int32 */
+            pieces: number;
+            /** Format: double */
+            coveredSeconds: number;
         };
         HistoryLine: {
             line: components["schemas"]["Line"];
@@ -7125,7 +7432,35 @@ export interface components {
             told: string;
             /** Format: double */
             freed: number | null;
+            at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            by: string;
         };
+        JsonNode: {
+            empty: boolean;
+            valueNode: boolean;
+            containerNode: boolean;
+            missingNode: boolean;
+            array: boolean;
+            object: boolean;
+            nodeType: components["schemas"]["JsonNodeType"];
+            pojo: boolean;
+            number: boolean;
+            integralNumber: boolean;
+            floatingPointNumber: boolean;
+            short: boolean;
+            int: boolean;
+            long: boolean;
+            float: boolean;
+            double: boolean;
+            bigDecimal: boolean;
+            bigInteger: boolean;
+            textual: boolean;
+            boolean: boolean;
+            null: boolean;
+            binary: boolean;
+        };
+        /** @enum {string} */
+        JsonNodeType: "ARRAY" | "BINARY" | "BOOLEAN" | "MISSING" | "NULL" | "NUMBER" | "OBJECT" | "POJO" | "STRING";
         Kept: {
             id: string;
             name: string;
@@ -7590,6 +7925,7 @@ export interface components {
             coveredSeconds: number;
             /** Format: int32 */
             whole: number;
+            hazards: components["schemas"]["HazardProof"][];
             flaws: string[];
         };
         Proposal: {
@@ -7627,7 +7963,7 @@ export interface components {
             asked: number;
             /** Format: double */
             freed: number | null;
-            items: components["schemas"]["ItemView"][];
+            groups: components["schemas"]["Group"][];
             /** Format: int64 */
             deed: number | null;
             after: components["schemas"]["After"] | null;
@@ -7702,6 +8038,11 @@ export interface components {
             now: components["schemas"]["Instant"];
             state: string;
             checks: components["schemas"]["CheckView"][];
+        };
+        Reason: {
+            why: string;
+            /** Format: int32 */
+            items: number;
         };
         RecordView: {
             deeds: components["schemas"]["DeedView"][];

@@ -221,7 +221,7 @@ function TokenForm(props: {
       <Roles roles={roles} chosen={chosen} onChange={setChosen} />
       <Labelled
         label="At which one store (agent) or host (runner)?"
-        placeholder="its id; nothing: bound to none"
+        placeholder="a host, a store, or database:ID"
         value={place}
         onChange={setPlace}
       />

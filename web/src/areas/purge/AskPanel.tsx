@@ -3,9 +3,20 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { askPurge, type PurgeView } from "../../api/purge";
 import { useMay } from "../../api/session";
-import { count, duration } from "../../time/words";
+import { count } from "../../time/words";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { Proved } from "./Proved";
+
+/** What copies stay for that no rule needs. */
+const KEPT: Record<string, string> = {
+  locked: "locked",
+  held: "held",
+  stay: "too young",
+  promised: "promised after a disaster",
+  shared: "lying at another's place",
+  listed: "listed already",
+};
 
 /** What was checked of what is chosen, and asking for it. */
 export function AskPanel(props: {
@@ -22,10 +33,12 @@ export function AskPanel(props: {
   const [reason, setReason] = useState("");
   const [problem, setProblem] = useState<Error | null>(null);
   const harmed = data.proofs.filter((p) => p.flaws.length > 0);
-  const kept = (how: string) => data.lines.filter((l) => l.kept === how).reduce((sum, l) => sum + l.count, 0);
-  const covered = data.proofs.reduce((sum, p) => sum + p.coveredSeconds, 0);
-  const whole = data.proofs.reduce((sum, p) => sum + p.whole, 0);
-  const pieces = data.proofs.reduce((sum, p) => sum + p.pieces, 0);
+  const stay = Object.keys(KEPT)
+    .map((how): [string, number] => [
+      how,
+      data.lines.filter((l) => l.kept === how).reduce((sum, l) => sum + l.count, 0),
+    ])
+    .filter(([, n]) => n > 0);
   return (
     <section
       aria-label="Checked before you ask"
@@ -57,30 +70,11 @@ export function AskPanel(props: {
         ))
       ) : (
         <ul className="mt-1 space-y-1">
-          <li>
-            Every moment of promised reach stays restorable
-            <span className="block text-[12px] text-muted">
-              {data.proofs.length === 1 ? "one database" : `${data.proofs.length} databases`}, {count(pieces)}{" "}
-              {pieces === 1 ? "stretch" : "stretches"} of {duration(covered)} in all, computed again without
-              the {count(data.copies)} copies
-            </span>
-          </li>
-          <li>
-            {whole === 1
-              ? "The one needed data backup stays whole"
-              : `All ${count(whole)} needed data backups stay whole`}
-          </li>
-          <li>No database loses its newest way back</li>
-          {kept("locked") + kept("held") + kept("stay") > 0 && (
+          <Proved proofs={data.proofs} copies={data.copies} />
+          {stay.length > 0 && (
             <li>
-              {[
-                kept("locked") > 0 && `${count(kept("locked"))} locked`,
-                kept("held") > 0 && `${count(kept("held"))} held`,
-                kept("stay") > 0 && `${count(kept("stay"))} too young to go`,
-              ]
-                .filter(Boolean)
-                .join(" and ")}{" "}
-              {kept("locked") + kept("held") + kept("stay") === 1 ? "copy is" : "copies are"} left out
+              {stay.map(([how, n]) => `${count(n)} ${KEPT[how]}`).join(", ")}{" "}
+              {stay.length === 1 && stay[0]?.[1] === 1 ? "copy is" : "copies are"} left out
             </li>
           )}
         </ul>

@@ -101,7 +101,7 @@ function Line(props: { line: PurgeLine; many: boolean; onTurn: (chosen: boolean)
           />
         ) : (
           <span className="text-violet" title={line.kept}>
-            <span aria-hidden>{line.kept === "locked" ? "L" : line.kept === "held" ? "H" : "S"}</span>
+            <span aria-hidden>{line.kept.charAt(0).toUpperCase()}</span>
             <span className="sr-only">{line.kept}</span>
           </span>
         )}

@@ -1,10 +1,21 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
-import { approvePurge, tellByHand, turnPurge, usePurgeList, type PurgeList } from "../../api/purge";
+import {
+  approvePurge,
+  tellByHand,
+  turnPurge,
+  usePurgeList,
+  usePurgeShelves,
+  type PurgeList,
+} from "../../api/purge";
 import { count, duration, longMoment, size, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { Groups } from "./Groups";
 import { STATES } from "./Lists";
+import { OUTCOMES } from "./outcomes";
+import { Overview } from "./Overview";
+import { Proved } from "./Proved";
 
 /** One list: what was proved, who approved it, how far it has come, and what was found afterwards. */
 export function PurgeListPage() {
@@ -48,10 +59,12 @@ export function PurgeListPage() {
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_372px] items-start gap-x-5 max-[1000px]:grid-cols-1">
         <div>
           <Tally data={data} />
-          <Items data={data} />
+          <Groups data={data} />
+          <Shelved data={data} />
         </div>
         <aside className="space-y-4">
           <Steps data={data} onDo={then} />
+          <AsProved data={data} />
           {data.after && <After after={data.after} />}
         </aside>
       </div>
@@ -59,23 +72,13 @@ export function PurgeListPage() {
   );
 }
 
-const OUTCOMES: Record<string, string> = {
-  waiting: "waiting",
-  handed: "with the agent",
-  deleted: "deleted",
-  missing: "were not there",
-  locked: "locked, not deleted",
-  failed: "not deleted",
-  dropped: "dropped out",
-  cancelled: "cancelled",
-};
-
 /** How far it has come. */
 function Tally({ data }: { data: PurgeList }) {
   const total = data.tallies.reduce((sum, t) => sum + t.items, 0);
   const over = data.tallies
     .filter((t) => t.state !== "waiting" && t.state !== "handed")
     .reduce((sum, t) => sum + t.items, 0);
+  const drops = data.now.reduce((sum, c) => sum + c.items, 0);
   return (
     <section aria-label="Progress">
       <div
@@ -98,56 +101,14 @@ function Tally({ data }: { data: PurgeList }) {
       </p>
       {data.now.length > 0 && (
         <div className="mt-1 border-l-[3px] border-ochre pl-3">
-          <p>
-            {data.now.length === 1 ? "One item drops" : `${data.now.length} items drop`} out as things stand
-            now:
-          </p>
-          {data.now.slice(0, 5).map((c) => (
-            <p key={c.item} className="text-[13px]">
-              <span className="font-mono text-[12px]">{c.backup}</span>: {c.why}
+          <p>{drops === 1 ? "One item drops" : `${count(drops)} items drop`} out as things stand now:</p>
+          {data.now.map((c) => (
+            <p key={c.why} className="text-[13px]">
+              <span className="font-mono text-[12px]">{c.backup}</span>
+              {c.items > 1 && ` and ${count(c.items - 1)} more`}: {c.why}
             </p>
           ))}
         </div>
-      )}
-    </section>
-  );
-}
-
-function Items({ data }: { data: PurgeList }) {
-  const [state, setState] = useState("");
-  const items = data.items.filter((i) => !state || i.state === state);
-  const total = data.tallies.reduce((sum, t) => sum + t.items, 0);
-  return (
-    <section aria-label="Items" className="mt-3">
-      <p className="flex flex-wrap gap-3 text-[13px]">
-        {["", ...data.tallies.map((t) => t.state)].map((s) => (
-          <button
-            key={s}
-            className={s === state ? "font-semibold" : "text-button"}
-            aria-pressed={s === state}
-            onClick={() => setState(s)}
-          >
-            {s === "" ? "all" : OUTCOMES[s]}
-          </button>
-        ))}
-      </p>
-      <table className="mt-1 w-full table-fixed text-left">
-        <tbody>
-          {items.slice(0, 200).map((i) => (
-            <tr key={i.num} className="border-t border-line align-top" data-item={i.num} data-state={i.state}>
-              <td className="w-[32%] truncate py-1.5 pr-2 font-mono text-[12.5px]" title={i.path || i.backup}>
-                {i.backup}
-              </td>
-              <td className="w-[14%] truncate py-1.5 pr-2">{i.name}</td>
-              <td className="w-[11%] py-1.5 pr-3 text-right">{i.bytes > 0 ? size(i.bytes) : "not known"}</td>
-              <td className="w-[16%] py-1.5 pr-2">{OUTCOMES[i.state]}</td>
-              <td className="py-1.5 text-muted">{i.told || i.why}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {total > 200 && items.length >= 200 && (
-        <p className="text-muted">The first 200 of {count(total)}; all of them are in its files.</p>
       )}
     </section>
   );
@@ -227,6 +188,14 @@ function Steps({ data, onDo }: { data: PurgeList; onDo: (done: Promise<unknown>)
           ))}
         </p>
       )}
+      <p className="mt-1 text-[13px]">
+        Every item with its outcome:{" "}
+        {["csv", "ndjson"].map((f) => (
+          <a key={f} className="text-button mr-2" href={`/api/purge/${data.id}/outcomes.${f}`} download>
+            {f}
+          </a>
+        ))}
+      </p>
       {may("tell") && (
         <p className="text-[13px]">
           Deleted by hand?{" "}
@@ -247,6 +216,46 @@ function Steps({ data, onDo }: { data: PurgeList; onDo: (done: Promise<unknown>)
           />
         </p>
       )}
+    </section>
+  );
+}
+
+/** What was proved when it was asked for: what the asker saw. */
+function AsProved({ data }: { data: PurgeList }) {
+  return (
+    <section
+      aria-label="Proved when it was asked for"
+      className="rounded-xl border border-line bg-panel p-4"
+      data-testid="proof"
+    >
+      <h2 className="text-[19px]">Proved when it was asked for</h2>
+      <ul className="mt-1 space-y-1">
+        <Proved proofs={data.proofs} copies={data.proofs.reduce((sum, p) => sum + p.copies, 0)} />
+      </ul>
+      {!["stopped", "cancelled", "done"].includes(data.state) && (
+        <p className="mt-1 text-[12px] text-muted">
+          {data.now.length === 0
+            ? "Nothing has changed since: it holds as things stand now."
+            : "What has changed since drops out; the rest was proved again just now."}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** What lay in the stores when it was asked for. */
+function Shelved({ data }: { data: PurgeList }) {
+  const [open, setOpen] = useState(data.state === "asked");
+  const { data: rows } = usePurgeShelves(data.id, open);
+  return (
+    <section aria-label="Shelves as they were" className="mt-4">
+      <h2 className="text-[18px]">
+        <button className="text-button" aria-expanded={open} onClick={() => setOpen(!open)}>
+          Shelves when it was asked for
+        </button>
+      </h2>
+      {open && !rows && <p className="text-muted">Judging what lay there…</p>}
+      {open && rows && <Overview rows={rows} asOf={data.askedAt} many={data.store === null} />}
     </section>
   );
 }

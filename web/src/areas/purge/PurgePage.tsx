@@ -1,19 +1,13 @@
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useComingWeeks, usePurge, type PurgeView } from "../../api/purge";
 import { count, date, size, viewerZone } from "../../time/words";
 import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
-import { useWidth } from "../../ui/useWidth";
-import { Shelf, ShelfAxis } from "../database/Shelves";
-import { oldest } from "../database/shelf";
 import { AskPanel } from "./AskPanel";
 import { Lines } from "./Lines";
 import { Lists } from "./Lists";
-
-const LABELS = 150;
-const RIGHT = 76;
-const SHELVES = 9;
+import { Overview } from "./Overview";
 
 /** Freeing room: what no rule needs, why, what proves it harmless, and asking for it to be deleted. Acts on now. */
 export function PurgePage() {
@@ -50,11 +44,17 @@ export function PurgePage() {
         <span className="ml-auto text-[15px]">{freed(data)}</span>
       </div>
       {error && <ProblemNote error={error} />}
-      <Overview data={data} />
+      <Overview rows={data.rows} asOf={data.asOf} many={data.store === null} />
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_372px] items-start gap-x-5 max-[1000px]:grid-cols-1">
         <Lines data={data} leave={leave} />
         <aside>
-          <AskPanel data={data} keys={keys} busy={isFetching} agent={shown?.agent ?? null} leave={leave} />
+          <AskPanel
+            data={data}
+            keys={keys.filter((k) => data.lines.some((l) => l.key === k))}
+            busy={isFetching}
+            agent={shown?.agent ?? null}
+            leave={leave}
+          />
           <Coming store={data.store ?? "all"} />
           <Lists lists={data.lists} />
         </aside>
@@ -96,55 +96,6 @@ function freed(data: PurgeView) {
         </>
       )}
     </>
-  );
-}
-
-/** The shelves that have most on them, on one axis. */
-function Overview({ data }: { data: PurgeView }) {
-  const [box, width] = useWidth<HTMLDivElement>();
-  const [all, setAll] = useState(false);
-  const longest = useMemo(
-    () =>
-      oldest(
-        data.rows.map((r) => r.shelf),
-        data.asOf,
-      ),
-    [data],
-  );
-  const room = Math.max(0, width - LABELS - RIGHT);
-  const rows = all ? data.rows : data.rows.slice(0, SHELVES);
-  if (data.rows.length === 0) return null;
-  return (
-    <section ref={box} aria-label="Shelves" className="mt-2" data-testid="purge-shelves">
-      {width > 0 && (
-        <>
-          {rows.map((r) => (
-            <Shelf
-              key={r.database + r.shelf.store}
-              shelf={r.shelf}
-              name={r.name}
-              note={data.store === null ? r.shelf.name : ""}
-              of={{ id: r.database, zone: viewerZone, asOf: data.asOf }}
-              longest={longest}
-              width={room}
-              labels={LABELS}
-              right={RIGHT}
-              row={data.store === null ? 44 : 36}
-            />
-          ))}
-          <ShelfAxis longest={longest} width={room} labels={LABELS} />
-        </>
-      )}
-      <p className="text-[12px] text-muted">
-        By age, newest left. Filled: a rule needs it; hollow: none does. A band is logs. Violet: a lock, a
-        hold (square) or the promised reach (dashed).
-        {data.rows.length > SHELVES && (
-          <button className="text-button ml-2" onClick={() => setAll(!all)}>
-            {all ? "Fewer shelves" : `All ${data.rows.length} shelves`}
-          </button>
-        )}
-      </p>
-    </section>
   );
 }
 

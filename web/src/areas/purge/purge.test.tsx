@@ -48,6 +48,10 @@ const view: PurgeView = {
       pieces: 1,
       coveredSeconds: 1_555_000,
       whole: 21,
+      hazards: [
+        { hazard: "mishap", since: "2026-11-02T09:00:00Z", pieces: 1, coveredSeconds: 1_555_000 },
+        { hazard: "siteLoss", since: "2026-11-02T09:00:00Z", pieces: 1, coveredSeconds: 864_000 },
+      ],
       flaws: [],
     },
   ],
@@ -143,14 +147,46 @@ const list: PurgeList = {
   whole: true,
   trouble: "",
   proofs: view.proofs,
-  now: [{ item: 2, backup: "f-2", store: "Quay near", why: "it is needed again: held" }],
+  now: [{ items: 3, bytes: 9e9, backup: "f-2", why: "it is needed again: held" }],
   may: ["approve"],
   tallies: [{ state: "waiting", items: 2, bytes: 1.8e10 }],
   asked: 1.8e10,
   freed: null,
-  items: [],
+  groups: [
+    {
+      database: "fares",
+      name: "fares",
+      store: "quay-near",
+      storeName: "Quay near",
+      kind: "log",
+      items: 41_000,
+      bytes: 1.8e10,
+      firstLanded: "2026-09-01T00:00:00Z",
+      lastLanded: "2026-10-01T00:00:00Z",
+      why: [{ why: "f-9 of 4 Nov holds what the rules need", items: 41_000 }],
+      tallies: [{ state: "waiting", items: 41_000, bytes: 1.8e10 }],
+    },
+  ],
   deed: 19,
   after: null,
+};
+
+const item = {
+  num: 7,
+  database: "fares",
+  name: "fares",
+  backup: "log-7",
+  kind: "log",
+  storeName: "Quay near",
+  path: "fares/log-7",
+  bytes: 1000,
+  landed: "2026-09-01T00:00:00Z",
+  why: "why",
+  state: "deleted",
+  told: "",
+  freed: 1000,
+  at: "2026-11-20T10:00:00Z",
+  by: "agent at quay-near",
 };
 
 function openList(answer: PurgeList) {
@@ -159,7 +195,11 @@ function openList(answer: PurgeList) {
     <Routes>
       <Route path="/purge/:id" element={<PurgeListPage />} />
     </Routes>,
-    { "/api/purge/purge-1": answer },
+    {
+      "/api/purge/purge-1": answer,
+      "/api/purge/purge-1/shelves": [],
+      "/api/purge/purge-1/items": [item],
+    },
   );
 }
 
@@ -167,10 +207,23 @@ describe("a list", () => {
   it("is approved with the seal that was seen, and says what drops out", async () => {
     openList(list);
     const approved = sent("/api/purge/purge-1/approve");
-    expect(await screen.findByText(/it is needed again: held/)).toBeInTheDocument();
+    expect(await screen.findByText(/it is needed again: held/)).toHaveTextContent("f-2 and 2 more");
     fireEvent.click(screen.getByRole("button", { name: "Approve" }));
     await waitFor(() => expect(approved).toEqual([{ hash: "h" }]));
     expect(screen.queryByRole("button", { name: "Carry out" })).toBeNull();
+  });
+
+  it("shows whoever approves what the asker saw, thousands of logs as one line", async () => {
+    openList(list);
+    expect(await screen.findByTestId("proof-hazards")).toHaveTextContent(
+      "after the loss of the site: one database, 10 d",
+    );
+    const groups = screen.getByTestId("purge-groups");
+    expect(within(groups).getByText("waiting")).toBeInTheDocument();
+    expect(groups).toHaveTextContent("holds what the rules need");
+    fireEvent.click(within(groups).getByRole("button", { name: /41.000 logs/ }));
+    expect(await within(groups).findByText(/told by agent at quay-near/)).toBeInTheDocument();
+    expect(screen.getByText("Shelves when it was asked for")).toHaveAttribute("aria-expanded", "true");
   });
 
   it("that was altered says so and offers nothing", async () => {

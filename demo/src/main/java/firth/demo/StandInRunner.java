@@ -6,8 +6,11 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 
 /**
  * Stands in for the runners of the demo fleet for as long as the process it was started with lives: looks at every host's
@@ -19,16 +22,21 @@ public final class StandInRunner {
     private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(10);
     private static final Duration PATIENCE = Duration.ofSeconds(1);
 
-    private final Firth firth;
+    /** The host whose runner looks whether Firth answers. */
+    private static final String FIRST = "northquay-1";
+
+    /** Firth as the runner on each host sees it, with a token of its own. */
+    private final Function<String, Firth> firth;
+
     private final Prober prober;
     private final List<HostRunner> hosts = new ArrayList<>();
 
     /** @param speed how many times faster than usual runs go */
-    StandInRunner(Firth firth, Path tree, double speed) throws IOException {
+    StandInRunner(Function<String, Firth> firth, Path tree, double speed) throws IOException {
         this.firth = firth;
         this.prober = new Prober(tree);
         for (String host : prober.hosts()) {
-            hosts.add(new HostRunner(firth, tree, host, speed));
+            hosts.add(new HostRunner(firth.apply(host), tree, host, speed));
         }
     }
 
@@ -42,10 +50,12 @@ public final class StandInRunner {
         Optional<ProcessHandle> server = ProcessHandle.of(Long.parseLong(args[2]));
         double speed = args.length > 3 ? Double.parseDouble(args[3]) : 1;
         URI address = URI.create(args[0]);
-        Firth firth = new Firth(address, Token.ofRunners(address, tree));
+        Map<String, Firth> known = new HashMap<>();
+        Function<String, Firth> firth =
+                host -> known.computeIfAbsent(host, h -> new Firth(address, Token.ofRunner(address, tree, h)));
         StandInRunner runner = new StandInRunner(firth, tree, speed);
         if (!"off".equals(System.getProperty("firth.agents"))) {
-            agents(firth, address, tree);
+            agents(firth.apply(FIRST), address, tree);
         }
         Optional<StandInMail> mail =
                 Optional.ofNullable(Integer.getInteger("firth.mail.port")).map(port -> new StandInMail(port, tree));
@@ -68,7 +78,7 @@ public final class StandInRunner {
     private static void agents(Firth firth, URI address, Path tree) {
         Thread laying = new Thread(() -> {
             try {
-                while (firth.work("northquay-1", "PT1M").isEmpty()) {
+                while (firth.work(FIRST, "PT1M").isEmpty()) {
                     Thread.sleep(PATIENCE.toMillis());
                 }
                 Laying.lay(firth, tree);
@@ -103,7 +113,7 @@ public final class StandInRunner {
     /** Tells what is found on every host; false where Firth does not answer yet. */
     boolean report(Instant at) throws IOException, InterruptedException {
         for (String host : prober.hosts()) {
-            if (!firth.tell("runner on " + host, prober.probe(host, at))) {
+            if (!firth.apply(host).tell("runner on " + host, prober.probe(host, at))) {
                 return false;
             }
         }

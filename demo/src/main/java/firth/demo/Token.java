@@ -35,9 +35,15 @@ final class Token {
         this.wanted = wanted;
     }
 
-    static Token ofRunners(URI address, Path tree) {
+    static Token ofRunner(URI address, Path tree, String host) {
         return new Token(
-                address, tree.resolve("runners.token"), "{\"name\":\"stand-in runners\",\"roles\":[\"runner\"]}");
+                address,
+                tree.resolve("runner-" + host + ".token"),
+                String.format(
+                        Locale.ROOT,
+                        "{\"name\":\"stand-in runner on %s\",\"roles\":[\"runner\"],\"place\":\"%s\"}",
+                        host,
+                        host));
     }
 
     static Token ofAgent(URI address, Path home, String store) {

@@ -148,7 +148,7 @@ class HarbourTest {
         });
         Path token = Files.writeString(tree.resolve("token"), "t");
         URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/");
-        StandInRunner runner = new StandInRunner(new Firth(address, new Token(address, token, "{}")), tree, 1);
+        StandInRunner runner = new StandInRunner(host -> new Firth(address, new Token(address, token, "{}")), tree, 1);
         server.start();
         assertTrue(runner.report(NOW));
         server.stop(0);

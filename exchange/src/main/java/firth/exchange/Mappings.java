@@ -7,6 +7,7 @@ import java.time.DateTimeException;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.LinkedHashMap;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -81,7 +82,7 @@ public final class Mappings {
 
     private static String pattern(Fields f, String text) {
         try {
-            DateTimeFormatter.ofPattern(text);
+            DateTimeFormatter.ofPattern(text, Locale.ENGLISH);
             return text;
         } catch (IllegalArgumentException e) {
             throw f.bad("pattern", "is not a pattern of times such as dd/MM/yyyy HH:mm:ss");

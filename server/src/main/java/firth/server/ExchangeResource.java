@@ -47,14 +47,18 @@ public class ExchangeResource {
      * Takes in a fleet file, plain or gzip, in one transaction.
      *
      * @param source who sends it; facts of one source are judged new or old together
+     * @param turn {@code yes}: known runs and backups may become ones of another database, kind or lineage
      */
     @POST
     @Path("/import")
     @Consumes("application/x-ndjson")
     @RolesAllowed({Roles.OPERATOR, Roles.PLANNER, Roles.KEEPER, Roles.RUNNER})
-    public ImportView take(InputStream body, @QueryParam("source") @DefaultValue("import") String source)
+    public ImportView take(
+            InputStream body,
+            @QueryParam("source") @DefaultValue("import") String source,
+            @QueryParam("turn") String turn)
             throws IOException {
-        return importing.take(source, catalog -> FleetFileReader.read(body, source, catalog));
+        return importing.take(source, "yes".equals(turn), catalog -> FleetFileReader.read(body, source, catalog));
     }
 
     /** Everything that came in, as a fleet file. */

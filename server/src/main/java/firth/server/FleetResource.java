@@ -2,6 +2,7 @@ package firth.server;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.findings.Check;
 import firth.core.findings.Check.State;
@@ -10,9 +11,13 @@ import firth.core.fleet.Database;
 import firth.core.fleet.NearMiss;
 import firth.core.fleet.Particulars;
 import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Route;
 import firth.core.fleet.Sighting;
+import firth.core.fleet.Site;
 import firth.core.fleet.StandingRule;
+import firth.exchange.StatedDatabases;
 import firth.server.api.FleetView;
+import firth.server.api.ImportView;
 import firth.server.people.Roles;
 import firth.store.Snapshot;
 import jakarta.annotation.security.RolesAllowed;
@@ -20,12 +25,15 @@ import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.QueryParam;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 
 /** The fleet as a list to be kept: who is enrolled, who follows what, and who is not there that should be. */
@@ -37,7 +45,10 @@ public class FleetResource {
     private final Lookout lookout;
     private final ObjectMapper json;
 
-    FleetResource(FactsHolder facts, Lookout lookout, ObjectMapper json) {
+    private final Importing importing;
+
+    FleetResource(FactsHolder facts, Lookout lookout, ObjectMapper json, Importing importing) {
+        this.importing = importing;
         this.facts = facts;
         this.lookout = lookout;
         this.json = json;
@@ -257,6 +268,35 @@ public class FleetResource {
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("JSON that was kept cannot be read", e);
         }
+    }
+
+    /**
+     * Takes databases as a form or a table says them; one that cannot be taken leaves the others unharmed.
+     *
+     * @param whole {@code yes}: each is said as a whole; else what is not said stays as it was
+     */
+    @POST
+    @Path("/databases")
+    @RolesAllowed(Roles.PLANNER)
+    public ImportView state(List<JsonNode> stated, @QueryParam("whole") String whole) throws IOException {
+        StatedDatabases databases;
+        try (Snapshot snapshot = facts.store().read()) {
+            FleetNow fleet = FleetNow.read(snapshot);
+            databases = new StatedDatabases(names(fleet), snapshot.documents("database"), lookout.now());
+        }
+        return importing.take("by hand", catalog -> databases.read(stated, "yes".equals(whole), "by hand", catalog));
+    }
+
+    private Map<String, Map<String, String>> names(FleetNow fleet) {
+        Map<String, String> policies = new TreeMap<>();
+        fleet.fleet().policies().forEach(p -> policies.put(p, policyName(fleet, p, lookout.now())));
+        return Map.of(
+                "site",
+                fleet.sites().values().stream().collect(Collectors.toMap(Site::id, Site::name)),
+                "route",
+                fleet.routes().stream().collect(Collectors.toMap(Route::id, Route::name)),
+                "policy",
+                policies);
     }
 
     /** Who would fall under which of some rules, whatever they follow now. */

@@ -7,9 +7,12 @@ import firth.exchange.ImportReport;
 import firth.server.api.ImportView;
 import firth.server.people.Who;
 import firth.store.FactStore;
+import firth.store.Turned;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
 /** Takes facts in, whatever they are written as, and says what became of them. */
@@ -37,7 +40,8 @@ public class Importing {
         ImportReport into(Catalog catalog) throws IOException;
     }
 
-    private record Delivered(String source, Optional<Instant> newestFact, Optional<Deed.Told> deed)
+    private record Delivered(
+            String source, Optional<Instant> newestFact, Optional<Deed.Told> deed, List<Turned.Turn> turned)
             implements FactStore.Delivery {}
 
     /** A name facts may come under. */
@@ -49,11 +53,22 @@ public class Importing {
 
     /** Takes facts in one transaction; databases nobody knew fall under the standing rules. */
     ImportView take(String source, Reading reading) throws IOException {
+        return take(source, false, reading);
+    }
+
+    /** @param turning whether known records may become ones of another database, kind or lineage */
+    ImportView take(String source, boolean turning, Reading reading) throws IOException {
         checkSource(source);
+        List<Turned.Turn> turned = new ArrayList<>();
         ImportReport report = facts.store()
                 .write(
-                        catalog -> reading.into(permitted.of(catalog)),
-                        r -> new Delivered(source, r.newestFact().map(lookout::believed), told(source, r)),
+                        catalog -> {
+                            Permitted.Passed passed = permitted.of(catalog, turning);
+                            ImportReport read = reading.into(passed.catalog());
+                            turned.addAll(passed.turned());
+                            return read;
+                        },
+                        r -> new Delivered(source, r.newestFact().map(lookout::believed), told(source, r), turned),
                         lookout.now());
         return view(report, standing.catchNew());
     }

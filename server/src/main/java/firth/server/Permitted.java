@@ -5,6 +5,7 @@ import firth.core.fleet.Database;
 import firth.core.fleet.Drill;
 import firth.core.fleet.FleetRecord;
 import firth.core.fleet.Hold;
+import firth.core.fleet.Lineage;
 import firth.core.fleet.Mapping;
 import firth.core.fleet.Note;
 import firth.core.fleet.Order;
@@ -15,10 +16,13 @@ import firth.core.history.Backup;
 import firth.core.history.Catalog;
 import firth.core.history.Run;
 import firth.exchange.BadField;
+import firth.server.people.Refused;
 import firth.server.people.Roles;
 import firth.server.people.Who;
 import firth.store.Snapshot;
+import firth.store.Turned;
 import jakarta.enterprise.context.ApplicationScoped;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -49,71 +53,169 @@ public class Permitted {
     private final FactsHolder facts;
     private final Evaluations evaluations;
 
-    Permitted(Who who, FactsHolder facts, Evaluations evaluations) {
+    private final Lookout lookout;
+
+    Permitted(Who who, FactsHolder facts, Evaluations evaluations, Lookout lookout) {
+        this.lookout = lookout;
         this.who = who;
         this.facts = facts;
         this.evaluations = evaluations;
     }
 
-    /** The catalog as whoever asks may write into it. */
-    Catalog of(Catalog catalog) {
-        Set<String> roles = who.roles();
-        Optional<Place> place = who.place().map(host -> new Place(host, onHost(host)));
-        return new Catalog() {
-            @Override
-            public Change put(FleetRecord record, String document) {
-                demand(BY_TYPE.getOrDefault(record.getClass(), STANDING));
-                if (record instanceof Probe p) {
-                    demandOwn(p.database());
-                } else if (record instanceof Drill d) {
-                    demandOwn(d.database());
-                } else if (record instanceof Sighting s
-                        && place.filter(p -> !s.host().equals(Optional.of(p.host)))
-                                .isPresent()) {
-                    throw new BadField("host", "is not " + place.get().host + ", of which alone this token may speak");
-                }
-                return catalog.put(record, document);
-            }
+    /** The catalog as whoever asks may write into it, and what they said of known records that would turn these. */
+    record Passed(Catalog catalog, List<Turned.Turn> turned) {}
 
-            @Override
-            public Change put(Run run) {
-                demand(HISTORY);
-                demandOwn(run.database());
-                return catalog.put(run);
-            }
-
-            @Override
-            public Change put(Backup backup) {
-                demand(HISTORY);
-                demandOwn(backup.database());
-                return catalog.put(backup);
-            }
-
-            private void demand(List<String> needed) {
-                if (needed.stream().noneMatch(roles::contains)) {
-                    throw new BadField(
-                            "type", "asks for the role " + String.join(" or ", needed) + "; the rest was taken");
-                }
-            }
-
-            private void demandOwn(String database) {
-                if (place.filter(p -> !p.databases.contains(database)).isPresent()) {
-                    throw new BadField(
-                            "database", "is not on " + place.get().host + ", of which alone this token may speak");
-                }
-            }
-        };
+    /**
+     * The catalog as whoever asks may write into it.
+     *
+     * @param turning whether they say once more that known records may become ones of another database, kind or lineage; a program's
+     *     never may
+     */
+    Passed of(Catalog catalog, boolean turning) {
+        List<Turned.Turn> turned = new ArrayList<>();
+        return new Passed(new Passing(catalog, turning && !who.isProgram(), turned), turned);
     }
 
-    /** The one host a program may speak of, with the databases there. */
-    private record Place(String host, Set<String> databases) {}
+    /** What a program may speak of: one host, store or database. */
+    private record Place(String name, Optional<String> store, Set<String> databases) {}
 
-    private Set<String> onHost(String host) {
+    private Optional<Place> place() {
+        if (!who.isProgram()) {
+            return Optional.empty();
+        }
+        String bound = who.place()
+                .orElseThrow(() -> Refused.notYours(
+                        "This token is bound to nothing, so that it speaks of nothing.",
+                        "Make one that is bound to a host, a store or a database."));
         try (Snapshot snapshot = facts.store().read()) {
-            return evaluations.fleet(snapshot).databases().values().stream()
-                    .filter(d -> d.particulars().host().filter(host::equals).isPresent())
-                    .map(Database::id)
-                    .collect(Collectors.toSet());
+            FleetNow fleet = evaluations.fleet(snapshot);
+            if (bound.startsWith(Who.DATABASE)) {
+                return Optional.of(new Place(bound, Optional.empty(), Set.of(bound.substring(Who.DATABASE.length()))));
+            }
+            if (who.has(Roles.AGENT)) {
+                return Optional.of(new Place(bound, Optional.of(bound), Set.of()));
+            }
+            return Optional.of(new Place(
+                    bound,
+                    Optional.empty(),
+                    fleet.databases().values().stream()
+                            .filter(d ->
+                                    d.particulars().host().filter(bound::equals).isPresent())
+                            .map(Database::id)
+                            .collect(Collectors.toSet())));
+        }
+    }
+
+    /** Lets through what may be said, line by line. */
+    private final class Passing implements Catalog {
+        private final Catalog catalog;
+        private final boolean turning;
+        private final List<Turned.Turn> turned;
+        private final Set<String> roles = who.roles();
+        private final Optional<Place> place = place();
+        private final String by = who.id();
+
+        Passing(Catalog catalog, boolean turning, List<Turned.Turn> turned) {
+            this.catalog = catalog;
+            this.turning = turning;
+            this.turned = turned;
+        }
+
+        @Override
+        public Change put(FleetRecord record, String document) {
+            demand(BY_TYPE.getOrDefault(record.getClass(), STANDING));
+            if (record instanceof Probe p) {
+                demandOwn(p.database());
+            } else if (record instanceof Drill d) {
+                demandOwn(d.database());
+            } else if (record instanceof Sighting s
+                    && place.filter(p -> !s.host().equals(Optional.of(p.name))).isPresent()) {
+                throw new BadField("host", "is not " + place.get().name + ", of which alone this token may speak");
+            }
+            return catalog.put(record, document);
+        }
+
+        @Override
+        public Change put(Run run, Replacing replacing) {
+            demand(HISTORY);
+            demandOwn(run.database());
+            return catalog.put(run, new Replacing() {
+                @Override
+                public void check(Run known, Run said) {
+                    demandOwn(known.database());
+                    String record = "run " + said.id();
+                    turn(record, known.database(), "database", known.database(), said.database());
+                    turn(
+                            record,
+                            known.database(),
+                            "kind",
+                            known.kind().word(),
+                            said.kind().word());
+                }
+            });
+        }
+
+        @Override
+        public Change put(Backup backup, Replacing replacing) {
+            demand(HISTORY);
+            demandOwn(backup.database());
+            return catalog.put(backup, new Replacing() {
+                @Override
+                public void check(Backup known, Backup said) {
+                    demandOwn(known.database());
+                    String record = "backup " + said.id();
+                    turn(record, known.database(), "database", known.database(), said.database());
+                    turn(
+                            record,
+                            known.database(),
+                            "kind",
+                            known.kind().word(),
+                            said.kind().word());
+                    turn(record, known.database(), "lineage", lineage(known), lineage(said));
+                }
+            });
+        }
+
+        private String lineage(Backup b) {
+            return b.lineage().orElseGet(() -> firstLineage(b.database()));
+        }
+
+        /** A known record may not become one of something else unless somebody says so once more. */
+        private void turn(String record, String of, String field, String known, String said) {
+            if (known.equals(said)) {
+                return;
+            }
+            turned.add(new Turned.Turn(record, lookout.now(), by, field, known, said, of, turning));
+            if (!turning) {
+                throw new BadField(
+                        field,
+                        "was " + known + " and would be " + said + ": "
+                                + (who.isProgram()
+                                        ? "a program does not turn what is known"
+                                        : "say once more that it is to be turned (turn=yes), if two facts do not share"
+                                                + " an id by mistake"));
+            }
+        }
+
+        private void demand(List<String> needed) {
+            if (needed.stream().noneMatch(roles::contains)) {
+                throw new BadField("type", "asks for the role " + String.join(" or ", needed) + "; the rest was taken");
+            }
+        }
+
+        private void demandOwn(String database) {
+            if (place.filter(p -> !p.databases.contains(database)).isPresent()) {
+                throw new BadField(
+                        "database", "is not of " + place.get().name + ", of which alone this token may speak");
+            }
+        }
+    }
+
+    private String firstLineage(String database) {
+        try (Snapshot snapshot = facts.store().read()) {
+            return Optional.ofNullable(evaluations.fleet(snapshot).databases().get(database))
+                    .map(d -> d.lineages().get(0).id())
+                    .orElse(Lineage.FIRST.id());
         }
     }
 }

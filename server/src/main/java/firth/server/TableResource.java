@@ -38,6 +38,7 @@ public class TableResource {
     /**
      * Takes a table in, in one transaction.
      *
+     * @param turn {@code yes}: known runs and backups may become ones of another database, kind or lineage
      * @param mapping a mapping as JSON; absent: the headers are the names of the fields of backups
      */
     @POST
@@ -46,12 +47,14 @@ public class TableResource {
     public ImportView take(
             InputStream body,
             @QueryParam("source") @DefaultValue("table") String source,
+            @QueryParam("turn") String turn,
             @QueryParam("mapping") String mapping)
             throws IOException {
         Importing.checkSource(source);
         Mapping how = mapping(mapping);
         return importing.take(
                 source,
+                "yes".equals(turn),
                 catalog -> TableReader.read(body, source, how, catalog, Long.MAX_VALUE, 0)
                         .report());
     }

@@ -102,6 +102,11 @@ public final class FactStore {
             return Optional.empty();
         }
 
+        /** Records it says are of another database, kind or lineage than was known. */
+        default List<Turned.Turn> turned() {
+            return List.of();
+        }
+
         /** What the record says of it; nothing where nobody did anything. */
         default Optional<Deed.Told> deed() {
             return Optional.empty();
@@ -133,6 +138,7 @@ public final class FactStore {
                 if (delivered.decision().isPresent()) {
                     Stocktakes.decide(connection, delivered.decision().get());
                 }
+                Turned.note(connection, delivered.turned());
                 if (delivered.deed().isPresent()) {
                     Deeds.add(connection, delivered.deed().get(), received);
                 }
@@ -211,6 +217,11 @@ public final class FactStore {
     /** The record. */
     public Deeds deeds() {
         return new Deeds(readers);
+    }
+
+    /** Records that were said to be of something else than was known. */
+    public Turned turned() {
+        return new Turned(readers);
     }
 
     /** The runners that ask for work. */

@@ -79,13 +79,14 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     }
 
     @Override
-    public Change put(Run run) {
+    public Change put(Run run, Replacing replacing) {
         try {
             if (runs.add(run)) {
                 touched.add(run.database());
                 return Change.ADDED;
             }
             Run known = runs.find(run.id()).orElseThrow();
+            replacing.check(known, run);
             Run merged = Merging.merge(known, run);
             Change change = Merging.change(known, merged);
             if (change != Change.UNCHANGED) {
@@ -100,7 +101,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     }
 
     @Override
-    public Change put(Backup backup) {
+    public Change put(Backup backup, Replacing replacing) {
         try {
             long added = backups.add(backup);
             if (added > 0) {
@@ -108,6 +109,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
                 return Change.ADDED;
             }
             Backup known = backups.find(backup.id()).orElseThrow();
+            replacing.check(known, backup);
             Backup merged = Merging.merge(known, backup);
             Change change = Merging.change(known, merged);
             if (change != Change.UNCHANGED) {

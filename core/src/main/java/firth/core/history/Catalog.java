@@ -20,7 +20,25 @@ public interface Catalog {
     /** @param document the record as text of the exchange format, whole, so that it can be given back */
     Change put(FleetRecord record, String document);
 
-    Change put(Run run);
+    Change put(Run run, Replacing replacing);
 
-    Change put(Backup backup);
+    Change put(Backup backup, Replacing replacing);
+
+    default Change put(Run run) {
+        return put(run, Replacing.ANY);
+    }
+
+    default Change put(Backup backup) {
+        return put(backup, Replacing.ANY);
+    }
+
+    /** Asked before what is known is replaced by what is said; throws where it may not be. */
+    interface Replacing {
+
+        Replacing ANY = new Replacing() {};
+
+        default void check(Run known, Run said) {}
+
+        default void check(Backup known, Backup said) {}
+    }
 }

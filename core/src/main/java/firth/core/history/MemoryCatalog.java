@@ -51,16 +51,22 @@ public final class MemoryCatalog implements Catalog {
     }
 
     @Override
-    public Change put(Run run) {
+    public Change put(Run run, Replacing replacing) {
         Run known = runs.get(run.id());
+        if (known != null) {
+            replacing.check(known, run);
+        }
         Run merged = known == null ? run : Merging.merge(known, run);
         runs.put(run.id(), merged);
         return known == null ? Change.ADDED : Merging.change(known, merged);
     }
 
     @Override
-    public Change put(Backup backup) {
+    public Change put(Backup backup, Replacing replacing) {
         Backup known = backups.get(backup.id());
+        if (known != null) {
+            replacing.check(known, backup);
+        }
         Backup merged = known == null ? backup : Merging.merge(known, backup);
         backups.put(backup.id(), merged);
         return known == null ? Change.ADDED : Merging.change(known, merged);

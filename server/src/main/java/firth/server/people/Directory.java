@@ -149,8 +149,10 @@ class Directory {
         checkName(said.name());
         checkRoles(said.roles(), Roles.OF_PROGRAMS);
         boolean bound = said.place() != null && !said.place().isBlank();
-        if (said.roles().contains(Roles.AGENT) && !bound) {
-            throw new BadRequest("place", "is missing: which store is the agent at?");
+        if (!bound) {
+            throw new BadRequest(
+                    "place",
+                    "is missing: of which host (a runner), store (an agent) or database (database:ID) does it speak?");
         }
         Instant now = clock.instant();
         if (said.until() != null && !said.until().isAfter(now)) {
@@ -164,7 +166,7 @@ class Directory {
                                 id,
                                 said.name().strip(),
                                 new TreeSet<>(said.roles()),
-                                bound ? Optional.of(said.place().strip()) : Optional.empty(),
+                                Optional.of(said.place().strip()),
                                 now,
                                 by,
                                 Optional.ofNullable(said.until()),
@@ -174,7 +176,7 @@ class Directory {
                                 by,
                                 "token",
                                 id,
-                                Map.of("name", said.name(), "roles", said.roles(), "place", bound ? said.place() : "")),
+                                Map.of("name", said.name(), "roles", said.roles(), "place", said.place())),
                         now);
         return new PeopleView.TokenMade(id, secret);
     }

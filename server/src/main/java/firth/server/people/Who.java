@@ -13,6 +13,9 @@ public class Who {
     /** What stands in the record for what Firth does of itself. */
     public static final String FIRTH = "firth";
 
+    /** Before the id of the one database a program may speak of. */
+    public static final String DATABASE = "database:";
+
     static final String NAME = "name";
     static final String PLACE = "place";
     static final String SESSION = "session";
@@ -46,6 +49,11 @@ public class Who {
     /** The one store or host a program may speak of. */
     public Optional<String> place() {
         return somebody() ? Optional.ofNullable(identity.getAttribute(PLACE)) : Optional.empty();
+    }
+
+    /** Whether a program asks, by a token. */
+    public boolean isProgram() {
+        return key().isPresent();
     }
 
     public Set<String> roles() {

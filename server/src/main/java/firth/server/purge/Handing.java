@@ -136,7 +136,10 @@ class Handing {
                     "The list " + id + " is " + purge.state().word() + ": nothing of it is to be deleted.",
                     "Look at its page.");
         }
-        List<Purges.Item> items = facts.store().purges().items(id, ItemState.WAITING);
+        List<Purges.Item> items = facts.store().purges().items(id, ItemState.WAITING).stream()
+                .filter(i -> !who.isProgram()
+                        || who.place().filter(i.store()::equals).isPresent())
+                .toList();
         Set<Integer> dropped =
                 checking.dropped(items).stream().map(Purges.Outcome::num).collect(Collectors.toSet());
         return items.stream()

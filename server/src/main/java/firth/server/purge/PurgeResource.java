@@ -269,6 +269,7 @@ public class PurgeResource {
     /** Which items may be deleted by hand at this moment: ranges of their numbers, a line each, its ends parted by a blank. */
     @GET
     @Path("/{id}/going")
+    @RolesAllowed({Roles.VIEWER, Roles.AGENT})
     @Produces(MediaType.TEXT_PLAIN)
     public String going(@PathParam("id") String id, @QueryParam("hash") String hash) {
         StringBuilder out = new StringBuilder();

@@ -212,9 +212,78 @@ class SignInTest {
                 .statusCode(200)
                 .body("added", equalTo(2))
                 .body("rejectedLines", equalTo(3))
-                .body("rejected[0].reason", containsString("not on h1"))
+                .body("rejected[0].reason", containsString("not of h1"))
                 .body("rejected[1].reason", containsString("role planner"))
                 .body("rejected[2].reason", containsString("is not h1"));
+    }
+
+    private static Response deliver(RequestSpecification by, String lines, String more) {
+        return by.contentType("application/x-ndjson")
+                .body(lines.getBytes(StandardCharsets.UTF_8))
+                .post("/api/import" + more);
+    }
+
+    private static RequestSpecification program(Cookie root, String role, String place) {
+        String secret = as(root).body(Map.of("name", "at " + place, "roles", List.of(role), "place", place))
+                .post("/api/people/tokens")
+                .jsonPath()
+                .getString("secret");
+        return given().header("Authorization", "Bearer " + secret);
+    }
+
+    @Test
+    void nobodyTurnsWhatIsKnownOfARecord() {
+        Cookie root = enter("root", WORDS);
+        enrol("olga", "operator", "planner");
+        String both = """
+                {"type":"database","id":"t1","host":"g1","zone":"UTC","inServiceFrom":"2026-01-01T00:00:00Z","lineages":[{"id":"1"},{"id":"2","openedAt":"2026-01-05T00:00:00Z"}]}
+                {"type":"database","id":"t2","host":"g2","zone":"UTC","inServiceFrom":"2026-01-01T00:00:00Z"}
+                {"type":"backup","id":"mine","database":"t2","kind":"full","ended":"2026-02-01T00:00:00Z","copies":[{"store":"n"}]}
+                {"type":"backup","id":"own","database":"t1","kind":"full","ended":"2026-02-01T00:00:00Z","lineage":"1"}
+                """;
+        deliver(as(enter("olga", WORDS)), both, "").then().body("added", equalTo(4));
+        RequestSpecification runner = program(root, "runner", "g1");
+        deliver(runner, """
+                        {"type":"backup","id":"mine","database":"t1","kind":"full","ended":"2026-02-01T00:00:00Z"}
+                        {"type":"backup","id":"own","database":"t1","kind":"full","ended":"2026-02-01T00:00:00Z"}
+                        {"type":"backup","id":"own","database":"t1","kind":"incr","ended":"2026-02-01T00:00:00Z"}
+                        {"type":"backup","id":"own","database":"t1","kind":"full","ended":"2026-02-01T00:00:00Z","lineage":"2"}
+                        """, "?turn=yes")
+                .then()
+                .body("updated", equalTo(1))
+                .body("rejected.line", equalTo(List.of(1, 3, 4)))
+                .body("rejected[0].reason", containsString("not of g1"))
+                .body("rejected[1].reason", containsString("was full and would be incr: a program does not turn"))
+                .body("rejected[2].reason", containsString("was 1 and would be 2"));
+        RequestSpecification one = program(root, "runner", "database:t2");
+        deliver(
+                        one,
+                        "{\"type\":\"run\",\"id\":\"x\",\"database\":\"t1\",\"kind\":\"full\",\"started\":\"2026-02-01T00:00:00Z\",\"outcome\":\"running\"}",
+                        "")
+                .then()
+                .body("rejected[0].reason", containsString("not of database:t2"));
+        String turned =
+                "{\"type\":\"backup\",\"id\":\"mine\",\"database\":\"t1\",\"kind\":\"full\",\"ended\":\"2026-02-01T00:00:00Z\"}";
+        deliver(as(enter("olga", WORDS)), turned, "")
+                .then()
+                .body("rejected[0].field", equalTo("database"))
+                .body("rejected[0].reason", containsString("say once more"));
+        String found = as(root).get("/api/watch").asString();
+        assertTrue(found.contains("record-turned") && found.contains("What was known stands"), found);
+        deliver(as(enter("olga", WORDS)), turned, "?turn=yes").then().body("updated", equalTo(1));
+        assertTrue(as(root).get("/api/watch").asString().contains("It counts as it was said"));
+    }
+
+    @Test
+    void aTokenSpeaksOfSomethingOrIsNotMade() {
+        Cookie root = enter("root", WORDS);
+        for (String role : List.of("runner", "agent")) {
+            as(root).body(Map.of("name", "unbound", "roles", List.of(role)))
+                    .post("/api/people/tokens")
+                    .then()
+                    .statusCode(400)
+                    .body("what", containsString("of which host"));
+        }
     }
 
     @Test

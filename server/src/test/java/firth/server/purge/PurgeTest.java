@@ -20,9 +20,13 @@ import firth.server.people.Secrets;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
+import io.restassured.RestAssured;
 import io.restassured.path.json.JsonPath;
 import io.restassured.response.Response;
+import io.restassured.path.json.config.JsonPathConfig;
+import java.math.BigDecimal;
 import java.io.IOException;
+import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -76,6 +80,12 @@ class PurgeTest {
                 .toList();
     }
 
+    /** A database of which something of a kind may go. */
+    private static String free(String store, String kind) {
+        return choice(store, List.of())
+                .getString("lines.find { it.kept == null && it.kind == '" + kind + "' }.database");
+    }
+
     private static Response ask(String who, String store, List<String> leftOut, String hash) {
         Map<String, Object> body = new HashMap<>();
         body.put("store", store);
@@ -90,6 +100,10 @@ class PurgeTest {
         Response made = ask("ines", store, leftOut, choice(store, leftOut).getString("hash"));
         made.then().statusCode(200);
         return made.jsonPath().getString("id");
+    }
+
+    private static JsonPath items(String purge) {
+        return given().get("/api/purge/" + purge + "/items").jsonPath();
     }
 
     private static String hash(String purge) {
@@ -159,11 +173,11 @@ class PurgeTest {
         List<Map<String, Object>> items = batch(token, "quay-near", purge);
         assertFalse(items.isEmpty());
         List<Integer> numbers = items.stream().map(i -> (Integer) i.get("item")).toList();
-        tell(token, "quay-near", purge, "another", numbers, "deleted").then().statusCode(400);
+        tell(token, "quay-near", purge, "another", numbers, "deleted").then().statusCode(409);
         tell(token, "quay-near", purge, hash(purge), numbers, "deleted").then().body("taken", equalTo(items.size()));
         tell(token, "quay-near", purge, hash(purge), numbers, "deleted")
                 .then()
-                .statusCode(400)
+                .statusCode(409)
                 .body("what", containsString("is done"));
         given().get("/api/purge/" + purge)
                 .then()
@@ -195,10 +209,15 @@ class PurgeTest {
                 .body("{\"hash\":\"of another\"}")
                 .post("/api/purge/" + purge + "/approve")
                 .then()
-                .statusCode(400);
+                .statusCode(409)
+                .body("what", containsString("not the one that was looked at"));
         being("oona").post("/api/purge/" + purge + "/cancel").then().statusCode(403);
         being("ines").post("/api/purge/" + purge + "/cancel").then().statusCode(204);
-        approve("tomas", purge).then().statusCode(400);
+        approve("tomas", purge)
+                .then()
+                .statusCode(409)
+                .body("what", containsString("is cancelled"))
+                .body("unharmed", equalTo("Nothing was changed."));
         given().get("/api/purge/" + purge).then().body("tallies.state", equalTo(List.of("cancelled")));
     }
 
@@ -206,15 +225,19 @@ class PurgeTest {
     void whatWasNotSeenIsNotAskedFor() {
         ask("ines", "quay-near", List.of(), "of another day")
                 .then()
-                .statusCode(400)
-                .body("what", containsString("look again"));
+                .statusCode(409)
+                .body("remedy", containsString("Look again"));
+        ask("ines", "quay-near", List.of("bookings|quay-near|nobody|"), "x")
+                .then()
+                .statusCode(409)
+                .body("what", containsString("cannot be left out"));
     }
 
     @Test
     void aHoldPlacedMeanwhileTakesItsBackupOut() {
         String purge = asked("quay-near", "cargo", "full");
         approve("tomas", purge).then().statusCode(204);
-        String held = given().get("/api/purge/" + purge).jsonPath().getString("items[0].backup");
+        String held = items(purge).getString("[0].backup");
         being("ines")
                 .body(Map.of("backup", held, "reason", "audit"))
                 .post("/api/databases/cargo/holds")
@@ -222,15 +245,16 @@ class PurgeTest {
                 .statusCode(204);
         given().get("/api/purge/" + purge)
                 .then()
-                .body("now.find { it.backup == '" + held + "' }.why", containsString("held"));
+                .body("now.find { it.backup == '" + held + "' }.why", containsString("held"))
+                .body("now.find { it.backup == '" + held + "' }.items", equalTo(1));
         being("ines").post("/api/purge/" + purge + "/carry-out").then().statusCode(204);
         List<Map<String, Object>> items = batch(agentAt("quay-near"), "quay-near", purge);
         assertTrue(
                 items == null || items.stream().noneMatch(i -> i.get("backup").equals(held)));
-        given().get("/api/purge/" + purge)
-                .then()
-                .body("items.find { it.backup == '" + held + "' }.state", equalTo("dropped"))
-                .body("items.find { it.backup == '" + held + "' }.told", containsString("needed again: held"));
+        assertEquals("dropped", items(purge).getString("find { it.backup == '" + held + "' }.state"));
+        assertTrue(items(purge)
+                .getString("find { it.backup == '" + held + "' }.told")
+                .contains("needed again: held"));
         being("ines").post("/api/purge/" + purge + "/cancel");
     }
 
@@ -286,7 +310,7 @@ class PurgeTest {
                 .map(i -> (Integer) i.get("item"))
                 .toList();
         tell(token, "quay-near", purge, hash(purge), numbers, "missing").then().body("taken", equalTo(numbers.size()));
-        String missing = given().get("/api/purge/" + purge).jsonPath().getString("items[0].backup");
+        String missing = items(purge).getString("[0].backup");
         assertTrue(given().get("/api/export")
                 .asString()
                 .lines()
@@ -314,23 +338,134 @@ class PurgeTest {
     }
 
     @Test
+    void aRuleInForceSinceASecondAgoKeepsWhatItNeeds() {
+        String purge = approved("quay-near", "tides", "");
+        String token = agentAt("quay-near");
+        String followed = "sailings";
+        JsonPath policy = given().get("/api/policies/" + followed).jsonPath();
+        Map<String, Object> document = new HashMap<>(policy.getMap("versions[0].document"));
+        List<Map<String, Object>> retain = List.of(Map.of("role", "near", "reach", "P3Y"));
+        document.put("retain", retain);
+        being("ines")
+                .body(Map.of("document", document, "at", "now", "why", "audit", "despite", "room is found"))
+                .post("/api/policies/" + followed + "/versions")
+                .then()
+                .statusCode(200);
+        assertEquals(
+                null, batch(token, "quay-near", purge), "no fact is newer than the rule, and it counts all the same");
+        given().get("/api/purge/" + purge)
+                .then()
+                .body("state", equalTo("done"))
+                .body("tallies.state", equalTo(List.of("dropped")));
+        assertTrue(items(purge).getString("[0].told").contains("needed again"));
+        document.put("retain", policy.getList("versions[0].document.retain"));
+        being("ines")
+                .body(Map.of("document", document, "at", "now", "why", "as it was", "despite", "as it was"))
+                .post("/api/policies/" + followed + "/versions")
+                .then()
+                .statusCode(200);
+    }
+
+    @Test
+    void noCopyIsOnTwoLists() {
+        String database = free("south-near", "full");
+        String purge = asked("south-near", database, "full");
+        JsonPath again = choice("south-near", List.of());
+        List<String> kept =
+                again.getList("lines.findAll { it.database == '" + database + "' && it.kind == 'full' }.kept");
+        assertTrue(!kept.isEmpty() && Set.of("listed").containsAll(kept), kept.toString());
+        assertTrue(again.getString("lines.find { it.kept == 'listed' }.why").contains(purge));
+        being("ines").post("/api/purge/" + purge + "/cancel").then().statusCode(204);
+        assertTrue(choice("south-near", List.of())
+                .getList("lines.findAll { it.kept == 'listed' }")
+                .isEmpty());
+    }
+
+    @Test
+    void whatLiesAtThePlaceOfAnotherIsPurgedByNobody() {
+        String database = free("harbour-far", "full");
+        String purge = approved("harbour-far", database, "full");
+        String path = items(purge).getString("[0].path");
+        String own = items(purge).getString("[0].backup");
+        String ended = DemoFleet.NOW.minus(Duration.ofMinutes(5)).toString();
+        String other = "{\"type\":\"backup\",\"id\":\"over\",\"database\":\"" + database
+                + "\",\"kind\":\"full\",\"run\":\"run-over\",\"ended\":\"" + ended
+                + "\",\"copies\":[{\"store\":\"harbour-far\",\"path\":\"" + path.substring(1) + "\"}]}";
+        given().contentType("application/x-ndjson")
+                .body(other.getBytes(StandardCharsets.UTF_8))
+                .post("/api/import")
+                .then()
+                .body("added", equalTo(1));
+        List<Map<String, Object>> batch = batch(agentAt("harbour-far"), "harbour-far", purge);
+        assertTrue(
+                batch == null || batch.stream().noneMatch(i -> i.get("backup").equals(own)),
+                "it would delete the other");
+        assertTrue(items(purge)
+                .getString("find { it.backup == '" + own + "' }.told")
+                .contains("over is said to lie"));
+        given().get("/api/watch")
+                .then()
+                .body("findings.find { it.code == 'overwritten' }.text", containsString("run run-over wrote it last"));
+        being("ines").post("/api/purge/" + purge + "/cancel");
+    }
+
+    @Test
+    void everyItemIsShownAndExportedWithWhatBecameOfItWhenAndByWhom() throws IOException {
+        String purge = approved("quay-near", "manifests", "full");
+        String token = agentAt("quay-near");
+        List<Integer> numbers = batch(token, "quay-near", purge).stream()
+                .map(i -> (Integer) i.get("item"))
+                .toList();
+        tell(token, "quay-near", purge, hash(purge), numbers, "deleted");
+        JsonPath list = given().get("/api/purge/" + purge).jsonPath();
+        assertEquals(1, list.getList("groups").size(), "one line a database, store and kind");
+        assertEquals(numbers.size(), list.getInt("groups[0].items"));
+        assertEquals(numbers.size(), list.getInt("groups[0].tallies[0].items"));
+        assertTrue(items(purge).getString("[0].by").length() > 3);
+        assertTrue(items(purge).getString("[0].at").startsWith("20"));
+        String table = given().get("/api/purge/" + purge + "/outcomes.csv").asString();
+        assertEquals(numbers.size() + 1, table.lines().count());
+        assertTrue(table.lines().skip(1).allMatch(l -> l.contains(",deleted,1000,")), table);
+        given().get("/api/purge/" + purge + "/shelves").then().body("database", hasItem("manifests"));
+    }
+
+    @Test
     void thoseWhoDeleteByHandGetAScriptAndTellWithItsTable(@TempDir Path store)
             throws IOException, InterruptedException {
         String database = choice("harbour-far", List.of()).getString("lines.find { it.chosen }.database");
         String purge = approved("harbour-far", database, "");
         JsonPath list = given().get("/api/purge/" + purge).jsonPath();
-        String path = list.getString("items[0].path");
-        Path file = store.resolve(path.substring(1));
-        Files.createDirectories(file.getParent());
-        Files.writeString(file, "backup");
+        Path outside = Files.createDirectory(store.resolve("outside"));
+        Path root = Files.createDirectory(store.resolve("root"));
+        Path file = file(root, purge, 0);
+        Path cut = file(root, purge, 1);
+        Files.writeString(cut, "cut short");
+        Path linked = root.resolve(items(purge).getString("[2].path").substring(1));
+        Path elsewhere = outside.resolve("of-another");
+        Files.writeString(elsewhere, "precious");
+        Files.createDirectories(linked.getParent());
+        Files.createSymbolicLink(linked, elsewhere);
         Path script = store.resolve("purge.sh");
-        Files.writeString(
-                script, given().get("/api/purge/" + purge + "/list.sh").asString());
-        Process run = new ProcessBuilder("sh", script.toString(), store.toString()).start();
-        String told = new String(run.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
-        assertEquals(0, run.waitFor());
+        String saved = given().get("/api/purge/" + purge + "/list.sh").asString();
+        assertTrue(saved.contains(
+                "expires=" + DemoFleet.NOW.plus(Duration.ofHours(24)).getEpochSecond() / 100));
+        // The server's clock stands elsewhere than that of the machine on which the script runs.
+        Files.writeString(script, saved.replaceFirst("expires=\\d+", "expires=99999999999"));
+        assertEquals(
+                1, run(script, root, Map.of("FIRTH", "http://127.0.0.1:" + RestAssured.port)).code, "it asks first");
+        assertTrue(Files.exists(file));
+        String agent = agentAt("harbour-far");
+        Ran ran = run(script, root, Map.of("FIRTH", "http://127.0.0.1:" + RestAssured.port, "FIRTH_TOKEN", agent));
+        assertEquals(0, ran.code, ran.said);
+        String told = ran.told;
         assertFalse(Files.exists(file));
-        assertTrue(told.contains("1,deleted,6,"), told);
+        assertTrue(told.lines().anyMatch(l -> l.matches("1,deleted,\\d+,")), told);
+        assertTrue(told.contains("2,failed,,it is not as large as it was written"), told);
+        assertTrue(told.contains("3,failed,,it is no plain file"), told);
+        assertTrue(Files.exists(elsewhere) && Files.exists(cut));
+        Path old = store.resolve("old.sh");
+        Files.writeString(old, Files.readString(script).replaceFirst("expires=\\d+", "expires=1700000000"));
+        assertTrue(run(old, root, Map.of()).said.contains("expired"));
         being("ines")
                 .contentType("text/csv")
                 .body(told.getBytes(StandardCharsets.UTF_8))
@@ -341,8 +476,9 @@ class PurgeTest {
         given().get("/api/purge/" + purge)
                 .then()
                 .body("state", equalTo("done"))
-                .body("items[0].state", equalTo("deleted"))
-                .body("tallies.find { it.state == 'missing' }.items", equalTo(list.getInt("tallies[0].items") - 1));
+                .body("tallies.find { it.state == 'failed' }.items", equalTo(2))
+                .body("tallies.find { it.state == 'missing' }.items", equalTo(list.getInt("tallies[0].items") - 3));
+        assertEquals("deleted", items(purge).getString("[0].state"));
         being("ines")
                 .contentType("text/csv")
                 .body("number\n1\n".getBytes(StandardCharsets.UTF_8))
@@ -350,5 +486,30 @@ class PurgeTest {
                 .then()
                 .statusCode(400)
                 .body("what", containsString("columns item and outcome"));
+    }
+
+    /** What a script did. */
+    private record Ran(int code, String told, String said) {}
+
+    private static Ran run(Path script, Path root, Map<String, String> more) throws IOException, InterruptedException {
+        ProcessBuilder building = new ProcessBuilder("sh", script.toString(), root.toString());
+        building.environment().putAll(more);
+        Process run = building.start();
+        String told = new String(run.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        String said = new String(run.getErrorStream().readAllBytes(), StandardCharsets.UTF_8);
+        return new Ran(run.waitFor(), told, said);
+    }
+
+    /** Lays the file of an item, as large as it is said to be. */
+    private static Path file(Path root, String purge, int item) throws IOException {
+        Path file = root.resolve(items(purge).getString("[" + item + "].path").substring(1));
+        Files.createDirectories(file.getParent());
+        try (RandomAccessFile hollow = new RandomAccessFile(file.toFile(), "rw")) {
+            hollow.setLength(items(purge)
+                    .using(JsonPathConfig.jsonPathConfig().numberReturnType(JsonPathConfig.NumberReturnType.BIG_DECIMAL))
+                    .<BigDecimal>get("[" + item + "].bytes")
+                    .longValue());
+        }
+        return file;
     }
 }

@@ -1,0 +1,90 @@
+package firth.exchange;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import firth.core.fleet.Database;
+import firth.core.history.MemoryCatalog;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+/** What people say of databases changes what they say, and no name of something becomes another thing. */
+class StatedDatabasesTest {
+
+    private static final String KNOWN = """
+            {"type":"database","id":"bookings","name":"Bookings","inServiceFrom":"2026-01-01T00:00:00Z","zone":"Europe/Lisbon","site":"northquay","route":"from-north","policy":"sailings","identity":"7411","mood":"calm"}
+            """.strip();
+    private static final StatedDatabases STATED = new StatedDatabases(
+            Map.of(
+                    "site", Map.of("northquay", "Northquay", "southquay", "Southquay"),
+                    "route", Map.of("from-north", "From the north"),
+                    "policy", Map.of("sailings", "Sailings")),
+            List.of(KNOWN),
+            Instant.parse("2026-11-28T12:00:00Z"));
+
+    private final MemoryCatalog catalog = new MemoryCatalog();
+
+    private ImportReport read(boolean whole, String... stated) throws IOException {
+        FleetFileReader.read(new ByteArrayInputStream(KNOWN.getBytes(StandardCharsets.UTF_8)), "known", catalog);
+        List<JsonNode> nodes = new ArrayList<>();
+        for (String s : stated) {
+            nodes.add(Json.MAPPER.readTree(s.replace('\'', '"')));
+        }
+        return STATED.read(nodes, whole, "by hand", catalog);
+    }
+
+    private Database database(String id) {
+        return catalog.databases().stream()
+                .map(f -> f.database())
+                .filter(d -> d.id().equals(id))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    @Test
+    void aTableOfTwoColumnsChangesThoseTwo() throws IOException {
+        assertEquals(
+                1, read(false, "{'name':'bookings','engine':'PostgreSQL 16'}").updated());
+        Database d = database("bookings");
+        assertEquals(Optional.of("PostgreSQL 16"), d.engine());
+        assertEquals(Optional.of("sailings"), d.policy());
+        assertEquals(Optional.of("northquay"), d.site());
+        assertEquals(Optional.of("from-north"), d.particulars().route());
+        assertEquals(Optional.of("7411"), d.particulars().identity());
+        assertEquals(Instant.parse("2026-01-01T00:00:00Z"), d.inServiceFrom());
+        assertEquals(1, catalog.databases().size(), "its name, in another case, is no other database");
+    }
+
+    @Test
+    void aNameThatIsNoIdBecomesOneOrIsRefused() throws IOException {
+        ImportReport report = read(
+                false,
+                "{'id':'fares','name':'fares','site':'Southquay','route':'FROM-NORTH','standbyOf':'Bookings'}",
+                "{'id':'tides','name':'tides','site':'Westquay'}",
+                "{'id':'fuel','name':'fuel','policy':'Sailing'}");
+        assertEquals(1, report.added());
+        assertEquals(Optional.of("southquay"), database("fares").site());
+        assertEquals(Optional.of("from-north"), database("fares").particulars().route());
+        assertEquals(Optional.of("bookings"), database("fares").particulars().standbyOf());
+        assertEquals(Instant.parse("2026-11-28T12:00:00Z"), database("fares").inServiceFrom());
+        assertEquals(
+                List.of(2L, 3L), report.rejected().stream().map(r -> r.line()).toList());
+        assertEquals("site", report.rejected().get(0).field());
+        assertTrue(report.rejected().get(0).reason().contains("northquay (Northquay), southquay (Southquay)"));
+        assertEquals("policy", report.rejected().get(1).field());
+    }
+
+    @Test
+    void aFormSaysItAsAWhole() throws IOException {
+        read(true, "{'id':'bookings','name':'Bookings','inServiceFrom':'2026-01-01T00:00:00Z','site':'northquay'}");
+        assertEquals(Optional.empty(), database("bookings").policy());
+    }
+}
