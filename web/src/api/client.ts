@@ -220,11 +220,13 @@ export function importFile(
   progress: (share: number) => void,
   stop: AbortSignal,
   mapping?: object,
+  turning = false,
 ): Promise<ImportView> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     const query = new URLSearchParams({ source: file.name.slice(0, 120) });
     if (mapping) query.set("mapping", JSON.stringify(mapping));
+    if (turning) query.set("turn", "yes");
     request.open("POST", `/api/import${mapping ? "/table" : ""}?${query.toString()}`);
     request.setRequestHeader("content-type", mapping ? "text/csv" : "application/x-ndjson");
     Object.entries(pageHeader()).forEach(([name, value]) => request.setRequestHeader(name, value));
@@ -380,6 +382,15 @@ export function useFalls(rules: Standing[]) {
 export function stateRecords(records: object[]): Promise<ImportView> {
   const file = new File([records.map((r) => JSON.stringify(r)).join("\n")], "by hand");
   return importFile(file, () => {}, new AbortController().signal);
+}
+
+/**
+ * States databases: names of sites, routes, policies and databases become ids, or the record is refused. Said not as a whole, what a
+ * record does not say stays as it was.
+ */
+export function stateDatabases(records: object[], whole: boolean): Promise<ImportView> {
+  const params = whole ? { query: { whole: "yes" } } : {};
+  return answer(client.POST("/api/fleet/databases", { params, body: records as Schemas["JsonNode"][] }));
 }
 
 /** A week of nights to come; of what, and from which date on. */

@@ -6711,6 +6711,7 @@ export interface components {
             leftOut: string[];
             reason: string;
             hash: string;
+            asOf: components["schemas"]["Instant"];
         };
         AtAGlance: {
             lastGood: components["schemas"]["Moment"] | null;

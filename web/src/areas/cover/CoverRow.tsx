@@ -148,6 +148,7 @@ function share(of: number): string {
 
 function reach(row: Row): string {
   if (row.grade === "stranded") return "nothing left";
+  if (row.grade === "new") return "nothing yet";
   return row.pointsOnly ? "points only" : duration(row.reachSeconds);
 }
 

@@ -1,7 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
-import { stateRecords, useFleet, type FleetRow, type FleetView, type ImportView } from "../../api/client";
+import {
+  stateDatabases,
+  stateRecords,
+  useFleet,
+  type FleetRow,
+  type FleetView,
+  type ImportView,
+} from "../../api/client";
 import { date, longMoment, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
@@ -42,8 +49,9 @@ function Fleet({ fleet }: { fleet: FleetView }) {
   const rows = useMemo(() => arrangeFleet(fleet.rows, wanted, retired), [fleet.rows, wanted, retired]);
   const shown = all ? rows : rows.slice(0, SHOWN);
 
-  const state = (records: object[]) =>
-    stateRecords(records).then(
+  const state = (records: object[]) => taken(stateRecords(records));
+  const taken = (stating: Promise<ImportView>) =>
+    stating.then(
       async (r) => {
         setReport(r);
         setProblem(null);
@@ -185,7 +193,9 @@ function Fleet({ fleet }: { fleet: FleetView }) {
           Show all {rows.length}
         </button>
       )}
-      {open?.what === "paste" && <PasteTable onClose={() => setOpen(null)} onState={state} />}
+      {open?.what === "paste" && (
+        <PasteTable onClose={() => setOpen(null)} onState={(table) => taken(stateDatabases(table, false))} />
+      )}
       {(open?.what === "enrol" || open?.what === "edit") && (
         <EnrolForm
           key={JSON.stringify(open)}
@@ -193,7 +203,7 @@ function Fleet({ fleet }: { fleet: FleetView }) {
           name={open.what === "enrol" ? open.name : ""}
           fleet={fleet}
           onClose={() => setOpen(null)}
-          onState={state}
+          onState={(records) => taken(stateDatabases(records, true))}
         />
       )}
     </main>

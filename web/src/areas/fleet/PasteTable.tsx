@@ -13,8 +13,9 @@ export function PasteTable(props: { onClose: () => void; onState: (records: obje
         <DialogPanel className="max-h-full w-[760px] overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl">
           <DialogTitle className="text-[22px]">Paste a table</DialogTitle>
           <p className="text-muted">
-            The first row names the columns: {FIELDS.map(([f]) => f).join(", ")}. Only name is needed. Lines
-            that cannot be taken leave the others unharmed.
+            The first row names the columns: {FIELDS.map(([f]) => f).join(", ")}. Only name is needed. Of
+            databases that are known the other columns stay as they are; names of sites, routes and policies
+            become their ids. Lines that cannot be taken leave the others unharmed.
           </p>
           <textarea
             aria-label="Table"

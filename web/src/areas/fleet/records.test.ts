@@ -56,6 +56,12 @@ describe("a pasted table", () => {
     ]);
   });
 
+  it("says of a database what its columns say, and nothing else", () => {
+    expect(readTable("name,engine\nfares,PostgreSQL 16").records).toEqual([
+      { type: "database", id: "fares", name: "fares", engine: "PostgreSQL 16" },
+    ]);
+  });
+
   it("does not take a name twice", () => {
     expect(readTable("name\na\na").bad).toEqual([
       { line: 3, field: "name", reason: "is the same database as in line 2" },

@@ -156,6 +156,8 @@ export function readTable(text: string): { records: DatabaseRecord[]; bad: BadLi
       if (field && row[column]?.trim()) stated[field] = row[column];
     }
     const read = databaseRecord(stated);
+    // Of one that is known already the moment stays; a new one is in service from now on.
+    if (!stated.inServiceFrom) Reflect.deleteProperty(read, "inServiceFrom");
     if (!("type" in read)) bad.push({ line, ...(read as { field: string; reason: string }) });
     else if (seen.has(read.id)) {
       bad.push({ line, field: "name", reason: `is the same database as in line ${seen.get(read.id)}` });

@@ -30,11 +30,11 @@ export function ImportDrop({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
 
   const send = useCallback(
-    (file: File, mapping?: object) => {
+    (file: File, mapping?: object, turning = false) => {
       const stop = new AbortController();
       setState({ step: "sending", file: file.name, share: 0, stop });
       const told = (share: number) => setState((s) => (s.step === "sending" ? { ...s, share } : s));
-      importFile(file, told, stop.signal, mapping)
+      importFile(file, told, stop.signal, mapping, turning)
         .then((report) => setState({ step: "done", report, ...(mapping ? { mapping } : {}) }))
         .catch((error: Error) => setState({ step: "failed", error }))
         .finally(() => void queries.invalidateQueries());
@@ -139,7 +139,7 @@ export function ImportDrop({ children }: { children: ReactNode }) {
             {state.step === "done" && (
               <Report
                 report={state.report}
-                onAgain={(text) => send(new File([text], state.report.file), state.mapping)}
+                onAgain={(text, turning) => send(new File([text], state.report.file), state.mapping, turning)}
                 onClose={close}
               />
             )}

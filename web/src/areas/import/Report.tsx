@@ -6,11 +6,18 @@ import { count } from "../../time/words";
 const SHOWN = 200;
 
 /** What became of each line of a file, and the rejected ones to be saved, or corrected and sent again. */
-export function Report(props: { report: ImportView; onAgain: (text: string) => void; onClose: () => void }) {
+export function Report(props: {
+  report: ImportView;
+  onAgain: (text: string, turning: boolean) => void;
+  onClose: () => void;
+}) {
   const { report } = props;
   const [text, setText] = useState<string | null>(null);
   const kept = report.rejected.filter((r) => r.text !== "");
   const lines = [...(report.header ? [report.header] : []), ...kept.map((r) => r.text)].join("\n");
+  const turned = kept.filter((r) => r.reason.includes("turn=yes"));
+  const turn = () =>
+    props.onAgain([...(report.header ? [report.header] : []), ...turned.map((r) => r.text)].join("\n"), true);
   const save = () => {
     const url = URL.createObjectURL(new Blob([lines + "\n"], { type: "text/plain" }));
     const link = document.createElement("a");
@@ -47,6 +54,19 @@ export function Report(props: { report: ImportView; onAgain: (text: string) => v
           )}
         </p>
       )}
+      {turned.length > 0 && text === null && (
+        <div className="mt-3 border-l-[3px] border-coral pl-3">
+          <p>
+            {turned.length === 1
+              ? "One line would turn a known record into one"
+              : `${count(turned.length)} lines would turn known records into ones`}{" "}
+            of another database, kind or lineage. What was known of them would be gone.
+          </p>
+          <button className="text-button" onClick={turn}>
+            Turn {turned.length === 1 ? "it" : "them"} all the same
+          </button>
+        </div>
+      )}
       {text !== null && (
         <>
           <textarea
@@ -55,7 +75,7 @@ export function Report(props: { report: ImportView; onAgain: (text: string) => v
             value={text}
             onChange={(e) => setText(e.target.value)}
           />
-          <button className="ink-button" onClick={() => props.onAgain(text)}>
+          <button className="ink-button" onClick={() => props.onAgain(text, false)}>
             Take these
           </button>
         </>

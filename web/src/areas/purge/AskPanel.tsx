@@ -16,6 +16,7 @@ const KEPT: Record<string, string> = {
   promised: "promised after a disaster",
   shared: "lying at another's place",
   listed: "listed already",
+  stranded: "of stranded databases",
 };
 
 /** What was checked of what is chosen, and asking for it. */
@@ -86,7 +87,7 @@ export function AskPanel(props: {
           onSubmit={(e) => {
             e.preventDefault();
             if (!reason.trim()) return;
-            askPurge({ store: data.store ?? "all", leftOut: keys, reason, hash: data.hash }).then(
+            askPurge({ store: data.store ?? "all", leftOut: keys, reason, hash: data.hash, asOf: data.asOf }).then(
               (made) => {
                 void queries.invalidateQueries({ queryKey: ["purge"] });
                 void navigate(`/purge/${made.id}`);

@@ -116,7 +116,7 @@ function Items({ purge, group }: { purge: string; group: PurgeGroup }) {
   const items = data?.pages.flat() ?? [];
   return (
     <tr>
-      <td colSpan={6} className="bg-sunk pb-2 pl-4">
+      <td colSpan={6} className="bg-paper pb-2 pl-4">
         {!data && <p className="text-muted">Looking…</p>}
         <table className="w-full table-fixed text-left text-[13px]">
           <tbody>

@@ -114,7 +114,7 @@ describe("what may be purged", () => {
     await waitFor(() => expect(within(form).getByRole("button")).toBeEnabled());
     fireEvent.submit(form);
     await waitFor(() =>
-      expect(asked).toContainEqual({ store: "quay-near", leftOut: ["f-1"], reason: "Friday", hash: "seen" }),
+      expect(asked).toContainEqual({ store: "quay-near", leftOut: ["f-1"], reason: "Friday", hash: "seen", asOf: view.asOf }),
     );
   });
 

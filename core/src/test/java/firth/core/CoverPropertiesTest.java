@@ -32,7 +32,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class CoverPropertiesTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 200);
+        return Seeds.upTo(200);
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -43,7 +43,7 @@ class NaiveRetentionTest {
             "no-rule");
 
     static LongStream seeds() {
-        return LongStream.range(0, 250);
+        return Seeds.upTo(250);
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -29,7 +29,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class StretchesTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 600);
+        return Seeds.upTo(600);
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -88,6 +88,9 @@ public class ExchangeResource {
             try (EvaluationJson out = new EvaluationJson(to, view.asOf(), view.period(), List.of())) {
                 Evaluations.Fleetwide all = evaluations.all(view);
                 for (Evaluation answer : all.answers()) {
+                    if (answer.database().inServiceFrom().isAfter(view.asOf())) {
+                        continue;
+                    }
                     out.write(answer, findings.of(all, answer));
                 }
             }

@@ -52,7 +52,11 @@ public class Lookout {
      * This very moment, by the clock: what whoever acts judges by. It is about no stretch before it.
      */
     public View present() {
-        Instant moment = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+        return at(clock.instant().truncatedTo(ChronoUnit.MILLIS));
+    }
+
+    /** A moment alone. */
+    public View at(Instant moment) {
         return new View(moment, new Span(moment, moment));
     }
 

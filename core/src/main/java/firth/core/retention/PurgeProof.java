@@ -58,6 +58,10 @@ public record PurgeProof(
         int whole,
         List<String> flaws) {
 
+    /** Why nothing goes of a database of which nothing can be restored, though no rule needs anything of it. */
+    public static final String STRANDED =
+            "nothing of it can be restored: what is left may be what a copy on its way needs";
+
     /** A copy by the backup it is of and the store it lies in. */
     public record Chosen(String backup, String store) {}
 
@@ -174,6 +178,9 @@ public record PurgeProof(
             List<Piece> restorable = cover.restorable();
             Optional<Instant> point = newest(restorable);
             Optional<Instant> pointBefore = newest(now.mishap().restorable());
+            if (pointBefore.isEmpty() && !going.isEmpty()) {
+                flaws.add(STRANDED);
+            }
             if (!point.equals(pointBefore)) {
                 flaws.add("the newest moment that can be restored would be "
                         + point.map(Instant::toString).orElse("none") + " instead of "

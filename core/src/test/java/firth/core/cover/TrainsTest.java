@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.history.History;
 import firth.core.time.Spans;
 import java.time.Instant;
@@ -16,7 +17,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class TrainsTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 300);
+        return Seeds.upTo(300);
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.Seeds;
 import firth.core.cover.Hazard;
 import firth.core.fleet.CopiesRule;
 import firth.core.fleet.Fleet;
@@ -190,7 +191,7 @@ class PolicyFlawsTest {
     }
 
     static LongStream seeds() {
-        return LongStream.range(0, 40);
+        return Seeds.upTo(40);
     }
 
     @ParameterizedTest(name = "seed {0}")

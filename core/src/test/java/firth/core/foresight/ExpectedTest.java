@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.DatabaseFacts;
+import firth.core.Seeds;
 import firth.core.adherence.OpenTime;
 import firth.core.fleet.Closure;
 import firth.core.fleet.Fleet;
@@ -123,7 +124,7 @@ class ExpectedTest {
     }
 
     static LongStream seeds() {
-        return LongStream.range(0, 60);
+        return Seeds.upTo(60);
     }
 
     /** Second by second: what is shown is the greatest sum of rates at any second. */

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import firth.core.DatabaseFacts;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.history.Backup;
 import firth.core.history.History;
 import java.time.Instant;
@@ -19,7 +20,7 @@ class ForecastOfThenTest {
     private static final int DAYS = 20;
 
     static LongStream seeds() {
-        return LongStream.range(0, 60);
+        return Seeds.upTo(60);
     }
 
     private static Forecast forecast(RandomFleet world, List<Backup> backups, Instant at) {

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.cover.Hazard;
 import firth.core.fleet.Fleet;
 import firth.core.fleet.PolicyVersion;
@@ -20,7 +21,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class ReplayTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 150);
+        return Seeds.upTo(150);
     }
 
     private static List<Object> said(Evaluation e) {

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import java.time.Instant;
 import java.util.Optional;
 import java.util.TreeSet;
@@ -15,7 +16,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class HappeningTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 40);
+        return Seeds.upTo(40);
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -3,6 +3,7 @@ package firth.core.history;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;
@@ -15,7 +16,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class RoomTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 60);
+        return Seeds.upTo(60);
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.cover.Hazard;
 import firth.core.history.Backup;
 import firth.core.history.Copy;
@@ -28,7 +29,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class AgeQuantilesTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 300);
+        return Seeds.upTo(300);
     }
 
     @ParameterizedTest(name = "seed {0}")

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.Seeds;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -16,7 +17,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class ChainTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 60);
+        return Seeds.upTo(60);
     }
 
     private static List<Deed> record(Random random) {

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.findings.DrillFindings;
 import firth.core.findings.Finding;
 import firth.core.fleet.Drill;
@@ -22,7 +23,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class DrillChoiceTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 100);
+        return Seeds.upTo(100);
     }
 
     private static Drill drill(Instant at, Optional<Boolean> ok, List<String> checks) {
@@ -83,7 +84,7 @@ class DrillChoiceTest {
     }
 
     private static long near(Evaluation e, Instant there, List<Drill> drills) {
-        return LongStream.range(0, 2_000)
+        return Seeds.upTo(2_000)
                 .mapToObj(c -> DrillChoice.moment(e, drills, c).orElseThrow())
                 .filter(m -> Duration.between(m, there).abs().compareTo(Duration.ofMinutes(30)) < 0)
                 .count();

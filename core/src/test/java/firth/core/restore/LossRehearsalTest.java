@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
 import firth.core.history.Backup;
@@ -25,7 +26,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class LossRehearsalTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 200);
+        return Seeds.upTo(200);
     }
 
     private static Losses losses(RandomFleet world) {

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
 import firth.core.cover.Piece;
@@ -30,7 +31,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class PlanningTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 200);
+        return Seeds.upTo(200);
     }
 
     private static Planning planning(RandomFleet world, List<Backup> known, Instant now, Hazard hazard, Losses losses) {

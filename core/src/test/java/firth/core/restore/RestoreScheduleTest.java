@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.Seeds;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -22,7 +23,7 @@ class RestoreScheduleTest {
     private static final Map<String, Double> RATES = Map.of("near", 100.0, "far", 20.0, "deep", 5.0);
 
     static LongStream seeds() {
-        return LongStream.range(0, 120);
+        return Seeds.upTo(120);
     }
 
     private static Restoring reading(String id, String store, double bytes, Duration promised) {

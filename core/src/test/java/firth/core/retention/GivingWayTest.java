@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.GivesWay;
 import java.time.Duration;
@@ -19,7 +20,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class GivingWayTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 200);
+        return Seeds.upTo(200);
     }
 
     private static BackupStore store(GivesWay way, Duration stay) {

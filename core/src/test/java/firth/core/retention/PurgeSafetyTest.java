@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.cover.Piece;
 import firth.core.fleet.Role;
 import firth.core.history.Backup;
@@ -26,7 +27,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class PurgeSafetyTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 300);
+        return Seeds.upTo(300);
     }
 
     private static Map<String, Verdict> verdicts(Evaluation e) {

@@ -3,6 +3,7 @@ package firth.core.stock;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.Seeds;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -144,7 +145,7 @@ class StocktakeTest {
     }
 
     static LongStream seeds() {
-        return LongStream.range(0, 100);
+        return Seeds.upTo(100);
     }
 
     /** Whatever is done to the files, each copy and each file is accounted for once. */

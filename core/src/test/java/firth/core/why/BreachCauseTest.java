@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.cover.Hazard;
 import firth.core.history.Outcome;
 import firth.core.objective.Breach;
@@ -16,7 +17,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class BreachCauseTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 100);
+        return Seeds.upTo(100);
     }
 
     @ParameterizedTest(name = "seed {0}")

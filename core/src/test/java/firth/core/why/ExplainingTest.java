@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
 import firth.core.RandomFleet;
+import firth.core.Seeds;
 import firth.core.adherence.CadenceGap;
 import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
@@ -25,7 +26,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class ExplainingTest {
 
     static LongStream seeds() {
-        return LongStream.range(0, 40);
+        return Seeds.upTo(40);
     }
 
     private static Set<String> known(RandomFleet world) {

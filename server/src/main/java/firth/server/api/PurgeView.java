@@ -51,7 +51,8 @@ public record PurgeView(
      * @param to when the last was
      * @param why why no rule needs it
      * @param kept what keeps it all the same: locked, held; stay where it has to stay some time in its store; promised where a promise rests on
-     *     it; shared where another lies at its place; listed where a list has it already; null where nothing does and it may go
+     *     it; shared where another lies at its place; stranded where nothing of its
+     *     database can be restored; listed where a list has it already; null where nothing does and it may go
      * @param until when that ends
      * @param chosen whether it goes
      */
@@ -144,8 +145,10 @@ public record PurgeView(
      * That a list is asked for.
      *
      * @param hash of what was seen
+     * @param asOf the moment at which that was judged
      */
-    public record Asked(@Schema(nullable = true) String store, List<String> leftOut, String reason, String hash) {}
+    public record Asked(
+            @Schema(nullable = true) String store, List<String> leftOut, String reason, String hash, Instant asOf) {}
 
     /** A list made. */
     public record Made(String id) {}

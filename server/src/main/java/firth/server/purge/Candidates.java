@@ -6,6 +6,7 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.retention.GivingWay;
 import firth.core.retention.PromisedReach;
+import firth.core.retention.PurgeProof;
 import firth.core.retention.PurgeProof.Chosen;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
@@ -88,6 +89,9 @@ final class Candidates {
             List<String> reasons = retention.reasons(k);
             String how = !KEPT.containsAll(reasons) ? "" : reasons.contains("locked") ? "locked" : "held";
             return Optional.of(new Kept(how, ""));
+        }
+        if (e.mishap().restorable().isEmpty()) {
+            return Optional.of(new Kept("stranded", PurgeProof.STRANDED));
         }
         Optional<String> shared = besides.shared(copy(k));
         if (shared.isPresent()) {

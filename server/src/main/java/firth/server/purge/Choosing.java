@@ -59,7 +59,11 @@ class Choosing {
 
     /** By the clock, the rules and the facts of this moment. */
     Choice choose(Optional<String> store, Set<String> leftOut) {
-        Lookout.View view = lookout.present();
+        return choose(store, leftOut, lookout.present());
+    }
+
+    /** As of the moment of a view, by what is known now. */
+    Choice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
         Evaluations.Fleetwide all = evaluations.once(d -> true, view);
         Besides besides = Besides.at(facts.store(), view.asOf());
         List<Part> parts = all.answers().parallelStream()

@@ -15,6 +15,7 @@ import firth.store.PurgeState;
 import firth.store.Purges;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -31,6 +32,9 @@ import java.util.UUID;
 class Desk {
 
     private static final int LONGEST = 1_000;
+
+    /** How long one may look at what may go before one asks for it. */
+    private static final Duration LOOKED = Duration.ofHours(1);
 
     private final Choosing choosing;
     private final Checking checking;
@@ -58,12 +62,17 @@ class Desk {
      * Asks for everything that may go, but for some lines.
      *
      * @param seen the hash of what was seen
+     * @param at the moment at which that was judged; time alone lets ever more become obsolete, which is not what was seen
      */
-    String ask(Optional<String> store, Set<String> leftOut, String reason, String seen) {
+    String ask(Optional<String> store, Set<String> leftOut, String reason, String seen, Instant at) {
         if (reason == null || reason.isBlank() || reason.length() > LONGEST) {
             throw new BadRequest("reason", "is not of 1 to " + LONGEST + " characters: why is room freed?");
         }
-        Choosing.Choice choice = choosing.choose(store, leftOut);
+        Instant now = lookout.present().asOf();
+        if (at == null || at.isAfter(now) || at.isBefore(now.minus(LOOKED))) {
+            throw new Conflict("What was looked at was judged too long ago to be asked for.", "Look again.");
+        }
+        Choosing.Choice choice = choosing.choose(store, leftOut, lookout.at(at));
         leftOut.stream()
                 .filter(key ->
                         choice.parts().stream().noneMatch(p -> p.candidates().has(key)))
@@ -79,7 +88,7 @@ class Desk {
         }
         if (!Marked.of(items).equals(seen)) {
             throw new Conflict(
-                    "What may go now is not what was looked at: it is " + items.size() + " copies.",
+                    "What was looked at is not what is known now: " + items.size() + " copies may go.",
                     "Look again, and ask for what you see.");
         }
         List<String> flaws = choice.parts().stream()
@@ -123,6 +132,11 @@ class Desk {
                                 "The list " + other + ", asked for meanwhile, has copies of this one.",
                                 "Look again: what it has is left out.");
                     });
+            checking.dropped(placed).stream().findFirst().ifPresent(dropped -> {
+                throw new Conflict(
+                        placed.get(dropped.num() - 1).backup() + " may not go any more: " + dropped.told() + ".",
+                        "Look again, and ask for what you see.");
+            });
             steps.ask(purge, placed, told("purge-asked", purge.id(), detail));
             return purge.id();
         });

@@ -175,7 +175,7 @@ public class PurgeResource {
     @RolesAllowed(Roles.KEEPER)
     public PurgeView.Made ask(PurgeView.Asked asked) {
         return new PurgeView.Made(
-                desk.ask(store(asked.store()), leftOut(asked.leftOut()), asked.reason(), asked.hash()));
+                desk.ask(store(asked.store()), leftOut(asked.leftOut()), asked.reason(), asked.hash(), asked.asOf()));
     }
 
     @GET
