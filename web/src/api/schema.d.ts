@@ -6809,6 +6809,14 @@ export interface components {
         Being: {
             person: string;
         };
+        BeliedView: {
+            storeName: string;
+            toldBy: string;
+            /** Format: int32 */
+            files: number;
+            path: string;
+            listed: components["schemas"]["Instant"];
+        };
         BreachView: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -7532,6 +7540,7 @@ export interface components {
             places: components["schemas"]["Place"][];
             demanded: boolean;
             broken: string[];
+            uncounted: string;
             message: string;
         };
         LineView: {
@@ -7965,6 +7974,7 @@ export interface components {
             /** Format: double */
             freed: number | null;
             groups: components["schemas"]["Group"][];
+            belied: components["schemas"]["BeliedView"][];
             /** Format: int64 */
             deed: number | null;
             after: components["schemas"]["After"] | null;

@@ -188,6 +188,7 @@ function Last({ line }: { line: Line }) {
   const copies = line.places.length === 0 ? "" : there.map((p) => p.name).join(", ") || "none left";
   const words = [
     line.message,
+    line.uncounted,
     line.broken.length > 0 ? `not ${line.broken.join(", not ")}` : "",
     copies,
     lost.map((p) => `${p.name} ${p.state}`).join(", "),
@@ -196,7 +197,7 @@ function Last({ line }: { line: Line }) {
   return (
     <span
       role="cell"
-      className={`truncate ${line.outcome === "failed" ? "text-coral-text" : line.broken.length > 0 ? "text-ochre-text" : "text-muted"}`}
+      className={`truncate ${line.outcome === "failed" ? "text-coral-text" : line.uncounted || line.broken.length > 0 ? "text-ochre-text" : "text-muted"}`}
       title={words.join("; ")}
     >
       {words.join("; ")}

@@ -98,6 +98,9 @@ function Detail({ data }: { data: HistoryLine }) {
             Wanted by {data.ordered.by}: {data.ordered.reason}
           </p>
         )}
+        {line.uncounted && (
+          <p className="mt-2 border-l-[3px] border-ochre pl-3 text-ochre-text">It {line.uncounted}.</p>
+        )}
         {data.note && <p className="mt-2">“{data.note}”</p>}
         <SlotOf data={data} />
       </aside>

@@ -87,7 +87,13 @@ export function AskPanel(props: {
           onSubmit={(e) => {
             e.preventDefault();
             if (!reason.trim()) return;
-            askPurge({ store: data.store ?? "all", leftOut: keys, reason, hash: data.hash, asOf: data.asOf }).then(
+            askPurge({
+              store: data.store ?? "all",
+              leftOut: keys,
+              reason,
+              hash: data.hash,
+              asOf: data.asOf,
+            }).then(
               (made) => {
                 void queries.invalidateQueries({ queryKey: ["purge"] });
                 void navigate(`/purge/${made.id}`);

@@ -56,6 +56,19 @@ export function PurgeListPage() {
           Nothing more is deleted by this list: {data.trouble}.
         </p>
       )}
+      {data.belied.map((b) => (
+        <p
+          key={b.storeName + b.toldBy}
+          role="alert"
+          className="mt-2 border-l-[3px] border-coral pl-3 text-coral-text"
+        >
+          {b.toldBy} told that {b.files === 1 ? "a file" : `${count(b.files)} files`} in {b.storeName}{" "}
+          {b.files === 1 ? "was" : "were"} gone; the listing of {longMoment(b.listed, viewerZone)} still has{" "}
+          {b.files === 1 ? "it" : "them"}
+          {b.files === 1 ? ": " : ", among them "}
+          <span className="font-mono text-[12px] break-all">{b.path}</span>.
+        </p>
+      ))}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_372px] items-start gap-x-5 max-[1000px]:grid-cols-1">
         <div>
           <Tally data={data} />

@@ -90,19 +90,44 @@ class StandInAgentTest {
 
     /** A batch of files, signed as Firth signs it. */
     private String batch(List<String> paths) throws IOException, InterruptedException, GeneralSecurityException {
-        StringBuilder text = new StringBuilder("p1\nh");
+        return batch(paths, Instant.now().plusSeconds(900), "");
+    }
+
+    /** Every file as large as it was laid, with a checksum, until a moment. */
+    private String batch(List<String> paths, Instant expires, String checksum)
+            throws IOException, InterruptedException, GeneralSecurityException {
+        StringBuilder text = new StringBuilder("p1\nh\n" + expires);
         for (int n = 0; n < paths.size(); n++) {
-            text.append('\n').append(n + 1).append('\n').append(paths.get(n)).append("\n100\n");
+            text.append('\n')
+                    .append(n + 1)
+                    .append('\n')
+                    .append(paths.get(n))
+                    .append('\n')
+                    .append(bytes(paths.get(n)))
+                    .append('\n')
+                    .append(checksum);
         }
         Mac mac = Mac.getInstance("HmacSHA256");
         mac.init(new SecretKeySpec(token.hash().getBytes(StandardCharsets.UTF_8), "HmacSHA256"));
         String signature = HexFormat.of().formatHex(mac.doFinal(text.toString().getBytes(StandardCharsets.UTF_8)));
         String items = IntStream.range(0, paths.size())
-                .mapToObj(n -> "{\"item\":%d,\"backup\":\"b\",\"path\":\"%s\",\"bytes\":100,\"checksum\":\"\"}"
-                        .formatted(n + 1, paths.get(n)))
+                .mapToObj(n -> "{\"item\":%d,\"backup\":\"b\",\"path\":\"%s\",\"bytes\":%d,\"checksum\":\"%s\"}"
+                        .formatted(n + 1, paths.get(n), bytes(paths.get(n)), checksum))
                 .collect(Collectors.joining(","));
-        return "{\"batches\":[{\"purge\":\"p1\",\"hash\":\"h\",\"items\":[%s],\"signature\":\"%s\"}]}"
-                .formatted(items, signature);
+        return "{\"batches\":[{\"purge\":\"p1\",\"hash\":\"h\",\"expires\":\"%s\",\"items\":[%s],\"signature\":\"%s\"}]}"
+                .formatted(expires, items, signature);
+    }
+
+    private static long bytes(String path) {
+        return path.matches("/near/d/[0-9]+") ? 100L * Long.parseLong(path.substring("/near/d/".length())) : 100;
+    }
+
+    private List<String> texts() {
+        List<String> out = new ArrayList<>();
+        told.get(told.size() - 1)
+                .path("items")
+                .forEach(i -> out.add(i.path("text").asText()));
+        return out;
     }
 
     private List<String> outcomes() {
@@ -140,6 +165,32 @@ class StandInAgentTest {
         agent.tick();
         assertEquals(List.of(), told);
         assertTrue(lies("/near/d/3"));
+    }
+
+    @Test
+    void deletesNothingAfterTheBatchExpired() throws Exception {
+        work.add(batch(List.of("/near/d/1"), Instant.now().minusSeconds(1), ""));
+        agent.tick();
+        assertEquals(List.of("the batch had expired"), texts());
+        assertTrue(lies("/near/d/1"));
+        work.add(batch(List.of("/near/d/1"))
+                .replaceFirst("\"expires\":\"[^\"]*\"", "\"expires\":\"2099-01-01T00:00:00Z\""));
+        agent.tick();
+        assertEquals(1, told.size(), "the moment is part of what is signed");
+        assertTrue(lies("/near/d/1"));
+    }
+
+    @Test
+    void deletesNothingThatIsNotTheFileThatWasWritten() throws Exception {
+        Files.writeString(files.at("/near/d/1"), "another, written over it");
+        work.add(batch(List.of("/near/d/1")));
+        agent.tick();
+        assertEquals(List.of("it is not as large as it was written"), texts());
+        work.add(batch(List.of("/near/d/2"), Instant.now().plusSeconds(900), "sha256:00"));
+        agent.tick();
+        assertEquals(List.of("its checksum is another"), texts());
+        assertTrue(lies("/near/d/1"));
+        assertTrue(lies("/near/d/2"));
     }
 
     @Test

@@ -8,6 +8,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
@@ -63,32 +66,34 @@ class PurgeIT {
 
     @Test
     void fromAskingToFilesThatAreGone() throws IOException {
-        Path store = firth.directory().resolve("harbour/stores/quay-near");
-        browser.until(() -> Files.exists(store.resolveSibling("laid")) ? Boolean.TRUE : null);
+        Path store = laid();
         List<String> before = filesOf(store, "fuel");
 
         // A keeper chooses the fulls of one database and sees that nothing is harmed.
-        browser.open(firth.address("/purge?store=quay-near"));
-        browser.see("[data-testid='purge-lines'] thead input").click();
-        browser.seeText("[data-testid='proof']", "Nothing is chosen");
-        new Select(browser.seeText("label", "Of").findElement(By.tagName("select"))).selectByValue("fuel");
-        new Select(browser.seeText("label", "Kind").findElement(By.tagName("select"))).selectByValue("full");
-        browser.see("[data-testid='purge-lines'] thead input").click();
-        browser.seeText("[data-testid='proof']", "Every moment of promised reach stays restorable");
+        choose("fuel", "full");
+        browser.seeText("[data-testid='proof']", "Every moment of retained reach stays restorable");
         browser.picture("purge");
         List<String> chosen = browser.all("[data-testid='purge-lines'] tbody tr[data-line]").stream()
                 .filter(r -> r.getDomAttribute("data-kept") == null)
                 .map(r -> r.findElement(By.cssSelector("button")).getText())
                 .toList();
         assertTrue(chosen.size() > 2 && before.containsAll(chosen), chosen + " of " + before);
-        WebElement reason = browser.see("form[aria-label='Ask for approval'] input");
-        reason.sendKeys("Friday afternoon", Keys.ENTER);
+        ask("Friday afternoon");
 
-        // The one who asked cannot approve it; another can.
-        browser.seeText("[data-testid='purge-state']", "awaits approval");
+        // The one who asked cannot approve it; another can, and sees all the asker saw.
         assertTrue(browser.all("[data-testid='purge-steps'] button").stream()
                 .noneMatch(b -> b.getText().equals("Approve")));
         be("Tomas Reed");
+        browser.seeText("[data-testid='proof']", "Every moment of retained reach stays restorable");
+        browser.seeText("[data-testid='proof']", "Nothing has changed since");
+        browser.seeText("section[aria-label='Shelves as they were']", "fuel");
+        WebElement group = browser.see("tr[data-group='fuel|full']");
+        assertTrue(group.getText().contains("replaced by"), group.getText());
+        assertEquals(
+                1, browser.all("[data-testid='purge-groups'] tr[data-group]").size());
+        browser.picture("purge-list");
+        group.findElement(By.tagName("button")).click();
+        browser.until(() -> browser.all("tr[data-item]").size() == chosen.size() ? Boolean.TRUE : null);
         press("Approve");
         browser.seeText("[data-testid='purge-state']", "approved");
         assertEquals(before, filesOf(store, "fuel"), "nothing is deleted before somebody says so");
@@ -113,6 +118,96 @@ class PurgeIT {
         press("Is it whole?");
         browser.seeText("[role='status']", "follow from one another");
         browser.picture("record");
+    }
+
+    @Test
+    void aCancelWins() throws Exception {
+        Path store = laid();
+        Files.writeString(store.resolve("mood.properties"), "slow=20");
+        choose("berths", "log");
+        String list = approvedByTomas("too many logs");
+        List<String> before = filesOf(store, "berths");
+        press("Carry out");
+        browser.until(() -> outcomes(list).get("handed") != null ? Boolean.TRUE : null);
+        press("Cancel it");
+        browser.seeText("[data-testid='purge-state']", "cancelled");
+        Map<String, Integer> over = browser.until(() -> {
+            Map<String, Integer> now = outcomes(list);
+            return now.get("handed") == null ? now : null;
+        });
+        Files.delete(store.resolve("mood.properties"));
+        assertTrue(over.get("deleted") <= 500, "only what the agent had already: " + over);
+        assertTrue(over.get("cancelled") > 500, over.toString());
+        browser.seeText("[data-testid='purge-tally']", "cancelled");
+        long gone = before.stream()
+                .filter(f -> !Files.exists(store.resolve("files/quay-near/berths/" + f)))
+                .count();
+        assertEquals(over.get("deleted").intValue(), gone, "and no other file");
+    }
+
+    @Test
+    void aRuleThatChangedMeanwhileKeepsWhatItNeeds() throws Exception {
+        Path store = laid();
+        choose("lost-property", "full");
+        String list = approvedByTomas("old nights");
+        List<String> before = filesOf(store, "lost-property");
+        browser.script("return fetch('/api/policies/kiosks').then(r => r.json()).then(p => {"
+                + " const d = p.versions[0].document; d.retain = [{role: 'near', reach: 'P3Y'}];"
+                + " return fetch('/api/policies/kiosks/versions', {method: 'POST', headers: {'Content-Type': 'application/json'},"
+                + " body: JSON.stringify({document: d, at: 'now', why: 'audit', despite: 'room is found'})}); })"
+                + ".then(r => { if (!r.ok) throw new Error(r.status); return true; })");
+        browser.open(firth.address("/purge/" + list));
+        browser.seeText("[aria-label='Progress']", "drop out as things stand now");
+        browser.seeText("[data-testid='proof']", "What has changed since drops out");
+        press("Carry out");
+        browser.seeText("[data-testid='purge-state']", "done");
+        assertEquals(Set.of("dropped"), outcomes(list).keySet());
+        assertEquals(before, filesOf(store, "lost-property"), "no file is gone");
+    }
+
+    private static Path laid() {
+        Path store = firth.directory().resolve("harbour/stores/quay-near");
+        browser.until(() -> Files.exists(store.resolveSibling("laid")) ? Boolean.TRUE : null);
+        return store;
+    }
+
+    /** Chooses what no rule needs of one database and kind in Quay near. */
+    private static void choose(String database, String kind) {
+        browser.open(firth.address("/purge?store=quay-near"));
+        browser.see("[data-testid='purge-lines'] thead input").click();
+        browser.seeText("[data-testid='proof']", "Nothing is chosen");
+        new Select(browser.seeText("label", "Of").findElement(By.tagName("select"))).selectByValue(database);
+        new Select(browser.seeText("label", "Kind").findElement(By.tagName("select"))).selectByValue(kind);
+        browser.see("[data-testid='purge-lines'] thead input").click();
+        browser.seeText("[data-testid='proof']", "restorable");
+    }
+
+    private static void ask(String reason) {
+        browser.see("form[aria-label='Ask for approval'] input").sendKeys(reason, Keys.ENTER);
+        browser.seeText("[data-testid='purge-state']", "awaits approval");
+    }
+
+    /** Asks for what is chosen and has it approved; the list's id. Ines is at the desk again afterwards. */
+    private static String approvedByTomas(String reason) {
+        ask(reason);
+        be("Tomas Reed");
+        press("Approve");
+        browser.seeText("[data-testid='purge-state']", "approved");
+        be("Ines Brandt");
+        String at = (String) browser.script("return location.pathname");
+        return at.substring(at.lastIndexOf('/') + 1);
+    }
+
+    /** How many items of a list are in each state. */
+    private static Map<String, Integer> outcomes(String list) {
+        Map<String, Integer> out = new TreeMap<>();
+        Object tallies = browser.script("return fetch('/api/purge/" + list + "').then(r => r.json())"
+                + ".then(l => l.tallies.map(t => t.state + ' ' + t.items))");
+        for (Object tally : (List<?>) tallies) {
+            String[] words = tally.toString().split(" ");
+            out.put(words[0], Integer.parseInt(words[1]));
+        }
+        return out;
     }
 
     @Test

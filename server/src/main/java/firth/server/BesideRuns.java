@@ -181,6 +181,7 @@ final class BesideRuns {
                         List.of(),
                         false,
                         List.of(),
+                        "",
                         message));
     }
 }

@@ -131,7 +131,7 @@ public final class CoverRows {
 
     static Cover.GapInfo gap(Evaluation e, Gap g) {
         Optional<Instant> leaves =
-                e.reach().target().flatMap(reach -> g.before().map(b -> b.plus(reach)));
+                g.before().flatMap(b -> e.reach().leaves(b, e.database().clock()));
         return new Cover.GapInfo(
                 g.lineage(),
                 g.stream(),

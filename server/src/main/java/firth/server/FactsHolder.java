@@ -1,18 +1,27 @@
 package firth.server;
 
 import firth.store.FactStore;
+import firth.store.FileHold;
+import jakarta.annotation.PreDestroy;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.nio.file.Path;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 
-/** Opens the facts once for the whole server. */
+/** Opens the facts once for the whole server, and holds them: no second Firth serves the same file, and no copy takes its place meanwhile. */
 @ApplicationScoped
 public class FactsHolder {
 
+    private final FileHold hold;
     private final FactStore store;
 
     FactsHolder(@ConfigProperty(name = "firth.data") String file) {
+        this.hold = FileHold.of(Path.of(file));
         this.store = FactStore.open(Path.of(file));
+    }
+
+    @PreDestroy
+    void letGo() {
+        hold.close();
     }
 
     public FactStore store() {

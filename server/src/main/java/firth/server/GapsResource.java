@@ -59,7 +59,7 @@ public class GapsResource {
 
     private static GapsView.GapRow row(FleetNow fleet, Evaluation e, Gap g) {
         Optional<Instant> leaves =
-                e.reach().target().flatMap(reach -> g.before().map(b -> b.plus(reach)));
+                g.before().flatMap(b -> e.reach().leaves(b, e.database().clock()));
         Optional<String> store = store(e, g);
         return new GapsView.GapRow(
                 e.database().id(),

@@ -96,6 +96,7 @@ final class HistoryLines {
                                 .map(Demands.Demand::word)
                                 .toList())
                         .orElse(List.of()),
+                backup.map(b -> Uncounted.why(b, database, asOf)).orElse(""),
                 running
                         ? ""
                         : entry.run().flatMap(Run::message).or(traits::note).orElse(""));

@@ -39,8 +39,8 @@ public class HoldsResource {
     }
 
     /**
-     * Places a hold: on a backup that is there, or on a moment that can be restored. It is in force from the newest fact on, for
-     * that is where answers stand.
+     * Places a hold: on a backup that is there by the clock, or on a moment that can be restored. It is in force from the newest fact
+     * on, which is never later than the clock, for that is where pages stand.
      */
     @POST
     @RolesAllowed(Roles.KEEPER)
@@ -56,7 +56,7 @@ public class HoldsResource {
         if ((hold.backup() == null) == (hold.moment() == null)) {
             throw new BadRequest("backup", "or moment is to be given, and not both");
         }
-        Evaluation e = evaluations.one(id, lookout.view("", "")).answers().get(0);
+        Evaluation e = evaluations.one(id, lookout.present()).answers().get(0);
         if (hold.backup() != null) {
             checkThere(e, hold.backup());
         } else {

@@ -3,6 +3,7 @@ package firth.server;
 import firth.core.findings.Finding;
 import firth.core.findings.StockFindings;
 import firth.core.stock.Difference.What;
+import firth.store.Belied;
 import firth.store.FactStore;
 import firth.store.ItemState;
 import firth.store.Purges;
@@ -11,6 +12,7 @@ import firth.store.Stocktakes.Find;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -43,6 +45,7 @@ record StockNow(FactStore store, FleetNow fleet) {
                                 finds.get(0).told())));
             }
         }
+        out.addAll(belied());
         out.addAll(notThereToDelete(now));
         return out;
     }
@@ -62,6 +65,22 @@ record StockNow(FactStore store, FleetNow fleet) {
         return finds.stream().anyMatch(f -> f.since().isEmpty())
                 ? Optional.empty()
                 : finds.stream().map(f -> f.since().orElseThrow()).min(Instant::compareTo);
+    }
+
+    /** What agents told that the newest listings do not bear out. */
+    private List<Finding> belied() {
+        List<Finding> out = new ArrayList<>();
+        store.stocktakes().belied().stream()
+                .collect(Collectors.groupingBy(
+                        b -> List.of(b.database(), b.store(), b.toldBy()), LinkedHashMap::new, Collectors.toList()))
+                .forEach((key, all) -> out.add(StockFindings.belied(
+                        key.get(0),
+                        fleet.storeName(key.get(1)),
+                        key.get(2),
+                        all.stream().map(Belied::at).min(Instant::compareTo).orElseThrow(),
+                        all.get(0).listed(),
+                        all.stream().map(Belied::backup).toList())));
+        return out;
     }
 
     /** Items that were gone before the agent came for them. */

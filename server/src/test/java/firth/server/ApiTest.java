@@ -349,7 +349,7 @@ class ApiTest {
                 "/api/step?to=sideways                     | 400 | to is neither next nor previous",
                 "/api/cover/rows                           | 400 | database is to be given 1 to 40 times",
                 "/api/cover?asOf=noon                      | 400 | asOf is not an RFC 3339 instant",
-                "/api/cover?period=P1M                     | 400 | period is neither",
+                "/api/cover?period=P1.5M                   | 400 | period is neither",
                 "/api/cover?period=2026-01-02T00:00:00Z/2026-01-01T00:00:00Z | 400 | ends before",
                 "/api/databases/atlantis                   | 404 | no database atlantis",
                 "/api/databases/tides/why?about=weather    | 400 | about is none of",

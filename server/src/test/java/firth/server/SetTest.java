@@ -91,14 +91,14 @@ class SetTest {
 
     @Test
     void aBadValueIsSaidWhereItStands() {
-        JsonPath replay = post("/api/policies/sailings/replay", promising("P1M"))
+        JsonPath replay = post("/api/policies/sailings/replay", promising("P1.5M"))
                 .statusCode(200)
                 .extract()
                 .jsonPath();
         assertEquals("objective.mishap", replay.getString("bad.path"));
         assertEquals(
                 "objective.mishap",
-                post("/api/policies/sailings/ahead", promising("P1M"))
+                post("/api/policies/sailings/ahead", promising("P1.5M"))
                         .extract()
                         .jsonPath()
                         .getString("bad.path"));

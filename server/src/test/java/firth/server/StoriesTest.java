@@ -65,7 +65,7 @@ class StoriesTest {
         "tides,         covered,  0, none,      0,    15",
         "crew-rota,     covered,  0, none,      0,    61",
         "cargo,         covered,  0, none,      0,    61",
-        "fuel,          covered,  0, none,      0,    61",
+        "fuel,          behind,   0, none,      0,    61",
         "payroll,       covered,  0, none,      0,    61",
         "loyalty,       covered,  0, none,      0,    61",
         "kiosk-north,   covered,  0, none,      0,    1560",

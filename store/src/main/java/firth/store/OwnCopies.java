@@ -106,13 +106,22 @@ public final class OwnCopies {
     }
 
     /**
-     * Puts a copy in the place of a file, which is kept beside it under another name. Nothing must have the file open.
+     * Puts a copy in the place of a file, which is kept beside it under another name. Nobody serves the file meanwhile.
      *
      * @return where the file that was there lies now; empty where there was none
-     * @throws StoreFailure where the copy is not whole; then nothing was changed
+     * @throws StoreFailure where a Firth that runs holds the file, or the copy is not whole; then nothing was changed
      */
     public static Optional<Path> restore(Path copy, Path file, Instant now) {
         check(copy);
+        FileHold hold = FileHold.of(file);
+        try {
+            return replace(copy, file, now);
+        } finally {
+            hold.close();
+        }
+    }
+
+    private static Optional<Path> replace(Path copy, Path file, Instant now) {
         Path part = file.resolveSibling(file.getFileName() + ".part");
         try {
             Files.createDirectories(file.toAbsolutePath().getParent());

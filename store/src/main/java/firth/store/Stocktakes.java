@@ -208,6 +208,25 @@ public final class Stocktakes {
                 stocktake);
     }
 
+    /** What the newest listings have although somebody told it was gone, by list and path. */
+    public List<Belied> belied() {
+        return Statement.read(
+                readers,
+                Belied.SELECT + " ORDER BY i.purge, i.num",
+                Belied::read,
+                "What was told could not be held against the listings");
+    }
+
+    /** The same of one list. */
+    public List<Belied> belied(String purge) {
+        return Statement.read(
+                readers,
+                Belied.SELECT + " AND i.purge = ? ORDER BY i.num",
+                Belied::read,
+                "What was told could not be held against the listings",
+                purge);
+    }
+
     /** Keeps that one is asked for, or was refused. */
     public void put(Take take, Deed.Told told, Instant now) {
         transactions.run("The stocktake could not be kept", connection -> {

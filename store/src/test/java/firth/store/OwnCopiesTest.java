@@ -38,6 +38,26 @@ class OwnCopiesTest {
     }
 
     @Test
+    void noCopyTakesThePlaceOfAFileThatIsServed() {
+        FactStore store = open("firth.db");
+        keepPaper(store, 1);
+        OwnCopies.OwnCopy copy = store.ownCopies(directory.resolve("copies")).write(NOW, 3);
+        keepPaper(store, 2);
+        Path file = directory.resolve("firth.db");
+        FileHold served = FileHold.of(file);
+        try {
+            StoreFailure second = assertThrows(StoreFailure.class, () -> FileHold.of(file));
+            assertTrue(second.getMessage().contains("Stop it first"), second.getMessage());
+            assertThrows(StoreFailure.class, () -> OwnCopies.restore(copy.file(), file, NOW));
+            assertEquals(2, store.papers().all("report").size());
+        } finally {
+            served.close();
+        }
+        assertTrue(OwnCopies.restore(copy.file(), file, NOW).isPresent());
+        assertEquals(1, open("firth.db").papers().all("report").size());
+    }
+
+    @Test
     void aCopyTakenWhileOthersWriteIsWholeAndHoldsWhatWasThere() throws Exception {
         FactStore store = open("firth.db");
         for (int n = 0; n < 50; n++) {

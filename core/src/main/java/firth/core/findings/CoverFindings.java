@@ -220,7 +220,7 @@ final class CoverFindings {
     }
 
     private void hole(Hole hole) {
-        Duration target = e.reach().target().orElse(Duration.ZERO);
+        Optional<Instant> leaves = e.reach().leaves(hole.to(), database.clock());
         String why = hole.gap()
                 .map(g -> "Logs " + g.from() + " to " + g.to()
                         + (database.streams().size() > 1 ? " of stream " + g.stream() : "") + " " + cause(g) + ".")
@@ -233,7 +233,10 @@ final class CoverFindings {
                 Optional.of(hole.from()),
                 Wording.measured(Duration.between(hole.from(), hole.to())) + " inside reach cannot be restored",
                 "Between " + at(hole.from()) + " and " + at(hole.to()) + " no stretch of time can be restored. " + why,
-                "Nothing can repair it; it leaves reach on " + at(hole.to().plus(target)) + ".",
+                "Nothing can repair it; "
+                        + leaves.map(l -> "it leaves reach on " + at(l))
+                                .orElse("it stays in reach as far as can be foreseen")
+                        + ".",
                 hole.gap().map(Gap::failedRuns).orElse(List.of())));
     }
 

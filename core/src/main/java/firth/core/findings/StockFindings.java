@@ -59,6 +59,33 @@ public final class StockFindings {
                 backups);
     }
 
+    /**
+     * Files that a store lists although its agent told they were gone.
+     *
+     * @param store its name
+     * @param agent who told
+     * @param told when it was first told of one of them
+     * @param listed when the listing was begun
+     * @param backups the ids of the backups they are of, at least one
+     */
+    public static Finding belied(
+            String database, String store, String agent, Instant told, Instant listed, List<String> backups) {
+        return Finding.of(
+                "agent-belied",
+                Severity.CONTRADICTION,
+                database,
+                database + "|" + store + "|" + agent,
+                Optional.of(listed),
+                store + " still has what " + agent + " said was gone",
+                agent + " told since " + told + " that " + named(backups) + (backups.size() == 1 ? " was" : " were")
+                        + " deleted or missing. The listing of " + listed + " has "
+                        + (backups.size() == 1 ? "the file." : "the files."),
+                "Trust nothing " + agent
+                        + " tells until you know why. Nothing of these files counts for cover; the next"
+                        + " list can delete them, or adopt them in the stocktake.",
+                backups);
+    }
+
     private static String files(List<String> backups) {
         return backups.size() == 1 ? "a file is" : backups.size() + " files are";
     }

@@ -104,7 +104,8 @@ final class WaysOut {
             WayOut.Action action, Optional<Kind> kind, String store, Trial.Done done, Predicate<Evaluation> isOver) {
         Evaluation after = Evaluation.of(done.facts(), fleet, done.at(), new Span(done.at(), done.at()));
         Optional<Span> stays = stays(after);
-        Optional<Instant> leaves = stays.flatMap(s -> e.reach().target().map(r -> s.to().plus(r)));
+        Optional<Instant> leaves =
+                stays.flatMap(s -> e.reach().leaves(s.to(), e.database().clock()));
         return new WayOut(
                 action,
                 kind,

@@ -4,7 +4,7 @@ import java.util.Optional;
 
 /**
  * Where a copy lies in its store: a path from the store's root, its parts joined by {@code /}. One place holds one backup
- * (docs/semantics.md, "One place, one backup"); a slash in front says the same.
+ * (docs/semantics.md, "Objects"); a slash in front says the same.
  */
 public record Place(String store, String path) {
 

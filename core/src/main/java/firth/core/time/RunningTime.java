@@ -42,6 +42,30 @@ public final class RunningTime {
         return at - left;
     }
 
+    /**
+     * The earliest moment with {@code running} milliseconds of running time between {@code from} and it; {@link Spans#FOREVER} where
+     * the clock never comes so far.
+     */
+    public long after(long from, long running) {
+        long left = running;
+        long at = from;
+        for (int i = 0; i < stopped.count(); i++) {
+            if (stopped.to(i) <= at) {
+                continue;
+            }
+            long runs = Math.max(0, stopped.from(i) - at);
+            if (runs >= left) {
+                break;
+            }
+            left -= runs;
+            at = stopped.to(i);
+            if (at == Spans.FOREVER) {
+                return Spans.FOREVER;
+            }
+        }
+        return at > Spans.FOREVER - left ? Spans.FOREVER : at + left;
+    }
+
     private long stoppedUntil(long moment) {
         int begun = countBegunBy(moment);
         return begun == 0

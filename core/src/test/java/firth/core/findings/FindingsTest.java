@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.Grade;
+import firth.core.Reach;
 import firth.core.cover.Hazard;
 import firth.core.cover.Hole;
 import firth.core.findings.Finding.Severity;
@@ -23,7 +24,9 @@ import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.history.Outcome;
 import firth.core.history.Run;
+import firth.core.time.RunningTime;
 import firth.core.time.Span;
+import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -184,6 +187,25 @@ class FindingsTest {
         assertFalse(f.waysOut().stream()
                 .filter(w -> w.action() == WayOut.Action.CATCH_UP)
                 .allMatch(WayOut::ends));
+    }
+
+    @Test
+    void noDateIsNamedThatNobodyForesees() {
+        Duration ages = Duration.ofDays(11_000L * 366);
+        Instant now = Instant.parse("2026-11-20T00:00:00Z");
+        assertEquals(Optional.empty(), reach(ages).leaves(now, new RunningTime(Spans.NONE)));
+        Instant stops = now.plus(Duration.ofDays(1));
+        Spans stopped =
+                Spans.of(stops.toEpochMilli(), stops.plus(Duration.ofDays(3)).toEpochMilli());
+        assertEquals(
+                Optional.of(now.plus(Duration.ofDays(17))),
+                reach(Duration.ofDays(14)).leaves(now, new RunningTime(stopped)));
+        Spans forGood = Spans.of(stops.toEpochMilli(), Spans.FOREVER);
+        assertEquals(Optional.empty(), reach(Duration.ofDays(14)).leaves(now, new RunningTime(forGood)));
+    }
+
+    private static Reach reach(Duration target) {
+        return new Reach(Optional.of(target), Duration.ZERO, Optional.empty(), Optional.empty());
     }
 
     @Test

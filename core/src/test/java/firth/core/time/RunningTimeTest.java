@@ -28,6 +28,17 @@ class RunningTimeTest {
         assertEquals(299, clock.before(900, 1));
     }
 
+    @Test
+    void goesOnToTheFirstMomentWithThatMuchRunningTime() {
+        assertEquals(90, clock.after(50, 40));
+        assertEquals(100, clock.after(50, 50), "it has run so long when it stops");
+        assertEquals(201, clock.after(50, 51));
+        assertEquals(300, clock.after(150, 100));
+        assertEquals(Spans.FOREVER, clock.after(150, 101), "it never runs again");
+        assertEquals(Spans.FOREVER, new RunningTime(Spans.NONE).after(50, Long.MAX_VALUE));
+        assertEquals(50, clock.after(50, 0));
+    }
+
     @ParameterizedTest
     @ValueSource(longs = {1, 2, 3, 4, 5, 6})
     void agreesWithCountingMomentByMoment(long seed) {
@@ -47,6 +58,9 @@ class RunningTimeTest {
                 assertEquals(counted, running.between(from, to), from + " to " + to + ", seed " + seed);
                 long back = running.before(to, counted);
                 assertEquals(counted, running.between(back, to), "before " + to + ", seed " + seed);
+                long on = running.after(from, counted);
+                assertEquals(counted, running.between(from, on), "after " + from + ", seed " + seed);
+                assertEquals(true, on <= to, "the earliest such moment, seed " + seed);
                 assertEquals(true, back >= from, "the latest such moment, seed " + seed);
             }
         }

@@ -27,6 +27,7 @@ public record HistoryView(
      * @param verdict of the slot it belongs to; null where it belongs to none
      * @param broken what its policy demands of a backup and this one is not
      * @param demanded whether its policy demands anything
+     * @param uncounted why a backup restores nothing though it is on record; empty where it counts
      */
     public record Line(
             String key,
@@ -50,6 +51,7 @@ public record HistoryView(
             List<Place> places,
             boolean demanded,
             List<String> broken,
+            String uncounted,
             String message) {}
 
     /**

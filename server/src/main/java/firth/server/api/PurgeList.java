@@ -36,8 +36,16 @@ public record PurgeList(
         double asked,
         @Schema(nullable = true) Double freed,
         List<Group> groups,
+        List<BeliedView> belied,
         @Schema(nullable = true) Long deed,
         @Schema(nullable = true) After after) {
+
+    /**
+     * Files that a later listing of their store has although somebody told they were gone.
+     *
+     * @param path of one of them
+     */
+    public record BeliedView(String storeName, String toldBy, int files, String path, Instant listed) {}
 
     public record Approval(String person, Instant at) {}
 

@@ -13,6 +13,7 @@ import firth.server.api.PurgeList;
 import firth.server.api.PurgeView;
 import firth.server.people.Roles;
 import firth.server.people.Who;
+import firth.store.Belied;
 import firth.store.ItemState;
 import firth.store.PurgeState;
 import firth.store.Purges;
@@ -106,11 +107,26 @@ class Lists {
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 freed[0] > 0 ? freed[1] : null,
                 groups(items, fleet),
+                belied(purge.id(), fleet),
                 facts.store().deeds().about(purge.id(), "purge-asked").stream()
                         .map(Deed::number)
                         .findFirst()
                         .orElse(null),
                 Afterwards.after(purge).orElse(null));
+    }
+
+    private List<PurgeList.BeliedView> belied(String purge, FleetNow fleet) {
+        Map<List<String>, List<Belied>> out = facts.store().stocktakes().belied(purge).stream()
+                .collect(Collectors.groupingBy(
+                        b -> List.of(b.store(), b.toldBy()), LinkedHashMap::new, Collectors.toList()));
+        return out.values().stream()
+                .map(all -> new PurgeList.BeliedView(
+                        fleet.storeName(all.get(0).store()),
+                        all.get(0).toldBy(),
+                        all.size(),
+                        all.get(0).path(),
+                        all.get(0).listed()))
+                .toList();
     }
 
     /** While it is carried out each batch is proved anyway, and whoever watches asks every second. */

@@ -16,6 +16,7 @@ import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.server.DemoFleet;
+import firth.server.StoreListing;
 import firth.server.people.Secrets;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
@@ -35,6 +36,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -54,12 +56,16 @@ class PurgeTest {
     String data;
 
     /** A minute after the newest fact the first test begins; time never goes back from one to the next. */
-    private static final Duration AGO =
-            Duration.between(java.time.Instant.now(), DemoFleet.NOW.plus(Duration.ofMinutes(1)));
+    private static Duration ago = Duration.between(Instant.now(), DemoFleet.NOW.plus(Duration.ofMinutes(1)));
 
     @BeforeEach
     void aMinuteAfterTheNewestFact() {
-        QuarkusMock.installMockForType(Clock.offset(Clock.systemUTC(), AGO), Clock.class);
+        QuarkusMock.installMockForType(Clock.offset(Clock.systemUTC(), ago), Clock.class);
+    }
+
+    private void minutesLater(int minutes) {
+        ago = ago.plusMinutes(minutes);
+        aMinuteAfterTheNewestFact();
     }
 
     private static JsonPath choice(String store, List<String> leftOut) {
@@ -202,6 +208,32 @@ class PurgeTest {
                         "deeds.act",
                         hasItems("purge-asked", "purge-approved", "purge-begun", "purge-told", "purge-done"));
         given().get("/api/record/whole").then().body("broken", nullValue());
+    }
+
+    @Test
+    void anAgentsWordAgainstALaterListingIsAFindingThatNamesIt() throws IOException {
+        Map<String, Long> files = StoreListing.whole("south-near", Instant.now().plus(ago));
+        String purge = approved("south-near", "payroll", "diff");
+        String token = agentAt("south-near");
+        List<Map<String, Object>> items = batch(token, "south-near", purge);
+        List<Integer> numbers = items.stream().map(i -> (Integer) i.get("item")).toList();
+        tell(token, "south-near", purge, hash(purge), numbers, "deleted").then().statusCode(200);
+        given().get("/api/purge/" + purge).then().body("belied", equalTo(List.of()));
+        minutesLater(3);
+        being("ines")
+                .contentType("text/csv")
+                .body(StoreListing.table(files))
+                .post("/api/stocktakes/of/south-near/listing")
+                .then()
+                .statusCode(200);
+        JsonPath list = given().get("/api/purge/" + purge).jsonPath();
+        assertEquals(items.size(), list.getInt("belied[0].files"));
+        String agent = list.getString("belied[0].toldBy");
+        assertFalse(agent.isEmpty());
+        given().get("/api/watch")
+                .then()
+                .body("findings.find { it.code == 'agent-belied' }.severity", equalTo("contradiction"))
+                .body("findings.find { it.code == 'agent-belied' }.title", containsString(agent + " said was gone"));
     }
 
     @Test

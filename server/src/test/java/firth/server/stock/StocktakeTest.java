@@ -12,9 +12,8 @@ import static org.hamcrest.Matchers.notNullValue;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.server.DemoFleet;
+import firth.server.StoreListing;
 import firth.server.purge.PurgeFleet;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
@@ -39,8 +38,6 @@ import org.junit.jupiter.api.Test;
 @TestProfile(PurgeFleet.class)
 class StocktakeTest {
 
-    private static final ObjectMapper JSON = new ObjectMapper();
-
     /** Every test comes an hour after the one before. */
     private static Instant now = DemoFleet.NOW.plus(Duration.ofMinutes(5));
 
@@ -50,43 +47,14 @@ class StocktakeTest {
         QuarkusMock.installMockForType(Clock.fixed(now, ZoneOffset.UTC), Clock.class);
     }
 
-    /** What a store lists that has all the catalog takes to be there: by path, the size. */
     private static Map<String, Long> whole(String store) throws IOException {
-        Map<String, Long> out = new TreeMap<>();
-        for (String line : given().get("/api/export").asString().split("\n")) {
-            JsonNode record = JSON.readTree(line);
-            for (JsonNode copy : record.path("copies")) {
-                boolean there = !copy.hasNonNull("gone") && !copy.hasNonNull("spoiled");
-                if (record.path("type").asText().equals("backup")
-                        && copy.path("store").asText().equals(store)
-                        && there
-                        && copy.hasNonNull("path")
-                        && landed(record, copy)) {
-                    out.put(
-                            copy.path("path").asText(),
-                            Math.round(copy.path("bytes")
-                                    .asDouble(record.path("bytes").asDouble())));
-                }
-            }
-        }
-        return out;
-    }
-
-    private static boolean landed(JsonNode backup, JsonNode copy) {
-        return Instant.parse(copy.path("landed").asText(backup.path("ended").asText()))
-                .isBefore(now.minus(Duration.ofMinutes(2)));
-    }
-
-    private static byte[] table(Map<String, Long> files) {
-        StringBuilder out = new StringBuilder("path,size\n");
-        files.forEach((path, size) -> out.append(path).append(',').append(size).append('\n'));
-        return out.toString().getBytes(StandardCharsets.UTF_8);
+        return StoreListing.whole(store, now);
     }
 
     private static Response list(String store, Map<String, Long> files, String more) {
         return being("ines")
                 .contentType("text/csv")
-                .body(table(files))
+                .body(StoreListing.table(files))
                 .post("/api/stocktakes/of/" + store + "/listing" + more);
     }
 
