@@ -20,11 +20,11 @@ export function Groups({ data }: { data: PurgeList }) {
       <table className="w-full table-fixed text-left" data-testid="purge-groups">
         <thead className="text-[12px] text-muted">
           <tr>
-            <th className="w-[17%] py-1 font-normal">Database</th>
-            <th className="w-[17%] font-normal">What</th>
-            <th className="w-[15%] font-normal">Landed</th>
-            <th className="w-[11%] pr-3 text-right font-normal">Size</th>
-            <th className="w-[18%] font-normal">Outcome</th>
+            <th className="w-[14%] py-1 font-normal">Database</th>
+            <th className="w-[14%] font-normal">What</th>
+            <th className="w-[12%] font-normal">Landed</th>
+            <th className="w-[10%] pr-3 text-right font-normal">Size</th>
+            <th className="w-[15%] font-normal">Outcome</th>
             <th className="font-normal">Why no rule needed it</th>
           </tr>
         </thead>

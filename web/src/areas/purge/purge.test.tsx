@@ -233,6 +233,24 @@ describe("a list", () => {
     expect(screen.getByText("Shelves when it was asked for")).toHaveAttribute("aria-expanded", "true");
   });
 
+  it("names who told that files were gone which a later listing has", async () => {
+    openList({
+      ...list,
+      belied: [
+        {
+          storeName: "Quay near",
+          toldBy: "agent at quay-near",
+          files: 3,
+          path: "quay-near/fuel/f-1",
+          listed: "2026-11-20T11:00:00Z",
+        },
+      ],
+    });
+    const said = await screen.findByRole("alert");
+    expect(said).toHaveTextContent("agent at quay-near told that 3 files in Quay near were gone");
+    expect(said).toHaveTextContent("quay-near/fuel/f-1");
+  });
+
   it("that was altered says so and offers nothing", async () => {
     openList({
       ...list,

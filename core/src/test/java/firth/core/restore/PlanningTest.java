@@ -180,6 +180,33 @@ class PlanningTest {
 
     @ParameterizedTest(name = "seed {0}")
     @MethodSource("seeds")
+    void withoutOneOfItsLogsAWayTakesMoreLogsOrIsNoQuicker(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        Instant now = world.anyMoment();
+        Planning planning = planning(world, world.backups, now, Hazard.MISHAP, Losses.NONE);
+        for (Instant target : targets(world, planning.restorable())) {
+            Optional<Way> best = planning.to(target).ways().stream().findFirst();
+            for (Step log : best.map(Way::logs).orElse(List.of())) {
+                List<Backup> without = world.backups.stream()
+                        .filter(b -> !b.id().equals(log.backup()))
+                        .toList();
+                for (Way other : planning(world, without, now, Hazard.MISHAP, Losses.NONE)
+                        .to(target)
+                        .ways()) {
+                    if (other.tip().equals(best.get().tip())) {
+                        assertTrue(other.logCount() >= best.get().logCount(), log + ": fewer would do for " + target);
+                        assertTrue(
+                                other.logCount() > best.get().logCount()
+                                        || other.time().compareTo(best.get().time()) >= 0,
+                                log + ": as many others are quicker for " + target);
+                    }
+                }
+            }
+        }
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
     void losingMoreNeverRestoresMore(long seed) {
         RandomFleet world = new RandomFleet(seed);
         Instant now = world.anyMoment();
