@@ -14,8 +14,10 @@ import firth.core.fleet.Restore;
 import firth.core.fleet.Sighting;
 import firth.core.history.Backup;
 import firth.core.history.Catalog;
+import firth.core.history.Kind;
 import firth.core.history.Run;
 import firth.exchange.BadField;
+import firth.exchange.FleetFileReader;
 import firth.server.people.Refused;
 import firth.server.people.Roles;
 import firth.server.people.Who;
@@ -124,6 +126,14 @@ public class Permitted {
         @Override
         public Change put(FleetRecord record, String document) {
             demand(BY_TYPE.getOrDefault(record.getClass(), STANDING));
+            demandOwn(record);
+            if (place.isPresent() && BY_TYPE.get(record.getClass()) == HISTORY) {
+                known(record).ifPresent(this::demandOwn);
+            }
+            return catalog.put(record, document);
+        }
+
+        private void demandOwn(FleetRecord record) {
             if (record instanceof Probe p) {
                 demandOwn(p.database());
             } else if (record instanceof Drill d) {
@@ -132,7 +142,6 @@ public class Permitted {
                     && place.filter(p -> !s.host().equals(Optional.of(p.name))).isPresent()) {
                 throw new BadField("host", "is not " + place.get().name + ", of which alone this token may speak");
             }
-            return catalog.put(record, document);
         }
 
         @Override
@@ -145,12 +154,7 @@ public class Permitted {
                     demandOwn(known.database());
                     String record = "run " + said.id();
                     turn(record, known.database(), "database", known.database(), said.database());
-                    turn(
-                            record,
-                            known.database(),
-                            "kind",
-                            known.kind().word(),
-                            said.kind().word());
+                    turn(record, known.database(), known.kind(), said.kind());
                 }
             });
         }
@@ -165,12 +169,7 @@ public class Permitted {
                     demandOwn(known.database());
                     String record = "backup " + said.id();
                     turn(record, known.database(), "database", known.database(), said.database());
-                    turn(
-                            record,
-                            known.database(),
-                            "kind",
-                            known.kind().word(),
-                            said.kind().word());
+                    turn(record, known.database(), known.kind(), said.kind());
                     turn(record, known.database(), "lineage", lineage(known), lineage(said));
                 }
             });
@@ -178,6 +177,10 @@ public class Permitted {
 
         private String lineage(Backup b) {
             return b.lineage().orElseGet(() -> firstLineage(b.database()));
+        }
+
+        private void turn(String record, String of, Kind known, Kind said) {
+            turn(record, of, "kind", known.word(), said.word());
         }
 
         /** A known record may not become one of something else unless somebody says so once more. */
@@ -208,6 +211,12 @@ public class Permitted {
                 throw new BadField(
                         "database", "is not of " + place.get().name + ", of which alone this token may speak");
             }
+        }
+    }
+
+    private Optional<FleetRecord> known(FleetRecord record) {
+        try (Snapshot snapshot = facts.store().read()) {
+            return snapshot.document(record.type(), record.id()).map(FleetFileReader::recordOf);
         }
     }
 

@@ -82,6 +82,17 @@ public final class Snapshot implements AutoCloseable {
                 });
     }
 
+    /** A record that is not history and has no versions, as text of the exchange format. */
+    public Optional<String> document(String type, String id) {
+        return query(
+                "SELECT document FROM record WHERE type = ? AND id = ? AND version = 0",
+                s -> {
+                    s.setString(1, type);
+                    s.setString(2, id);
+                },
+                rows -> rows.next() ? Optional.of(rows.text()) : Optional.empty());
+    }
+
     public List<Source> sources() {
         return query("SELECT name, received, newest_fact FROM source ORDER BY name", s -> {}, rows -> {
             List<Source> out = new ArrayList<>();

@@ -240,8 +240,10 @@ class SignInTest {
                 {"type":"database","id":"t2","host":"g2","zone":"UTC","inServiceFrom":"2026-01-01T00:00:00Z"}
                 {"type":"backup","id":"mine","database":"t2","kind":"full","ended":"2026-02-01T00:00:00Z","copies":[{"store":"n"}]}
                 {"type":"backup","id":"own","database":"t1","kind":"full","ended":"2026-02-01T00:00:00Z","lineage":"1"}
+                {"type":"probe","id":"g2:t2","database":"t2","source":"runner on g2","at":"2026-02-01T00:00:00Z"}
+                {"type":"sighting","id":"g2:t2","database":"t2","host":"g2","seen":"2026-02-01T00:00:00Z"}
                 """;
-        deliver(as(enter("olga", WORDS)), both, "").then().body("added", equalTo(4));
+        deliver(as(enter("olga", WORDS)), both, "").then().body("added", equalTo(6));
         RequestSpecification runner = program(root, "runner", "g1");
         deliver(runner, """
                         {"type":"backup","id":"mine","database":"t1","kind":"full","ended":"2026-02-01T00:00:00Z"}
@@ -255,6 +257,13 @@ class SignInTest {
                 .body("rejected[0].reason", containsString("not of g1"))
                 .body("rejected[1].reason", containsString("was full and would be incr: a program does not turn"))
                 .body("rejected[2].reason", containsString("was 1 and would be 2"));
+        deliver(runner, """
+                        {"type":"probe","id":"g2:t2","database":"t1","source":"runner on g1","at":"2026-02-02T00:00:00Z"}
+                        {"type":"sighting","id":"g2:t2","database":"t1","host":"g1","seen":"2026-02-02T00:00:00Z"}
+                        """, "")
+                .then()
+                .body("rejected.line", equalTo(List.of(1, 2)))
+                .body("rejected[0].reason", containsString("not of g1"));
         RequestSpecification one = program(root, "runner", "database:t2");
         deliver(
                         one,
