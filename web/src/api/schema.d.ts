@@ -8187,6 +8187,7 @@ export interface components {
             asOf: components["schemas"]["Instant"];
             hazard: string;
             target: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            lastCommit: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             positions: components["schemas"]["StreamPosition"][];
             ways: components["schemas"]["PlanWay"][];
             /** Format: int32 */

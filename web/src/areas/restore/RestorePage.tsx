@@ -82,6 +82,12 @@ function Way({ plan }: { plan: RestorePlan }) {
     <>
       <Pointing plan={plan} data={data.data} />
       {best ? <Staircase plan={plan} way={best} /> : <Impossible plan={plan} />}
+      {plan.lastCommit && (
+        <p className="mt-2 text-muted" data-testid="last-commit">
+          All of the logs are applied, with no moment to stop at: the last change in them is of{" "}
+          {longMoment(plan.lastCommit, plan.zone)}.
+        </p>
+      )}
       {plan.ways.length > 1 && <Others plan={plan} />}
     </>
   );

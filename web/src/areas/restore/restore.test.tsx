@@ -49,6 +49,7 @@ const plan = (change: Partial<RestorePlan> = {}): RestorePlan => ({
   asOf: "2026-11-11T00:00:00Z",
   hazard: "mishap",
   target: "2026-11-10T14:31:50Z",
+  lastCommit: null,
   positions: [],
   ways: [way("f-9", 1200, ""), way("f-8", 9000, "2 h 10 longer")],
   more: 3,

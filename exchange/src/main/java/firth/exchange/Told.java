@@ -7,6 +7,7 @@ import firth.core.history.Backup;
 import firth.core.history.Copy;
 import firth.core.history.Run;
 import firth.core.history.Traits;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -83,6 +84,11 @@ public final class Told {
     /** What a copy adds up to of which this is kept besides what it is judged by. */
     public static Optional<String> checksum(String kept) {
         return text(rest(kept), "checksum");
+    }
+
+    /** The last change a log holds, of which this is kept besides what it is judged by; empty where nobody said. */
+    public static Optional<Instant> lastCommit(String kept) {
+        return text(rest(kept), "lastCommit").flatMap(Texts::instant);
     }
 
     /** The name of the key a backup was encrypted with of which this is kept. */

@@ -67,13 +67,14 @@ class StatedDatabasesTest {
     void aNameThatIsNoIdBecomesOneOrIsRefused() throws IOException {
         ImportReport report = read(
                 false,
-                "{'id':'fares','name':'fares','site':'Southquay','route':'FROM-NORTH','standbyOf':'Bookings'}",
+                "{'id':'fares','name':'fares','site':'Southquay','route':'FROM-NORTH'}",
                 "{'id':'tides','name':'tides','site':'Westquay'}",
-                "{'id':'fuel','name':'fuel','policy':'Sailing'}");
-        assertEquals(1, report.added());
+                "{'id':'fuel','name':'fuel','policy':'Sailing'}",
+                "{'id':'b2','name':'b2','standbyOf':'BOOKINGS'}");
+        assertEquals(2, report.added());
         assertEquals(Optional.of("southquay"), database("fares").site());
         assertEquals(Optional.of("from-north"), database("fares").particulars().route());
-        assertEquals(Optional.of("bookings"), database("fares").particulars().standbyOf());
+        assertEquals(2, catalog.databases().size(), "one that stands by for another is that one");
         assertEquals(Instant.parse("2026-11-28T12:00:00Z"), database("fares").inServiceFrom());
         assertEquals(
                 List.of(2L, 3L), report.rejected().stream().map(r -> r.line()).toList());

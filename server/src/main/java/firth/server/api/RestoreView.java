@@ -9,6 +9,8 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  * How to get a database back to a moment from what is left. Durations in seconds, sizes in bytes.
  *
  * @param target the moment asked for; absent where positions are asked for, or nothing can be restored
+ * @param lastCommit the last change in all the logs the best way applies, where the target lies after it: they are applied without a
+ *     target; null where the target is one to stop at
  * @param more how many further ways there are
  * @param hole where the target cannot be restored, the gap it lies in
  * @param before the nearest restorable moment not after the target
@@ -23,6 +25,7 @@ public record RestoreView(
         Instant asOf,
         String hazard,
         @Schema(nullable = true) Instant target,
+        @Schema(nullable = true) Instant lastCommit,
         List<StreamPosition> positions,
         List<PlanWay> ways,
         int more,

@@ -109,8 +109,15 @@ final class Checklist {
     }
 
     private void open() {
-        if (plan.target() != null) {
-            add("logs", "Stop at " + moment(plan.target()) + ", not later", Map.of());
+        String lineage = plan.ways().get(0).lineage();
+        if (plan.lastCommit() != null) {
+            add(
+                    "logs",
+                    "Let it apply all logs of lineage " + lineage + " without a target: the last change in them is of "
+                            + moment(plan.lastCommit()) + ", and a later target would be waited for",
+                    Map.of());
+        } else if (plan.target() != null) {
+            add("logs", "Stop in lineage " + lineage + " at " + moment(plan.target()) + ", not later", Map.of());
         }
         plan.positions().forEach(p -> add("logs", "Stop at position " + p.position() + " of " + p.stream(), Map.of()));
         add("open", "Open " + where.name() + ": its logs go on as a new lineage", Map.of());

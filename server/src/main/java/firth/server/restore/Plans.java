@@ -29,6 +29,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
@@ -75,6 +76,7 @@ public class Plans {
                     view.asOf(),
                     asked.hazard().field(),
                     plan.target().orElse(null),
+                    lastCommit(plan.target(), ways, snapshot).orElse(null),
                     found.positions.entrySet().stream()
                             .map(p -> new RestoreView.StreamPosition(p.getKey(), p.getValue()))
                             .toList(),
@@ -148,6 +150,27 @@ public class Plans {
                     return held.isEmpty() || held.contains(component);
                 }))
                 .toList();
+    }
+
+    /**
+     * Where the target lies after the last change that is known of the furthest logs on the best way: that change. An engine asked to
+     * stop at such a target would wait for it for ever.
+     */
+    private static Optional<Instant> lastCommit(Optional<Instant> target, List<Way> ways, Snapshot snapshot) {
+        Map<String, String> furthest = new TreeMap<>();
+        ways.stream()
+                .limit(1)
+                .flatMap(w -> w.logs().stream())
+                .forEach(s -> furthest.put(s.stream().orElse(""), s.backup()));
+        List<Optional<Instant>> last = furthest.values().stream()
+                .map(b -> Told.lastCommit(snapshot.rest(b)))
+                .toList();
+        return last.stream().anyMatch(Optional::isEmpty)
+                ? Optional.empty()
+                : last.stream()
+                        .flatMap(Optional::stream)
+                        .max(Instant::compareTo)
+                        .filter(l -> target.filter(l::isBefore).isPresent());
     }
 
     static Optional<Duration> promised(Evaluation e) {

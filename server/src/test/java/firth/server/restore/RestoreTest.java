@@ -138,6 +138,30 @@ class RestoreTest {
         assertTrue(text.contains("| Log | Store | Stream | From | To | Path, checksum |"), text);
     }
 
+    @Test
+    void afterTheLastChangeAllLogsAreAppliedWithoutATarget() {
+        String quiet = """
+                {"type":"database","id":"quiet","name":"quiet","zone":"UTC","inServiceFrom":"2026-11-01T00:00:00Z"}
+                {"type":"backup","id":"quiet-full","database":"quiet","kind":"full","ended":"2026-11-01T01:00:00Z","to":10,"copies":[{"store":"quay-near"}]}
+                {"type":"backup","id":"quiet-log","database":"quiet","kind":"log","from":10,"to":20,"fromTime":"2026-11-01T01:00:00Z",
+                """.stripTrailing()
+                + "\"toTime\":\"2026-11-01T02:00:00Z\",\"lastCommit\":\"2026-11-01T01:20:00Z\",\"copies\":[{\"store\":\"quay-near\"}]}\n";
+        being("ines")
+                .contentType("application/x-ndjson")
+                .body(quiet.getBytes(java.nio.charset.StandardCharsets.UTF_8))
+                .post("/api/import?source=quiet")
+                .then()
+                .body("added", equalTo(3));
+        assertEquals(
+                "2026-11-01T01:20:00Z",
+                plan("quiet", "moment=2026-11-01T01:40:00Z").getString("lastCommit"));
+        assertEquals(null, plan("quiet", "moment=2026-11-01T01:10:00Z").getString("lastCommit"));
+        String list = given().get("/api/restore/of/quiet/checklist.md?moment=2026-11-01T01:40:00Z")
+                .asString();
+        assertTrue(list.contains("all logs of lineage 1 without a target"), list);
+        assertFalse(list.contains("Stop in lineage"), list);
+    }
+
     private static Map<String, Object> begun(String name, boolean over) {
         return Map.of(
                 "query",
