@@ -10,6 +10,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
@@ -158,23 +160,39 @@ class ReliabilityIT {
         if (choice.path("copies").asInt() == 0) {
             return;
         }
-        String id = harbour.posted(
-                        "/api/purge",
-                        "{\"store\":\"near\",\"leftOut\":[],\"reason\":\"room\",\"hash\":\""
-                                + choice.path("hash").asText() + "\"}")
-                .path("id")
-                .asText();
-        harbour.get("/api/purge/" + id)
-                .path("items")
-                .forEach(i -> approved.add(i.path("backup").asText()));
+        String id = asked(harbour, choice);
+        items(harbour, id).forEach(i -> approved.add(i.path("backup").asText()));
         harbour.posted("/api/purge/" + id + "/carry-out", "");
         kill(harbour, 700);
         JsonNode list = await(harbour, "/api/purge/" + id, "state", "done");
-        for (JsonNode item : list.path("items")) {
+        List<JsonNode> items = items(harbour, id);
+        assertEquals(choice.path("copies").asInt(), items.size());
+        for (JsonNode item : items) {
             assertEquals("deleted", item.path("state").asText(), item.toString());
         }
         assertTrue(
                 list.path("after").path("equal").asBoolean(), list.path("after").toString());
+    }
+
+    private static String asked(Harbour harbour, JsonNode seen) throws Exception {
+        return harbour.posted(
+                        "/api/purge",
+                        "{\"store\":\"near\",\"leftOut\":[],\"reason\":\"room\",\"hash\":\""
+                                + seen.path("hash").asText() + "\",\"asOf\":\""
+                                + seen.path("asOf").asText() + "\"}")
+                .path("id")
+                .asText();
+    }
+
+    private static List<JsonNode> items(Harbour harbour, String list) throws Exception {
+        List<JsonNode> out = new ArrayList<>();
+        int known = -1;
+        while (known < out.size()) {
+            known = out.size();
+            int last = known == 0 ? 0 : out.get(known - 1).path("num").asInt();
+            harbour.get("/api/purge/" + list + "/items?after=" + last).forEach(out::add);
+        }
+        return out;
     }
 
     /** A stocktake during which somebody dies is taken in the end, and finds all as it is. */
@@ -222,14 +240,7 @@ class ReliabilityIT {
                     200,
                     harbour.post("/api/import", "application/x-ndjson", next(harbour))
                             .statusCode());
-            String seen = harbour.posted("/api/purge/choice", "{\"store\":\"near\",\"leftOut\":[]}")
-                    .path("hash")
-                    .asText();
-            String id = harbour.posted(
-                            "/api/purge",
-                            "{\"store\":\"near\",\"leftOut\":[],\"reason\":\"room\",\"hash\":\"" + seen + "\"}")
-                    .path("id")
-                    .asText();
+            String id = asked(harbour, harbour.posted("/api/purge/choice", "{\"store\":\"near\",\"leftOut\":[]}"));
             harbour.posted("/api/purge/" + id + "/carry-out", "");
             Set<String> before = known(harbour);
             String purge = harbour.text("/api/purge/" + id);

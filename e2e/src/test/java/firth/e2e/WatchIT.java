@@ -100,7 +100,7 @@ class WatchIT {
 
     @Test
     void acceptsAFindingForAWhileAndCallsItBack() {
-        String accepted = "[data-finding='site-loss-missed|harbour-far']";
+        String accepted = "[data-finding^='site-loss-missed|']";
         browser.script("arguments[0].focus()", browser.see(accepted));
         browser.press("a");
         browser.see("form[aria-label='Accept'] input");
