@@ -43,6 +43,11 @@ final class Harbour implements AutoCloseable {
         return directory.resolve("stores").resolve(STORE);
     }
 
+    /** Firth's own file. */
+    Path data() {
+        return directory.resolve("firth.db");
+    }
+
     /** Where a path of a copy lies. */
     Path file(String path) {
         return store().resolve("files").resolve(path.substring(1));
@@ -50,14 +55,7 @@ final class Harbour implements AutoCloseable {
 
     /** @param largestFile in blocks of 1024 bytes, beyond which the system writes no file; 0: as large as there is room */
     void startServer(int largestFile) throws IOException, InterruptedException {
-        List<String> command = Programs.java(
-                "-XX:TieredStopAtLevel=1",
-                "-Xmx300m",
-                "-Dquarkus.http.port=" + port,
-                "-Dfirth.demo=true",
-                "-Dfirth.data=" + directory.resolve("firth.db"),
-                "-jar",
-                Programs.jar("server", "runner"));
+        List<String> command = serving(port);
         if (largestFile > 0) {
             command = List.of("bash", "-c", "ulimit -f " + largestFile + "; exec " + String.join(" ", command));
         }
@@ -72,6 +70,18 @@ final class Harbour implements AutoCloseable {
             }
         }
         throw new IllegalStateException("the server did not start:\n" + Files.readString(directory.resolve("log.txt")));
+    }
+
+    /** What serves the file at a port. */
+    List<String> serving(int at) {
+        return Programs.java(
+                "-XX:TieredStopAtLevel=1",
+                "-Xmx300m",
+                "-Dquarkus.http.port=" + at,
+                "-Dfirth.demo=true",
+                "-Dfirth.data=" + data(),
+                "-jar",
+                Programs.jar("server", "runner"));
     }
 
     void startAgent() throws IOException {

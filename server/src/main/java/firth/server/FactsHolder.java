@@ -2,6 +2,8 @@ package firth.server;
 
 import firth.store.FactStore;
 import firth.store.FileHold;
+import firth.store.StoreFailure;
+import io.quarkus.runtime.configuration.ConfigurationException;
 import jakarta.annotation.PreDestroy;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.nio.file.Path;
@@ -15,8 +17,14 @@ public class FactsHolder {
     private final FactStore store;
 
     FactsHolder(@ConfigProperty(name = "firth.data") String file) {
-        this.hold = FileHold.of(Path.of(file));
-        this.store = FactStore.open(Path.of(file));
+        try {
+            this.hold = FileHold.of(Path.of(file));
+            this.store = FactStore.open(Path.of(file));
+        } catch (StoreFailure e) {
+            // Of what is of this kind alone the server says the sentence without a stack trace, and ends.
+            throw new ConfigurationException(e.getMessage()
+                    + (e.getCause() == null ? "" : " (" + e.getCause().getMessage() + ")"));
+        }
     }
 
     @PreDestroy
