@@ -27,6 +27,9 @@ final class TrainBlocks {
     private int blocks;
     private int places;
     private int[] trainBase = new int[16];
+    /** By train: the first place after which its logs cover nothing more. */
+    private int[] tail;
+
     private int trains;
     /** The block looked at last, where the next look most likely goes; any is right. */
     private int hint;
@@ -80,6 +83,10 @@ final class TrainBlocks {
 
     private void close() {
         trainBase[trains] = places;
+        tail = new int[trains];
+        for (int t = 0; t < trains; t++) {
+            tail[t] = Math.max(first(t), firstEndingAt(to(end(t) - 1)));
+        }
     }
 
     private boolean follows(int one, int other) {
@@ -105,6 +112,14 @@ final class TrainBlocks {
     /** The place after a train's last. */
     int end(int train) {
         return trainBase[train + 1];
+    }
+
+    /**
+     * The first place of a train from which on, once it is there, the way may lead on into another: its last that covers something;
+     * logs in which nothing happened, which follow it at the same position, are not waited for.
+     */
+    int tail(int train) {
+        return tail[train];
     }
 
     private int block(int place) {

@@ -150,13 +150,13 @@ final class Trains implements Standing {
         landings.eachOpen(t -> landings.moveTo(t, high(t)));
     }
 
-    /** The lead's logs land one after another while nothing else happens; its last is left to be looked at. */
+    /** The lead's logs land one after another while nothing else happens; those from which the way may lead on are left to be looked at. */
     private void passLanding(long before, RecoveryTimeline timeline) {
         if (leadTrain < 0) {
             return;
         }
         int from = landings.place(leadTrain);
-        int to = logs.land(from, logs.end(leadTrain) - 1, before, inService, latest, timeline);
+        int to = logs.land(from, Math.max(from, logs.tail(leadTrain)), before, inService, latest, timeline);
         if (to > from) {
             high[leadTrain] = to;
             latest = Math.max(latest, logs.reaches(to - 1));
@@ -189,7 +189,7 @@ final class Trains implements Standing {
         moved = logs.row(k);
         if (t != leadTrain) {
             landsBeside(k, t);
-        } else if (k + 1 == logs.end(t)) {
+        } else if (k >= logs.tail(t)) {
             stale = true;
         } else {
             latest = Math.max(latest, reaches);

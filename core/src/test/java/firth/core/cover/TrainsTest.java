@@ -17,7 +17,9 @@ import org.junit.jupiter.params.provider.MethodSource;
 class TrainsTest {
 
     static LongStream seeds() {
-        return Seeds.upTo(300);
+        // In the last three an empty log ends a train and comes long after the logs that follow it.
+        return LongStream.concat(Seeds.upTo(300), LongStream.of(545, 1001, 1372))
+                .distinct();
     }
 
     @ParameterizedTest(name = "seed {0}")
