@@ -14,6 +14,7 @@ import firth.core.why.Explanation.Phrase;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 
@@ -66,13 +67,18 @@ public final class Explaining {
 
     /** Why a database has its grade. */
     public Explanation grade() {
-        HazardEvaluation h = e.mishap();
+        Hazard hazard = missed();
+        HazardEvaluation h = e.hazards().get(hazard);
         List<Phrase> answer = new ArrayList<>();
         List<Fact> facts = new ArrayList<>();
         switch (e.grade()) {
+            case NEW ->
+                answer.add(
+                        Phrase.words(
+                                "It has just come into service, and its first backup can still land before its first slot closes."));
             case STRANDED -> answer.add(Phrase.words("No backup that is left restores anything."));
             case BEHIND -> {
-                answer.add(Phrase.words("The recovery point is "));
+                answer.add(Phrase.words("The recovery point" + after(hazard) + " is "));
                 answer.add(Phrase.lasting(h.age().toMillis()));
                 answer.add(Phrase.words(" old; "));
                 answer.add(Phrase.lasting(h.objective().orElse(Duration.ZERO).toMillis()));
@@ -113,12 +119,13 @@ public final class Explaining {
         }
         h.recoveryPoint().ifPresent(p -> facts.add(new Fact("recovery point", Optional.empty(), Optional.of(p), "")));
         lastFailed().ifPresent(facts::add);
-        facts.add(promise(Hazard.MISHAP, h));
+        facts.add(promise(hazard, h));
         return new Explanation(
                 "Why " + e.grade().word(),
                 answer,
                 facts,
-                "The first that fits: stranded, nothing can be restored; behind, the age exceeds the objective; short, part of"
+                "The first that fits: new, its first backup can still come in time; stranded, nothing can be restored; behind,"
+                        + " under some hazard the age exceeds the objective; short, part of"
                         + " the promised reach cannot be restored; else covered.",
                 "Reach and grade");
     }
@@ -356,6 +363,14 @@ public final class Explaining {
 
     private boolean stopped() {
         return !e.database().stopped().isEmpty();
+    }
+
+    /** The first hazard of which the objective is exceeded; a mishap where none is. */
+    private Hazard missed() {
+        return Arrays.stream(Hazard.values())
+                .filter(z -> e.hazards().get(z).isMissed())
+                .findFirst()
+                .orElse(Hazard.MISHAP);
     }
 
     private static String after(Hazard hazard) {

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Evaluation;
+import firth.core.Grade;
 import firth.core.RandomFleet;
 import firth.core.Seeds;
 import firth.core.adherence.CadenceGap;
@@ -26,7 +27,8 @@ import org.junit.jupiter.params.provider.MethodSource;
 class ExplainingTest {
 
     static LongStream seeds() {
-        return Seeds.upTo(40);
+        // The last is new.
+        return LongStream.concat(Seeds.upTo(40), LongStream.of(93)).distinct();
     }
 
     private static Set<String> known(RandomFleet world) {
@@ -82,6 +84,10 @@ class ExplainingTest {
         }
         assertSound(explaining.grade(), world);
         assertEquals("Why " + e.grade().word(), explaining.grade().title());
+        if (e.grade() == Grade.BEHIND) {
+            boolean byMishap = e.mishap().isMissed();
+            assertEquals(byMishap, sentence(explaining.grade()).startsWith("The recovery point is "));
+        }
         for (Gap gap : e.gaps()) {
             Explanation why =
                     explaining.gap(gap.lineage(), gap.stream(), gap.from()).orElseThrow();
