@@ -17,6 +17,7 @@ const KEPT: Record<string, string> = {
   shared: "lying at another's place",
   listed: "listed already",
   stranded: "of stranded databases",
+  coming: "of backups still arriving",
 };
 
 /** What was checked of what is chosen, and asking for it. */

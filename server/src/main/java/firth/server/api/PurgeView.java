@@ -51,7 +51,7 @@ public record PurgeView(
      * @param to when the last was
      * @param why why no rule needs it
      * @param kept what keeps it all the same: locked, held; stay where it has to stay some time in its store; promised where a promise rests on
-     *     it; shared where another lies at its place; stranded where nothing of its
+     *     it; shared where another lies at its place; coming where it follows a backup still on its way; stranded where nothing of its
      *     database can be restored; listed where a list has it already; null where nothing does and it may go
      * @param until when that ends
      * @param chosen whether it goes

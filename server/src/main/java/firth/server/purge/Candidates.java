@@ -9,6 +9,7 @@ import firth.core.retention.PromisedReach;
 import firth.core.retention.PurgeProof;
 import firth.core.retention.PurgeProof.Chosen;
 import firth.core.retention.Retention;
+import firth.core.retention.StillComing;
 import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
 import firth.server.Evaluations;
@@ -43,6 +44,7 @@ final class Candidates {
     private final FleetNow fleet;
     private final Evaluation e;
     private final Retention retention;
+    private final StillComing coming;
     private final Map<String, Group> groups = new TreeMap<>();
 
     /** Copies that go or stay together. */
@@ -59,6 +61,7 @@ final class Candidates {
         this.fleet = all.fleet();
         this.e = e;
         this.retention = e.retention();
+        this.coming = new StillComing(e);
         Map<Chosen, Integer> free = new LinkedHashMap<>();
         for (int k = 0; k < retention.size(); k++) {
             int row = k;
@@ -92,6 +95,10 @@ final class Candidates {
         }
         if (e.mishap().restorable().isEmpty()) {
             return Optional.of(new Kept("stranded", PurgeProof.STRANDED));
+        }
+        Optional<String> follows = coming.keeps(retention.backup(k));
+        if (follows.isPresent()) {
+            return Optional.of(new Kept("coming", follows.get()));
         }
         Optional<String> shared = besides.shared(copy(k));
         if (shared.isPresent()) {

@@ -5,6 +5,7 @@ import firth.core.cover.Hazard;
 import firth.core.retention.PromisedReach;
 import firth.core.retention.PurgeProof;
 import firth.core.retention.PurgeProof.Chosen;
+import firth.core.retention.StillComing;
 import firth.core.retention.Verdict;
 import firth.core.why.Reasons;
 import firth.server.Evaluations;
@@ -57,7 +58,7 @@ class Checking {
             if (e == null) {
                 own.forEach(i -> out.add(outcome(i, "nothing is known of " + database + " any more")));
             } else {
-                out.addAll(new One(now, e, own, besides).dropped());
+                out.addAll(new One(now, e, own, besides, new StillComing(e)).dropped());
             }
         });
         return out;
@@ -68,7 +69,8 @@ class Checking {
     }
 
     /** The items of one database. */
-    private record One(Evaluations.Fleetwide now, Evaluation e, List<Purges.Item> items, Besides besides) {
+    private record One(
+            Evaluations.Fleetwide now, Evaluation e, List<Purges.Item> items, Besides besides, StillComing coming) {
 
         List<Purges.Outcome> dropped() {
             Map<Chosen, Integer> rows = new HashMap<>();
@@ -119,7 +121,7 @@ class Checking {
                 return "another copy landed in its place";
             }
             return e.retention().verdict(row) != Verdict.NEEDED
-                    ? ""
+                    ? coming.keeps(e.retention().backup(row)).orElse("")
                     : "it is needed again: "
                             + e.retention().reasons(row).stream()
                                     .map(Reasons::named)
