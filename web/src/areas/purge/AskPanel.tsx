@@ -8,17 +8,21 @@ import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Proved } from "./Proved";
 
-/** What copies stay for that no rule needs. */
+/** What copies stay for that no rule needs; a star stands for how many copies. */
 const KEPT: Record<string, string> = {
-  locked: "locked",
-  held: "held",
-  stay: "too young",
-  promised: "promised after a disaster",
-  shared: "lying at another's place",
-  listed: "listed already",
-  stranded: "of stranded databases",
-  coming: "of backups still arriving",
+  locked: "* with a lock",
+  held: "* with a hold",
+  stay: "* too young to go",
+  promised: "* promised after a disaster",
+  shared: "* at another's place",
+  listed: "* on another list",
+  stranded: "* of stranded databases",
+  coming: "* waiting for what still arrives",
 };
+
+function copies(n: number): string {
+  return `${count(n)} ${n === 1 ? "copy" : "copies"}`;
+}
 
 /** What was checked of what is chosen, and asking for it. */
 export function AskPanel(props: {
@@ -74,10 +78,7 @@ export function AskPanel(props: {
         <ul className="mt-1 space-y-1">
           <Proved proofs={data.proofs} copies={data.copies} />
           {stay.length > 0 && (
-            <li>
-              {stay.map(([how, n]) => `${count(n)} ${KEPT[how]}`).join(", ")}{" "}
-              {stay.length === 1 && stay[0]?.[1] === 1 ? "copy is" : "copies are"} left out
-            </li>
+            <li>Left out: {stay.map(([how, n]) => KEPT[how]?.replace("*", copies(n))).join(", ")}</li>
           )}
         </ul>
       )}

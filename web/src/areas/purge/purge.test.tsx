@@ -99,7 +99,7 @@ describe("what may be purged", () => {
     expect(within(lines).getAllByRole("checkbox")).toHaveLength(3);
     expect(lines).toHaveTextContent("locked until 1 Dec");
     expect(screen.getByTestId("proof")).toHaveTextContent("All 21 needed data backups stay whole");
-    expect(screen.getByTestId("proof")).toHaveTextContent("1 locked copy is left out");
+    expect(screen.getByTestId("proof")).toHaveTextContent("Left out: 1 copy with a lock");
   });
 
   it("asks for the proof anew without what is left out, and for what was seen", async () => {

@@ -21,6 +21,7 @@ import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -32,7 +33,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class CoverPropertiesTest {
 
     static LongStream seeds() {
-        return Seeds.upTo(200);
+        return Seeds.upTo(200, 530);
     }
 
     @ParameterizedTest(name = "seed {0}")
@@ -198,7 +199,7 @@ class CoverPropertiesTest {
         PolicyVersion again = new PolicyVersion(
                 "p",
                 2,
-                world.anyMoment(),
+                notBeforeTheFirstDataSlot(world, known, world.anyMoment()),
                 known.name(),
                 known.enabled(),
                 known.objective(),
@@ -212,6 +213,18 @@ class CoverPropertiesTest {
         Evaluation after = Evaluation.of(world.facts(), fleet, world.end, period);
         assertEquals(described(before), described(after));
         assertEquals(verdicts(before), verdicts(after));
+    }
+
+    /** How long onboarding may last depends on whether a data slot opens before the first version is replaced. */
+    private static Instant notBeforeTheFirstDataSlot(RandomFleet world, PolicyVersion first, Instant moment) {
+        Instant inService = world.database.inServiceFrom();
+        Instant opens = first.live().stream()
+                .filter(s -> s.kind().isData())
+                .flatMap(s -> s.openings(first, world.database.zone(), inService, world.end).stream())
+                .min(Comparator.naturalOrder())
+                .orElse(world.end);
+        boolean between = moment.isAfter(inService) && !moment.isAfter(opens);
+        return between ? opens.plusSeconds(60) : moment;
     }
 
     private static List<String> verdicts(Evaluation e) {

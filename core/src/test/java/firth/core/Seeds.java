@@ -12,4 +12,9 @@ public final class Seeds {
     public static LongStream upTo(int few) {
         return LongStream.range(0, (long) few * THOROUGH);
     }
+
+    /** Some more each time, which a longer run once found to differ. */
+    public static LongStream upTo(int few, long... found) {
+        return LongStream.concat(upTo(few), LongStream.of(found)).distinct();
+    }
 }

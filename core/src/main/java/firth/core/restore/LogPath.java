@@ -22,55 +22,105 @@ final class LogPath {
 
     private final History history;
     private final Reading reading;
-    private final Map<Goal, Map<Integer, Tail>> shared = new HashMap<>();
+    private final Map<Goal, Search> shared = new HashMap<>();
 
     LogPath(History history, Reading reading) {
         this.history = history;
         this.reading = reading;
     }
 
-    /** What the logs of a line lead to: a moment, or a position. */
-    private record Goal(PositionLine line, long to, long notBefore, long untilMs) {}
-
     /**
-     * The fewest logs that lead from a position to at least {@code to}, and then on until a moment is reached, in the order
-     * they are applied; of as many those read in the least time. What follows a log is the same for every way that takes it,
-     * and is looked for once.
+     * What the logs of a line lead to: at least a position, and then on until a moment is reached.
      *
      * @param notBefore up to when a log still being received must have come for {@code to} to be in the part that is there
      * @param untilMs {@link #NO_MOMENT} where the position is enough
+     * @param onward how it goes on from a fork into the lineage that opens there; null where the way ends
+     */
+    record Goal(PositionLine line, long to, long notBefore, long untilMs, Onward onward) {
+
+        /** Whether logs are needed from a position on. */
+        boolean needsLogs(long from) {
+            return needsOwn(from) || onward != null && onward.goal.needsLogs(onward.from);
+        }
+
+        private boolean needsOwn(long from) {
+            return from < to || untilMs != NO_MOMENT;
+        }
+    }
+
+    /** The next stage of a way over forks: from the position of a fork to a goal in the lineage that opens there. */
+    record Onward(long from, Goal goal) {}
+
+    /**
+     * The fewest logs that lead from a position to a goal, in the order they are applied; of as many those read in the least
+     * time. A log that leads over a fork is applied once, though it stands in both lineages. What follows a log is the same
+     * for every way that takes it, and is looked for once.
+     *
      * @return empty where none are needed, or none lead there
      */
-    Optional<Tail> take(PositionLine line, long from, long to, long notBefore, long untilMs) {
-        if (from >= to && untilMs == NO_MOMENT) {
-            return Optional.empty();
+    Optional<Tail> take(long from, Goal goal) {
+        return goal.needsLogs(from) ? Optional.ofNullable(search(goal).from(from)) : Optional.empty();
+    }
+
+    private Search search(Goal goal) {
+        Search known = shared.get(goal);
+        if (known == null) {
+            known = new Search(goal);
+            shared.put(goal, known);
         }
-        return Optional.ofNullable(new Search(line, to, notBefore, untilMs).from(from));
+        return known;
     }
 
     /** One way that is looked for. */
     private final class Search {
+        private final Goal goal;
         private final PositionLine line;
         private final long to;
-        private final long notBefore;
         private final long untilMs;
-        private final Map<Integer, Tail> beforeTo;
+        private final Map<Integer, Tail> beforeTo = new HashMap<>();
         private final Map<Integer, Tail> afterTo;
 
-        Search(PositionLine line, long to, long notBefore, long untilMs) {
-            this.line = line;
-            this.to = to;
-            this.notBefore = notBefore;
-            this.untilMs = untilMs;
-            beforeTo = shared.computeIfAbsent(new Goal(line, to, notBefore, untilMs), g -> new HashMap<>());
+        Search(Goal goal) {
+            this.goal = goal;
+            this.line = goal.line();
+            this.to = goal.to();
+            this.untilMs = goal.untilMs();
             // Beyond the position every way to a moment is alike.
-            afterTo = untilMs == NO_MOMENT
-                    ? beforeTo
-                    : shared.computeIfAbsent(new Goal(line, NO_MOMENT, NO_MOMENT, untilMs), g -> new HashMap<>());
+            boolean own = untilMs == NO_MOMENT || to == NO_MOMENT;
+            afterTo = own ? beforeTo : search(new Goal(line, NO_MOMENT, NO_MOMENT, untilMs, null)).beforeTo;
         }
 
+        /** Null where no logs lead there. */
         Tail from(long position) {
-            return best(next(position, position));
+            return goal.needsOwn(position) ? best(next(position, position)) : onward().from(goal.onward.from);
+        }
+
+        private Search onward() {
+            return search(goal.onward.goal);
+        }
+
+        /** The way that ends this stage with a log, and goes on into the next; {@link #NONE} where none does. */
+        private Tail ending(int log) {
+            if (goal.onward == null || !goal.onward.goal.needsLogs(goal.onward.from)) {
+                return Tail.before(null, log, reading.timeMs(log));
+            }
+            return onward().goingOn(log, goal.onward.from);
+        }
+
+        /** The best way through this stage from a position, after a log that may lead on here too. */
+        private Tail goingOn(int applied, long position) {
+            if (!goal.needsOwn(position)) {
+                return ending(applied);
+            }
+            Tail best = NONE;
+            for (int log : next(position, position)) {
+                Tail way = way(log);
+                if (way != NONE) {
+                    Tail whole = log == applied ? way : Tail.before(way, applied, reading.timeMs(applied));
+                    best = best == NONE || better(whole, best) ? whole : best;
+                }
+            }
+            return best;
         }
 
         /** The best of the ways that begin with one of some logs; null where none leads there. */
@@ -95,7 +145,7 @@ final class LogPath {
                 if (known(at).containsKey(at)) {
                     open.pop();
                 } else if (ends(at)) {
-                    known(at).put(at, Tail.before(null, at, reading.timeMs(at)));
+                    known(at).put(at, ending(at));
                 } else {
                     List<Integer> next = goesOn(at) ? next(history.logFrom(at), line.to(at)) : List.of();
                     List<Integer> unknown =
@@ -140,7 +190,7 @@ final class LogPath {
             long received = reading.receivedUntilMs(log);
             if (untilMs == NO_MOMENT) {
                 boolean whole = reading.isWhole(log) || line.isLent(log);
-                return line.to(log) >= to && !empty && (whole || received >= notBefore);
+                return line.to(log) >= to && !empty && (whole || received >= goal.notBefore());
             }
             boolean beyond = line.to(log) > to || empty && history.logFrom(log) >= to;
             return beyond && !line.isLent(log) && received >= untilMs;

@@ -5,12 +5,14 @@ import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
 import firth.core.fleet.BackupStore;
 import firth.core.fleet.Fleet;
+import firth.core.history.History;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /** What would be left of one database if chosen things were gone (docs/semantics.md, "Loss rehearsal"). */
 public final class LossRehearsal {
@@ -32,7 +34,8 @@ public final class LossRehearsal {
      * @param what {@code lock} copies that are there already; {@code copy} them to another store; {@code none}: nothing that is
      *     there could be kept anywhere
      * @param store where; empty for {@code none}
-     * @param backups the data backups to be kept there, from the full to the tip
+     * @param backups what is to be kept there: the data backups from the full to the tip, and the logs up to when the
+     *     database came into service where the tip is older
      * @param bytes how much more would lie there, as far as sizes are known
      */
     public record Cure(String what, Optional<String> store, List<String> backups, double bytes) {}
@@ -50,15 +53,15 @@ public final class LossRehearsal {
                 : new Outcome(Optional.empty(), Optional.empty(), cure(facts, fleet, moment, hazard, losses));
     }
 
-    /** Tried with what is there now: the newest way back, its chain kept where it would survive. */
+    /** Tried with what is there now: the newest way back, what it needs at least kept where it would survive. */
     private static Optional<Cure> cure(DatabaseFacts facts, Fleet fleet, Instant moment, Hazard hazard, Losses losses) {
         Optional<Way> way = new Planning(facts, fleet, moment, Hazard.MISHAP, Losses.NONE).newestWay();
         if (way.isEmpty()) {
             return Optional.empty();
         }
-        List<Step> chain = way.get().chain();
-        List<String> backups = chain.stream().map(Step::backup).toList();
-        double all = chain.stream().mapToDouble(s -> s.bytes().orElse(0)).sum();
+        List<Step> needed = needed(facts, way.get());
+        List<String> backups = needed.stream().map(Step::backup).toList();
+        double all = needed.stream().mapToDouble(s -> s.bytes().orElse(0)).sum();
         return fleet.stores().stream()
                 .filter(s -> survives(s, facts, hazard, losses))
                 .map(s -> cure(s, facts, fleet, moment, backups, all))
@@ -66,6 +69,18 @@ public final class LossRehearsal {
                         .thenComparing(c -> role(fleet, c))
                         .thenComparing(c -> c.store().orElse("")))
                 .or(() -> Optional.of(new Cure("none", Optional.empty(), backups, all)));
+    }
+
+    /** The chain alone brings back the state at its end, which counts from when the database came into service. */
+    private static List<Step> needed(DatabaseFacts facts, Way way) {
+        History history = facts.history();
+        long tipMs = history.row(way.tip()).stream()
+                .mapToLong(history::consistentAtMs)
+                .findFirst()
+                .orElseThrow();
+        boolean counts = tipMs >= facts.database().inServiceFrom().toEpochMilli();
+        return Stream.concat(way.chain().stream(), counts ? Stream.empty() : way.logs().stream())
+                .toList();
     }
 
     private static int role(Fleet fleet, Cure cure) {

@@ -150,48 +150,24 @@ public final class Planning {
 
     private Optional<Way> toPositions(int tip, int lineage, Map<String, Long> positions) {
         List<Tail> logs = new ArrayList<>();
-        List<Integer> path = path(lineage, tip);
+        Stages stages = Stages.of(history, lines, tip, lineage);
         for (int s = 0; s < lines.streams(); s++) {
             Long wanted = positions.get(database.streams().get(s));
             if (wanted == null) {
                 throw new IllegalArgumentException(
                         "no position of stream " + database.streams().get(s) + " is given");
             }
-            for (int p = 0; p < path.size(); p++) {
-                int l = path.get(p);
-                long from = p == 0 ? history.start(tip, s) : lineages.fork(l, s);
-                long consistentAt = p == 0 ? history.to(tip, s) : from;
-                boolean last = p + 1 == path.size();
-                if (from < 0 || last && consistentAt > wanted) {
-                    return Optional.empty();
-                }
-                long position = last ? wanted : lineages.fork(path.get(p + 1), s);
-                long notBefore = last ? LogPath.NO_MOMENT : lineages.openedAtMs(path.get(p + 1));
-                Optional<Tail> taken = logPath.take(lines.line(l, s), from, position, notBefore, LogPath.NO_MOMENT);
-                if (from < position && taken.isEmpty()) {
-                    return Optional.empty();
-                }
-                taken.ifPresent(t -> append(logs, t));
+            if (!stages.known(s) || stages.consistentAt(s) > wanted) {
+                return Optional.empty();
             }
+            LogPath.Goal goal = stages.goal(s, wanted, LogPath.NO_MOMENT, LogPath.NO_MOMENT);
+            Optional<Tail> taken = logPath.take(history.start(tip, s), goal);
+            if (taken.isEmpty() && goal.needsLogs(history.start(tip, s))) {
+                return Optional.empty();
+            }
+            taken.ifPresent(logs::add);
         }
         return Optional.of(way(tip, lineages.id(lineage), Instant.ofEpochMilli(Long.MAX_VALUE), logs));
-    }
-
-    /** A log that leads over a fork is applied once, though it stands in both lineages. */
-    private static void append(List<Tail> logs, Tail more) {
-        boolean again = !logs.isEmpty() && last(logs.get(logs.size() - 1)) == more.log();
-        Tail rest = again ? more.next() : more;
-        if (rest != null) {
-            logs.add(rest);
-        }
-    }
-
-    private static int last(Tail logs) {
-        Tail at = logs;
-        while (at.next() != null) {
-            at = at.next();
-        }
-        return at.log();
     }
 
     private Optional<Gap> gapAround(Instant target) {
@@ -246,35 +222,16 @@ public final class Planning {
 
     private Way way(int tip, Piece piece, Instant target) {
         List<Tail> logs = new ArrayList<>();
-        List<Integer> path = path(lineage(piece.lineage()), tip);
+        Stages stages = Stages.of(history, lines, tip, lineage(piece.lineage()));
+        long begins = stages.beginsMs();
+        long until = target.toEpochMilli() > begins ? target.toEpochMilli() : LogPath.NO_MOMENT;
         for (int s = 0; s < lines.streams(); s++) {
-            for (int p = 0; p < path.size(); p++) {
-                int l = path.get(p);
-                long from = p == 0 ? history.start(tip, s) : lineages.fork(l, s);
-                long consistentAt = p == 0 ? history.to(tip, s) : from;
-                if (from < 0) {
-                    continue;
-                }
-                boolean last = p + 1 == path.size();
-                long position = last ? consistentAt : lineages.fork(path.get(p + 1), s);
-                long begins = p == 0 ? history.consistentAtMs(tip) : lineages.openedAtMs(l);
-                long notBefore = last ? begins : lineages.openedAtMs(path.get(p + 1));
-                long until = last && target.toEpochMilli() > begins ? target.toEpochMilli() : LogPath.NO_MOMENT;
-                logPath.take(lines.line(l, s), from, position, notBefore, until).ifPresent(t -> append(logs, t));
+            if (stages.known(s)) {
+                logPath.take(history.start(tip, s), stages.goal(s, stages.consistentAt(s), begins, until))
+                        .ifPresent(logs::add);
             }
         }
         return way(tip, piece.lineage(), target, logs);
-    }
-
-    /** The lineages from that of a backup to the one in which the target is reached. */
-    private List<Integer> path(int reachedIn, int tip) {
-        List<Integer> path = new ArrayList<>();
-        for (int l = reachedIn; l != history.lineage(tip); l = lineages.parent(l)) {
-            path.add(l);
-        }
-        path.add(history.lineage(tip));
-        Collections.reverse(path);
-        return path;
     }
 
     private Way way(int tip, String lineage, Instant target, List<Tail> logs) {

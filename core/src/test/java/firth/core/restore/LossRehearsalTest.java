@@ -26,7 +26,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 class LossRehearsalTest {
 
     static LongStream seeds() {
-        return Seeds.upTo(200);
+        return Seeds.upTo(200, 404);
     }
 
     private static Losses losses(RandomFleet world) {
@@ -81,13 +81,18 @@ class LossRehearsalTest {
                     if (cure.what().equals("copy")) {
                         copies.removeIf(c -> c.store().equals(store));
                         b.copies().stream()
-                                .filter(c -> c.isThereAt(now))
+                                .filter(c -> c.isThereAt(now) || isBeingReceived(b, c, now))
                                 .findFirst()
                                 .ifPresent(c -> copies.add(locked(at(c, store), now)));
                     }
                     return b.withCopies(copies);
                 })
                 .toList();
+    }
+
+    /** The part of a log that has come can be sent on. */
+    private static boolean isBeingReceived(Backup b, Copy c, Instant now) {
+        return b.streamed() && !c.statedLanding() && !b.started().isAfter(now) && now.isBefore(b.ended());
     }
 
     private static Copy at(Copy c, String store) {
