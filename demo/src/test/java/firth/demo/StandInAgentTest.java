@@ -111,7 +111,7 @@ class StandInAgentTest {
         mac.init(new SecretKeySpec(token.hash().getBytes(StandardCharsets.UTF_8), "HmacSHA256"));
         String signature = HexFormat.of().formatHex(mac.doFinal(text.toString().getBytes(StandardCharsets.UTF_8)));
         String items = IntStream.range(0, paths.size())
-                .mapToObj(n -> "{\"item\":%d,\"backup\":\"b\",\"path\":\"%s\",\"bytes\":%d,\"checksum\":\"%s\"}"
+                .mapToObj(n -> "{\"item\":%s,\"backup\":\"b\",\"path\":\"%s\",\"bytes\":%s,\"checksum\":\"%s\"}"
                         .formatted(n + 1, paths.get(n), bytes(paths.get(n)), checksum))
                 .collect(Collectors.joining(","));
         return "{\"batches\":[{\"purge\":\"p1\",\"hash\":\"h\",\"expires\":\"%s\",\"items\":[%s],\"signature\":\"%s\"}]}"

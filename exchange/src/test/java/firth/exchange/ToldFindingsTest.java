@@ -15,6 +15,7 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -33,8 +34,8 @@ class ToldFindingsTest {
 
     private static String full(String id, int day, String more, String copy) {
         return """
-                {"type":"backup","id":"%s","database":"d","kind":"full","ended":"2026-11-%02dT00:00:00Z","to":%d%s,"copies":[{"store":"n"%s}]}
-                """.formatted(id, day, day, more, copy);
+                {"type":"backup","id":"%s","database":"d","kind":"full","ended":"%sT00:00:00Z","to":%s%s,"copies":[{"store":"n"%s}]}
+                """.formatted(id, LocalDate.of(2026, 11, day), day, more, copy);
     }
 
     private static String diff(String id, int day, String parent, String more) {

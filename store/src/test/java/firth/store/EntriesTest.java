@@ -60,7 +60,7 @@ class EntriesTest {
             if (way > 0) {
                 String outcome = way == 1 ? "failed" : "ok";
                 records.add("""
-                        {"type":"run","id":"r%d","database":"%s","kind":"%s","started":"%s","ended":"%s","outcome":"%s","message":"told %s"}""".formatted(
+                        {"type":"run","id":"r%s","database":"%s","kind":"%s","started":"%s","ended":"%s","outcome":"%s","message":"told %s"}""".formatted(
                                 n, database, kind, at(started), at(ended), outcome, n % 3 == 0 ? "50%_off" : "plain"));
                 if (way != 2) {
                     lines.add(new Line("r" + n, database, kind, started, ended, outcome));
@@ -68,7 +68,7 @@ class EntriesTest {
             }
             if (way == 0 || way == 2) {
                 records.add("""
-                        {"type":"backup","id":"b%d","database":"%s","kind":"%s",%s"started":"%s","ended":"%s","from":1,"to":2,%s"copies":[{"store":"s%d"}]}""".formatted(
+                        {"type":"backup","id":"b%s","database":"%s","kind":"%s",%s"started":"%s","ended":"%s","from":1,"to":2,%s"copies":[{"store":"s%s"}]}""".formatted(
                                 n,
                                 database,
                                 kind,
