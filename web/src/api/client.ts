@@ -129,14 +129,25 @@ export async function sendFile<T>(path: string, file: File): Promise<T> {
   return body as T;
 }
 
+/** What is wrong and how old things are moves on with the clock; what was achieved over a period only slides. */
+const MOVES_MS = 60_000;
+const SLIDES_MS = 300_000;
+
 /** The moment and period of the address, as the server takes them. */
 export type ViewParams = { asOf?: string; period?: string };
+
+/** What stands in place of a moment where the clock is meant. */
+export const NOW = "now";
+
+/** Whether a moment was chosen, so that what is shown does not move on. */
+export const isChosen = (asOf: string | undefined): boolean => Boolean(asOf) && asOf !== NOW;
 
 export function useCover(view: ViewParams) {
   return useQuery({
     queryKey: ["cover", view],
     queryFn: () => answer(client.GET("/api/cover", { params: { query: view } })),
     placeholderData: (before) => before,
+    ...(isChosen(view.asOf) ? {} : { refetchInterval: SLIDES_MS }),
   });
 }
 
@@ -150,6 +161,7 @@ export function useDatabase(id: string, view: ViewParams) {
     queryKey: ["database", id, view],
     queryFn: () => answer(client.GET("/api/databases/{id}", { params: { path: { id }, query: view } })),
     placeholderData: (before, query) => (query?.queryKey[1] === id ? before : undefined),
+    ...(isChosen(view.asOf) ? {} : { refetchInterval: MOVES_MS }),
   });
 }
 
@@ -174,6 +186,7 @@ export function useGaps(view: ViewParams) {
     queryKey: ["gaps", view],
     queryFn: () => answer(client.GET("/api/gaps", { params: { query: view } })),
     placeholderData: (before) => before,
+    ...(isChosen(view.asOf) ? {} : { refetchInterval: MOVES_MS }),
   });
 }
 
@@ -414,7 +427,7 @@ export function useWatch(view: ViewParams, looked: string | null) {
     queryFn: () =>
       answer(client.GET("/api/watch", { params: { query: { ...view, ...(looked ? { looked } : {}) } } })),
     placeholderData: (before) => before,
-    ...(view.asOf ? {} : { refetchInterval: 30_000 }),
+    ...(isChosen(view.asOf) ? {} : { refetchInterval: 30_000 }),
   });
 }
 

@@ -1,6 +1,6 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { coverRows, type Cover, type ViewParams } from "./client";
+import { coverRows, isChosen, type Cover, type ViewParams } from "./client";
 
 /** What follows from facts, and is asked for again when some have come in. */
 const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];
@@ -17,12 +17,12 @@ const SETTLED_MS = 7_000;
 const REST_MS = 1_000;
 const REST_ROUNDS = 3;
 
-/** Puts the rows of a few databases into the fleet that is on screen, where that stands at the newest fact. */
+/** Puts the rows of a few databases into the fleet that is on screen, unless a moment was chosen for that. */
 async function redraw(queries: QueryClient, databases: string[]) {
   const shown = queries.getQueryCache().findAll({ queryKey: ["cover"], type: "active" });
   for (const { queryKey } of shown) {
     const view = queryKey[1] as ViewParams;
-    if (view.asOf) continue;
+    if (isChosen(view.asOf)) continue;
     const fresh = new Map((await coverRows(databases, view)).map((r) => [r.id, r]));
     queries.setQueryData<Cover>(
       queryKey,

@@ -7326,6 +7326,7 @@ export interface components {
             recoveryPoint: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             /** Format: double */
             ageSeconds: number;
+            grows: boolean;
             /** Format: double */
             objectiveSeconds: number | null;
             /** Format: double */
@@ -8241,6 +8242,7 @@ export interface components {
             policy: components["schemas"]["Policy"] | null;
             grade: string;
             pointsOnly: boolean;
+            at: components["schemas"]["Instant"];
             inServiceFrom: components["schemas"]["Instant"];
             hazards: components["schemas"]["HazardNow"][];
             /** Format: double */
@@ -8391,6 +8393,11 @@ export interface components {
             /** Format: double */
             bytes: number;
         };
+        Silent: {
+            host: string;
+            since: components["schemas"]["Instant"];
+            databases: string[];
+        };
         Since: {
             looked: components["schemas"]["Instant"];
             began: components["schemas"]["Moved"][];
@@ -8433,9 +8440,11 @@ export interface components {
         };
         Sources: {
             now: components["schemas"]["Instant"];
+            reporting: boolean;
             newest: components["schemas"]["Instant"];
             oldest: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             sources: components["schemas"]["SourceView"][];
+            silent: components["schemas"]["Silent"][];
         };
         Standing: {
             id: string;

@@ -27,14 +27,14 @@ describe("what a ribbon says", () => {
 
   it("of a bridged gap: how long, which logs, what ended it, and when it stops mattering", () => {
     expect(sandSentence(hole, "UTC")).toBe(
-      "21 h 15 that cannot be restored. Logs 48\u202f112 – 48\u202f196 were never backed up; berths-full begins cover again.",
+      "21 h 15 min that cannot be restored. Logs 48\u202f112 – 48\u202f196 were never backed up; berths-full begins cover again.",
     );
     expect(sandRemedy(hole, "UTC")).toBe("Nothing can repair it. It leaves reach on 28 Nov.");
   });
 
   it("of an open end: since when", () => {
     const tail: Sand = { ...hole, where: "after", gap: null };
-    expect(sandSentence(tail, "UTC")).toBe("The last 21 h 15: nothing has come since 9 Nov 15:40.");
+    expect(sandSentence(tail, "UTC")).toBe("The last 21 h 15 min: nothing has come since 9 Nov 15:40.");
     expect(sandRemedy(tail, "UTC")).toBe("A data backup begins cover anew.");
   });
 
@@ -49,7 +49,7 @@ describe("what a ribbon says", () => {
       { from: "2026-11-08T00:00:00Z", to: "2026-11-09T15:40:00Z", depth: 1, survives: ["mishap"] },
     ];
     expect(ribbonText({ water, sand: [hole], zone: "UTC" })).toBe(
-      "restorable 8 Nov 00:00 – 9 Nov 15:40, gap 21 h 15",
+      "restorable 8 Nov 00:00 – 9 Nov 15:40, gap 21 h 15 min",
     );
     expect(ribbonText({ water: [], sand: [], zone: "UTC" })).toBe("nothing can be restored");
   });

@@ -5,8 +5,9 @@ import { renderAt } from "../test-render";
 import { Ruler } from "./Ruler";
 import { daysOf, isoSecond } from "./view";
 
-const sources = (now: string, oldest = TO) => ({
+const sources = (now: string, oldest = TO, reporting = true) => ({
   now,
+  reporting,
   newest: TO,
   oldest,
   sources: [
@@ -14,23 +15,40 @@ const sources = (now: string, oldest = TO) => ({
     { name: "Southquay hosts", received: TO, newestFact: oldest },
     { name: "fleet list", received: TO, newestFact: null },
   ],
+  silent: [],
 });
 
-const open = (address: string, now = "2026-11-11T00:02:00Z", oldest = TO) =>
-  renderAt(address, <Ruler />, { "/api/cover": cover([row("a")]), "/api/sources": sources(now, oldest) });
+const open = (address: string, now = "2026-11-11T00:02:00Z", oldest = TO, reporting = true) =>
+  renderAt(address, <Ruler />, {
+    "/api/cover": cover([row("a")]),
+    "/api/sources": sources(now, oldest, reporting),
+  });
 
 describe("the ruler", () => {
-  it("stands at the newest fact and says how old it is", async () => {
+  it("stands at the clock and says how old the newest fact is", async () => {
     open("/cover");
-    expect(await screen.findByText(/As of Wed 11 Nov/)).toBeInTheDocument();
+    await waitFor(() => expect(screen.getByTestId("as-of").title).toMatch(/^2026-11-11T00:02/));
     expect(await screen.findByTestId("freshness")).toHaveTextContent("facts 2 min old");
     expect(screen.queryByRole("status")).toBeNull();
+  });
+
+  it("stands at the newest fact where no program ever reported, says so and leads to the present", async () => {
+    open("/cover", "2026-11-12T00:00:00Z", TO, false);
+    const told = await screen.findByText(/Everything stands at their newest fact/);
+    expect(screen.getByTestId("as-of")).toHaveAttribute("title", TO);
+    expect(told).toHaveTextContent("does not grow older");
+    fireEvent.click(screen.getByRole("button", { name: "Look at it as of now" }));
+    await waitFor(() => expect(screen.getByTestId("address")).toHaveTextContent("/cover?asOf=now"));
+    expect(screen.getByRole("status")).toHaveTextContent("as if nothing had happened since");
+    expect(screen.getByTestId("as-of").title).toMatch(/^2026-11-12T00:00/);
+    fireEvent.click(screen.getByRole("button", { name: "Return to the newest fact" }));
+    await waitFor(() => expect(screen.getByTestId("address")).toHaveTextContent(/^\/cover$/));
   });
 
   it("says louder when the facts of a source are old", async () => {
     open("/cover", "2026-11-12T02:00:00Z", "2026-11-09T00:00:00Z");
     const freshness = await screen.findByTestId("freshness");
-    expect(freshness).toHaveTextContent("facts 26 h 00 old, some 3 d 2 h");
+    expect(freshness).toHaveTextContent("facts 26 h old, some 3 d 2 h");
     expect(freshness.className).toContain("font-semibold");
     fireEvent.click(freshness);
     expect(await screen.findByText("Southquay hosts")).toBeInTheDocument();
@@ -42,10 +60,8 @@ describe("the ruler", () => {
     expect(await screen.findByRole("status")).toHaveTextContent(
       "Looking back: everything below is as it was known",
     );
-    await waitFor(() =>
-      expect(screen.getByRole("status")).toHaveTextContent("24 h 00 before the newest facts"),
-    );
-    fireEvent.click(screen.getByRole("button", { name: "Return to the newest facts" }));
+    await waitFor(() => expect(screen.getByRole("status")).toHaveTextContent("24 h before the newest facts"));
+    fireEvent.click(screen.getByRole("button", { name: "Return to now" }));
     await waitFor(() => expect(screen.getByTestId("address")).toHaveTextContent(/^\/cover\?by=site$/));
   });
 

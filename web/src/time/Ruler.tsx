@@ -5,6 +5,7 @@ import { useCover, useSources, type Outside } from "../api/client";
 import { useKeys } from "../ui/useKeys";
 import { useWidth } from "../ui/useWidth";
 import { stepped } from "./events";
+import { useStanding } from "./standing";
 import { useStep } from "./useStep";
 import { day, duration, longMoment, viewerZone } from "./words";
 import { isoSecond, useView } from "./view";
@@ -19,9 +20,12 @@ export function Ruler() {
   const view = useView();
   const cover = useCover(view.params);
   const sources = useSources();
-  const asOf = view.asOf ?? cover.data?.asOf ?? null;
+  const standing = useStanding();
+  const moving = standing === null ? (cover.data?.asOf ?? null) : new Date(standing).toISOString();
+  const asOf = view.asOf ?? moving;
   const back = view.asOf !== null;
   const newest = sources.data?.newest;
+  const reporting = sources.data?.reporting ?? true;
   const present = useCover(back ? { ...view.params, asOf: "" } : view.params);
   const step = (by: 1 | -1) => {
     const outside = [...(cover.data?.outside ?? []), ...(present.data?.outside ?? [])];
@@ -46,11 +50,12 @@ export function Ruler() {
         <div className="flex items-center gap-1.5 text-[12px] text-muted">
           {view.days === 1 ? "1 day" : `${view.days} days`} from{" "}
           {cover.data ? day(cover.data.from, viewerZone) : "…"}, {viewerZone}
-          <MovePopover asOf={asOf} newest={newest} />
+          <MovePopover asOf={asOf} newest={newest} reporting={reporting} />
         </div>
         <Freshness />
       </div>
       <Strip asOf={asOf} newest={newest ?? asOf} outside={cover.data?.outside ?? []} />
+      {!back && !reporting && asOf && newest && <Unreported newest={newest} />}
       {back && asOf && (
         <p role="status" className="col-span-2 border-t border-line bg-violet px-5 py-1 text-panel">
           Looking back: everything below is as it was known, and under the rules in force, on{" "}
@@ -59,7 +64,7 @@ export function Ruler() {
             ? `, ${duration((Date.parse(newest) - Date.parse(asOf)) / 1000)} before the newest facts. `
             : ". "}
           <button className="font-semibold underline" onClick={() => view.setAsOf(null)}>
-            Return to the newest facts
+            {reporting ? "Return to now" : "Return to the newest facts"}
           </button>
           <span className="ml-4">
             <button
@@ -81,6 +86,30 @@ export function Ruler() {
         </p>
       )}
     </section>
+  );
+}
+
+/** Where no program ever reported, nobody is silent; that is said across the page, with the way to the present and back. */
+function Unreported({ newest }: { newest: string }) {
+  const view = useView();
+  return (
+    <p role="status" className="col-span-2 border-t border-line bg-paper px-5 py-1">
+      No program has reported here yet, only files.{" "}
+      {view.now ? (
+        <>
+          Everything is judged as of now, as if nothing had happened since{" "}
+          <b>{longMoment(newest, viewerZone)}</b>.{" "}
+        </>
+      ) : (
+        <>
+          Everything stands at their newest fact, <b>{longMoment(newest, viewerZone)}</b>, and does not grow
+          older.{" "}
+        </>
+      )}
+      <button className="font-semibold underline" onClick={() => view.setNow(!view.now)}>
+        {view.now ? "Return to the newest fact" : "Look at it as of now"}
+      </button>
+    </p>
   );
 }
 
@@ -128,15 +157,17 @@ function Freshness() {
           </tbody>
         </table>
         <p className="mt-2 max-w-80 text-[12px] text-muted">
-          The page stands at the newest fact unless you choose a moment, so that old facts are never mistaken
-          for a fleet that is behind.
+          {data.reporting
+            ? "The page stands at the clock unless you choose a moment: what nobody has told counts as not having happened, so ages grow while sources are silent."
+            : "No program has reported yet, so the page stands at the newest fact unless you choose a moment."}
         </p>
       </PopoverPanel>
     </Popover>
   );
 }
 
-function MovePopover({ asOf, newest }: { asOf: string | null; newest: string | undefined }) {
+function MovePopover(props: { asOf: string | null; newest: string | undefined; reporting: boolean }) {
+  const { asOf, newest, reporting } = props;
   const view = useView();
   const button = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -189,7 +220,7 @@ function MovePopover({ asOf, newest }: { asOf: string | null; newest: string | u
                   close();
                 }}
               >
-                Newest facts
+                {reporting ? "Now" : "Newest facts"}
               </button>
             </div>
             <label className="block">

@@ -1,16 +1,19 @@
 import { useMemo } from "react";
 import { useSearchParams } from "react-router";
-import type { ViewParams } from "../api/client";
+import { NOW, type ViewParams } from "../api/client";
 
 export const DEFAULT_DAYS = 30;
 
 /** The moment and period the whole application looks at, kept in the address so that a link shows the same. */
 export type View = {
   params: ViewParams;
-  /** The moment chosen, or null for the newest facts. */
+  /** The moment chosen, or null where the page stands by itself. */
   asOf: string | null;
+  /** Whether it was asked to stand at the clock though no program ever reported. */
+  now: boolean;
   days: number;
   setAsOf: (moment: string | null) => void;
+  setNow: (now: boolean) => void;
   setDays: (days: number) => void;
   /** What to append to a link so that it keeps the view. */
   search: string;
@@ -24,7 +27,7 @@ export function daysOf(period: string | null): number {
 
 export function useView(): View {
   const [params, setParams] = useSearchParams();
-  const asOf = params.get("asOf");
+  const asked = params.get("asOf");
   const period = params.get("period");
   return useMemo(() => {
     const change = (name: string, value: string | null) =>
@@ -34,19 +37,22 @@ export function useView(): View {
         else next.set(name, value);
         return next;
       });
+    const now = asked === NOW;
     const kept = new URLSearchParams();
-    if (asOf) kept.set("asOf", asOf);
+    if (asked) kept.set("asOf", asked);
     if (period) kept.set("period", period);
     const search = kept.toString();
     return {
-      params: { ...(asOf ? { asOf } : {}), ...(period ? { period } : {}) },
-      asOf,
+      params: { ...(asked ? { asOf: asked } : {}), ...(period ? { period } : {}) },
+      asOf: now ? null : asked,
+      now,
       days: daysOf(period),
       setAsOf: (moment) => change("asOf", moment),
+      setNow: (on) => change("asOf", on ? NOW : null),
       setDays: (days) => change("period", days === DEFAULT_DAYS ? null : `P${days}D`),
       search: search ? `?${search}` : "",
     };
-  }, [asOf, period, setParams]);
+  }, [asked, period, setParams]);
 }
 
 /** An instant to the second, as the address and the server write it. */

@@ -1,10 +1,10 @@
-/** A duration in seconds as people say it: "4 min", "50 h 06", "12 d 1 h". */
+/** A duration in seconds as people say it: "4 min", "50 h 6 min", "12 d 1 h". */
 export function duration(seconds: number): string {
   const s = Math.floor(Math.max(0, seconds));
   if (s < 60) return `${s} s`;
   if (s < 3600) return `${Math.floor(s / 60)} min`;
   const minutes = Math.floor(s / 60) % 60;
-  if (s < 72 * 3600) return `${Math.floor(s / 3600)} h ${String(minutes).padStart(2, "0")}`;
+  if (s < 72 * 3600) return `${Math.floor(s / 3600)} h${minutes === 0 ? "" : ` ${minutes} min`}`;
   const days = Math.floor(s / 86400);
   const hours = Math.floor(s / 3600) % 24;
   return hours === 0 ? `${days} d` : `${days} d ${hours} h`;

@@ -62,7 +62,7 @@ export function FindBox() {
       note: "do",
       run: () => window.location.assign("/api/export"),
     },
-    { key: "newest", text: "Look from the newest facts", note: "do", run: () => view.setAsOf(null) },
+    { key: "newest", text: "Look from now", note: "do", run: () => view.setAsOf(null) },
   ];
   const kept: Found[] = (policies.data ?? []).map((p) => ({
     key: `policy ${p.id}`,

@@ -14,7 +14,7 @@ describe("Cover", () => {
   it("says each database's age, promise and reach in words", async () => {
     open();
     await screen.findByText("manifests");
-    expect(within(line("manifests")).getByText("50 h 06")).toBeInTheDocument();
+    expect(within(line("manifests")).getByText("50 h 6 min")).toBeInTheDocument();
     expect(within(line("manifests")).getByText("behind")).toBeInTheDocument();
     expect(within(line("bookings")).getByText("15 min")).toBeInTheDocument();
     expect(within(line("bookings")).getByText("10 d")).toBeInTheDocument();
@@ -24,7 +24,7 @@ describe("Cover", () => {
     open();
     await screen.findByText("berths");
     expect(within(line("berths")).getByRole("img")).toHaveAccessibleName(
-      "restorable 1 Nov 00:00 – 4 Nov 00:00, gap 24 h 00, restorable 5 Nov 00:00 – 11 Nov 00:00",
+      "restorable 1 Nov 00:00 – 4 Nov 00:00, gap 24 h, restorable 5 Nov 00:00 – 11 Nov 00:00",
     );
   });
 
@@ -35,7 +35,7 @@ describe("Cover", () => {
     fireEvent.keyDown(line("berths"), { key: "ArrowRight" });
     fireEvent.keyDown(line("berths"), { key: "ArrowRight" });
     const card = screen.getByRole("tooltip");
-    expect(card).toHaveTextContent("24 h 00 that cannot be restored. Logs 100 – 200 were never backed up");
+    expect(card).toHaveTextContent("24 h that cannot be restored. Logs 100 – 200 were never backed up");
     expect(card).toHaveTextContent("It leaves reach on 22 Nov.");
     fireEvent.keyDown(line("berths"), { key: "Escape" });
     expect(screen.queryByRole("tooltip")).toBeNull();

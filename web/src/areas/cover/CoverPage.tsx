@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { useCover, type Cover, type Row } from "../../api/client";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
+import { useSilent, useStanding } from "../../time/standing";
 import { useView } from "../../time/view";
 import { lastDays } from "../../time/words";
 import { Choice } from "../../ui/Choice";
@@ -68,6 +69,8 @@ function Empty() {
 }
 
 function Fleet({ cover, days }: { cover: Cover; days: number }) {
+  const standing = useStanding();
+  const silent = useSilent();
   const [params, { ask: set, forget }] = useAsked();
   const [box, width] = useWidth<HTMLDivElement>();
   const narrow = width > 0 && width < NARROW;
@@ -196,6 +199,8 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
                   first={chosen === null && row === flat[0]}
                   onChoose={setChosen}
                   onOpen={open}
+                  standing={standing}
+                  silent={silent.get(row.id)}
                 />
               ) : (
                 <tr key={`group ${group.title}`} style={{ height: HEAD }}>

@@ -2,8 +2,10 @@ import { memo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Cover, Row } from "../../api/client";
 import { pieces, scale, type Piece } from "../../ribbon/geometry";
+import { gradeText } from "../../ribbon/grade";
 import { Ribbon } from "../../ribbon/Ribbon";
-import { duration, promise } from "../../time/words";
+import { duration, moment, promise } from "../../time/words";
+import { grown } from "../../time/standing";
 import { useView } from "../../time/view";
 import { Gauge } from "../../ui/Gauge";
 import { whyOf } from "../../why/context";
@@ -20,6 +22,10 @@ type Props = {
   first: boolean;
   onChoose: (id: string) => void;
   onOpen: (id: string) => void;
+  /** Where the page stands by the clock; null where it stands still. */
+  standing: number | null;
+  /** Since when nobody has told of it, where nobody does. */
+  silent: string | undefined;
 };
 
 /** One database. While the page is scrolled most rows stay as they are, and are not drawn again. */
@@ -33,6 +39,8 @@ export const CoverRow = memo(function CoverRow({
   first,
   onChoose,
   onOpen,
+  standing,
+  silent,
 }: Props) {
   const { search } = useView();
   const [pointed, setPointed] = useState<Piece | null>(null);
@@ -41,7 +49,8 @@ export const CoverRow = memo(function CoverRow({
   const now = hazardOf(row, hazard);
   const all = pieces(row.water, row.sand, scale(cover.from, cover.to, width));
   const shown = pointed ?? (stepped === null ? null : (all[stepped] ?? null));
-  const broken = now && now.objectiveSeconds !== null && now.ageSeconds > now.objectiveSeconds;
+  const age = now ? grown(now, row.at, standing) : 0;
+  const broken = now && now.objectiveSeconds !== null && age > now.objectiveSeconds;
 
   const point = (piece: Piece | null) => {
     window.clearTimeout(leaving.current);
@@ -88,7 +97,7 @@ export const CoverRow = memo(function CoverRow({
           <span
             className={`ml-auto text-[12px] ${narrow ? "sr-only" : ""} ${row.grade === "behind" || row.grade === "stranded" ? "text-coral-text" : "text-muted"}`}
           >
-            {row.grade}
+            {gradeText(row)}
           </span>
         </span>
       </th>
@@ -119,9 +128,15 @@ export const CoverRow = memo(function CoverRow({
       </td>
       <td
         className={`text-right whitespace-nowrap ${broken ? "font-semibold text-coral-text" : ""}`}
-        title={now?.recoveryPoint ?? "nothing can be restored"}
+        title={
+          (now?.recoveryPoint ?? "nothing can be restored") +
+          (silent ? `; nobody has told of it since ${moment(silent, row.zone)}` : "")
+        }
       >
-        {now ? (now.recoveryPoint ? duration(now.ageSeconds) : "nothing") : "–"}
+        {silent && standing !== null && now?.recoveryPoint && (
+          <span className="block text-[10px] leading-[10px]">at least </span>
+        )}
+        {now ? (now.recoveryPoint ? duration(age) : "nothing") : "–"}
       </td>
       {!narrow && (
         <>

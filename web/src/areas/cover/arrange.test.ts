@@ -11,12 +11,14 @@ const row = (name: string, policy: string | null, age: number, objective: number
   policy: policy ? { id: policy, name: policy, version: 1, enabled: true, promise: "lose 4 h" } : null,
   grade: "covered",
   pointsOnly: false,
+  at: "2026-11-23T09:12:00Z",
   inServiceFrom: "2026-01-01T00:00:00Z",
   hazards: [
     {
       hazard: "mishap",
       recoveryPoint: null,
       ageSeconds: age,
+      grows: true,
       objectiveSeconds: objective,
       worstSeconds: age,
       attainment: null,

@@ -1,4 +1,5 @@
 import type { HazardNow, Row } from "../../api/client";
+import { leastAttained, overObjective } from "../../ribbon/grade";
 
 export type Grouping = "policy" | "site" | "engine" | "none";
 export type Order = "name" | "age" | "reach" | "attainment";
@@ -10,19 +11,11 @@ export function hazardOf(row: Row, hazard: Hazard): HazardNow | undefined {
   return row.hazards.find((h) => h.hazard === hazard);
 }
 
-/** How far the age is beyond what is promised; what promises nothing comes last. */
-function overObjective(row: Row, hazard: Hazard): number {
-  const h = hazardOf(row, hazard);
-  return h && h.objectiveSeconds !== null ? h.ageSeconds / h.objectiveSeconds : -1;
-}
-
-function compare(order: Order, hazard: Hazard): (a: Row, b: Row) => number {
+function compare(order: Order): (a: Row, b: Row) => number {
   const byName = (a: Row, b: Row) => a.name.localeCompare(b.name);
-  if (order === "age") return (a, b) => overObjective(b, hazard) - overObjective(a, hazard) || byName(a, b);
+  if (order === "age") return (a, b) => overObjective(b) - overObjective(a) || byName(a, b);
   if (order === "reach") return (a, b) => a.reachSeconds - b.reachSeconds || byName(a, b);
-  // Time within the objective, least first; what promises nothing comes last.
-  const attainment = (r: Row) => hazardOf(r, hazard)?.attainment ?? 2;
-  if (order === "attainment") return (a, b) => attainment(a) - attainment(b) || byName(a, b);
+  if (order === "attainment") return (a, b) => leastAttained(a) - leastAttained(b) || byName(a, b);
   return byName;
 }
 
@@ -37,7 +30,7 @@ export function arrange(rows: Row[], by: Grouping, order: Order, hazard: Hazard)
   }
   const rank = (g: Group) => (by === "policy" && g.rows[0]?.policy === null ? 0 : 1);
   return [...groups.values()]
-    .map((g) => ({ ...g, rows: [...g.rows].sort(compare(order, hazard)) }))
+    .map((g) => ({ ...g, rows: [...g.rows].sort(compare(order)) }))
     .sort(
       (a, b) =>
         rank(a) - rank(b) || strictest(a, hazard) - strictest(b, hazard) || a.title.localeCompare(b.title),

@@ -1,6 +1,7 @@
 import type { DatabaseView } from "../../api/client";
 import { gapSentence, hazardName } from "../../ribbon/words";
 import { count, day, duration, longMoment, promise, size, span, lastDays } from "../../time/words";
+import { grown, useSilent, useStanding } from "../../time/standing";
 import { useAskWhy } from "../../why/context";
 import { kindName } from "../watch/kinds";
 import { Components } from "./Components";
@@ -28,7 +29,9 @@ export function Aside({ data, onHold }: { data: DatabaseView; onHold: (backup: s
 
 function Promised({ data }: { data: DatabaseView }) {
   const ask = useAskWhy();
+  const standing = useStanding();
   const { row } = data;
+  const silent = useSilent().get(row.id);
   const days = Math.round((Date.parse(data.to) - Date.parse(data.from)) / 86_400_000);
   const attainment = data.channels.find((c) => c.hazard === "mishap")?.attainment;
   return (
@@ -46,6 +49,7 @@ function Promised({ data }: { data: DatabaseView }) {
         <tbody>
           {row.hazards.map((h) => {
             const subject = { database: row.id, about: "age", hazard: h.hazard } as const;
+            const age = grown(h, row.at, standing);
             const over = (seconds: number) => h.objectiveSeconds !== null && seconds > h.objectiveSeconds;
             return (
               <tr key={h.hazard} className="border-t border-line">
@@ -53,17 +57,20 @@ function Promised({ data }: { data: DatabaseView }) {
                 <td className="text-right">
                   {h.objectiveSeconds !== null ? promise(h.objectiveSeconds) : "–"}
                 </td>
-                <td className={`text-right ${over(h.worstSeconds) ? "font-semibold text-coral-text" : ""}`}>
-                  {duration(h.worstSeconds)}
+                <td
+                  className={`text-right ${over(Math.max(h.worstSeconds, age)) ? "font-semibold text-coral-text" : ""}`}
+                >
+                  {duration(Math.max(h.worstSeconds, age))}
                 </td>
                 <td className="text-right">
                   <button
-                    className={`underline decoration-dotted ${over(h.ageSeconds) ? "font-semibold text-coral-text" : ""}`}
+                    className={`underline decoration-dotted ${over(age) ? "font-semibold text-coral-text" : ""}`}
                     title="Why?"
                     data-why={JSON.stringify({ subject, zone: row.zone })}
                     onClick={() => ask(subject, row.zone)}
                   >
-                    {h.recoveryPoint ? duration(h.ageSeconds) : "nothing"}
+                    {silent && standing !== null && h.recoveryPoint ? "at least " : ""}
+                    {h.recoveryPoint ? duration(age) : "nothing"}
                   </button>
                 </td>
               </tr>
@@ -99,6 +106,11 @@ function Promised({ data }: { data: DatabaseView }) {
           </tr>
         </tbody>
       </table>
+      {silent && standing !== null && (
+        <p className="mt-1 text-[12px] text-ochre-text">
+          Nobody has told of it since {longMoment(silent, row.zone)}: it may be older than that.
+        </p>
+      )}
     </>
   );
 }

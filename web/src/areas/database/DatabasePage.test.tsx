@@ -64,7 +64,7 @@ describe("a database", () => {
     const shown = database(holed);
     const way = { ...(shown.wayBack as NonNullable<typeof shown.wayBack>), seconds: 9000, complete: false };
     renderAt("/", <Aside data={{ ...shown, wayBack: way }} onHold={() => {}} />);
-    expect(screen.getByText(/At least 2 h 30; not every/)).toHaveClass("text-coral-text");
+    expect(screen.getByText(/At least 2 h 30 min; not every/)).toHaveClass("text-coral-text");
   });
 
   it("compares runs with slots, and logs with their interval", () => {
@@ -130,7 +130,7 @@ describe("a database", () => {
     const channels = data.channels.map((c) => ({ ...c, breaches: [breach] }));
     renderAt("/", <Aside data={{ ...data, findings: [wrong], channels }} onHold={() => {}} />);
     expect(screen.getByTestId("findings")).toHaveTextContent("Correct landed or gone.berths-full-2");
-    expect(screen.getByTestId("breaches")).toHaveTextContent("at worst 5 h 00");
+    expect(screen.getByTestId("breaches")).toHaveTextContent("at worst 5 h");
   });
 
   it("lists copies with their verdicts and first reasons", async () => {
@@ -156,7 +156,7 @@ describe("a database", () => {
     fireEvent.click(within(table).getByRole("button", { name: "needed" }));
     const panel = await screen.findByTestId("why");
     await within(panel).findByText("locked until");
-    expect(panel).toHaveTextContent("Taken Sun 1 Nov, 00:00 and kept 2 h 00");
+    expect(panel).toHaveTextContent("Taken Sun 1 Nov, 00:00 and kept 2 h");
     expect(panel).toHaveTextContent("docs/semantics.md, Retention");
     expect(asked.at(-1)).toContain("about=copy&backup=berths-full-2&store=n1");
     fireEvent.click(within(panel).getByRole("button", { name: "Close" }));

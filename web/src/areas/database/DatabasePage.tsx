@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link, useParams } from "react-router";
 import { useDatabase, type DatabaseView } from "../../api/client";
+import { gradeText } from "../../ribbon/grade";
 import { Ribbon, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useView } from "../../time/view";
@@ -63,7 +64,7 @@ function Database({ data }: { data: DatabaseView }) {
             data-why={JSON.stringify({ subject: whyGrade, zone })}
             onClick={() => ask(whyGrade, zone)}
           >
-            {row.grade}
+            {gradeText(row)}
           </button>
           <span className="text-muted">
             {[

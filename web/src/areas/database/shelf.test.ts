@@ -37,7 +37,7 @@ describe("the shelf", () => {
 
   it("tells of each backup what keeps it", () => {
     const texts = shelf?.backups.map((b) => lyingText(b, NOW));
-    expect(texts?.[0]).toBe("full-new, 24 h 00 old: needed, month rung");
+    expect(texts?.[0]).toBe("full-new, 24 h old: needed, month rung");
     expect(texts?.[1]).toBe("full-old, 40 d old: obsolete, replaced by");
     expect(texts?.[2]).toBe("full-kept, 41 d old: needed, held");
   });

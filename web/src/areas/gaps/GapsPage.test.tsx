@@ -51,7 +51,7 @@ describe("gaps", () => {
   it("are counted and measured in words", () => {
     expect(tally(rows)).toBe("3 gaps in 3 databases; 1 unbridged");
     expect(tally([beyond])).toBe("1 gap in 1 database; all are bridged");
-    expect(length(beyond)).toBe("3 h 00");
+    expect(length(beyond)).toBe("3 h");
     expect(length(open)).toBe("open");
   });
 

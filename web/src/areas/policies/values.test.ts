@@ -6,6 +6,7 @@ describe("durations as people type them", () => {
     ["10 min", "PT10M"],
     ["4h", "PT4H"],
     ["1 h 30", "PT90M"],
+    ["1 h 30 min", "PT90M"],
     ["90 minutes", "PT90M"],
     ["2 weeks", "P14D"],
     ["1 day 6 h", "PT30H"],
@@ -20,7 +21,7 @@ describe("durations as people type them", () => {
 
   it.each([
     ["PT15M", "15 min"],
-    ["PT90M", "1 h 30"],
+    ["PT90M", "1 h 30 min"],
     ["PT26H", "26 h"],
     ["P1D", "1 day"],
     ["PT432H", "18 days"],

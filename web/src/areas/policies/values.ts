@@ -34,14 +34,13 @@ export function secondsIso(seconds: number): string {
   return seconds % 60 === 0 ? `PT${seconds / 60}M` : `PT${seconds}S`;
 }
 
-/** "10 min", "4 h", "1 day", "18 days", "1 h 30" of an ISO duration; the text itself where it is none. */
+/** "10 min", "4 h", "1 day", "18 days", "1 h 30 min" of an ISO duration; the text itself where it is none. */
 export function durationWords(iso: string): string {
   const s = isoSeconds(iso);
   if (s === null) return iso;
   if (s > 0 && s % 86400 === 0) return s === 86400 ? "1 day" : `${s / 86400} days`;
   if (s > 0 && s % 3600 === 0) return `${s / 3600} h`;
-  if (s >= 3600 && s % 60 === 0)
-    return `${Math.floor(s / 3600)} h ${String((s % 3600) / 60).padStart(2, "0")}`;
+  if (s >= 3600 && s % 60 === 0) return `${Math.floor(s / 3600)} h ${(s % 3600) / 60} min`;
   return s % 60 === 0 ? `${s / 60} min` : `${s} s`;
 }
 

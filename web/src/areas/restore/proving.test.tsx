@@ -82,7 +82,7 @@ describe("Drills", () => {
     );
     expect(screen.getByText(/nothing checked: proves nothing/)).toBeInTheDocument();
     expect(
-      screen.getByText(/took 6 h 00 for 30 min expected/, { exact: false, selector: "li:nth-child(1) span" }),
+      screen.getByText(/took 6 h for 30 min expected/, { exact: false, selector: "li:nth-child(1) span" }),
     ).toBeInTheDocument();
   });
 
@@ -188,17 +188,17 @@ describe("The loss rehearsal", () => {
   it("says what can be restored, in which order, and what cures the rest", async () => {
     renderAt("/rehearsals", <RehearsalPage />, answers);
     expect(await screen.findByTestId("rehearsal-summary")).toHaveTextContent(
-      "3 of 4 databases are down. 2 can be restored, all back after 2 h 30, 1 of 2 promised restore times kept",
+      "3 of 4 databases are down. 2 can be restored, all back after 2 h 30 min, 1 of 2 promised restore times kept",
     );
     expect(screen.getByText(/lock what lies there/)).toBeInTheDocument();
-    expect(screen.getByText(/2 h 30, promised 2 h/)).toHaveClass("text-coral-text");
+    expect(screen.getByText(/2 h 30 min, promised 2 h/)).toHaveClass("text-coral-text");
     expect(screen.getByText(/could go back to 15 min before/)).toBeInTheDocument();
   });
 
   it("stands beside another", async () => {
     renderAt("/rehearsals?rehearsal=one&beside=two", <RehearsalPage />, answers);
     const compared = await screen.findByRole("region", { name: "Compared" });
-    expect(within(compared).getByText("2 h 30")).toBeInTheDocument();
+    expect(within(compared).getByText("2 h 30 min")).toBeInTheDocument();
     expect(within(compared).getByText("5 min")).toBeInTheDocument();
     expect(
       within(compared).getByText(/berths: back after 10 min, beside back after 5 min/),

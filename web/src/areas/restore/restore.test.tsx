@@ -51,7 +51,7 @@ const plan = (change: Partial<RestorePlan> = {}): RestorePlan => ({
   target: "2026-11-10T14:31:50Z",
   lastCommit: null,
   positions: [],
-  ways: [way("f-9", 1200, ""), way("f-8", 9000, "2 h 10 longer")],
+  ways: [way("f-9", 1200, ""), way("f-8", 9000, "2 h 10 min longer")],
   more: 3,
   hole: null,
   before: "2026-11-10T14:31:50Z",
@@ -90,13 +90,13 @@ describe("The Restore view", () => {
     show(plan());
     expect(await screen.findByRole("heading", { name: /The way there, 20 min/ })).toBeInTheDocument();
     expect(screen.getByText("full of f-8")).toBeInTheDocument();
-    expect(screen.getByText("2 h 30")).toHaveClass("text-coral-text");
+    expect(screen.getByText("2 h 30 min")).toHaveClass("text-coral-text");
     expect(screen.getByText("and 3 slower ones")).toBeInTheDocument();
   });
 
   it("goes by drills where there were some", async () => {
     show(plan({ factor: 7 }));
-    expect(await screen.findByText("2 h 20")).toBeInTheDocument();
+    expect(await screen.findByText("2 h 20 min")).toBeInTheDocument();
     expect(screen.getByText(/promised 2 h, not kept/)).toBeInTheDocument();
   });
 

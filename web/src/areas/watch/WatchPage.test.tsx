@@ -47,7 +47,7 @@ const watch: Watch = {
       key: "hole-in-reach|berths/x",
       severity: "bridged-gap",
       databases: [named("berths")],
-      title: "21 h 15 inside reach cannot be restored",
+      title: "21 h 15 min inside reach cannot be restored",
       accepted,
     }),
   ],
@@ -109,10 +109,10 @@ const entry = (name: RegExp) => screen.findByRole("article", { name });
 describe("the morning", () => {
   it("says how much needs whoever looks, and names who it befalls", async () => {
     show();
-    await entry(/^manifests: 50 h 06 would be lost/);
+    await entry(/^manifests: 50 h 6 min would be lost/);
     expect(screen.getByText("2 things need you, 1 of them now · 1 accepted")).toBeVisible();
     expect(await entry(/^Sailings contradicts itself/)).toHaveTextContent("Open policy");
-    expect(await entry(/^berths: 21 h 15/)).toHaveTextContent("accepted by Ines until");
+    expect(await entry(/^berths: 21 h 15 min/)).toHaveTextContent("accepted by Ines until");
   });
 
   it("tells of the night, what runs, what comes and how logs come", async () => {

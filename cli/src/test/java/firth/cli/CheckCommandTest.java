@@ -52,7 +52,7 @@ class CheckCommandTest {
         assertEquals(0, run("check", fleet.toString()));
         assertTrue(out.toString().contains("As of 2026-01-03T00:00:00Z"), out.toString());
         assertTrue(
-                out.toString().matches("(?s).*tides +covered +0 s +1 h 00 +.*points only +1 copies, 2\\.0 GB.*"),
+                out.toString().matches("(?s).*tides +covered +0 s +1 h +.*points only +1 copies, 2\\.0 GB.*"),
                 out.toString());
     }
 

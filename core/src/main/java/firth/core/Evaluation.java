@@ -81,6 +81,17 @@ public record Evaluation(
         return new Work(facts, other, asOf, period).judgeAgain(this);
     }
 
+    /**
+     * How old the recovery point is a while after the moment of the evaluation, where nothing has come since and time alone has changed
+     * nothing.
+     *
+     * @param later not before that moment, and before the next of {@link Moments}
+     */
+    public Duration age(Hazard hazard, Instant later) {
+        HazardEvaluation h = hazards.get(hazard);
+        return h.grows(database.clock(), asOf) ? h.age().plus(Duration.between(asOf, later)) : h.age();
+    }
+
     public HazardEvaluation mishap() {
         return hazards.get(Hazard.MISHAP);
     }

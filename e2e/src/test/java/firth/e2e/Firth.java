@@ -114,6 +114,22 @@ final class Firth implements AutoCloseable {
         return directory;
     }
 
+    /** What happens once a second. */
+    interface EachSecond {
+        void second(int n) throws Exception;
+    }
+
+    /** How much of the processor the server takes over a while. */
+    Duration cpuOver(Duration over, EachSecond doing) throws Exception {
+        Duration before = process.info().totalCpuDuration().orElseThrow();
+        Instant end = Instant.now().plus(over);
+        for (int n = 0; Instant.now().isBefore(end); n++) {
+            doing.second(n);
+            Thread.sleep(1_000);
+        }
+        return process.info().totalCpuDuration().orElseThrow().minus(before);
+    }
+
     String address(String path) {
         return "http://127.0.0.1:" + port + path;
     }

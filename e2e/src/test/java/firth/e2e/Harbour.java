@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
@@ -25,14 +26,17 @@ final class Harbour implements AutoCloseable {
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Path directory;
+    private final List<String> settings;
     private final int port;
     private final HttpClient client =
             HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).build();
     private Process server;
     private Process agent;
 
-    Harbour() throws IOException {
+    /** @param settings system properties for the server, as in {@code -Da=b} */
+    Harbour(String... settings) throws IOException {
         directory = Files.createTempDirectory("firth-harbour");
+        this.settings = List.of(settings);
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
         }
@@ -74,14 +78,35 @@ final class Harbour implements AutoCloseable {
 
     /** What serves the file at a port. */
     List<String> serving(int at) {
-        return Programs.java(
+        List<String> arguments = new ArrayList<>(settings);
+        arguments.addAll(List.of(
                 "-XX:TieredStopAtLevel=1",
                 "-Xmx300m",
                 "-Dquarkus.http.port=" + at,
                 "-Dfirth.demo=true",
                 "-Dfirth.data=" + data(),
                 "-jar",
-                Programs.jar("server", "runner"));
+                Programs.jar("server", "runner")));
+        return Programs.java(arguments);
+    }
+
+    String address(String path) {
+        return "http://127.0.0.1:" + port + path;
+    }
+
+    /** Takes the mail the server sends at a port, and lays it in a directory's {@code mail}. */
+    void startMail(int at, Path tree) throws IOException {
+        Programs.start(
+                Programs.java(
+                        "-XX:TieredStopAtLevel=1",
+                        "-Xmx64m",
+                        "-cp",
+                        Programs.jar("demo", "all"),
+                        "firth.demo.StandInMail",
+                        String.valueOf(at),
+                        tree.toString(),
+                        String.valueOf(server.pid())),
+                directory);
     }
 
     void startAgent() throws IOException {
@@ -135,6 +160,18 @@ final class Harbour implements AutoCloseable {
                         .POST(HttpRequest.BodyPublishers.ofString(body))
                         .build(),
                 HttpResponse.BodyHandlers.ofString());
+    }
+
+    void put(String path, String body) throws IOException, InterruptedException {
+        HttpResponse<String> answer = client.send(
+                HttpRequest.newBuilder(URI.create(address(path)))
+                        .header("content-type", "application/json")
+                        .PUT(HttpRequest.BodyPublishers.ofString(body))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() / 100 != 2) {
+            throw new IOException(path + ": " + answer.statusCode() + " " + answer.body());
+        }
     }
 
     JsonNode posted(String path, String body) throws IOException, InterruptedException {

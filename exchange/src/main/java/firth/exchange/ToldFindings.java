@@ -59,7 +59,7 @@ public final class ToldFindings {
 
     /** What is wrong with the evaluation's database; nothing where it is no longer looked after. */
     static List<Finding> of(Evaluation e, Backups backups, Collection<Drill> drills) {
-        if (e.database().retiredAt(e.asOf())) {
+        if (!e.database().isServedAt(e.asOf())) {
             return List.of();
         }
         List<Finding> out = new ArrayList<>();

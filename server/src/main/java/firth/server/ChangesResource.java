@@ -36,6 +36,11 @@ public class ChangesResource {
         facts.store().onChange(touched -> changes.onNext("facts " + few(touched)));
     }
 
+    /** Tells that time alone has changed what is said of some databases. */
+    void moved(Set<String> databases) {
+        changes.onNext("facts " + few(databases));
+    }
+
     /** The databases whose facts alone have changed, as a JSON array; an empty one where others may have. */
     private static String few(Set<String> touched) {
         try {

@@ -68,16 +68,16 @@ public class CoverResource {
     /**
      * What one database adds to the picture.
      *
-     * @param row its ribbon, unless it is retired
+     * @param row its ribbon, while it is in service
      * @param promised whether it promises anything
      * @param broken the slices of the period in which it was outside its objective
      */
     private record Part(Optional<Cover.Row> row, boolean promised, BitSet broken) {}
 
     private static Part part(FleetNow fleet, Evaluation e, Lookout.View view) {
-        boolean retired = e.database().retiredAt(view.asOf());
+        boolean served = e.database().isServedAt(view.asOf());
         return new Part(
-                retired ? Optional.empty() : Optional.of(new CoverRows(fleet, view).row(e)),
+                served ? Optional.of(new CoverRows(fleet, view).row(e)) : Optional.empty(),
                 e.mishap().objective().isPresent(),
                 broken(e, view.period()));
     }

@@ -51,6 +51,7 @@ public final class CoverRows {
                 e.version().map(CoverRows::policy).orElse(null),
                 e.grade().word(),
                 e.pointsOnly(),
+                e.asOf(),
                 d.inServiceFrom(),
                 hazards(e),
                 seconds(e.reach().achieved()),
@@ -87,6 +88,7 @@ public final class CoverRows {
                             hazard.field(),
                             h.recoveryPoint().orElse(null),
                             seconds(h.age()),
+                            h.grows(e.database().clock(), e.asOf()),
                             h.objective().map(CoverRows::seconds).orElse(null),
                             h.achieved().max() / 1000,
                             h.achieved().attainment().orElse(null));

@@ -47,7 +47,7 @@ public class DatabaseResource {
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide one = evaluations.one(id, view);
         Evaluation e = computed(one);
-        Instant notedBy = asOf == null || asOf.isEmpty() ? lookout.now() : view.asOf();
+        Instant notedBy = Lookout.looksBack(asOf) ? view.asOf() : lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
             List<Note> notes = NotesResource.at(snapshot, id, notedBy);
             return new DatabaseViews(one.fleet(), view).view(one, e, findings.of(one, e), notes, snapshot);

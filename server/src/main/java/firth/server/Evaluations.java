@@ -2,11 +2,15 @@ package firth.server;
 
 import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
+import firth.core.HazardEvaluation;
+import firth.core.Moments;
 import firth.core.fleet.Database;
 import firth.core.fleet.Standbys;
 import firth.core.history.History;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -19,7 +23,8 @@ import java.util.stream.Collectors;
 
 /**
  * Evaluations of the fleet, kept for as long as what they depend on stays the same: the facts of the database, the
- * records shared by the fleet, the moment and the period.
+ * records shared by the fleet, the moment and the period. An answer about the present stands until the next moment at which
+ * time alone changes it, so that it may be as of a moment a little earlier than was asked for (docs/decisions/09-what-is-drawn-is-kept.md).
  */
 @ApplicationScoped
 public class Evaluations {
@@ -29,9 +34,9 @@ public class Evaluations {
 
     private final FactsHolder facts;
     private final Map<String, Loaded> histories = new ConcurrentHashMap<>();
-    private final Map<Key, Evaluation> answers = new LinkedHashMap<>(16, 0.75f, true) {
+    private final Map<Key, Kept> answers = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
-        protected boolean removeEldestEntry(Map.Entry<Key, Evaluation> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Key, Kept> eldest) {
             return size() > KEPT;
         }
     };
@@ -46,7 +51,21 @@ public class Evaluations {
     /** A database's facts as they were read; put into columns only while they are looked at. */
     private record Loaded(long change, long sharedChange, Supplier<History> history) {}
 
-    private record Key(String database, long change, long sharedChange, Lookout.View view) {}
+    private record Key(String database, long change, long sharedChange, Object view) {}
+
+    /** An answer about the present is looked at anew after so long: its figures over a period slide. */
+    private static final Duration FRESH = Duration.ofMinutes(10);
+
+    /** The same where it says in words how old something is. */
+    private static final Duration SAYING = Duration.ofMinutes(1);
+
+    /** An answer, and up to when it stands. */
+    private record Kept(Evaluation answer, Instant until) {
+
+        boolean standsAt(Instant moment) {
+            return !moment.isBefore(answer.asOf()) && moment.isBefore(until);
+        }
+    }
 
     /** The answers of a fleet, with the records they rest on. */
     public record Fleetwide(FleetNow fleet, List<Evaluation> answers) {
@@ -64,10 +83,18 @@ public class Evaluations {
     }
 
     /** What was drawn from the answers of one view under a name; forgotten when another few views were asked for since. */
-    private record Drawn(String what, Lookout.View view) {}
+    private record Drawn(String what, Object view) {}
 
     /** Drawn from a database's answer while its facts and the shared records had changed so often. */
-    private record Picture(long change, long sharedChange, Object of) {}
+    private record Picture(long change, long sharedChange, Instant from, Instant until, Object of) {
+
+        boolean stands(Loaded loaded, Instant moment) {
+            return change == loaded.change
+                    && sharedChange == loaded.sharedChange
+                    && !moment.isBefore(from)
+                    && moment.isBefore(until);
+        }
+    }
 
     private final Map<Drawn, Map<String, Picture>> drawn = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
@@ -89,7 +116,7 @@ public class Evaluations {
     <T> List<T> each(Lookout.View view, String what, Drawing<T> drawing) {
         Map<String, Picture> known;
         synchronized (drawn) {
-            known = drawn.computeIfAbsent(new Drawn(what, view), d -> new ConcurrentHashMap<>());
+            known = drawn.computeIfAbsent(new Drawn(what, view.kept()), d -> new ConcurrentHashMap<>());
         }
         Read read = read(d -> true);
         return read.databases.entrySet().parallelStream()
@@ -98,19 +125,24 @@ public class Evaluations {
                     Loaded loaded = entry.getValue();
                     Picture picture = known.compute(
                             d.id(),
-                            (id, before) -> before != null
-                                            && before.change == loaded.change
-                                            && before.sharedChange == loaded.sharedChange
+                            (id, before) -> before != null && before.stands(loaded, view.asOf())
                                     ? before
-                                    : new Picture(
-                                            loaded.change,
-                                            loaded.sharedChange,
-                                            drawing.of(read.fleet, answer(read.fleet, d, loaded, view))));
+                                    : picture(read.fleet, d, loaded, view, drawing));
                     @SuppressWarnings("unchecked")
                     T found = (T) picture.of;
                     return found;
                 })
                 .toList();
+    }
+
+    private <T> Picture picture(FleetNow fleet, Database d, Loaded loaded, Lookout.View view, Drawing<T> drawing) {
+        Kept answer = standing(fleet, d, loaded, view);
+        return new Picture(
+                loaded.change,
+                loaded.sharedChange,
+                answer.answer.asOf(),
+                answer.until,
+                drawing.of(fleet, answer.answer));
     }
 
     /** Makes something of a database's facts alone. */
@@ -211,6 +243,13 @@ public class Evaluations {
         }
     }
 
+    /** The records that are not history, as they are now. */
+    public FleetNow fleetNow() {
+        try (Snapshot snapshot = facts.store().read()) {
+            return fleet(snapshot);
+        }
+    }
+
     /** The records that are not history, as a view of the facts has them. */
     public FleetNow fleet(Snapshot snapshot) {
         return fleet(snapshot, snapshot.changes().getOrDefault("", 0L));
@@ -238,18 +277,32 @@ public class Evaluations {
     }
 
     private Evaluation answer(FleetNow fleet, Database database, Loaded loaded, Lookout.View view) {
-        Key key = new Key(database.id(), loaded.change, loaded.sharedChange, view);
+        return standing(fleet, database, loaded, view).answer;
+    }
+
+    private Kept standing(FleetNow fleet, Database database, Loaded loaded, Lookout.View view) {
+        Key key = new Key(database.id(), loaded.change, loaded.sharedChange, view.kept());
         synchronized (answers) {
-            Evaluation known = answers.get(key);
-            if (known != null) {
+            Kept known = answers.get(key);
+            if (known != null && known.standsAt(view.asOf())) {
                 return known;
             }
         }
         Evaluation answer = evaluate(fleet, database, loaded.history.get(), view);
+        Kept standing = new Kept(answer, view.present() ? until(fleet, answer) : Instant.MAX);
         synchronized (answers) {
-            answers.put(key, answer);
+            answers.put(key, standing);
         }
-        return answer;
+        return standing;
+    }
+
+    /** Up to when an answer about the present stands. */
+    private static Instant until(FleetNow fleet, Evaluation e) {
+        String id = e.database().id();
+        DatabaseFacts facts = new DatabaseFacts(e.database(), e.history(), fleet.holds(id), fleet.closures());
+        boolean saysHowOld = e.mishap().restorable().isEmpty()
+                || e.hazards().values().stream().anyMatch(HazardEvaluation::isMissed);
+        return Moments.next(e, facts, fleet.fleet(), fleet.drills(id), saysHowOld ? SAYING : FRESH);
     }
 
     private static Evaluation evaluate(FleetNow fleet, Database database, History history, Lookout.View view) {

@@ -1,6 +1,7 @@
 package firth.server;
 
 import firth.core.Evaluation;
+import firth.core.fleet.Database;
 import firth.exchange.EvaluationJson;
 import firth.exchange.FleetFileReader;
 import firth.exchange.FleetFileWriter;
@@ -22,6 +23,8 @@ import java.io.InputStream;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 
 /** Facts in and out, and answers for scripts, in the exchange format. */
 @Path("/api")
@@ -113,7 +116,20 @@ public class ExchangeResource {
                     .filter(java.util.Objects::nonNull)
                     .min(Comparator.naturalOrder())
                     .orElse(null);
-            return new Sources(lookout.now(), newest, oldest, sources);
+            return new Sources(
+                    lookout.now(), facts.store().programReported(), newest, oldest, sources, silent(lookout.now()));
         }
+    }
+
+    private List<Sources.Silent> silent(Instant now) {
+        Map<String, List<String>> byHost = evaluations.fleetNow().databases().values().stream()
+                .filter(d -> d.particulars().host().isPresent() && !d.retiredAt(now))
+                .collect(Collectors.groupingBy(
+                        d -> d.particulars().host().orElseThrow(),
+                        Collectors.mapping(Database::id, Collectors.toList())));
+        return facts.store().runners().all().values().stream()
+                .filter(r -> r.isSilentAt(now) && byHost.containsKey(r.host()))
+                .map(r -> new Sources.Silent(r.host(), r.heard(), byHost.get(r.host())))
+                .toList();
     }
 }

@@ -4,9 +4,12 @@ import firth.core.Evaluation;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
 import firth.core.findings.Findings;
+import firth.core.findings.Followers;
 import firth.core.findings.PolicyFindings;
 import firth.core.fleet.Database;
 import firth.core.fleet.PolicyVersion;
+import firth.core.time.RunningTime;
+import firth.core.time.Spans;
 import firth.exchange.ToldFindings;
 import firth.store.Lives;
 import firth.store.Runners;
@@ -16,6 +19,7 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -29,7 +33,11 @@ public class FindingsNow {
 
     private static final int KEPT = 600;
 
+    /** Runs that ended so long ago are no longer news. */
+    public static final Duration RECENTLY = Duration.ofHours(1);
+
     private final FactsHolder facts;
+    private final Evaluations evaluations;
     private final Following following;
     private final List<HouseFindings> house;
     private final Map<String, Known> known = new LinkedHashMap<>(16, 0.75f, true) {
@@ -41,8 +49,9 @@ public class FindingsNow {
 
     private record Known(Evaluation answer, List<Finding> findings) {}
 
-    FindingsNow(FactsHolder facts, Following following, @All List<HouseFindings> house) {
+    FindingsNow(FactsHolder facts, Evaluations evaluations, Following following, @All List<HouseFindings> house) {
         this.facts = facts;
+        this.evaluations = evaluations;
         this.house = house;
         this.following = following;
     }
@@ -63,33 +72,64 @@ public class FindingsNow {
         return findings;
     }
 
+    /** What of an answer it takes to say what is wrong with the fleet. */
+    public Condition condition(FleetNow fleet, Evaluation e) {
+        Evaluations.Fleetwide one = new Evaluations.Fleetwide(fleet, List.of(e));
+        Instant recently = e.asOf().minus(RECENTLY);
+        return new Condition(
+                e.database(),
+                e.version(),
+                of(one, e),
+                following.inCommon(one),
+                breaks(e),
+                e.history().runs().stream()
+                        .filter(r -> r.ended()
+                                .filter(x -> x.isAfter(recently) && !x.isAfter(e.asOf()))
+                                .isPresent())
+                        .toList());
+    }
+
+    private static Optional<Instant> breaks(Evaluation e) {
+        RunningTime clock = e.database().clock();
+        Instant served = e.database().inServiceFrom();
+        return e.hazards().values().stream()
+                .filter(h -> h.objective().isPresent() && !h.isMissed() && h.grows(clock, e.asOf()))
+                .map(h -> clock.after(
+                        h.recoveryPoint().orElse(served).toEpochMilli(),
+                        h.objective().orElseThrow().toMillis()))
+                .filter(at -> at != Spans.FOREVER)
+                .min(Comparator.naturalOrder())
+                .map(Instant::ofEpochMilli);
+    }
+
+    /** That of every database but standbys, kept while it stands. */
+    public List<Condition> conditions(Lookout.View view) {
+        return evaluations.each(view, "condition", this::condition);
+    }
+
     /**
      * Everything that is wrong, one cause shared by many as one.
      *
      * @param clock what time it is where nobody looks back; absent: what was found out since is not known to have been so then
      */
-    List<Finding> all(Evaluations.Fleetwide all, Instant asOf, Optional<Instant> clock) {
-        Map<String, List<Finding>> own = all.answers().parallelStream()
-                .collect(Collectors.toConcurrentMap(e -> e.database().id(), e -> of(all, e)));
-        List<Finding> each = new ArrayList<>(all.answers().stream()
-                .flatMap(e -> own.get(e.database().id()).stream())
-                .toList());
-        each.addAll(ofPolicies(all, asOf));
+    List<Finding> all(FleetNow fleet, List<Condition> conditions, Instant asOf, Optional<Instant> clock) {
+        List<Finding> each = new ArrayList<>();
+        conditions.forEach(s -> each.addAll(s.findings()));
+        each.addAll(ofPolicies(conditions, asOf));
         clock.ifPresent(now -> {
-            each.addAll(ofFacts(all, own, now));
-            each.addAll(ofRunners(all, now));
-            each.addAll(new StockNow(facts.store(), all.fleet()).findings(now));
+            each.addAll(ofFacts(fleet, conditions, now));
+            each.addAll(ofRunners(conditions, now));
+            each.addAll(new StockNow(facts.store(), fleet).findings(now));
             house.forEach(h -> each.addAll(h.findings(now)));
         });
-        Map<String, String> names = all.answers().stream()
-                .map(Evaluation::database)
-                .collect(Collectors.toMap(Database::id, Database::name));
+        Map<String, String> names =
+                conditions.stream().map(Condition::database).collect(Collectors.toMap(Database::id, Database::name));
         return Findings.together(each, names);
     }
 
-    /** Everything that is wrong now. */
-    public List<Finding> now(Evaluations.Fleetwide all, Instant asOf, Instant clock) {
-        return all(all, asOf, Optional.of(clock));
+    /** Everything that is wrong now, where the page stands. */
+    public List<Finding> now(FleetNow fleet, List<Condition> conditions, Instant asOf, Instant clock) {
+        return all(fleet, conditions, asOf, Optional.of(clock));
     }
 
     /** Keeps in the record of life spans what is found now. */
@@ -109,36 +149,30 @@ public class FindingsNow {
         }
     }
 
-    private List<Finding> ofPolicies(Evaluations.Fleetwide all, Instant asOf) {
-        Map<String, List<Evaluation>> followers = all.answers().stream()
-                .filter(e -> e.version().isPresent() && !e.database().retiredAt(asOf))
-                .collect(Collectors.groupingBy(
-                        e -> e.version().map(PolicyVersion::id).orElse("")));
+    private static List<Finding> ofPolicies(List<Condition> conditions, Instant asOf) {
+        Map<PolicyVersion, List<Condition>> followers = conditions.stream()
+                .filter(s -> s.version().isPresent() && s.database().isServedAt(asOf))
+                .collect(Collectors.groupingBy(s -> s.version().orElseThrow()));
         List<Finding> out = new ArrayList<>();
-        followers.forEach((policy, answers) -> {
-            Evaluations.Fleetwide own = new Evaluations.Fleetwide(all.fleet(), answers);
-            List<String> ids = answers.stream().map(e -> e.database().id()).toList();
-            Optional<PolicyVersion> version = answers.get(0).version();
-            version.ifPresent(v -> out.addAll(PolicyFindings.of(v, following.inCommon(own), ids, asOf)));
+        followers.forEach((version, own) -> {
+            Followers common =
+                    Followers.together(own.stream().map(Condition::habits).toList());
+            out.addAll(PolicyFindings.of(version, common, ids(own), asOf));
         });
         return out;
     }
 
     /** What was found out about readiness, and who no longer tells of anything. */
-    private List<Finding> ofFacts(Evaluations.Fleetwide all, Map<String, List<Finding>> own, Instant now) {
+    private List<Finding> ofFacts(FleetNow fleet, List<Condition> conditions, Instant now) {
         List<Finding> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
-            ProbedNow probed = new ProbedNow(snapshot, all.fleet().fleet(), now);
-            for (Evaluation e : all.answers()) {
-                if (e.version().filter(PolicyVersion::enabled).isPresent()) {
-                    out.addAll(FactFindings.ofReadiness(
-                            e.database(),
-                            probed.checks(e.database()),
-                            own.get(e.database().id())));
+            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
+            for (Condition s : conditions) {
+                if (s.version().filter(PolicyVersion::enabled).isPresent()) {
+                    out.addAll(FactFindings.ofReadiness(s.database(), probed.checks(s.database()), s.findings()));
                 }
             }
-            List<String> everyone =
-                    all.answers().stream().map(e -> e.database().id()).toList();
+            List<String> everyone = ids(conditions);
             for (Snapshot.Source source : snapshot.sources()) {
                 source.newestFact()
                         .flatMap(f -> FactFindings.ofSource(source.name(), f, now, everyone))
@@ -152,26 +186,36 @@ public class FindingsNow {
     private static final Duration NOTING = Duration.ofMinutes(5);
 
     /** Runners that were heard once and are no more, and versions that have not reached them. */
-    private List<Finding> ofRunners(Evaluations.Fleetwide all, Instant now) {
+    private List<Finding> ofRunners(List<Condition> conditions, Instant now) {
         List<Finding> out = new ArrayList<>();
+        Map<String, List<Condition>> byHost = conditions.stream()
+                .filter(s -> s.version().filter(PolicyVersion::enabled).isPresent())
+                .filter(s -> s.database().particulars().host().isPresent())
+                .collect(Collectors.groupingBy(
+                        s -> s.database().particulars().host().orElseThrow()));
         for (Runners.Runner runner : facts.store().runners().all().values()) {
-            List<Evaluation> own = all.answers().stream()
-                    .filter(e -> e.database()
-                                    .particulars()
-                                    .host()
-                                    .filter(runner.host()::equals)
-                                    .isPresent()
-                            && e.version().filter(PolicyVersion::enabled).isPresent())
-                    .toList();
+            List<Condition> own = byHost.getOrDefault(runner.host(), List.of());
             if (own.isEmpty()) {
                 continue;
             }
             if (runner.isSilentAt(now)) {
-                out.add(FactFindings.silent(runner.host(), runner.heard(), runner.silentFrom(), ids(own)));
+                Optional<FactFindings.Breaks> next = own.stream()
+                        .flatMap(s -> s
+                                .breaks()
+                                .map(at -> new FactFindings.Breaks(s.database().name(), at))
+                                .stream())
+                        .min(Comparator.comparing(FactFindings.Breaks::at));
+                out.add(FactFindings.silent(
+                        runner.host(),
+                        runner.heard(),
+                        runner.silentFrom(),
+                        ids(own),
+                        next,
+                        own.get(0).database().zone()));
                 continue;
             }
-            Map<PolicyVersion, List<Evaluation>> served =
-                    own.stream().collect(Collectors.groupingBy(e -> e.version().orElseThrow()));
+            Map<PolicyVersion, List<Condition>> served =
+                    own.stream().collect(Collectors.groupingBy(s -> s.version().orElseThrow()));
             served.forEach((v, followers) -> {
                 boolean noted =
                         Integer.valueOf(v.version()).equals(runner.versions().get(v.id()));
@@ -184,8 +228,8 @@ public class FindingsNow {
         return out;
     }
 
-    private static List<String> ids(List<Evaluation> answers) {
-        return answers.stream().map(e -> e.database().id()).toList();
+    private static List<String> ids(List<Condition> conditions) {
+        return conditions.stream().map(s -> s.database().id()).toList();
     }
 
     /** Notes what is found now in the record of life spans, and gives when each was first seen. */

@@ -45,7 +45,7 @@ public class GapsResource {
         Evaluations.Fleetwide all = evaluations.all(view);
         List<GapsView.GapRow> rows = new ArrayList<>();
         for (Evaluation e : all.answers()) {
-            if (!e.database().retiredAt(view.asOf())) {
+            if (e.database().isServedAt(view.asOf())) {
                 e.gaps().forEach(g -> rows.add(row(all.fleet(), e, g)));
             }
         }

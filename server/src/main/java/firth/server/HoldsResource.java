@@ -46,7 +46,7 @@ public class HoldsResource {
     @RolesAllowed(Roles.KEEPER)
     public void place(@PathParam("id") String id, DatabaseView.HoldWritten hold) {
         Instant now = lookout.now();
-        Instant from = lookout.newestFact();
+        Instant from = lookout.standsAt();
         if (hold.reason() == null || hold.reason().isBlank() || hold.reason().length() > LONGEST) {
             throw new BadRequest("reason", "is not of 1 to " + LONGEST + " characters: why is it kept?");
         }

@@ -41,7 +41,11 @@ public class Importing {
     }
 
     private record Delivered(
-            String source, Optional<Instant> newestFact, Optional<Deed.Told> deed, List<Turned.Turn> turned)
+            String source,
+            boolean isProgram,
+            Optional<Instant> newestFact,
+            Optional<Deed.Told> deed,
+            List<Turned.Turn> turned)
             implements FactStore.Delivery {}
 
     /** A name facts may come under. */
@@ -68,7 +72,12 @@ public class Importing {
                             turned.addAll(passed.turned());
                             return read;
                         },
-                        r -> new Delivered(source, r.newestFact().map(lookout::believed), told(source, r), turned),
+                        r -> new Delivered(
+                                source,
+                                who.isProgram(),
+                                r.newestFact().map(lookout::believed),
+                                told(source, r),
+                                turned),
                         lookout.now());
         return view(report, standing.catchNew());
     }

@@ -77,7 +77,7 @@ public class LookAhead {
                         .isPresent()
                 ? before
                 : under(all, concerned, written);
-        Instant from = lookout.newestFact();
+        Instant from = lookout.standsAt();
         return new Policies.Ahead(
                 null,
                 from,
@@ -112,7 +112,7 @@ public class LookAhead {
                 all.answers().parallelStream().map(e -> asItIs(all, e)).toList();
         Map<String, double[]> obsolete = new TreeMap<>();
         found.forEach(f -> f.obsolete().forEach((s, o) -> add(obsolete, s, o)));
-        return new AsItIs(lookout.newestFact(), DAYS, sum(Map.of(), found), obsolete);
+        return new AsItIs(lookout.standsAt(), DAYS, sum(Map.of(), found), obsolete);
     }
 
     /** One database under the rules in force. */

@@ -28,8 +28,29 @@ public class Lookout {
         this.clock = clock;
     }
 
-    /** A moment and the stretch before it that a request is about. */
-    public record View(Instant asOf, Span period) {}
+    /** What is given in place of a moment where the clock is meant though no program ever reported. */
+    private static final String NOW = "now";
+
+    /**
+     * A moment and the stretch before it that a request is about.
+     *
+     * @param present whether the moment is the clock's, so that it moves on
+     */
+    public record View(Instant asOf, Span period, boolean present) {
+
+        /** A moment that was chosen. */
+        public View(Instant asOf, Span period) {
+            this(asOf, period, false);
+        }
+
+        /** What answers are kept under: those of the present serve for as long as time alone does not change them. */
+        Object kept() {
+            if (!present) {
+                return this;
+            }
+            return period.to().equals(asOf) ? period.length() : period;
+        }
+    }
 
     /** The whole second we are in: for what is kept and shown. A fact may be of later in that second. */
     public Instant now() {
@@ -39,20 +60,41 @@ public class Lookout {
     /**
      * What to look at.
      *
-     * @param asOf an RFC 3339 instant; absent: the newest moment at which something is recorded to have happened
+     * @param asOf an RFC 3339 instant; {@code now}: the clock's; absent: where the page stands
      * @param period an ISO 8601 duration before it, or FROM/TO; absent: 30 days
      */
     public View view(String asOf, String period) {
-        Instant moment = asOf == null || asOf.isEmpty() ? newestFact() : instant("asOf", asOf);
+        boolean chosen = looksBack(asOf);
+        boolean present = !chosen && (NOW.equals(asOf) || facts.store().programReported());
+        Instant moment = chosen ? instant("asOf", asOf) : present ? clockTime() : standsAt();
         return new View(
-                moment, period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period));
+                moment,
+                period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period),
+                present);
     }
 
     /**
      * This very moment, by the clock: what whoever acts judges by. It is about no stretch before it.
      */
     public View present() {
-        return at(clock.instant().truncatedTo(ChronoUnit.MILLIS));
+        return at(clockTime());
+    }
+
+    private Instant clockTime() {
+        return clock.instant().truncatedTo(ChronoUnit.MILLIS);
+    }
+
+    /**
+     * Where a page stands while no moment is chosen: at the clock, so that ages grow while sources are silent; at the newest fact where
+     * no program ever reported, for there nobody is silent (docs/decisions/02-where-the-page-stands.md).
+     */
+    public Instant standsAt() {
+        return facts.store().programReported() ? clockTime() : newestFact();
+    }
+
+    /** Whether a moment was chosen, rather than where the page stands or the clock's. */
+    public static boolean looksBack(String asOf) {
+        return asOf != null && !asOf.isEmpty() && !asOf.equals(NOW);
     }
 
     /** A moment alone. */

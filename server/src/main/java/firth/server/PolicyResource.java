@@ -288,7 +288,7 @@ public class PolicyResource {
     }
 
     private PolicyDocument tried(String id, JsonNode document) {
-        return PolicyDocument.of(document).as(id, next(id), lookout.newestFact().minus(TRIED));
+        return PolicyDocument.of(document).as(id, next(id), lookout.standsAt().minus(TRIED));
     }
 
     private int next(String id) {

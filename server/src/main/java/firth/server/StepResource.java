@@ -53,7 +53,7 @@ public class StepResource {
     private Optional<StepView> ofFleet(Instant moment, boolean on) {
         try (Snapshot snapshot = facts.store().read()) {
             Optional<Entries.Turn> turn = snapshot.entries().turn(moment, on);
-            if (turn.isEmpty() || on && turn.get().at().isAfter(lookout.newestFact())) {
+            if (turn.isEmpty() || on && turn.get().at().isAfter(lookout.standsAt())) {
                 return Optional.empty();
             }
             FleetNow fleet = evaluations.fleet(snapshot);
@@ -75,7 +75,7 @@ public class StepResource {
         Evaluations.Fleetwide one = evaluations.one(database, lookout.view("", ""));
         History history = one.answers().get(0).history();
         Optional<Happening> found =
-                on ? Happening.after(history, moment, lookout.newestFact()) : Happening.before(history, moment);
+                on ? Happening.after(history, moment, lookout.standsAt()) : Happening.before(history, moment);
         return found.map(h -> view(one.fleet(), database, h));
     }
 

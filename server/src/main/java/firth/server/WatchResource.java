@@ -85,18 +85,18 @@ public class WatchResource {
     @GET
     public Watch watch(
             @QueryParam("asOf") String asOf, @QueryParam("period") String period, @QueryParam("looked") String looked) {
-        boolean looksBack = asOf != null && !asOf.isEmpty();
+        boolean looksBack = Lookout.looksBack(asOf);
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide all = evaluations.all(view);
         Optional<Instant> clock = looksBack ? Optional.empty() : Optional.of(lookout.now());
-        List<Finding> found = findings.all(all, view.asOf(), clock);
+        List<Finding> found = findings.all(all.fleet(), conditions(all, view), view.asOf(), clock);
         Map<String, Instant> seen = clock.map(now -> findings.note(found, now)).orElse(Map.of());
         Map<String, Evaluation> answers = all.answers().stream()
                 .collect(Collectors.toMap(e -> e.database().id(), Function.identity()));
         WatchRows rows = new WatchRows(all.fleet(), new CoverRows(all.fleet(), view), answers, seen, accepts());
         Instant bearing = clock.orElse(view.asOf());
         List<Evaluation> served = all.answers().stream()
-                .filter(e -> !e.database().retiredAt(view.asOf()))
+                .filter(e -> e.database().isServedAt(view.asOf()))
                 .toList();
         List<Watch.Next> next = next(all, served, view.asOf());
         return new Watch(
@@ -111,6 +111,15 @@ public class WatchResource {
                 logs(all, served),
                 glance(served, view.asOf(), next),
                 since(all.fleet(), looked, bearing));
+    }
+
+    /** Of the present they are kept; as of another moment they follow from the answers that are there. */
+    private List<Condition> conditions(Evaluations.Fleetwide all, Lookout.View view) {
+        return view.present()
+                ? findings.conditions(view)
+                : all.answers().parallelStream()
+                        .map(e -> findings.condition(all.fleet(), e))
+                        .toList();
     }
 
     private List<Accept> accepts() {

@@ -8,20 +8,32 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
 
-/** A server over the demo fleet as of a fixed moment. */
+/** A server over the demo fleet, whose clock stands at the moment of its newest facts when it starts. */
 public class DemoFleet implements QuarkusTestResourceLifecycleManager {
 
     public static final Instant NOW = Instant.parse("2026-11-20T09:12:00Z");
+
+    /** By how much the server's clock is ahead; tests are loaded beside what starts it, and share no more than this. */
+    private static final String AHEAD = "firth.test.ahead";
+
+    /** What time it is by the server's clock. */
+    public static Instant now() {
+        return Instant.now().plus(Duration.parse(System.getProperty(AHEAD)));
+    }
 
     @Override
     public Map<String, String> start() {
         try {
             Path file = Files.createTempDirectory("firth").resolve("firth.db");
             CreateDemo.fill(FactStore.open(file), NOW, SaltmarshFerries.SEED);
-            return Map.of("firth.data", file.toString());
+            String moved = Duration.between(Instant.now(), NOW).toString();
+            Path ahead = Files.writeString(file.resolveSibling("ahead"), moved);
+            System.setProperty(AHEAD, moved);
+            return Map.of("firth.data", file.toString(), "firth.clock.ahead", ahead.toString());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

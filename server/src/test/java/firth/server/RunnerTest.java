@@ -72,7 +72,7 @@ class RunnerTest {
     void aBackupByHandIsOrderedTakenUpAndKept() {
         JsonPath offers = get("/api/databases/moorings/starts");
         assertTrue(offers.getList("offers.kind").contains("full"));
-        String until = Instant.now()
+        String until = DemoFleet.now()
                 .plus(40, ChronoUnit.DAYS)
                 .truncatedTo(ChronoUnit.SECONDS)
                 .toString();
@@ -105,7 +105,7 @@ class RunnerTest {
                         + now.plusSeconds(20)
                         + "\",\"bytes\":1000,\"selfContained\":true,\"copies\":[{\"store\":\"south-near\"}]}");
         JsonPath copies = get("/api/databases/moorings/backups?kinds=full&asOf="
-                + Instant.now().truncatedTo(ChronoUnit.SECONDS));
+                + DemoFleet.now().truncatedTo(ChronoUnit.SECONDS));
         assertTrue(copies.getList("items.find { it.id == '" + task.get("backup") + "' }.reasons.word")
                 .contains("held"));
     }

@@ -215,7 +215,7 @@ class SetTest {
         String probe = """
                 {"type":"probe","id":"h:crew-rota","database":"crew-rota","source":"runner on northquay-3","at":"%s","scheduler":false}
                 """;
-        take(probe.formatted(java.time.Instant.now().minusSeconds(60))).body("added", equalTo(1));
+        take(probe.formatted(DemoFleet.now().minusSeconds(60))).body("added", equalTo(1));
         JsonPath probed = get("/api/fleet/crew-rota/readiness");
         assertEquals("not-ready", probed.getString("state"));
         assertEquals("runner on northquay-3", probed.getString("checks.find { it.item == 'scheduler' }.source"));

@@ -80,7 +80,7 @@ class WatchTest {
     @Test
     void aFindingIsBorneForAWhileAndCalledBack() {
         String key = finding(watch(""), "site-loss-missed", "fuel").get("key").toString();
-        Instant until = Instant.now().plus(7, ChronoUnit.DAYS).truncatedTo(ChronoUnit.SECONDS);
+        Instant until = DemoFleet.now().plus(7, ChronoUnit.DAYS).truncatedTo(ChronoUnit.SECONDS);
         accept(key, "the link is being replaced", until).statusCode(204);
         Map<String, Object> borne = finding(watch(""), "site-loss-missed", "fuel");
         Map<?, ?> accepted = (Map<?, ?>) borne.get("accepted");
@@ -91,19 +91,19 @@ class WatchTest {
 
     @Test
     void anAcceptWithoutReasonOrWithAnEndGoneByIsRefused() {
-        accept("k", " ", Instant.now().plusSeconds(60)).statusCode(400).body("what", containsString("reason"));
-        accept("k", "r", Instant.now().minusSeconds(60)).statusCode(400).body("what", containsString("until"));
+        accept("k", " ", DemoFleet.now().plusSeconds(60)).statusCode(400).body("what", containsString("reason"));
+        accept("k", "r", DemoFleet.now().minusSeconds(60)).statusCode(400).body("what", containsString("until"));
         given().delete("/api/watch/accepts/none").then().statusCode(404);
     }
 
     @Test
     void whatBeganSinceOneLastLookedIsSaid() {
         watch("");
-        JsonPath later = watch("?looked=" + Instant.now().minus(1, ChronoUnit.HOURS));
+        JsonPath later = watch("?looked=" + DemoFleet.now().minus(1, ChronoUnit.HOURS));
         assertTrue(later.getList("since.began.databases").contains("webshop"));
         assertEquals(
                 List.of(),
-                watch("?looked=" + Instant.now().plus(1, ChronoUnit.HOURS)).getList("since.began"));
+                watch("?looked=" + DemoFleet.now().plus(1, ChronoUnit.HOURS)).getList("since.began"));
     }
 
     @Test

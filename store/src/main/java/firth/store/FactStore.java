@@ -7,6 +7,8 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Deque;
@@ -36,6 +38,9 @@ public final class FactStore {
     private final SQLiteDataSource writers;
     private final Transactions transactions;
     private final Lives lives;
+    /** Once it has, it has. */
+    private volatile boolean reported;
+
     private final List<Consumer<Set<String>>> listeners = new CopyOnWriteArrayList<>();
 
     private FactStore(Path file) {
@@ -86,6 +91,11 @@ public final class FactStore {
         String source();
 
         Optional<Instant> newestFact();
+
+        /** Whether a program delivers, which is to be expected again. */
+        default boolean isProgram() {
+            return false;
+        }
 
         /** The items of a purge whose outcome it is, told in the same transaction. */
         default Optional<PurgeOutcomes> purge() {
@@ -227,6 +237,22 @@ public final class FactStore {
     /** The runners that ask for work. */
     public Runners runners() {
         return new Runners(readers, writers);
+    }
+
+    /** Whether a program ever told of anything or asked for work, so that silence means something. */
+    public boolean programReported() {
+        if (!reported) {
+            try (Connection connection = readers.getConnection();
+                    PreparedStatement select =
+                            connection.prepareStatement("SELECT EXISTS (SELECT 1 FROM source WHERE program = 1)"
+                                    + " OR EXISTS (SELECT 1 FROM runner) OR EXISTS (SELECT 1 FROM agent)");
+                    ResultSet rows = select.executeQuery()) {
+                reported = rows.next() && rows.getBoolean(1);
+            } catch (SQLException e) {
+                throw new StoreFailure("Whether a program ever told of anything could not be read", e);
+            }
+        }
+        return reported;
     }
 
     /** The life spans of findings. */

@@ -155,13 +155,15 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         for (Map.Entry<String, Set<Long>> entry : changed.entrySet()) {
             packs.changed(entry.getKey(), entry.getValue());
         }
-        try (PreparedStatement source = connection.prepareStatement("INSERT INTO source VALUES (?, ?, ?)"
-                + " ON CONFLICT (name) DO UPDATE SET received = excluded.received,"
-                + " newest_fact = max(coalesce(newest_fact, excluded.newest_fact),"
-                + " coalesce(excluded.newest_fact, newest_fact))")) {
+        try (PreparedStatement source = connection.prepareStatement(
+                "INSERT INTO source (name, received, newest_fact, program) VALUES (?, ?, ?, ?)"
+                        + " ON CONFLICT (name) DO UPDATE SET received = excluded.received,"
+                        + " newest_fact = max(coalesce(newest_fact, excluded.newest_fact),"
+                        + " coalesce(excluded.newest_fact, newest_fact)), program = max(program, excluded.program)")) {
             source.setString(1, delivery.source());
             source.setLong(2, received.toEpochMilli());
             Columns.setMoment(source, 3, delivery.newestFact());
+            source.setBoolean(4, delivery.isProgram());
             source.executeUpdate();
         }
     }

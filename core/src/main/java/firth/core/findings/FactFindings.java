@@ -4,6 +4,7 @@ import firth.core.findings.Finding.Severity;
 import firth.core.fleet.Database;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -40,13 +41,19 @@ public final class FactFindings {
         return out;
     }
 
+    /** A database, and when its age passes what is promised if nothing more lands. */
+    public record Breaks(String name, Instant at) {}
+
     /**
      * A runner that no longer asks what is due.
      *
      * @param from since when it counts as silent
      * @param databases the ids of those on its host that have slots
+     * @param next which of them breaks a promise first if nothing is told of it, and when
+     * @param zone in which moments are told
      */
-    public static Finding silent(String host, Instant heard, Instant from, List<String> databases) {
+    public static Finding silent(
+            String host, Instant heard, Instant from, List<String> databases, Optional<Breaks> next, ZoneId zone) {
         return new Finding(
                 "runner-silent",
                 Severity.SLOT_NOT_KEPT,
@@ -54,8 +61,11 @@ public final class FactFindings {
                 databases,
                 Optional.of(from),
                 "the runner on " + host + " is silent",
-                "It last asked what is due at " + heard
-                        + ". Nothing of these databases is started until it does again.",
+                "It last asked what is due on " + Wording.shortMoment(heard, zone)
+                        + ". Until it does again nothing of these databases is started, and nobody knows what became of them since."
+                        + next.map(n -> " " + n.name() + " is the first to break its promise, on "
+                                        + Wording.shortMoment(n.at(), zone) + ".")
+                                .orElse(""),
                 "See that the runner on " + host + " is running and reaches Firth.",
                 List.of(),
                 List.of());

@@ -29,7 +29,7 @@ public final class Findings {
      * @param facts those the evaluation is of
      */
     public static List<Finding> of(Evaluation e, DatabaseFacts facts, Fleet fleet) {
-        if (e.database().retiredAt(e.asOf())) {
+        if (!e.database().isServedAt(e.asOf())) {
             return List.of();
         }
         List<Finding> cover = CoverFindings.of(e, facts, fleet);
@@ -47,6 +47,7 @@ public final class Findings {
                         schedules,
                         CopyFindings.of(e, fleet).stream(),
                         DemandFindings.configBehind(e).stream(),
+                        EmptyRuns.of(e).stream(),
                         UnusualFindings.of(e).stream())
                 .flatMap(s -> s)
                 .sorted(ORDER)

@@ -12,6 +12,7 @@ import firth.core.history.Kind;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -52,6 +53,21 @@ public final class Followers {
             out.zones.add(ZoneId.of("UTC"));
         }
         followers.forEach((database, habits) -> out.add(database, habits, fleet));
+        return out;
+    }
+
+    /** What several groups of followers have in common. */
+    public static Followers together(Collection<Followers> groups) {
+        Followers out = new Followers();
+        groups.stream().flatMap(g -> g.zones.stream()).distinct().forEach(out.zones::add);
+        if (out.zones.isEmpty()) {
+            out.zones.add(ZoneId.of("UTC"));
+        }
+        for (Followers g : groups) {
+            g.delay.forEach((hazard, d) -> out.delay.merge(hazard, d, Followers::larger));
+            g.takes.forEach((kind, d) -> out.takes.merge(kind, d, Followers::larger));
+            g.provided.forEach((what, n) -> out.provided.merge(what, n, Followers::smaller));
+        }
         return out;
     }
 
@@ -143,11 +159,19 @@ public final class Followers {
     }
 
     private static <K> void larger(Map<K, Of<Duration>> found, K key, Duration value, Database database) {
-        found.merge(key, new Of<>(value, database.name()), (a, b) -> a.value.compareTo(b.value) >= 0 ? a : b);
+        found.merge(key, new Of<>(value, database.name()), Followers::larger);
+    }
+
+    private static Of<Duration> larger(Of<Duration> one, Of<Duration> other) {
+        return one.value.compareTo(other.value) >= 0 ? one : other;
     }
 
     private void smaller(Provision what, int value, Database database) {
-        provided.merge(what, new Of<>(value, database.name()), (a, b) -> a.value <= b.value ? a : b);
+        provided.merge(what, new Of<>(value, database.name()), Followers::smaller);
+    }
+
+    private static Of<Integer> smaller(Of<Integer> one, Of<Integer> other) {
+        return one.value <= other.value ? one : other;
     }
 
     List<ZoneId> zones() {

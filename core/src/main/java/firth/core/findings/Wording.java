@@ -39,12 +39,12 @@ public final class Wording {
         }
         if (seconds >= 7_200) {
             long minutes = Math.round(seconds / 60.0);
-            return minutes / 60 + " h " + String.format(Locale.ROOT, "%02d", minutes % 60);
+            return minutes / 60 + (minutes % 60 == 0 ? " h" : " h " + minutes % 60 + " min");
         }
         return seconds >= 60 ? Math.round(seconds / 60.0) + " min" : seconds + " s";
     }
 
-    /** A duration as it was measured: "4 min", "50 h 06", "12 d 1 h". */
+    /** A duration as it was measured: "4 min", "50 h 6 min", "12 d 1 h". */
     public static String measured(Duration d) {
         long seconds = Math.max(0, d.toSeconds());
         if (seconds < 60) {
@@ -54,7 +54,8 @@ public final class Wording {
             return seconds / 60 + " min";
         }
         if (seconds < 72 * 3600) {
-            return String.format(Locale.ROOT, "%d h %02d", seconds / 3600, seconds / 60 % 60);
+            long minutes = seconds / 60 % 60;
+            return seconds / 3600 + (minutes == 0 ? " h" : " h " + minutes + " min");
         }
         long hours = seconds / 3600 % 24;
         return seconds / 86_400 + (hours == 0 ? " d" : " d " + hours + " h");

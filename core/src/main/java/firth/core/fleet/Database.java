@@ -124,6 +124,11 @@ public record Database(
     }
 
     /** Whether it is no longer looked after at a moment. */
+    /** Whether it is in service: from its in-service moment on until it is retired. */
+    public boolean isServedAt(Instant moment) {
+        return !inServiceFrom.isAfter(moment) && !retiredAt(moment);
+    }
+
     public boolean retiredAt(Instant moment) {
         return particulars.retired().filter(r -> !r.isAfter(moment)).isPresent();
     }

@@ -20,7 +20,7 @@ class WordingTest {
         "PT90M, 90 min",
         "PT1H, 1 h",
         "PT4H, 4 h",
-        "PT121M, 2 h 01",
+        "PT121M, 2 h 1 min",
         "PT24H, 24 h",
         "PT48H, 2 days",
         "PT71H, 71 h",

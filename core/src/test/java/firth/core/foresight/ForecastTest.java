@@ -69,7 +69,8 @@ class ForecastTest {
 
     @Test
     void namesTheFirstRunThatWillNotFitItsWindow() {
-        // A full takes 100 GB / 10 MB/s = 2 h 47 at first and 5 h are allowed: after 80 % of growth it no longer fits.
+        // A full takes 100 GB / 10 MB/s = 2 h 47 min at first and 5 h are allowed: after 80 % of growth it no longer
+        // fits.
         Forecast forecast = ahead(new Regular(0.012), 55, 30);
         assertEquals(1, forecast.misses().size());
         Forecast.Miss miss = forecast.misses().get(0);

@@ -13,6 +13,7 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
     /**
      * One database.
      *
+     * @param at the moment of its ages; those that grow have grown since by the time that has passed
      * @param labels each as its name and value, as in "class: sailings", in order
      */
     public record Row(
@@ -24,6 +25,7 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             @Schema(nullable = true) Policy policy,
             String grade,
             boolean pointsOnly,
+            Instant at,
             Instant inServiceFrom,
             List<HazardNow> hazards,
             double reachSeconds,
@@ -39,11 +41,16 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
     /** The policy version in force. */
     public record Policy(String id, String name, int version, boolean enabled, String promise) {}
 
-    /** How one hazard leaves a database now. */
+    /**
+     * How one hazard leaves a database now.
+     *
+     * @param grows whether the age goes on growing while nothing comes
+     */
     public record HazardNow(
             String hazard,
             @Schema(nullable = true) Instant recoveryPoint,
             double ageSeconds,
+            boolean grows,
             @Schema(nullable = true) Double objectiveSeconds,
             double worstSeconds,
             @Schema(nullable = true) Double attainment) {}

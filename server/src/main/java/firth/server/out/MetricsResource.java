@@ -25,6 +25,7 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.core.Response;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -61,11 +62,11 @@ public class MetricsResource {
         Lookout.View view = lookout.view("", "");
         Evaluations.Fleetwide all = evaluations.all(view);
         List<Evaluation> served = all.answers().stream()
-                .filter(e -> !e.database().retiredAt(view.asOf()))
+                .filter(e -> e.database().isServedAt(view.asOf()))
                 .toList();
         MetricSnapshots.Builder out = MetricSnapshots.builder();
         grades(out, served);
-        databases(out, served.stream().limit(most).toList());
+        databases(out, served.stream().limit(most).toList(), view.asOf());
         out.metricSnapshot(one(
                 "firth_databases_left_out",
                 "Databases of which no single series are told, because there are too many.",
@@ -115,7 +116,7 @@ public class MetricsResource {
         out.metricSnapshot(grades.build());
     }
 
-    private static void databases(MetricSnapshots.Builder out, List<Evaluation> shown) {
+    private static void databases(MetricSnapshots.Builder out, List<Evaluation> shown, Instant now) {
         GaugeSnapshot.Builder age = GaugeSnapshot.builder()
                 .name("firth_recovery_point_age_seconds")
                 .help("Age of the newest moment that could be restored after a hazard.");
@@ -129,7 +130,7 @@ public class MetricsResource {
             for (Hazard hazard : Hazard.values()) {
                 HazardEvaluation h = e.hazards().get(hazard);
                 String[] labels = {"database", e.database().id(), "hazard", hazard.field()};
-                age.dataPoint(point(h.age().toMillis() / 1000.0, labels));
+                age.dataPoint(point(e.age(hazard, now).toMillis() / 1000.0, labels));
                 h.objective().ifPresent(o -> objective.dataPoint(point(o.toMillis() / 1000.0, labels)));
                 h.achieved().attainment().ifPresent(a -> kept.dataPoint(point(a, labels)));
             }
@@ -154,8 +155,9 @@ public class MetricsResource {
     }
 
     private void findings(MetricSnapshots.Builder out, Evaluations.Fleetwide all, Lookout.View view) {
-        Map<Finding.Severity, Long> counted = findings.now(all, view.asOf(), lookout.now()).stream()
-                .collect(Collectors.groupingBy(Finding::severity, Collectors.counting()));
+        Map<Finding.Severity, Long> counted =
+                findings.now(all.fleet(), findings.conditions(view), view.asOf(), lookout.now()).stream()
+                        .collect(Collectors.groupingBy(Finding::severity, Collectors.counting()));
         GaugeSnapshot.Builder series =
                 GaugeSnapshot.builder().name("firth_findings").help("Findings by rank.");
         Arrays.stream(Finding.Severity.values())

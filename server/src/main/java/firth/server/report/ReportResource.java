@@ -47,7 +47,9 @@ public class ReportResource {
         if (!begin.isBefore(end)) {
             throw new BadRequest("to", "is not after from");
         }
-        Instant moment = asOf == null || asOf.isEmpty() ? lookout.newestFact() : instant("asOf", asOf);
+        Instant moment = Lookout.looksBack(asOf)
+                ? instant("asOf", asOf)
+                : lookout.view(asOf, "").asOf();
         return new Scope(by == null ? "fleet" : by, of == null ? "" : of, new Span(begin, end), moment);
     }
 

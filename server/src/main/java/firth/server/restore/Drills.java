@@ -69,7 +69,7 @@ public class Drills {
         List<DrillsView.DrillRow> rows = new ArrayList<>();
         List<Of> done = new ArrayList<>();
         for (Evaluation e : all.answers()) {
-            if (e.database().retiredAt(view.asOf())) {
+            if (!e.database().isServedAt(view.asOf())) {
                 continue;
             }
             List<Drill> own = all.fleet().drills(e.database().id());

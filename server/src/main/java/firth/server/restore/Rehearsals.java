@@ -75,7 +75,7 @@ public class Rehearsals {
             throw new BadRequest("sites", "stores, hosts or what is not locked: choose what is lost");
         }
         rehearsing.check(asked);
-        Instant moment = asked.moment() == null ? lookout.newestFact() : asked.moment();
+        Instant moment = asked.moment() == null ? lookout.standsAt() : asked.moment();
         RehearsalView.Losing losing = new RehearsalView.Losing(
                 rehearsing.title(asked),
                 asked.sites(),

@@ -143,7 +143,7 @@ class Rehearsing {
     private static Optional<Judged> judge(
             FleetNow fleet, DatabaseFacts own, RehearsalView.Losing losing, Hazard hazard, Losses losses) {
         Database d = own.database();
-        if (d.retiredAt(losing.moment()) || d.inServiceFrom().isAfter(losing.moment())) {
+        if (!d.isServedAt(losing.moment())) {
             return Optional.empty();
         }
         boolean down = d.site().filter(losing.sites()::contains).isPresent()

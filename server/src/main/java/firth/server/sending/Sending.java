@@ -1,12 +1,12 @@
 package firth.server.sending;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
-import firth.core.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.core.fleet.Database;
 import firth.core.history.Outcome;
 import firth.core.history.Run;
+import firth.server.Condition;
 import firth.server.Evaluations;
 import firth.server.FactsHolder;
 import firth.server.FindingsNow;
@@ -43,7 +43,7 @@ public class Sending {
     private static final Logger LOG = Logger.getLogger(Sending.class);
 
     /** What came to light longer ago is no news. */
-    private static final Duration NEWS = Duration.ofHours(1);
+    private static final Duration NEWS = FindingsNow.RECENTLY;
 
     /** A digest that could not be made in time is made up to so much later. */
     private static final Duration LATE = Duration.ofHours(6);
@@ -107,26 +107,24 @@ public class Sending {
         }
         Instant now = lookout.now();
         Lookout.View view = lookout.view("", "");
-        Evaluations.Fleetwide all = evaluations.all(view);
-        List<Finding> found = findings.now(all, view.asOf(), now);
+        List<Condition> conditions = findings.conditions(view);
+        List<Finding> found = findings.now(evaluations.fleetNow(), conditions, view.asOf(), now);
         findings.noted(found, now);
         Map<String, Finding> byKey =
                 found.stream().collect(Collectors.toMap(Finding::key, Function.identity(), (one, other) -> one));
         List<Lives.Life> moved = facts.store().lives().movedBetween(now.minus(NEWS), now);
         for (Lists.Known k : open) {
             Predicate<Database> which = Lists.databases(k.list(), view.asOf());
-            Set<String> ids = all.answers().stream()
-                    .map(Evaluation::database)
+            Set<String> ids = conditions.stream()
+                    .map(Condition::database)
                     .filter(which)
                     .map(Database::id)
                     .collect(Collectors.toSet());
             List<Composing.News> news = new ArrayList<>();
             moved.forEach(life -> news.addAll(news(k, life, byKey, ids)));
-            all.answers().stream()
-                    .filter(e -> ids.contains(e.database().id()))
-                    .forEach(e -> news.addAll(runs(k, e, now)));
+            conditions.stream().filter(s -> ids.contains(s.database().id())).forEach(s -> news.addAll(runs(k, s, now)));
             keep(k.list(), news, now);
-            digests(k, all, found, ids, now);
+            digests(k, view, found, ids, now);
         }
     }
 
@@ -187,14 +185,14 @@ public class Sending {
         return out;
     }
 
-    private static List<Composing.News> runs(Lists.Known k, Evaluation e, Instant now) {
+    private static List<Composing.News> runs(Lists.Known k, Condition s, Instant now) {
         SendList list = k.list();
         if (!list.runsFailed() && !list.runsOk()) {
             return List.of();
         }
         Instant from = now.minus(NEWS).isAfter(k.since()) ? now.minus(NEWS) : k.since();
         List<Composing.News> out = new ArrayList<>();
-        for (Run r : e.history().runs()) {
+        for (Run r : s.ended()) {
             boolean wanted =
                     r.outcome() == Outcome.FAILED && list.runsFailed() || r.outcome() == Outcome.OK && list.runsOk();
             if (wanted && r.ended().filter(x -> x.isAfter(from)).isPresent()) {
@@ -202,9 +200,9 @@ public class Sending {
                 out.add(new Composing.News(
                         r.id(),
                         failed ? "firth.run.failed" : "firth.run.ok",
-                        e.database().name() + ": a run of kind " + r.kind().word()
+                        s.database().name() + ": a run of kind " + r.kind().word()
                                 + (failed ? " failed" : " went well"),
-                        List.of(e.database().id()),
+                        List.of(s.database().id()),
                         r.message()
                                 .filter(m -> !m.isBlank())
                                 .orElse(failed ? "It said nothing." : "It said nothing more."),
@@ -217,7 +215,7 @@ public class Sending {
     }
 
     /** The morning watch and reports, each on its day. */
-    private void digests(Lists.Known k, Evaluations.Fleetwide all, List<Finding> found, Set<String> ids, Instant now) {
+    private void digests(Lists.Known k, Lookout.View view, List<Finding> found, Set<String> ids, Instant now) {
         SendList list = k.list();
         if (list.mails().isEmpty()) {
             return;
@@ -231,11 +229,7 @@ public class Sending {
                             ? list.by().equals("fleet")
                             : f.databases().stream().anyMatch(ids::contains))
                     .toList();
-            Evaluations.Fleetwide answers = new Evaluations.Fleetwide(
-                    all.fleet(),
-                    all.answers().stream()
-                            .filter(e -> ids.contains(e.database().id()))
-                            .toList());
+            Evaluations.Fleetwide answers = evaluations.those(d -> ids.contains(d.id()), view);
             outbox().add(List.of(composing.watch(list, day, answers, own, now)));
         }
         boolean begins = list.report().equals("weekly") && day.getDayOfWeek() == DayOfWeek.MONDAY

@@ -143,7 +143,7 @@ public class Sheets implements HouseFindings {
             synchronized (touched) {
                 touched.clear();
             }
-            Instant now = lookout.newestFact();
+            Instant now = lookout.standsAt();
             Files.createDirectories(directory);
             for (One one : evaluations.ofFacts(which, (fleet, own) -> one(own, fleet, now))) {
                 if (!one.html.isEmpty()) {

@@ -83,7 +83,7 @@ class StoreRooms {
 
     /** Makes the forecast as it would have been made {@value #TESTED} days ago, and looks at what came. */
     Tested backTest() {
-        Instant asOf = lookout.newestFact();
+        Instant asOf = lookout.standsAt();
         Instant made = asOf.minus(Duration.ofDays(TESTED));
         Tested known = tested;
         if (known != null && Duration.between(known.made, made).abs().compareTo(Duration.ofDays(1)) < 0) {

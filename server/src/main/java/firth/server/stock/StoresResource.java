@@ -73,7 +73,7 @@ public class StoresResource {
     @GET
     public StoresView all() {
         Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
-        Instant asOf = lookout.newestFact();
+        Instant asOf = lookout.standsAt();
         LookAhead.AsItIs as = ahead.fleetwide();
         Map<String, double[]> back = StoreRooms.back(all, asOf, DAYS);
         Map<String, Double> needed = RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED);

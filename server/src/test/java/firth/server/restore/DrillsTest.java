@@ -11,6 +11,7 @@ import static org.hamcrest.Matchers.notNullValue;
 import static org.hamcrest.Matchers.nullValue;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import firth.server.DemoFleet;
 import firth.server.purge.PurgeFleet;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
@@ -27,7 +28,7 @@ import org.junit.jupiter.api.Test;
 class DrillsTest {
 
     private static Map<String, Object> result(boolean ok, List<String> checks) {
-        Instant now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
+        Instant now = DemoFleet.now().truncatedTo(ChronoUnit.SECONDS);
         return Map.of(
                 "started",
                 now.minusSeconds(1_800).toString(),
@@ -68,7 +69,7 @@ class DrillsTest {
                 .post("/api/drills/" + id + "/result")
                 .then()
                 .statusCode(204);
-        String later = "?asOf=" + Instant.now().plusSeconds(1).truncatedTo(ChronoUnit.SECONDS);
+        String later = "?asOf=" + DemoFleet.now().plusSeconds(1).truncatedTo(ChronoUnit.SECONDS);
         given().get("/api/drills" + later)
                 .then()
                 .body("rows.find { it.database == 'tides' }.state", equalTo("proved"))
@@ -105,7 +106,7 @@ class DrillsTest {
                 .then()
                 .statusCode(204);
         being("ines").post("/api/drills/drill-bookings/suspect").then().statusCode(400);
-        String later = "?asOf=" + Instant.now().plusSeconds(1).truncatedTo(ChronoUnit.SECONDS);
+        String later = "?asOf=" + DemoFleet.now().plusSeconds(1).truncatedTo(ChronoUnit.SECONDS);
         given().get("/api/watch" + later)
                 .then()
                 .body("findings.findAll { it.code == 'drill-failed' }.databases.id.flatten()", hasItem("moorings"));

@@ -16,6 +16,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.server.DemoFleet;
 import firth.server.purge.PurgeFleet;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
@@ -234,7 +235,7 @@ class RestoreTest {
         String policy = given().get("/api/fleet").path("rows.find { it.id == 'fares' }.policy");
         given().get("/api/fleet").then().body("rows.find { it.id == 'fares-2' }.policy", equalTo(policy));
         given().get("/api/history?kind=restore&asOf="
-                        + java.time.Instant.now().plusSeconds(2).truncatedTo(java.time.temporal.ChronoUnit.SECONDS))
+                        + DemoFleet.now().plusSeconds(2).truncatedTo(java.time.temporal.ChronoUnit.SECONDS))
                 .then()
                 .body("lines.message", hasItem(containsString("restored as fares-2")));
         given().get("/api/record?words=" + id).then().body("deeds.act", hasItems("restore-begun", "restore-ended"));

@@ -12,6 +12,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.icegreen.greenmail.util.GreenMailUtil;
 import com.sun.net.httpserver.HttpServer;
+import firth.server.DemoFleet;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
 import io.restassured.path.json.JsonPath;
@@ -106,7 +107,7 @@ class SendingTest {
     }
 
     private static Instant now() {
-        return Instant.now().truncatedTo(ChronoUnit.SECONDS);
+        return DemoFleet.now().truncatedTo(ChronoUnit.SECONDS);
     }
 
     @Test
@@ -129,7 +130,7 @@ class SendingTest {
 
     @Test
     void theMorningWatchHasTheFiguresOfFirthCheckAndComesOnceADay() throws Exception {
-        ZonedDateTime local = ZonedDateTime.now(ZoneOffset.UTC);
+        ZonedDateTime local = DemoFleet.now().atZone(ZoneOffset.UTC);
         String soon = local.plusSeconds(15).format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss"));
         put("morning", Map.of("watchAt", soon));
         int before = mails().length;

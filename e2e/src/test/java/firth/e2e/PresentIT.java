@@ -1,0 +1,172 @@
+package firth.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.File;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.ServerSocket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A host falls silent: the pages go on with the clock, and what is promised breaks though nothing comes in. */
+class PresentIT {
+
+    private static final String LIST = """
+            {"id":"watch","name":"Watch","enabled":true,"mails":["ida@saltmarsh.example"],"webhook":"","secret":"",
+            "by":"fleet","of":"","rank":"behind","ends":true,"runsFailed":false,"runsOk":false,
+            "quietFrom":"","quietTo":"","zone":"UTC","watchAt":"","report":""}
+            """;
+
+    @TempDir
+    private Path tree;
+
+    private Path ahead;
+    private Harbour harbour;
+    private Browser browser;
+    private int logs;
+
+    @BeforeEach
+    void start() throws IOException, InterruptedException {
+        ahead = Files.writeString(tree.resolve("ahead"), "PT0S");
+        int mail;
+        try (ServerSocket free = new ServerSocket(0)) {
+            mail = free.getLocalPort();
+        }
+        harbour = new Harbour(
+                "-Dfirth.clock.ahead=" + ahead,
+                "-Dfirth.mail.host=127.0.0.1",
+                "-Dfirth.mail.port=" + mail,
+                "-Dfirth.mail.from=firth@saltmarsh.example");
+        harbour.startServer(0);
+        harbour.startMail(mail, tree);
+        browser = new Browser();
+    }
+
+    @AfterEach
+    void stop() throws IOException {
+        browser.close();
+        harbour.close();
+    }
+
+    private Instant now() throws IOException {
+        return Instant.now().plus(Duration.parse(Files.readString(ahead))).truncatedTo(ChronoUnit.SECONDS);
+    }
+
+    /** The clock moves on, and nothing else happens. */
+    private void wait(Duration more) throws IOException {
+        Path next = Files.writeString(
+                tree.resolve("next"),
+                Duration.parse(Files.readString(ahead)).plus(more).toString());
+        Files.move(next, ahead, java.nio.file.StandardCopyOption.ATOMIC_MOVE);
+    }
+
+    private void take(String... records) throws IOException, InterruptedException {
+        var answer = harbour.post("/api/import?source=north-1", "application/x-ndjson", String.join("\n", records));
+        assertEquals(200, answer.statusCode(), answer.body());
+        assertTrue(answer.body().contains("\"rejectedLines\":0"), answer.body());
+    }
+
+    private void fleet() throws IOException, InterruptedException {
+        Instant from = now().minus(Duration.ofHours(2));
+        take(
+                "{\"type\":\"store\",\"id\":\"near\",\"name\":\"Quay near\",\"role\":\"near\"}",
+                "{\"type\":\"policy\",\"id\":\"sailings\",\"version\":1,\"effectiveFrom\":\"" + from
+                        + "\",\"name\":\"Sailings\",\"objective\":{\"mishap\":\"PT15M\"},\"schedules\":[{\"id\":\"logs\","
+                        + "\"kind\":\"log\",\"every\":\"PT10M\"}],\"retain\":[{\"role\":\"near\",\"reach\":\"P7D\"}]}",
+                "{\"type\":\"database\",\"id\":\"berths\",\"name\":\"berths\",\"zone\":\"UTC\",\"host\":\"north-1\","
+                        + "\"policy\":\"sailings\",\"inServiceFrom\":\"" + from + "\"}",
+                "{\"type\":\"backup\",\"id\":\"full\",\"database\":\"berths\",\"kind\":\"full\",\"started\":\"" + from
+                        + "\",\"ended\":\"" + from
+                        + "\",\"from\":0,\"to\":1,\"selfContained\":true,\"copies\":[{\"store\":\"near\",\"landed\":\""
+                        + from
+                        + "\"}]}");
+        log(from, now());
+    }
+
+    private void log(Instant from, Instant to) throws IOException, InterruptedException {
+        logs++;
+        take("{\"type\":\"backup\",\"id\":\"log-" + logs + "\",\"database\":\"berths\",\"kind\":\"log\",\"started\":\""
+                + to
+                + "\",\"ended\":\"" + to + "\",\"from\":" + logs + ",\"to\":" + (logs + 1) + ",\"fromTime\":\"" + from
+                + "\",\"toTime\":\"" + to + "\",\"copies\":[{\"store\":\"near\",\"landed\":\"" + to + "\"}]}");
+    }
+
+    private void ask() throws IOException, InterruptedException {
+        harbour.get("/api/runners/north-1/work?every=PT1M");
+        harbour.put("/api/runners/north-1/policies/sailings", "{\"version\":1}");
+    }
+
+    private String mails() {
+        Path box = tree.resolve("mail");
+        if (!Files.isDirectory(box)) {
+            return "";
+        }
+        try (Stream<Path> all = Files.list(box)) {
+            StringBuilder out = new StringBuilder();
+            for (File mail : all.map(Path::toFile).sorted().toList()) {
+                out.append(Files.readString(mail.toPath(), StandardCharsets.UTF_8));
+            }
+            return out.toString();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    @Test
+    void agesGrowAndPromisesBreakWhileNobodyTellsAnything() throws IOException, InterruptedException {
+        Instant last = now();
+        fleet();
+        browser.open(harbour.address("/cover"));
+        browser.seeText("[role='status']", "No program has reported here yet");
+        ask();
+        harbour.put("/api/sending/lists/watch", LIST);
+        browser.open(harbour.address("/watch"));
+        browser.until(() -> browser.all("main").stream()
+                        .anyMatch(m -> !m.getText().contains("would be lost")
+                                && m.getText().contains("Watch"))
+                ? true
+                : null);
+        assertTrue(browser.all("[role='status']").isEmpty(), "a program has reported");
+
+        wait(Duration.ofMinutes(20));
+        browser.seeText("main", "would be lost");
+        browser.seeText("main", "1 of them now");
+        browser.seeText("main", "the runner on north-1 is silent");
+        browser.until(() -> mails().contains("berths") ? true : null);
+        assertTrue(mails().contains("would be lost"), mails());
+        browser.picture("watch-silent");
+
+        browser.open(harbour.address("/cover"));
+        browser.seeText("[data-row='berths']", "at least 2");
+        wait(Duration.ofMinutes(10));
+        browser.seeText("[data-row='berths']", "at least 3");
+        browser.picture("cover-silent");
+
+        ask();
+        log(last, now());
+        browser.until(() -> browser.all("[data-row='berths']").stream()
+                        .noneMatch(r -> r.getText().contains("at least"))
+                ? true
+                : null);
+        browser.open(harbour.address("/watch"));
+        browser.until(() -> browser.all("main").stream()
+                        .anyMatch(m ->
+                                m.getText().contains("Watch") && !m.getText().contains("would be lost"))
+                ? true
+                : null);
+        browser.until(() -> mails().contains("no longer") ? true : null);
+        assertEquals(List.of(), browser.complaints());
+    }
+}

@@ -1,0 +1,36 @@
+import type { HazardNow, Row } from "../api/client";
+import { hazardName } from "./words";
+
+const overdue = (h: HazardNow) => (h.objectiveSeconds === null ? -1 : h.ageSeconds / h.objectiveSeconds);
+
+/** The hazard whose promise is furthest from being kept; none where nothing is promised. */
+export function worst(row: Row): HazardNow | undefined {
+  const promised = row.hazards.filter((h) => h.objectiveSeconds !== null);
+  return promised.reduce<HazardNow | undefined>(
+    (found, h) => (found && overdue(found) >= overdue(h) ? found : h),
+    undefined,
+  );
+}
+
+/** How far the age is beyond what is promised, under the hazard where it is furthest; what promises nothing comes last. */
+export function overObjective(row: Row): number {
+  const h = worst(row);
+  return h ? overdue(h) : -1;
+}
+
+/** The least attainment of its promises; what promises nothing comes last. */
+export function leastAttained(row: Row): number {
+  const attained = row.hazards.flatMap((h) => (h.attainment === null ? [] : [h.attainment]));
+  return attained.length === 0 ? 2 : Math.min(...attained);
+}
+
+/** The grade as it is said: with the hazard where a mishap would cost no more than is promised, and not green where nothing is promised. */
+export function gradeText(row: Row): string {
+  if (row.grade === "behind") {
+    const missed = row.hazards.filter((h) => overdue(h) > 1);
+    const mishap = missed.length === 0 || missed.some((h) => h.hazard === "mishap");
+    return mishap ? "behind" : `behind, ${missed.map((h) => hazardName(h.hazard)).join(" and ")}`;
+  }
+  const promises = row.hazards.some((h) => h.objectiveSeconds !== null) || row.reachTargetSeconds !== null;
+  return row.grade === "covered" && !promises ? "nothing promised" : row.grade;
+}
