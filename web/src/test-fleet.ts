@@ -303,6 +303,8 @@ export const finding = (change: Partial<Finding> = {}): Finding => ({
   key: "behind|manifests",
   code: "behind",
   severity: "behind",
+  urgency: "broken",
+  breaks: null,
   databases: [{ id: "manifests", name: "manifests", grade: "behind" }],
   zone: "UTC",
   since: "2026-11-21T07:06:00Z",

@@ -7191,8 +7191,10 @@ export interface components {
             key: string;
             code: string;
             severity: string;
+            urgency: string;
             databases: components["schemas"]["Named"][];
             zone: string | null;
+            breaks: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             seen: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             title: string;
@@ -7284,6 +7286,8 @@ export interface components {
             zone: string;
             policy: string | null;
             gap: components["schemas"]["GapInfo"];
+            lostFrom: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            lostTo: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             inside: boolean;
             leavesReach: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             store: string | null;

@@ -8,6 +8,7 @@ import { useSilent, useStanding } from "../../time/standing";
 import { useView } from "../../time/view";
 import { lastDays } from "../../time/words";
 import { Choice } from "../../ui/Choice";
+import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
@@ -39,7 +40,11 @@ export function CoverPage() {
   }, []);
   if (cover.error) return <ProblemNote error={cover.error} />;
   if (!cover.data) return <Waiting />;
-  return cover.data.rows.length === 0 ? <Empty /> : <Fleet cover={cover.data} days={view.days} />;
+  return (
+    <Held stale={cover.isPlaceholderData}>
+      {cover.data.rows.length === 0 ? <Empty /> : <Fleet cover={cover.data} days={view.days} />}
+    </Held>
+  );
 }
 
 function Waiting() {

@@ -6,6 +6,7 @@ import { Ribbon, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useView } from "../../time/view";
 import { size } from "../../time/words";
+import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useWidth } from "../../ui/useWidth";
 import { useAskWhy } from "../../why/context";
@@ -33,7 +34,11 @@ export function DatabasePage() {
   }, [id]);
   if (database.error) return <ProblemNote error={database.error} />;
   if (!database.data) return <main className="h-96 animate-pulse px-5 py-6" aria-busy />;
-  return <Database data={database.data} />;
+  return (
+    <Held stale={database.isPlaceholderData}>
+      <Database data={database.data} />
+    </Held>
+  );
 }
 
 function Database({ data }: { data: DatabaseView }) {

@@ -4,7 +4,7 @@ import type { GapRow, GapsView } from "../../api/client";
 import { FROM, TO } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { GapsPage } from "./GapsPage";
-import { chosenGaps, length, tally } from "./say";
+import { chosenGaps, length, lost, tally } from "./say";
 
 function gap(database: string, change: Partial<GapRow> = {}, of: Partial<GapRow["gap"]> = {}): GapRow {
   return {
@@ -25,6 +25,8 @@ function gap(database: string, change: Partial<GapRow> = {}, of: Partial<GapRow[
       cause: "never-backed-up",
       ...of,
     },
+    lostFrom: "2026-11-04T00:00:00Z",
+    lostTo: "2026-11-04T03:00:00Z",
     inside: true,
     leavesReach: "2026-11-22T00:00:00Z",
     store: "quay-near",
@@ -51,8 +53,21 @@ describe("gaps", () => {
   it("are counted and measured in words", () => {
     expect(tally(rows)).toBe("3 gaps in 3 databases; 1 unbridged");
     expect(tally([beyond])).toBe("1 gap in 1 database; all are bridged");
-    expect(length(beyond)).toBe("3 h");
-    expect(length(open)).toBe("open");
+    expect(length(beyond, TO)).toBe("3 h");
+    expect(length(open, TO)).toBe("open");
+  });
+
+  it("are open where logs have stopped: how long so far, and what is lost with it", () => {
+    const stopped = gap(
+      "cargo",
+      { lostFrom: "2026-11-10T20:00:00Z", lostTo: null },
+      { state: "open", after: "2026-11-10T21:00:00Z", before: null, bridgedBy: null, cause: "logs-stopped" },
+    );
+    expect(length(stopped, "2026-11-11T00:00:00Z")).toBe("3 h so far");
+    expect(lost(stopped, "2026-11-11T00:00:00Z")).toBe("4 h so far");
+    expect(lost(gap("a", { lostFrom: null, lostTo: null }), TO)).toBe("nothing");
+    expect(lost(beyond, TO)).toBe("3 h");
+    expect(tally([stopped, open, beyond])).toBe("3 gaps in 3 databases; 1 open, 1 unbridged");
   });
 
   const show = (shown: GapRow[]) => {

@@ -4,6 +4,7 @@ import { useGaps, type GapRow, type GapsView } from "../../api/client";
 import { useView } from "../../time/view";
 import { day, moment, span } from "../../time/words";
 import { Choice } from "../../ui/Choice";
+import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
@@ -11,11 +12,11 @@ import { useRows } from "../../ui/useRows";
 import { WordsField } from "../../ui/WordsField";
 import { useAskWhy, whyOf } from "../../why/context";
 import { Outages } from "./Outages";
-import { chosenGaps, length, tally } from "./say";
+import { chosenGaps, length, lost, tally } from "./say";
 
 const ROW = 30;
 const COLUMNS =
-  "grid grid-cols-[minmax(150px,1.1fr)_192px_70px_178px_minmax(190px,1.3fr)_minmax(190px,1.5fr)_76px_44px] items-center gap-x-3";
+  "grid grid-cols-[minmax(140px,1fr)_186px_96px_108px_150px_minmax(160px,1.2fr)_minmax(160px,1.3fr)_72px_44px] items-center gap-x-3";
 
 /** Every hole in the logs of the fleet, and how outages line up by store and hour. */
 export function GapsPage() {
@@ -30,7 +31,7 @@ export function GapsPage() {
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h1 className="text-[26px]">Gaps</h1>
         <p className="text-muted" role="status">
-          {gaps.data
+          {gaps.data && !gaps.isPlaceholderData
             ? gaps.data.rows.length === 0
               ? "No log of any database is missing."
               : tally(gaps.data.rows)
@@ -40,7 +41,11 @@ export function GapsPage() {
           Cover of the fleet
         </Link>
       </div>
-      {gaps.data && gaps.data.rows.length > 0 && <Body gaps={gaps.data} />}
+      {gaps.data && gaps.data.rows.length > 0 && (
+        <Held stale={gaps.isPlaceholderData}>
+          <Body gaps={gaps.data} />
+        </Held>
+      )}
     </main>
   );
 }
@@ -73,6 +78,7 @@ function Body({ gaps }: { gaps: GapsView }) {
           value={state}
           options={[
             ["", "bridged or not"],
+            ["open", "open"],
             ["unbridged", "unbridged"],
             ["bridged", "bridged"],
           ]}
@@ -91,12 +97,16 @@ function Body({ gaps }: { gaps: GapsView }) {
         />
         <span className="text-muted">{rows.length === gaps.rows.length ? "" : tally(rows)}</span>
       </div>
-      {rows.length === 0 ? <p className="mt-6 text-muted">No gap is like that.</p> : <Table rows={rows} />}
+      {rows.length === 0 ? (
+        <p className="mt-6 text-muted">No gap is like that.</p>
+      ) : (
+        <Table rows={rows} asOf={gaps.asOf} />
+      )}
     </>
   );
 }
 
-function Table({ rows }: { rows: GapRow[] }) {
+function Table({ rows, asOf }: { rows: GapRow[]; asOf: string }) {
   const box = useRef<HTMLDivElement>(null);
   const [at, setChosen] = useState(-1);
   const chosen = Math.min(at, rows.length - 1);
@@ -116,7 +126,7 @@ function Table({ rows }: { rows: GapRow[] }) {
         role="table"
         aria-label="Gaps"
         aria-rowcount={rows.length}
-        className="min-w-[1130px]"
+        className="min-w-[1210px]"
         data-testid="gaps"
       >
         <div role="rowgroup">
@@ -125,6 +135,7 @@ function Table({ rows }: { rows: GapRow[] }) {
               "database",
               "logs are missing",
               "for",
+              "not restorable",
               "positions",
               "why",
               "cover begins again",
@@ -149,8 +160,9 @@ function Table({ rows }: { rows: GapRow[] }) {
               return (
                 row && (
                   <Row
-                    key={`${row.database} ${row.gap.lineage} ${row.gap.stream} ${row.gap.fromPosition}`}
+                    key={`${row.database} ${row.gap.lineage} ${row.gap.stream} ${row.gap.fromPosition} ${row.gap.state}`}
                     row={row}
+                    asOf={asOf}
                     at={item.index}
                     chosen={item.index === chosen}
                     first={chosen < 0 && item.index === 0}
@@ -170,6 +182,7 @@ function Table({ rows }: { rows: GapRow[] }) {
 
 type RowProps = {
   row: GapRow;
+  asOf: string;
   at: number;
   chosen: boolean;
   first: boolean;
@@ -178,17 +191,20 @@ type RowProps = {
   onOpen: () => void;
 };
 
-function Row({ row, at, chosen, first, style, onChoose, onOpen }: RowProps) {
+function Row({ row, asOf, at, chosen, first, style, onChoose, onOpen }: RowProps) {
   const { search } = useView();
   const ask = useAskWhy();
   const { gap } = row;
-  const subject = {
-    database: row.database,
-    about: "gap",
-    position: gap.fromPosition,
-    lineage: gap.lineage,
-    stream: gap.stream,
-  } as const;
+  const stopped = gap.state === "open";
+  const subject = stopped
+    ? ({ database: row.database, about: "age", hazard: "mishap" } as const)
+    : ({
+        database: row.database,
+        about: "gap",
+        position: gap.fromPosition,
+        lineage: gap.lineage,
+        stream: gap.stream,
+      } as const);
   return (
     <div
       role="row"
@@ -220,13 +236,21 @@ function Row({ row, at, chosen, first, style, onChoose, onOpen }: RowProps) {
       >
         {when(row)}
       </span>
-      <span role="cell">{length(row)}</span>
+      <span role="cell" className={stopped ? "font-semibold text-coral-text" : ""}>
+        {length(row, asOf)}
+      </span>
+      <span
+        role="cell"
+        title={row.lostFrom ? `${row.lostFrom} to ${row.lostTo ?? "now"}` : "every moment can be restored"}
+      >
+        {lost(row, asOf)}
+      </span>
       <span
         role="cell"
         className="truncate font-mono text-[12px]"
         title={`lineage ${gap.lineage}, stream ${gap.stream}`}
       >
-        {gap.fromPosition} – {gap.toPosition}
+        {gap.fromPosition} – {stopped ? "" : gap.toPosition}
         {gap.stream === "main" ? "" : ` ${gap.stream}`}
       </span>
       <span role="cell" className="truncate">
@@ -234,10 +258,16 @@ function Row({ row, at, chosen, first, style, onChoose, onOpen }: RowProps) {
         <span className="text-muted">, {row.storeName}</span>
       </span>
       <span role="cell" className={`truncate ${gap.bridgedBy ? "" : "font-semibold text-coral-text"}`}>
-        {gap.bridgedBy ? `with ${gap.bridgedBy}` : "nowhere: unbridged"}
+        {gap.bridgedBy ? `with ${gap.bridgedBy}` : stopped ? "when logs come again" : "nowhere: unbridged"}
       </span>
       <span role="cell" className="text-muted">
-        {row.inside ? (row.leavesReach ? day(row.leavesReach, row.zone) : "stays") : "is beyond"}
+        {stopped
+          ? ""
+          : row.inside
+            ? row.leavesReach
+              ? day(row.leavesReach, row.zone)
+              : "stays"
+            : "is beyond"}
       </span>
       <span role="cell">
         <button className="text-button" tabIndex={-1} onClick={() => ask(subject, row.zone)}>
@@ -250,6 +280,7 @@ function Row({ row, at, chosen, first, style, onChoose, onOpen }: RowProps) {
 
 function when({ gap, zone }: GapRow): string {
   if (gap.after && gap.before) return span(gap.after, gap.before, zone);
+  if (gap.after && gap.state === "open") return `since ${moment(gap.after, zone)}`;
   if (gap.after) return `from ${moment(gap.after, zone)}`;
   return gap.before ? `until ${moment(gap.before, zone)}` : "nobody knows when";
 }

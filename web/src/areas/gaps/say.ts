@@ -17,18 +17,28 @@ export function chosenGaps(rows: GapRow[], asked: Asked): GapRow[] {
   });
 }
 
-/** How long a hole is; one that is open at an end has no length. */
-export function length(row: GapRow): string {
-  const { after, before } = row.gap;
+/** How long a hole is; where logs have stopped, how long so far; where an end is not known, it has no length. */
+export function length(row: GapRow, asOf: string): string {
+  const { after, before, state } = row.gap;
+  if (after && state === "open") return `${duration((Date.parse(asOf) - Date.parse(after)) / 1000)} so far`;
   if (!after || !before) return "open";
   return duration((Date.parse(before) - Date.parse(after)) / 1000);
+}
+
+/** How long, for it, nothing can be restored: that is more than the hole where what follows is useless, and may be nothing. */
+export function lost(row: GapRow, asOf: string): string {
+  if (!row.lostFrom) return "nothing";
+  const length = duration((Date.parse(row.lostTo ?? asOf) - Date.parse(row.lostFrom)) / 1000);
+  return row.lostTo ? length : `${length} so far`;
 }
 
 /** "3 gaps in 2 databases; 1 of them is unbridged" */
 export function tally(rows: GapRow[]): string {
   const databases = new Set(rows.map((r) => r.database)).size;
-  const open = rows.filter((r) => r.gap.state === "unbridged").length;
+  const unbridged = rows.filter((r) => r.gap.state === "unbridged").length;
+  const stopped = rows.filter((r) => r.gap.state === "open").length;
   const gaps = `${rows.length} ${rows.length === 1 ? "gap" : "gaps"}`;
   const where = `${databases} ${databases === 1 ? "database" : "databases"}`;
-  return `${gaps} in ${where}; ${open === 0 ? "all are bridged" : `${open} unbridged`}`;
+  const states = [stopped > 0 ? `${stopped} open` : "", unbridged > 0 ? `${unbridged} unbridged` : ""];
+  return `${gaps} in ${where}; ${states.filter(Boolean).join(", ") || "all are bridged"}`;
 }

@@ -3,6 +3,7 @@ import { useSearchParams } from "react-router";
 import { useFacets, useHistory, type Facets } from "../../api/client";
 import { useView } from "../../time/view";
 import { count, lastDays } from "../../time/words";
+import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import {
   chosenIn,
@@ -89,14 +90,16 @@ export function HistoryPage() {
             {history.data && lines.length === 0 ? (
               <Nothing filtered={filterSearch(params) !== ""} onAll={() => change(withFilter(params, ""))} />
             ) : (
-              <HistoryTable
-                lines={lines}
-                total={facets.data?.total ?? null}
-                more={history.hasNextPage}
-                fetching={history.isFetchingNextPage}
-                onMore={() => void history.fetchNextPage()}
-                search={view.search}
-              />
+              <Held stale={history.isPlaceholderData}>
+                <HistoryTable
+                  lines={lines}
+                  total={facets.data?.total ?? null}
+                  more={history.hasNextPage}
+                  fetching={history.isFetchingNextPage}
+                  onMore={() => void history.fetchNextPage()}
+                  search={view.search}
+                />
+              </Held>
             )}
           </div>
         </div>

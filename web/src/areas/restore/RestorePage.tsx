@@ -8,6 +8,7 @@ import { longMoment } from "../../time/words";
 import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Left } from "./Left";
+import { NeedsIt } from "./NeedsIt";
 import { Others } from "./Others";
 import { Pointing } from "./Pointing";
 import { Restores } from "./Restores";
@@ -26,6 +27,15 @@ export function RestorePage() {
   useEffect(() => {
     document.title = `${database ? `Restore ${database}` : "Restore"} · Firth`;
   }, [database]);
+  const choose = (id: string) => {
+    const kept = new URLSearchParams();
+    for (const name of ["asOf", "period"]) {
+      const value = params.get(name);
+      if (value) kept.set(name, value);
+    }
+    if (id) kept.set("database", id);
+    setParams(kept);
+  };
   const choices = (fleet.data?.rows ?? []).filter((d) => !d.standbyOf);
   return (
     <div className="grid min-h-[calc(100vh-116px)] grid-cols-[minmax(0,1fr)_360px] max-[1000px]:grid-cols-1">
@@ -40,24 +50,19 @@ export function RestorePage() {
               label="Database"
               value={database}
               options={[["", "choose one"], ...choices.map((d): [string, string] => [d.id, d.name])]}
-              onChange={(id) => {
-                const kept = new URLSearchParams();
-                for (const name of ["asOf", "period"]) {
-                  const value = params.get(name);
-                  if (value) kept.set(name, value);
-                }
-                if (id) kept.set("database", id);
-                setParams(kept);
-              }}
+              onChange={choose}
             />
           </span>
         </div>
         {plan.error && <ProblemNote error={plan.error} />}
         {database === "" && (
-          <p className="mt-4 max-w-[560px] text-muted">
-            Choose the database to bring back. Then point at the moment on its ribbon, or type it; the way
-            there appears at once, and again whenever something turns out not to be left.
-          </p>
+          <>
+            <p className="mt-4 max-w-[560px] text-muted">
+              Choose the database to bring back. Then point at the moment on its ribbon, or type it; the way
+              there appears at once, and again whenever something turns out not to be left.
+            </p>
+            <NeedsIt onChoose={choose} />
+          </>
         )}
         {plan.data && <Way plan={plan.data} />}
         <Restores />

@@ -10,6 +10,8 @@ const BACK_MS = 12 * 86_400_000;
 type Props = {
   finding: Finding;
   watch: Watch;
+  /** Whether something can be done about it, rather than looked back at. */
+  today: boolean;
   chosen: boolean;
   first: boolean;
   onChoose: () => void;
@@ -22,7 +24,19 @@ type Props = {
 
 /** One thing that is wrong: what, why and what it costs, what ends it and what that leaves, since when. */
 export function FindingEntry(props: Props) {
-  const { finding: f, watch, chosen, first, onChoose, onOpen, onWhy, onAccept, onStart, onCallBack } = props;
+  const {
+    finding: f,
+    watch,
+    today,
+    chosen,
+    first,
+    onChoose,
+    onOpen,
+    onWhy,
+    onAccept,
+    onStart,
+    onCallBack,
+  } = props;
   const from = new Date(new Date(watch.asOf).getTime() - BACK_MS).toISOString();
   const zone = f.zone ?? viewerZone;
   return (
@@ -49,6 +63,7 @@ export function FindingEntry(props: Props) {
           {f.text} {f.action && <b>{f.action}</b>}
         </p>
         <p className="mt-0.5 text-[12px] text-muted">
+          {f.breaks && <b className="text-ochre-text">{`breaks ${longMoment(f.breaks, zone)} · `}</b>}
           {f.since ? since(f.since, watch.asOf, zone) : seen(f)}
           {f.accepted &&
             ` · accepted by ${f.accepted.by} until ${longMoment(f.accepted.until, viewerZone)}: ${f.accepted.reason}`}
@@ -68,7 +83,7 @@ export function FindingEntry(props: Props) {
           />
         )}
         <div className="flex items-center gap-3">
-          {startable(f) ? (
+          {today && startable(f) ? (
             <button className={isNow(f) ? "ink-button" : "outline-button"} onClick={onStart}>
               {startable(f)}
             </button>
@@ -84,13 +99,9 @@ export function FindingEntry(props: Props) {
           <button className="text-button" onClick={onWhy}>
             Why?
           </button>
-          {f.accepted ? (
-            <button className="text-button" onClick={onCallBack}>
-              Call back
-            </button>
-          ) : (
-            <button className="text-button" onClick={onAccept}>
-              Accept
+          {today && (
+            <button className="text-button" onClick={f.accepted ? onCallBack : onAccept}>
+              {f.accepted ? "Call back" : "Accept"}
             </button>
           )}
         </div>

@@ -39,6 +39,7 @@ const watch: Watch = {
       key: "lock|policy:sailings/retain.1.lock",
       code: "lock-longer-than-retention",
       severity: "contradiction",
+      urgency: "besides",
       databases: ["berths", "fares", "tides", "fuel"].map(named),
       title: "Sailings contradicts itself",
       policy: "sailings",
@@ -46,6 +47,7 @@ const watch: Watch = {
     finding({
       key: "hole-in-reach|berths/x",
       severity: "bridged-gap",
+      urgency: "besides",
       databases: [named("berths")],
       title: "21 h 15 min inside reach cannot be restored",
       accepted,
@@ -110,9 +112,45 @@ describe("the morning", () => {
   it("says how much needs whoever looks, and names who it befalls", async () => {
     show();
     await entry(/^manifests: 50 h 6 min would be lost/);
-    expect(screen.getByText("2 things need you, 1 of them now · 1 accepted")).toBeVisible();
+    expect(screen.getByText("1 broken now · 1 accepted")).toBeVisible();
     expect(await entry(/^Sailings contradicts itself/)).toHaveTextContent("Open policy");
     expect(await entry(/^berths: 21 h 15 min/)).toHaveTextContent("accepted by Ines until");
+  });
+
+  it("stands in the order of time left, with what will break by when, and housekeeping folded", async () => {
+    const tidy = finding({
+      key: "u|a",
+      severity: "unusual",
+      urgency: "housekeeping",
+      title: "its full is 45 GB",
+    });
+    const disk = finding({
+      key: "d|a",
+      severity: "will-break",
+      urgency: "will-break",
+      breaks: "2026-11-23T18:12:00Z",
+      title: "its log disk is filling",
+    });
+    const besides = finding({
+      key: "s|a",
+      severity: "spill",
+      urgency: "besides",
+      title: "its full started late",
+    });
+    const broken = finding({ key: "b|a" });
+    renderAt("/watch", <WatchPage />, {
+      "/api/watch": { ...watch, findings: [broken, disk, besides, tidy] },
+    });
+    expect(await screen.findByText("1 broken now · 1 will break")).toBeVisible();
+    const shown = screen.getAllByRole("article").map((a) => a.dataset.finding);
+    expect(shown).toEqual(["b|a", "d|a", "s|a"]);
+    expect(within(screen.getByRole("region", { name: "Will break" })).getByRole("article")).toHaveTextContent(
+      /breaks Mon 23 Nov, 18:12/,
+    );
+    fireEvent.click(screen.getByRole("button", { name: "Housekeeping, 1" }));
+    expect(await entry(/its full is 45 GB/)).toBeVisible();
+    fireEvent.click(screen.getByRole("button", { name: "Housekeeping, 1" }));
+    await waitFor(() => expect(screen.queryByRole("article", { name: /its full is 45 GB/ })).toBeNull());
   });
 
   it("tells of the night, what runs, what comes and how logs come", async () => {
@@ -169,6 +207,17 @@ describe("the morning", () => {
     expect(asked.filter((p) => p.endsWith("/starts"))).toHaveLength(2);
   });
 
+  it("offers nothing of today where one looks back", async () => {
+    renderAt("/watch?asOf=2026-11-20T09:00:00Z", <WatchPage />, { "/api/watch": watch });
+    const then = await entry(/^manifests/);
+    expect(within(then).getByText("Why?")).toBeVisible();
+    for (const today of ["Start now", "Accept"]) expect(within(then).queryByText(today)).toBeNull();
+    fireEvent.keyDown(window, { key: "j" });
+    fireEvent.keyDown(window, { key: "s" });
+    fireEvent.keyDown(window, { key: "a" });
+    expect(screen.queryByRole("form")).toBeNull();
+  });
+
   it("accepts with a reason and an end, and calls back", async () => {
     const { asked } = show();
     fireEvent.click(within(await entry(/^manifests/)).getByText("Accept"));
@@ -176,7 +225,7 @@ describe("the morning", () => {
     expect(within(form).getByRole("button", { name: "Accept" })).toBeDisabled();
     fireEvent.change(within(form).getByLabelText(/Why can it/), { target: { value: "moved on Friday" } });
     fireEvent.submit(form);
-    await screen.findByText("2 things need you, 1 of them now · 1 accepted");
+    await screen.findByText("1 broken now · 1 accepted");
     expect(asked).toContain("/api/watch/accepts");
     fireEvent.click(await screen.findByText("Call back"));
     await waitFor(() => expect(asked).toContain("/api/watch/accepts/a1"));
@@ -185,8 +234,9 @@ describe("the morning", () => {
 
 describe("the words", () => {
   it("count what needs somebody", () => {
-    expect(heading(0, 0, 0)).toBe("Nothing needs you");
-    expect(heading(1, 0, 2)).toBe("1 thing needs you · 2 accepted");
+    expect(heading(0, 0, 0)).toBe("No promise is broken or about to be");
+    expect(heading(1, 3, 2)).toBe("1 broken now · 3 will break · 2 accepted");
+    expect(heading(0, 1, 0)).toBe("1 will break");
   });
 
   it("name three and count the rest", () => {

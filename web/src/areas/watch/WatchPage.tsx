@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { callBack, useWatch, type Finding, type Watch } from "../../api/client";
 import { RibbonPatterns } from "../../ribbon/Ribbon";
 import { useView } from "../../time/view";
+import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useKeys } from "../../ui/useKeys";
 import { StartForm } from "../start/StartForm";
@@ -24,7 +25,11 @@ export function WatchPage() {
   }, []);
   if (watch.error) return <ProblemNote error={watch.error} />;
   if (!watch.data) return <Waiting />;
-  return <Morning watch={watch.data} />;
+  return (
+    <Held stale={watch.isPlaceholderData}>
+      <Morning watch={watch.data} />
+    </Held>
+  );
 }
 
 function Waiting() {
@@ -37,15 +42,30 @@ function Waiting() {
   );
 }
 
+/** In the order of the time that is left. */
+const SECTIONS = [
+  ["broken", "Broken now"],
+  ["will-break", "Will break"],
+  ["besides", "Besides"],
+] as const;
+const SECTION = "px-5 pt-3 pb-1 text-[13px] font-semibold tracking-wide text-muted";
+
 function Morning({ watch }: { watch: Watch }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const { search } = useView();
+  const { search, asOf } = useView();
+  const today = asOf === null;
+  const [tidying, setTidying] = useState(false);
   const [open, accepted] = useMemo(
     () => [watch.findings.filter((f) => !f.accepted), watch.findings.filter((f) => f.accepted)],
     [watch.findings],
   );
-  const all = [...open, ...accepted];
+  const of = (urgency: string) => open.filter((f) => f.urgency === urgency);
+  const housekeeping = of("housekeeping");
+  const sections = SECTIONS.map(([urgency, title]) => ({ title, findings: of(urgency) })).filter(
+    (s) => s.findings.length > 0,
+  );
+  const all = [...sections.flatMap((s) => s.findings), ...(tidying ? housekeeping : []), ...accepted];
   const [chosen, setChosen] = useState<string | null>(null);
   const [accepting, setAccepting] = useState<Finding | null>(null);
   const [asked, setAsked] = useState<Finding | null>(null);
@@ -53,7 +73,6 @@ function Morning({ watch }: { watch: Watch }) {
   const [problem, setProblem] = useState<Error | null>(null);
   const list = useRef<HTMLDivElement>(null);
   const current = all.find((f) => f.key === chosen) ?? null;
-  const now = open.filter((f) => f.severity === "stranded" || f.severity === "behind").length;
 
   const move = (by: number) => {
     const at = all.findIndex((f) => f.key === chosen);
@@ -66,9 +85,9 @@ function Morning({ watch }: { watch: Watch }) {
   useKeys({
     j: () => move(1),
     k: () => move(-1),
-    a: () => current && !current.accepted && setAccepting(current),
+    a: () => today && current && !current.accepted && setAccepting(current),
     w: () => current && setAsked(current),
-    s: () => current && startable(current) && setStarting(current.databases[0]?.id ?? null),
+    s: () => today && current && startable(current) && setStarting(current.databases[0]?.id ?? null),
   });
   const changed = () => queries.invalidateQueries({ queryKey: ["watch"] });
   const entry = (f: Finding, i: number) => (
@@ -76,6 +95,7 @@ function Morning({ watch }: { watch: Watch }) {
       key={f.key}
       finding={f}
       watch={watch}
+      today={today}
       chosen={f.key === chosen}
       first={chosen === null && i === 0}
       onChoose={() => setChosen(f.key)}
@@ -93,7 +113,9 @@ function Morning({ watch }: { watch: Watch }) {
       <main className="pt-2 pb-10" ref={list}>
         <div className="flex flex-wrap items-baseline gap-x-3 px-5">
           <h1 className="text-[26px]">Watch</h1>
-          <p className="text-muted">{heading(open.length, now, accepted.length)}</p>
+          <p className="text-muted">
+            {heading(of("broken").length, of("will-break").length, accepted.length)}
+          </p>
         </div>
         {problem && <ProblemNote error={problem} />}
         {open.length === 0 && (
@@ -103,11 +125,30 @@ function Morning({ watch }: { watch: Watch }) {
               : `Nothing is wrong with the ${watch.databases} databases, as far as is known.`}
           </p>
         )}
-        <div className="mt-1">{open.map(entry)}</div>
+        {sections.map((s) => (
+          <section key={s.title} aria-label={s.title} className="mt-1">
+            {sections.length > 1 && <h2 className={SECTION}>{s.title}</h2>}
+            {s.findings.map((f) => entry(f, all.indexOf(f)))}
+          </section>
+        ))}
+        {housekeeping.length > 0 && (
+          <section aria-label="Housekeeping" className="mt-1">
+            <h2 className={SECTION}>
+              <button
+                className="underline decoration-dotted"
+                aria-expanded={tidying}
+                onClick={() => setTidying(!tidying)}
+              >
+                Housekeeping, {housekeeping.length}
+              </button>
+            </h2>
+            {tidying && housekeeping.map((f) => entry(f, all.indexOf(f)))}
+          </section>
+        )}
         {accepted.length > 0 && (
           <>
             <h2 className="mt-6 px-5 text-[18px]">Accepted</h2>
-            <div>{accepted.map((f, i) => entry(f, open.length + i))}</div>
+            <div>{accepted.map((f) => entry(f, all.indexOf(f)))}</div>
           </>
         )}
       </main>
@@ -128,11 +169,13 @@ function Morning({ watch }: { watch: Watch }) {
   );
 }
 
-/** How many things need this person, and how many of them at once. */
-export function heading(open: number, now: number, accepted: number): string {
-  const first =
-    open === 0
-      ? "Nothing needs you"
-      : `${open} ${open === 1 ? "thing needs" : "things need"} you${now > 0 ? `, ${now} of them now` : ""}`;
-  return accepted > 0 ? `${first} · ${accepted} accepted` : first;
+/** How many promises are broken, how many will be if nothing happens, and what somebody bears. */
+export function heading(broken: number, breaking: number, accepted: number): string {
+  const parts = [
+    broken > 0 ? `${broken} broken now` : "",
+    breaking > 0 ? `${breaking} will break` : "",
+    broken + breaking === 0 ? "No promise is broken or about to be" : "",
+    accepted > 0 ? `${accepted} accepted` : "",
+  ];
+  return parts.filter(Boolean).join(" · ");
 }

@@ -51,13 +51,14 @@ export function leadsTo(f: Finding): string {
 
 /** Whether a promise is broken now. */
 export function isNow(f: Finding): boolean {
-  return f.severity === "stranded" || f.severity === "behind" || f.severity === "unbridged-gap";
+  return f.urgency === "broken";
 }
 
 const GRADES: Record<string, string> = {
   stranded: "stranded",
   behind: "behind",
   "unbridged-gap": "behind",
+  "hazard-missed": "behind",
   "bridged-gap": "short",
   contradiction: "short",
 };

@@ -79,12 +79,11 @@ class MomentsTest {
     }
 
     /**
-     * Reach that is short begins where it is asked from; a hole shrinks while a log before it is being received; and what helps soonest
-     * after a lost site may be another store.
+     * A hole shrinks while a log before it is being received, and what helps soonest after a lost site may be another store.
      */
     private static String key(Finding f) {
         return switch (f.code()) {
-            case "short", "hole-in-reach" -> f.code();
+            case "hole-in-reach" -> f.code();
             case "site-loss-missed", "sabotage-missed" -> f.code() + " " + f.since();
             default -> f.code() + " " + f.about() + " " + f.since();
         };

@@ -144,7 +144,7 @@ class MorningIT {
         String address = browser.address();
         browser.open(address);
         browser.until(() -> "covered".equals(row("berths").getDomAttribute("data-grade")) ? true : null);
-        browser.seeText("button", "Return to the newest facts").click();
+        browser.seeText("button", "Return to now").click();
         browser.until(() -> "short".equals(row("berths").getDomAttribute("data-grade")) ? true : null);
         assertFalse(browser.address().contains("asOf="));
     }
@@ -248,7 +248,16 @@ class MorningIT {
 
     @Test
     void theFiguresAreThoseOfCheck(@TempDir Path directory) throws IOException, InterruptedException {
-        String age = row("manifests").findElements(By.tagName("td")).get(1).getText();
+        String[] read = browser.until(() -> {
+            String before = browser.see("[data-testid='as-of']").getDomAttribute("title");
+            String shown =
+                    row("manifests").findElements(By.tagName("td")).get(1).getText();
+            boolean still = browser.see("[data-testid='as-of']")
+                    .getDomAttribute("title")
+                    .equals(before);
+            return still ? new String[] {before, shown} : null;
+        });
+        String age = read[1];
         assertTrue(age.matches("50 h( \\d+ min)?"), age);
         Path export = directory.resolve("fleet.ndjson");
         Files.write(
@@ -260,7 +269,14 @@ class MorningIT {
                         .openStream()
                         .readAllBytes());
         Process check = new ProcessBuilder(Programs.java(
-                        "-jar", Programs.jar("cli", "all"), "check", export.toString(), "--database", "manifests"))
+                        "-jar",
+                        Programs.jar("cli", "all"),
+                        "check",
+                        export.toString(),
+                        "--as-of",
+                        read[0],
+                        "--database",
+                        "manifests"))
                 .start();
         String text = new String(check.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
         assertEquals(0, check.waitFor());

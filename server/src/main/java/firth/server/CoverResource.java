@@ -9,7 +9,6 @@ import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -70,45 +69,79 @@ public class CoverResource {
      *
      * @param row its ribbon, while it is in service
      * @param promised whether it promises anything
-     * @param broken the slices of the period in which it was outside its objective
+     * @param slices those its period was cut into
+     * @param broken in which of them it was outside its objective
      */
-    private record Part(Optional<Cover.Row> row, boolean promised, BitSet broken) {}
+    private record Part(Optional<Cover.Row> row, boolean promised, Slices slices, BitSet broken) {}
+
+    /**
+     * A period cut where every other of its length is cut, too, so that moments at which something changed stay where they are while
+     * the period moves on.
+     *
+     * @param first the number of the first slice, counted from the epoch
+     */
+    private record Slices(Span period, long ms, long first, int count) {
+
+        static Slices of(Span period) {
+            long ms = Math.max(1, period.length().toMillis() / SLICES);
+            long first = Math.floorDiv(period.from().toEpochMilli(), ms);
+            long end = Math.floorDiv(period.to().toEpochMilli() - 1, ms) + 1;
+            return new Slices(period, ms, first, (int) Math.max(0, end - first));
+        }
+
+        /** The slices that a stretch touches, within the period. */
+        void mark(BitSet out, Instant from, Instant to) {
+            long begin = Math.floorDiv(from.toEpochMilli(), ms) - first;
+            long end = Math.floorDiv(to.toEpochMilli() - 1, ms) - first + 1;
+            if (begin < count && end > 0) {
+                out.set((int) Math.max(0, begin), (int) Math.min(count, end));
+            }
+        }
+
+        Instant from(int slice) {
+            Instant at = Instant.ofEpochMilli((first + slice) * ms);
+            return at.isBefore(period.from()) ? period.from() : at;
+        }
+
+        Instant to(int slice) {
+            Instant at = Instant.ofEpochMilli((first + slice + 1) * ms);
+            return at.isAfter(period.to()) ? period.to() : at;
+        }
+    }
 
     private static Part part(FleetNow fleet, Evaluation e, Lookout.View view) {
         boolean served = e.database().isServedAt(view.asOf());
+        Slices slices = Slices.of(view.period());
         return new Part(
                 served ? Optional.of(new CoverRows(fleet, view).row(e)) : Optional.empty(),
                 e.mishap().objective().isPresent(),
-                broken(e, view.period()));
+                slices,
+                broken(e, slices));
     }
 
-    private static BitSet broken(Evaluation e, Span period) {
-        BitSet out = new BitSet(SLICES);
-        Duration slice = period.length().dividedBy(SLICES);
-        for (Breach b : slice.isZero() ? List.<Breach>of() : e.mishap().breaches()) {
-            int first = (int) (Duration.between(period.from(), b.from()).toMillis() / slice.toMillis());
-            int last = (int) ((Duration.between(period.from(), b.to()).toMillis() - 1) / slice.toMillis());
-            if (first < SLICES && last >= 0) {
-                out.set(Math.max(0, first), Math.min(SLICES - 1, last) + 1);
-            }
+    private static BitSet broken(Evaluation e, Slices slices) {
+        BitSet out = new BitSet(slices.count());
+        for (Breach b : e.mishap().breaches()) {
+            slices.mark(out, b.from(), b.to());
         }
         return out;
     }
 
     /** How much of the fleet was outside its objective, slice by slice. */
     private static List<Cover.Outside> outside(List<Part> parts, Span period) {
-        Duration slice = period.length().dividedBy(SLICES);
-        if (slice.isZero()) {
-            return List.of();
-        }
+        Slices slices = Slices.of(period);
         List<Part> promised = parts.stream().filter(Part::promised).toList();
-        int[] count = new int[SLICES];
-        promised.forEach(p -> p.broken.stream().forEach(s -> count[s]++));
+        int[] count = new int[slices.count()];
+        for (Part p : promised) {
+            p.broken.stream()
+                    .mapToLong(s -> p.slices.first() + s - slices.first())
+                    .filter(s -> s >= 0 && s < count.length)
+                    .forEach(s -> count[(int) s]++);
+        }
         List<Cover.Outside> out = new ArrayList<>();
-        for (int s = 0; s < SLICES; s++) {
-            Instant from = period.from().plus(slice.multipliedBy(s));
+        for (int s = 0; s < count.length; s++) {
             double share = promised.isEmpty() ? 0 : (double) count[s] / promised.size();
-            out.add(new Cover.Outside(from, from.plus(slice), share, count[s]));
+            out.add(new Cover.Outside(slices.from(s), slices.to(s), share, count[s]));
         }
         return out;
     }

@@ -1,12 +1,15 @@
 package firth.server;
 
 import firth.core.Evaluation;
+import firth.core.adherence.CadenceGap;
 import firth.core.cover.Gap;
+import firth.core.cover.Hole;
 import firth.core.cover.Lineages;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
 import firth.core.history.Kind;
 import firth.core.history.Stretches;
+import firth.server.api.Cover;
 import firth.server.api.GapsView;
 import firth.server.people.Roles;
 import jakarta.annotation.security.RolesAllowed;
@@ -20,6 +23,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.function.IntConsumer;
 
@@ -27,6 +31,9 @@ import java.util.function.IntConsumer;
 @Path("/api/gaps")
 @RolesAllowed(Roles.VIEWER)
 public class GapsResource {
+
+    /** The state of a gap that has no end yet. */
+    private static final String OPEN = "open";
 
     private static final int SLICES = 240;
     private static final Duration HOUR = Duration.ofHours(1);
@@ -46,10 +53,14 @@ public class GapsResource {
         List<GapsView.GapRow> rows = new ArrayList<>();
         for (Evaluation e : all.answers()) {
             if (e.database().isServedAt(view.asOf())) {
-                e.gaps().forEach(g -> rows.add(row(all.fleet(), e, g)));
+                List<Hole> holes =
+                        Hole.between(e.mishap().restorable(), e.database().inServiceFrom(), e.asOf(), e.gaps());
+                e.gaps().forEach(g -> rows.add(row(all.fleet(), e, g, holes)));
+                e.cadence().stream().filter(c -> c.to().isEmpty()).forEach(c -> rows.add(stopped(all.fleet(), e, c)));
             }
         }
-        rows.sort(Comparator.comparing((GapsView.GapRow r) -> r.gap().state().equals("bridged"))
+        rows.sort(Comparator.comparing((GapsView.GapRow r) -> !r.gap().state().equals(OPEN))
+                .thenComparing(r -> r.gap().state().equals("bridged"))
                 .thenComparing(r -> !r.inside())
                 .thenComparing(r -> Optional.ofNullable(r.gap().after()).orElse(Instant.MIN), Comparator.reverseOrder())
                 .thenComparing(GapsView.GapRow::database));
@@ -57,7 +68,42 @@ public class GapsResource {
                 view.asOf(), view.period().from(), view.period().to(), rows, strips(all.fleet(), rows, view));
     }
 
-    private static GapsView.GapRow row(FleetNow fleet, Evaluation e, Gap g) {
+    /** Logs that have stopped: a gap whose end is open, and with it goes every moment since the recovery point. */
+    private static GapsView.GapRow stopped(FleetNow fleet, Evaluation e, CadenceGap c) {
+        History h = e.history();
+        OptionalInt last = c.lastLog().map(h::row).orElse(OptionalInt.empty());
+        Optional<String> store = last.stream().mapToObj(i -> firstStore(h, i)).findFirst();
+        long position = last.isPresent() ? h.logTo(last.getAsInt()) : 0;
+        Lineages lineages = new Lineages(e.database(), e.asOf().toEpochMilli());
+        int lineage = last.isPresent() ? h.lineage(last.getAsInt()) : lineages.count() - 1;
+        return new GapsView.GapRow(
+                e.database().id(),
+                e.database().name(),
+                e.database().zone().getId(),
+                e.version().map(PolicyVersion::name).orElse(null),
+                new Cover.GapInfo(
+                        lineages.id(lineage),
+                        c.stream(),
+                        position,
+                        position,
+                        last.isPresent() ? Instant.ofEpochMilli(h.toTimeMs(last.getAsInt())) : c.from(),
+                        null,
+                        OPEN,
+                        null,
+                        null,
+                        "logs-stopped"),
+                e.mishap().recoveryPoint().orElse(e.database().inServiceFrom()),
+                null,
+                true,
+                null,
+                store.orElse(null),
+                store.map(fleet::storeName).orElse("no store"));
+    }
+
+    private static GapsView.GapRow row(FleetNow fleet, Evaluation e, Gap g, List<Hole> holes) {
+        List<Hole> own = holes.stream()
+                .filter(h -> h.gap().filter(g::equals).isPresent())
+                .toList();
         Optional<Instant> leaves =
                 g.before().flatMap(b -> e.reach().leaves(b, e.database().clock()));
         Optional<String> store = store(e, g);
@@ -67,6 +113,13 @@ public class GapsResource {
                 e.database().zone().getId(),
                 e.version().map(PolicyVersion::name).orElse(null),
                 CoverRows.gap(e, g),
+                own.stream().map(Hole::from).min(Comparator.naturalOrder()).orElse(null),
+                own.stream().anyMatch(h -> h.where() == Hole.Where.AFTER)
+                        ? null
+                        : own.stream()
+                                .map(Hole::to)
+                                .max(Comparator.naturalOrder())
+                                .orElse(null),
                 leaves.isEmpty() || leaves.get().isAfter(e.asOf()),
                 leaves.orElse(null),
                 store.orElse(null),
@@ -112,7 +165,8 @@ public class GapsResource {
         Map<String, Map<Long, List<String>>> found = new TreeMap<>();
         for (GapsView.GapRow r : rows) {
             Instant after = r.gap().after();
-            Instant before = r.gap().before();
+            Instant before =
+                    r.gap().state().equals(OPEN) ? view.asOf() : r.gap().before();
             if (after == null || before == null || !before.isAfter(view.period().from())) {
                 continue;
             }

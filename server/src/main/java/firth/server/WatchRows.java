@@ -76,6 +76,7 @@ final class WatchRows {
                 f.key(),
                 f.code(),
                 f.severity().word(),
+                f.severity().urgency().word(),
                 f.databases().stream()
                         .map(d -> new Watch.Named(
                                 d,
@@ -89,6 +90,7 @@ final class WatchRows {
                         .findFirst()
                         .map(d -> d.zone().getId())
                         .orElse(null),
+                f.breaks().orElse(null),
                 f.since().orElse(null),
                 seen,
                 f.title(),

@@ -50,8 +50,10 @@ class ApiTest {
                 given().get("/api/cover").then().statusCode(200).extract().jsonPath();
         assertTrue(cover.getList("rows").size() >= 16);
         assertTrue(cover.getString("asOf").startsWith("2026-11-20T09:1"), cover.getString("asOf"));
-        assertEquals(200, cover.getList("outside").size());
-        assertTrue(cover.getDouble("outside[199].share") > 0, "manifests is outside its objective now");
+        int slices = cover.getList("outside").size();
+        assertTrue(slices == 200 || slices == 201, slices + " slices");
+        assertTrue(
+                cover.getDouble("outside[" + (slices - 1) + "].share") > 0, "manifests is outside its objective now");
     }
 
     @Test

@@ -11,6 +11,7 @@ import firth.core.cover.RecoveryTimeline;
 import firth.core.findings.Finding.Severity;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
+import firth.core.objective.Breach;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -91,11 +92,7 @@ final class CoverFindings {
         HazardEvaluation h = e.mishap();
         Duration objective = h.objective().orElse(Duration.ZERO);
         Instant point = h.recoveryPoint().orElse(database.inServiceFrom());
-        Instant since = h.breaches().stream()
-                .map(b -> b.from())
-                .reduce((one, other) -> other)
-                .filter(b -> b.isAfter(point))
-                .orElse(point.plus(objective));
+        Instant since = began(h);
         Optional<Failing> failing = Failing.since(e.history(), true, point, e.asOf())
                 .or(() -> Failing.since(e.history(), false, point, e.asOf()));
         Optional<Gap> gap = e.gaps().stream().filter(g -> !g.bridged()).reduce((one, other) -> other);
@@ -111,6 +108,18 @@ final class CoverFindings {
                 "The newest moment that can be restored is " + at(point) + "; a loss of " + Wording.duration(objective)
                         + " is promised. " + why,
                 gap.isPresent() ? Optional.empty() : failing);
+    }
+
+    /** When the age passed what is promised; a breach that reaches back to the beginning of the period began before that. */
+    private Instant began(HazardEvaluation h) {
+        Instant point = h.recoveryPoint().orElse(database.inServiceFrom());
+        long passed = database.clock()
+                .after(point.toEpochMilli(), h.objective().orElse(Duration.ZERO).toMillis());
+        return h.breaches().stream()
+                .map(Breach::from)
+                .reduce((one, other) -> other)
+                .filter(b -> b.isAfter(point) && b.isAfter(e.period().from()))
+                .orElse(Instant.ofEpochMilli(passed));
     }
 
     private String broken(Gap gap) {
@@ -206,7 +215,7 @@ final class CoverFindings {
                     Severity.BRIDGED_GAP,
                     database.id(),
                     database.id(),
-                    e.reach().since(),
+                    Optional.empty(),
                     "reach is " + Wording.measured(e.reach().achieved()),
                     "To go back " + e.reach().target().map(Wording::duration).orElse("") + " is promised; the oldest"
                             + " moment from which everything can be restored is "
@@ -255,7 +264,7 @@ final class CoverFindings {
                 Severity.HAZARD_MISSED,
                 best.map(WayOut::store).orElse(database.id()),
                 List.of(database.id()),
-                h.breaches().stream().map(b -> b.from()).reduce((one, other) -> other),
+                Optional.of(began(h)),
                 Wording.measured(h.age()) + " would be lost " + loss,
                 h.recoveryPoint()
                                 .map(p -> "What lies " + elsewhere + " restores " + at(p) + " and nothing later; ")

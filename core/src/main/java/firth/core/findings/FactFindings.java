@@ -8,6 +8,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** What runners and agents found amiss, and sources that no longer tell of anything. */
 public final class FactFindings {
@@ -24,22 +25,32 @@ public final class FactFindings {
         for (Check check : checks) {
             if (check.state() == Check.State.NOT_READY && told.stream().noneMatch(f -> says(f, check))) {
                 boolean disk = check.item() == Check.Item.LOG_DISK;
-                out.add(Finding.of(
+                boolean stopped = disk && told.stream().anyMatch(f -> LOGS_STOPPED.contains(f.code()));
+                Optional<Instant> full = stopped ? check.lasts() : Optional.empty();
+                Finding found = Finding.of(
                         "not-ready-" + check.item().word(),
-                        disk ? Severity.SPACE : Severity.RULE_BROKEN,
+                        check.item() == Check.Item.NAMES ? Severity.UNUSUAL : Severity.RULE_BROKEN,
                         database.id(),
                         database.id(),
                         Optional.empty(),
                         title(check.item()),
-                        check.text() + check.source().map(s -> " (" + s + ")").orElse(""),
+                        full.map(f -> "Its logs are no longer taken away and pile up: the log disk is full on "
+                                                + Wording.shortMoment(f, database.zone())
+                                                + ", and then the database stands still.")
+                                        .orElse(check.text())
+                                + check.source().map(s -> " (" + s + ")").orElse(""),
                         disk
                                 ? "Make room there, or see that its logs are taken away again."
                                 : "Put it right on the host; the next look shows whether it is.",
-                        List.of()));
+                        List.of());
+                out.add(full.map(found::breaking).orElse(found));
             }
         }
         return out;
     }
+
+    /** What is found where logs do not come any more. */
+    private static final Set<String> LOGS_STOPPED = Set.of("behind", "unserved", "stranded");
 
     /** A database, and when its age passes what is promised if nothing more lands. */
     public record Breaks(String name, Instant at) {}
@@ -54,7 +65,7 @@ public final class FactFindings {
      */
     public static Finding silent(
             String host, Instant heard, Instant from, List<String> databases, Optional<Breaks> next, ZoneId zone) {
-        return new Finding(
+        Finding found = new Finding(
                 "runner-silent",
                 Severity.SLOT_NOT_KEPT,
                 "runner:" + host,
@@ -69,6 +80,7 @@ public final class FactFindings {
                 "See that the runner on " + host + " is running and reaches Firth.",
                 List.of(),
                 List.of());
+        return next.map(n -> found.breaking(n.at())).orElse(found);
     }
 
     /**

@@ -17,6 +17,7 @@ import java.util.Optional;
  * @param action what ends it soonest, and what that will not repair; empty where nothing does but waiting
  * @param waysOut everything that was tried, the best first
  * @param facts the ids of the records it rests on
+ * @param breaks when a promise breaks if nothing happens; empty where none will, or one is broken already
  */
 public record Finding(
         String code,
@@ -28,12 +29,44 @@ public record Finding(
         String text,
         String action,
         List<WayOut> waysOut,
-        List<String> facts) {
+        List<String> facts,
+        Optional<Instant> breaks) {
 
     public Finding {
         databases = List.copyOf(databases);
         waysOut = List.copyOf(waysOut);
         facts = List.copyOf(facts);
+    }
+
+    /** One that breaks no promise by itself. */
+    public Finding(
+            String code,
+            Severity severity,
+            String about,
+            List<String> databases,
+            Optional<Instant> since,
+            String title,
+            String text,
+            String action,
+            List<WayOut> waysOut,
+            List<String> facts) {
+        this(code, severity, about, databases, since, title, text, action, waysOut, facts, Optional.empty());
+    }
+
+    /** The same where it breaks a promise at a moment if nothing happens. */
+    public Finding breaking(Instant at) {
+        return new Finding(
+                code,
+                Severity.WILL_BREAK,
+                about,
+                databases,
+                since,
+                title,
+                text,
+                action,
+                waysOut,
+                facts,
+                Optional.of(at));
     }
 
     /** One that befalls a single database, against which nothing was tried. */
@@ -62,8 +95,8 @@ public record Finding(
         /** Behind after the loss of the site or sabotage, not after a mishap. */
         HAZARD_MISSED,
         UNBRIDGED_GAP,
-        /** A promise breaks if nothing happens. */
-        SPACE,
+        /** A promise breaks if nothing happens, and it is known when. */
+        WILL_BREAK,
         /** It can only be waited out. */
         BRIDGED_GAP,
         /** Rules or records contradict one another. */
@@ -74,6 +107,32 @@ public record Finding(
         UNPROVEN,
         NO_RULE,
         UNUSUAL;
+
+        /** As it is written outside: lower case, words joined by hyphens. */
+        public String word() {
+            return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        }
+
+        /** How soon it needs somebody. */
+        public Urgency urgency() {
+            if (this == WILL_BREAK) {
+                return Urgency.WILL_BREAK;
+            }
+            if (compareTo(WILL_BREAK) < 0) {
+                return Urgency.BROKEN;
+            }
+            return compareTo(UNPROVEN) < 0 ? Urgency.BESIDES : Urgency.HOUSEKEEPING;
+        }
+    }
+
+    /** How soon something needs somebody, the soonest first. */
+    public enum Urgency {
+        /** A promise is broken now. */
+        BROKEN,
+        /** One will be if nothing happens. */
+        WILL_BREAK,
+        BESIDES,
+        HOUSEKEEPING;
 
         /** As it is written outside: lower case, words joined by hyphens. */
         public String word() {

@@ -16,8 +16,9 @@ import java.util.stream.Stream;
 /** Everything wrong with a database, or with many of them (docs/semantics.md, "Findings"). */
 public final class Findings {
 
-    /** The worst first; of one severity the longest. */
+    /** The worst first; what will break a promise by when it does, else of one severity the longest. */
     public static final Comparator<Finding> ORDER = Comparator.comparing(Finding::severity)
+            .thenComparing(f -> f.breaks().orElse(Instant.MAX))
             .thenComparing(f -> f.since().orElse(Instant.MAX))
             .thenComparing(Finding::key);
 
@@ -87,6 +88,7 @@ public final class Findings {
                 text,
                 worst.action(),
                 worst.waysOut(),
-                facts);
+                facts,
+                worst.breaks());
     }
 }

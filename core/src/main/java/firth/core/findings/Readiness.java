@@ -119,9 +119,18 @@ public final class Readiness {
                 .findFirst();
     }
 
-    private record Verdict(State state, String text) {
+    /** @param left how long it goes on so from when it was told; empty where nothing wears out */
+    private record Verdict(State state, String text, Optional<Duration> left) {
+        Verdict(State state, String text) {
+            this(state, text, Optional.empty());
+        }
+
         static Verdict of(boolean good, String text) {
             return new Verdict(good ? State.READY : State.NOT_READY, text);
+        }
+
+        Verdict lasting(Duration time) {
+            return new Verdict(state, text, Optional.of(time));
         }
     }
 
@@ -144,7 +153,8 @@ public final class Readiness {
                 old ? State.UNKNOWN : verdict.state(),
                 (old ? "Too long ago to count: " : "") + verdict.text(),
                 Optional.of(said.source()),
-                Optional.of(said.at())));
+                Optional.of(said.at()),
+                verdict.left().map(said.at()::plus)));
     }
 
     private boolean asksForLogs() {
@@ -369,14 +379,15 @@ public final class Readiness {
         Duration left = Duration.ofSeconds((long) Math.min(disk.freeBytes() / rate, FAR.toSeconds()));
         boolean enough = left.compareTo(LASTS) >= 0;
         return Verdict.of(
-                enough,
-                free
-                        + String.format(
-                                Locale.ROOT,
-                                "fills by %s an hour: should archiving stop, it %s %s.",
-                                Wording.bytes(rate * 3600),
-                                enough ? "lasts" : "is full in",
-                                Wording.duration(left)));
+                        enough,
+                        free
+                                + String.format(
+                                        Locale.ROOT,
+                                        "fills by %s an hour: should archiving stop, it %s %s.",
+                                        Wording.bytes(rate * 3600),
+                                        enough ? "lasts" : "is full in",
+                                        Wording.duration(left)))
+                .lasting(left);
     }
 
     private void backup() {

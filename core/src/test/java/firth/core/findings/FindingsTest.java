@@ -356,6 +356,16 @@ class FindingsTest {
         assertTrue(last.text().contains("3 times in a row now: “x”"), last.text());
     }
 
+    @Test
+    void sinceIsWhenItBeganNotWhenThePeriodDid() {
+        DatabaseFacts facts = with((h, i, s) -> h.endedMs(i) < day(NOW - 10).toEpochMilli());
+        Finding wide = only("behind", found(facts, RULES));
+        Evaluation narrow = Evaluation.of(facts, Regular.fleet(RULES), day(NOW), new Span(day(NOW - 2), day(NOW)));
+        Finding own = only("behind", Findings.of(narrow, facts, Regular.fleet(RULES)));
+        assertEquals(wide.since(), own.since());
+        assertTrue(own.since().orElseThrow().isBefore(day(NOW - 2)), own.since().toString());
+    }
+
     private static double day22(int day) {
         return day + 22 / 24.0;
     }

@@ -26,6 +26,8 @@ public record Watch(
     /**
      * Something wrong.
      *
+     * @param urgency broken, will-break, besides or housekeeping
+     * @param breaks when a promise breaks if nothing happens
      * @param seen when Firth first saw it; absent where it was not looking, or one looks back
      * @param accepted by whom it is borne, where it is
      * @param row the ribbon of the database, where it is about what can be restored
@@ -34,8 +36,10 @@ public record Watch(
             String key,
             String code,
             String severity,
+            String urgency,
             List<Named> databases,
             @Schema(nullable = true) String zone,
+            @Schema(nullable = true) Instant breaks,
             @Schema(nullable = true) Instant since,
             @Schema(nullable = true) Instant seen,
             String title,

@@ -1,0 +1,112 @@
+package firth.core.findings;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.findings.Finding.Severity;
+import firth.core.findings.Finding.Urgency;
+import firth.core.fleet.Database;
+import firth.core.fleet.Lineage;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import org.junit.jupiter.api.Test;
+
+/** What breaks a promise if nothing happens stands by the moment it does. */
+class FactFindingsTest {
+
+    private static final Instant NOW = Instant.parse("2026-11-23T09:12:00Z");
+    private static final ZoneId ZONE = ZoneId.of("UTC");
+    private static final Database DATABASE = new Database(
+            "d",
+            "d",
+            Optional.empty(),
+            Optional.empty(),
+            ZONE,
+            Optional.empty(),
+            List.of(),
+            NOW.minus(Duration.ofDays(9)),
+            List.of("main"),
+            OptionalDouble.empty(),
+            OptionalDouble.empty(),
+            List.of(),
+            List.of(Lineage.FIRST));
+
+    private static Finding told(String code, Severity severity) {
+        return Finding.of(code, severity, "d", "d", Optional.of(NOW), "t", "Text.", "", List.of());
+    }
+
+    private static Finding disk(List<Finding> told) {
+        Check check = new Check(
+                Check.Item.LOG_DISK,
+                Check.State.NOT_READY,
+                "Should archiving stop, it is full in 9 h.",
+                Optional.of("north-1"),
+                Optional.of(NOW),
+                Optional.of(NOW.plus(Duration.ofHours(9))));
+        return FactFindings.ofReadiness(DATABASE, List.of(check), told).get(0);
+    }
+
+    private static Finding silent(String host, Optional<Instant> breaks) {
+        return FactFindings.silent(
+                host,
+                NOW.minusSeconds(600),
+                NOW.minusSeconds(420),
+                List.of("d"),
+                breaks.map(at -> new FactFindings.Breaks("d", at)),
+                ZONE);
+    }
+
+    @Test
+    void aLogDiskThatFillsWhileLogsPileUpSaysWhenItIsFull() {
+        Finding found = disk(List.of(told("unserved", Severity.SLOT_NOT_KEPT)));
+        assertEquals(Severity.WILL_BREAK, found.severity());
+        assertEquals(Optional.of(NOW.plus(Duration.ofHours(9))), found.breaks());
+        assertTrue(found.text().contains("is full on 23 Nov 18:12"), found.text());
+        assertFalse(found.text().contains("hould archiving stop"), found.text());
+    }
+
+    @Test
+    void oneThatWouldFillWereLogsToStopBreaksNothingYet() {
+        Finding found = disk(List.of());
+        assertEquals(Severity.RULE_BROKEN, found.severity());
+        assertEquals(Optional.empty(), found.breaks());
+        assertTrue(found.text().contains("hould archiving stop"), found.text());
+    }
+
+    @Test
+    void aSilentRunnerIsAsUrgentAsThePromiseThatBreaksNext() {
+        assertEquals(Severity.SLOT_NOT_KEPT, silent("a", Optional.empty()).severity(), "all are broken already");
+        Finding later = silent("a", Optional.of(NOW.plusSeconds(3_600)));
+        Finding sooner = silent("b", Optional.of(NOW.plusSeconds(600)));
+        assertTrue(later.text().contains("d is the first to break its promise, on 23 Nov 10:12"), later.text());
+        List<Finding> all = new ArrayList<>(List.of(
+                told("unusual-size", Severity.UNUSUAL),
+                later,
+                told("slot-missed", Severity.SLOT_NOT_KEPT),
+                sooner,
+                told("site-loss-missed", Severity.HAZARD_MISSED)));
+        all.sort(Findings.ORDER);
+        assertEquals(
+                List.of("site-loss-missed", "runner-silent", "runner-silent", "slot-missed", "unusual-size"),
+                all.stream().map(Finding::code).toList());
+        assertEquals("runner:b", all.get(1).about());
+        assertEquals(
+                List.of(Urgency.BROKEN, Urgency.WILL_BREAK, Urgency.WILL_BREAK, Urgency.BESIDES, Urgency.HOUSEKEEPING),
+                all.stream().map(f -> f.severity().urgency()).toList());
+    }
+
+    @Test
+    void whatManyShareBreaksWhenTheFirstOfThemDoes() {
+        Finding one = silent("a", Optional.of(NOW.plusSeconds(3_600)));
+        Finding other = silent("a", Optional.of(NOW.plusSeconds(600)));
+        Finding both = Findings.together(List.of(one, other), Map.of()).get(0);
+        assertEquals(Optional.of(NOW.plusSeconds(600)), both.breaks());
+    }
+}
