@@ -170,7 +170,7 @@ class HistoryIT {
         assertTrue(browser.address().contains("grade=behind"), browser.address());
         browser.open(firth.address("/gaps"));
         String id = browser.see("[data-gap='berths']")
-                .findElement(By.cssSelector("[role='cell']:nth-child(6)"))
+                .findElement(By.cssSelector("[role='cell']:nth-child(7)"))
                 .getText()
                 .replace("with ", "");
         browser.press("/");
