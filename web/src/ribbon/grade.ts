@@ -24,13 +24,20 @@ export function leastAttained(row: Row): number {
   return attained.length === 0 ? 2 : Math.min(...attained);
 }
 
-/** The grade as it is said: with the hazard where a mishap would cost no more than is promised, and not green where nothing is promised. */
+const promisesNothing = (row: Row) =>
+  row.reachTargetSeconds === null && row.hazards.every((h) => h.objectiveSeconds === null);
+
+/** The grade the gauge shows: an empty one where nothing is promised that could be kept. */
+export function gaugeOf(row: Row): string {
+  return row.grade === "covered" && promisesNothing(row) ? "nothing promised" : row.grade;
+}
+
+/** The grade as it is said: with the hazard where a mishap would cost no more than is promised. */
 export function gradeText(row: Row): string {
   if (row.grade === "behind") {
     const missed = row.hazards.filter((h) => overdue(h) > 1);
     const mishap = missed.length === 0 || missed.some((h) => h.hazard === "mishap");
     return mishap ? "behind" : `behind, ${missed.map((h) => hazardName(h.hazard)).join(" and ")}`;
   }
-  const promises = row.hazards.some((h) => h.objectiveSeconds !== null) || row.reachTargetSeconds !== null;
-  return row.grade === "covered" && !promises ? "nothing promised" : row.grade;
+  return gaugeOf(row);
 }

@@ -2,7 +2,7 @@ import { memo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { Cover, Row } from "../../api/client";
 import { pieces, scale, type Piece } from "../../ribbon/geometry";
-import { gradeText } from "../../ribbon/grade";
+import { gaugeOf, gradeText } from "../../ribbon/grade";
 import { Ribbon } from "../../ribbon/Ribbon";
 import { duration, moment, promise } from "../../time/words";
 import { grown } from "../../time/standing";
@@ -85,7 +85,7 @@ export const CoverRow = memo(function CoverRow({
     >
       <th scope="row" className="text-left font-normal">
         <span className="flex items-center gap-2 pr-3">
-          <Gauge grade={row.grade} />
+          <Gauge grade={gaugeOf(row)} />
           <Link
             to={`/databases/${encodeURIComponent(row.id)}${search}`}
             className="truncate font-semibold"

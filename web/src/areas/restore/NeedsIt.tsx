@@ -1,5 +1,5 @@
 import { useCover } from "../../api/client";
-import { gradeText, overObjective } from "../../ribbon/grade";
+import { gaugeOf, gradeText, overObjective } from "../../ribbon/grade";
 import { Ribbon } from "../../ribbon/Ribbon";
 import { grown, useStanding } from "../../time/standing";
 import { useView } from "../../time/view";
@@ -32,7 +32,7 @@ export function NeedsIt({ onChoose }: { onChoose: (database: string) => void }) 
           const mishap = r.hazards.find((h) => h.hazard === "mishap");
           return (
             <li key={r.id} className="flex items-center gap-3 border-t border-line py-1.5">
-              <Gauge grade={r.grade} />
+              <Gauge grade={gaugeOf(r)} />
               <button
                 className="w-[130px] truncate text-left font-semibold hover:underline"
                 title={r.name}

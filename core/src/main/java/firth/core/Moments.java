@@ -1,10 +1,13 @@
 package firth.core;
 
+import firth.core.adherence.Onboarding;
 import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
 import firth.core.cover.Availability;
 import firth.core.cover.Hazard;
+import firth.core.findings.CopyFindings;
 import firth.core.findings.EmptyRuns;
+import firth.core.findings.UnusualFindings;
 import firth.core.fleet.CopiesRule;
 import firth.core.fleet.Database;
 import firth.core.fleet.Drill;
@@ -32,15 +35,6 @@ import java.util.Set;
  * grow, and nothing else moves. A moment too many costs an evaluation; one too few would leave a stale answer standing.
  */
 public final class Moments {
-
-    /** A torn backup waits so long for its logs, and a child for its parent. */
-    private static final Duration AWAITED = Duration.ofDays(3);
-
-    /** Copies are said to be lacking so long after a backup has ended, and a first backup so long after the in-service moment. */
-    private static final Duration DAY = Duration.ofDays(1);
-
-    /** What is unusual is said for so long. */
-    private static final Duration UNUSUAL = Duration.ofDays(2);
 
     private static final Set<SlotVerdict> UNDECIDED =
             EnumSet.of(SlotVerdict.PLANNED, SlotVerdict.DUE, SlotVerdict.RUNNING, SlotVerdict.RETRYING);
@@ -109,7 +103,7 @@ public final class Moments {
 
     private void ofDatabase() {
         at(database.inServiceFrom());
-        around(database.inServiceFrom().toEpochMilli() + DAY.toMillis());
+        around(database.inServiceFrom().toEpochMilli() + Onboarding.WITHOUT_SLOT.toMillis());
         fleet.changes(database).forEach(this::at);
         Spans stopped = clock.stopped();
         for (int s = 0; s < stopped.count(); s++) {
@@ -242,20 +236,20 @@ public final class Moments {
                 ofLog(i);
             } else {
                 around(history.consistentAtMs(i));
-                around(history.endedMs(i) + UNUSUAL.toMillis());
+                around(history.endedMs(i) + UnusualFindings.NEW.toMillis());
                 long ended = history.endedMs(i);
                 verified.ifPresent(d -> around(ended + d.toMillis()));
                 config.ifPresent(d -> around(ended + d.toMillis()));
             }
             if (copied) {
-                around(history.endedMs(i) + DAY.toMillis());
+                around(history.endedMs(i) + CopyFindings.PATIENCE.toMillis());
             }
             for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
                 long landed = history.landedMs(c);
                 at(history.arrivesMs(i, c));
                 at(landed);
                 if (history.kind(i).isData()) {
-                    around(landed + AWAITED.toMillis());
+                    around(landed + Availability.IN_FLIGHT_MS);
                 }
                 at(history.lockedUntilMs(c));
                 at(history.goneMs(c));

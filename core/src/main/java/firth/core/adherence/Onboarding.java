@@ -23,7 +23,7 @@ public record Onboarding(long until) {
     public static final long LASTS = Long.MAX_VALUE;
 
     /** How long a database has in which no data backup is expected. */
-    private static final Duration WITHOUT_SLOT = Duration.ofHours(24);
+    public static final Duration WITHOUT_SLOT = Duration.ofHours(24);
 
     /** How far ahead a first slot is looked for. */
     private static final Duration[] AHEAD = {

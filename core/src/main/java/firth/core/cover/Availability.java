@@ -23,7 +23,7 @@ import java.util.Optional;
 public final class Availability {
 
     /** How long what a backup needs may be on its way: three days. */
-    private static final long IN_FLIGHT_MS = Duration.ofDays(3).toMillis();
+    public static final long IN_FLIGHT_MS = Duration.ofDays(3).toMillis();
 
     private final History history;
     private final Optional<BackupStore>[] stores;

@@ -19,10 +19,10 @@ import java.util.Optional;
 import java.util.Set;
 
 /** Copies that are fewer than asked for, lie where they should not, or that no rule speaks of. */
-final class CopyFindings {
+public final class CopyFindings {
 
     /** How long a backup may lack copies before that is said: copying takes its time. */
-    private static final Duration PATIENCE = Duration.ofDays(1);
+    public static final Duration PATIENCE = Duration.ofDays(1);
 
     private final Evaluation e;
     private final Database database;

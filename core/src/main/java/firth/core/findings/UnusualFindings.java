@@ -19,10 +19,10 @@ import java.util.Optional;
 import java.util.function.Function;
 
 /** The newest data backup of a kind, far larger or smaller, quicker or slower than those before it. */
-final class UnusualFindings {
+public final class UnusualFindings {
 
     /** Only what is this new is worth saying. */
-    private static final Duration NEW = Duration.ofDays(2);
+    public static final Duration NEW = Duration.ofDays(2);
 
     private UnusualFindings() {}
 

@@ -122,7 +122,7 @@ public class Sending {
                     .collect(Collectors.toSet());
             List<Composing.News> news = new ArrayList<>();
             moved.forEach(life -> news.addAll(news(k, life, byKey, ids)));
-            conditions.stream().filter(s -> ids.contains(s.database().id())).forEach(s -> news.addAll(runs(k, s, now)));
+            conditions.stream().filter(c -> ids.contains(c.database().id())).forEach(c -> news.addAll(runs(k, c, now)));
             keep(k.list(), news, now);
             digests(k, view, found, ids, now);
         }
@@ -185,14 +185,14 @@ public class Sending {
         return out;
     }
 
-    private static List<Composing.News> runs(Lists.Known k, Condition s, Instant now) {
+    private static List<Composing.News> runs(Lists.Known k, Condition c, Instant now) {
         SendList list = k.list();
         if (!list.runsFailed() && !list.runsOk()) {
             return List.of();
         }
         Instant from = now.minus(NEWS).isAfter(k.since()) ? now.minus(NEWS) : k.since();
         List<Composing.News> out = new ArrayList<>();
-        for (Run r : s.ended()) {
+        for (Run r : c.ended()) {
             boolean wanted =
                     r.outcome() == Outcome.FAILED && list.runsFailed() || r.outcome() == Outcome.OK && list.runsOk();
             if (wanted && r.ended().filter(x -> x.isAfter(from)).isPresent()) {
@@ -200,9 +200,9 @@ public class Sending {
                 out.add(new Composing.News(
                         r.id(),
                         failed ? "firth.run.failed" : "firth.run.ok",
-                        s.database().name() + ": a run of kind " + r.kind().word()
+                        c.database().name() + ": a run of kind " + r.kind().word()
                                 + (failed ? " failed" : " went well"),
-                        List.of(s.database().id()),
+                        List.of(c.database().id()),
                         r.message()
                                 .filter(m -> !m.isBlank())
                                 .orElse(failed ? "It said nothing." : "It said nothing more."),
