@@ -9,7 +9,7 @@ import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
-import java.time.Instant;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
@@ -22,6 +22,7 @@ import java.util.Set;
 public class CoverResource {
 
     private static final int SLICES = 200;
+    private static final Duration SHORTEST = Duration.ofMillis(1);
 
     private final Evaluations evaluations;
     private final Lookout lookout;
@@ -74,44 +75,13 @@ public class CoverResource {
      */
     private record Part(Optional<Cover.Row> row, boolean promised, Slices slices, BitSet broken) {}
 
-    /**
-     * A period cut where every other of its length is cut, too, so that moments at which something changed stay where they are while
-     * the period moves on.
-     *
-     * @param first the number of the first slice, counted from the epoch
-     */
-    private record Slices(Span period, long ms, long first, int count) {
-
-        static Slices of(Span period) {
-            long ms = Math.max(1, period.length().toMillis() / SLICES);
-            long first = Math.floorDiv(period.from().toEpochMilli(), ms);
-            long end = Math.floorDiv(period.to().toEpochMilli() - 1, ms) + 1;
-            return new Slices(period, ms, first, (int) Math.max(0, end - first));
-        }
-
-        /** The slices that a stretch touches, within the period. */
-        void mark(BitSet out, Instant from, Instant to) {
-            long begin = Math.floorDiv(from.toEpochMilli(), ms) - first;
-            long end = Math.floorDiv(to.toEpochMilli() - 1, ms) - first + 1;
-            if (begin < count && end > 0) {
-                out.set((int) Math.max(0, begin), (int) Math.min(count, end));
-            }
-        }
-
-        Instant from(int slice) {
-            Instant at = Instant.ofEpochMilli((first + slice) * ms);
-            return at.isBefore(period.from()) ? period.from() : at;
-        }
-
-        Instant to(int slice) {
-            Instant at = Instant.ofEpochMilli((first + slice + 1) * ms);
-            return at.isAfter(period.to()) ? period.to() : at;
-        }
+    private static Slices slices(Span period) {
+        return Slices.of(period, SLICES, SHORTEST);
     }
 
     private static Part part(FleetNow fleet, Evaluation e, Lookout.View view) {
         boolean served = e.database().isServedAt(view.asOf());
-        Slices slices = Slices.of(view.period());
+        Slices slices = slices(view.period());
         return new Part(
                 served ? Optional.of(new CoverRows(fleet, view).row(e)) : Optional.empty(),
                 e.mishap().objective().isPresent(),
@@ -122,14 +92,14 @@ public class CoverResource {
     private static BitSet broken(Evaluation e, Slices slices) {
         BitSet out = new BitSet(slices.count());
         for (Breach b : e.mishap().breaches()) {
-            slices.mark(out, b.from(), b.to());
+            out.set(slices.begin(b.from()), slices.end(b.to()));
         }
         return out;
     }
 
     /** How much of the fleet was outside its objective, slice by slice. */
     private static List<Cover.Outside> outside(List<Part> parts, Span period) {
-        Slices slices = Slices.of(period);
+        Slices slices = slices(period);
         List<Part> promised = parts.stream().filter(Part::promised).toList();
         int[] count = new int[slices.count()];
         for (Part p : promised) {

@@ -160,20 +160,16 @@ public class GapsResource {
 
     /** Slices of an hour, or as long as it takes to show the period in {@value #SLICES} of them. */
     private static List<GapsView.StoreOutage> strips(FleetNow fleet, List<GapsView.GapRow> rows, Lookout.View view) {
-        Duration slice = view.period().length().dividedBy(SLICES);
-        slice = slice.compareTo(HOUR) < 0 ? HOUR : slice;
-        Map<String, Map<Long, List<String>>> found = new TreeMap<>();
+        Slices slices = Slices.of(view.period(), SLICES, HOUR);
+        Map<String, Map<Integer, List<String>>> found = new TreeMap<>();
         for (GapsView.GapRow r : rows) {
             Instant after = r.gap().after();
             Instant before =
                     r.gap().state().equals(OPEN) ? view.asOf() : r.gap().before();
-            if (after == null || before == null || !before.isAfter(view.period().from())) {
+            if (after == null || before == null) {
                 continue;
             }
-            long first =
-                    Math.max(0, Duration.between(view.period().from(), after).toMillis() / slice.toMillis());
-            long last = (Duration.between(view.period().from(), before).toMillis() - 1) / slice.toMillis();
-            for (long s = first; s <= last && s < 2 * SLICES; s++) {
+            for (int s = slices.begin(after); s < slices.end(before); s++) {
                 List<String> in = found.computeIfAbsent(
                                 Optional.ofNullable(r.store()).orElse(""), k -> new TreeMap<>())
                         .computeIfAbsent(s, k -> new ArrayList<>());
@@ -182,16 +178,13 @@ public class GapsResource {
                 }
             }
         }
-        Duration length = slice;
         List<GapsView.StoreOutage> out = new ArrayList<>();
-        found.forEach((store, slices) -> out.add(new GapsView.StoreOutage(
+        found.forEach((store, missing) -> out.add(new GapsView.StoreOutage(
                 store.isEmpty() ? null : store,
                 store.isEmpty() ? "no store" : fleet.storeName(store),
-                slices.entrySet().stream()
-                        .map(s -> new GapsView.OutageSlice(
-                                view.period().from().plus(length.multipliedBy(s.getKey())),
-                                view.period().from().plus(length.multipliedBy(s.getKey() + 1)),
-                                s.getValue()))
+                missing.entrySet().stream()
+                        .map(s ->
+                                new GapsView.OutageSlice(slices.from(s.getKey()), slices.to(s.getKey()), s.getValue()))
                         .toList())));
         return out;
     }

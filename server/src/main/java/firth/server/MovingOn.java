@@ -18,20 +18,13 @@ import java.util.stream.Collectors;
 class MovingOn {
 
     private final FindingsNow findings;
-    private final FactsHolder facts;
     private final Evaluations evaluations;
     private final Lookout lookout;
     private final ChangesResource changes;
     private Map<String, Set<String>> before = Map.of();
 
-    MovingOn(
-            FindingsNow findings,
-            FactsHolder facts,
-            Evaluations evaluations,
-            Lookout lookout,
-            ChangesResource changes) {
+    MovingOn(FindingsNow findings, Evaluations evaluations, Lookout lookout, ChangesResource changes) {
         this.findings = findings;
-        this.facts = facts;
         this.evaluations = evaluations;
         this.lookout = lookout;
         this.changes = changes;
@@ -46,8 +39,8 @@ class MovingOn {
         List<Condition> conditions = findings.conditions(view);
         Map<String, Set<String>> found = conditions.stream()
                 .collect(Collectors.toMap(
-                        s -> s.database().id(),
-                        s -> s.findings().stream().map(Finding::key).collect(Collectors.toSet())));
+                        c -> c.database().id(),
+                        c -> c.findings().stream().map(Finding::key).collect(Collectors.toSet())));
         Set<String> moved = moved(before, found);
         before = found;
         if (!moved.isEmpty()) {

@@ -1,7 +1,10 @@
 package firth.server;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
@@ -15,6 +18,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -31,7 +35,7 @@ class LookoutTest {
     private FactsHolder facts;
     private Lookout lookout;
 
-    private record From(Optional<Instant> newestFact) implements FactStore.Delivery {
+    private record From(Optional<Instant> newestFact, boolean isProgram) implements FactStore.Delivery {
         @Override
         public String source() {
             return "test";
@@ -46,13 +50,17 @@ class LookoutTest {
     }
 
     private void fact(String moment) throws IOException {
+        fact(moment, false);
+    }
+
+    private void fact(String moment, boolean byProgram) throws IOException {
         String line = "{\"type\":\"run\",\"id\":\"r" + moment + "\",\"database\":\"d\",\"kind\":\"full\",\"started\":\""
                 + moment + "\",\"outcome\":\"running\"}";
         facts.store()
                 .write(
                         c -> FleetFileReader.read(
                                 new ByteArrayInputStream(line.getBytes(StandardCharsets.UTF_8)), "test", c),
-                        r -> new From(r.newestFact()),
+                        r -> new From(r.newestFact(), byProgram),
                         NOW);
     }
 
@@ -63,6 +71,56 @@ class LookoutTest {
         Lookout.View view = lookout.view(null, null);
         assertEquals(Instant.parse("2026-11-20T00:00:00Z"), view.asOf());
         assertEquals(Duration.ofDays(30), view.period().length());
+    }
+
+    @Test
+    void standsAtTheClockOnceAProgramHasReportedForThenSilenceMeansSomething() throws IOException {
+        fact("2026-11-20T00:00:00Z", true);
+        fact("2026-11-20T01:00:00Z", false);
+        Lookout.View view = lookout.view("", "");
+        assertEquals(NOW, view.asOf());
+        assertEquals(NOW, lookout.standsAt());
+        assertTrue(view.present());
+        when(clock.instant()).thenReturn(NOW.plusSeconds(60));
+        assertEquals(NOW.plusSeconds(60), lookout.view("", "").asOf(), "and moves on with it");
+        assertEquals(Instant.parse("2026-11-20T01:00:00Z"), lookout.newestFact());
+    }
+
+    @Test
+    void aRunnerOrAnAgentThatAsksIsAProgramThoughItToldNothing() throws IOException {
+        fact("2026-11-20T00:00:00Z");
+        assertFalse(lookout.view("", "").present());
+        facts.store().runners().heard("north-1", NOW, Duration.ofMinutes(1));
+        assertTrue(lookout.view("", "").present());
+    }
+
+    @Test
+    void standsAtTheClockWhereThatIsAskedForThoughNoProgramEverReported() throws IOException {
+        fact("2026-11-20T00:00:00Z");
+        Lookout.View view = lookout.view("now", "");
+        assertEquals(NOW, view.asOf());
+        assertTrue(view.present());
+        assertFalse(Lookout.looksBack("now"));
+        assertFalse(Lookout.looksBack(""));
+        assertTrue(Lookout.looksBack("2026-11-19T00:00:00Z"));
+    }
+
+    @Test
+    void answersOfThePresentAreKeptFromMomentToMomentAndThoseOfAPastOneForItAlone() throws IOException {
+        fact("2026-11-20T00:00:00Z", true);
+        Object month = lookout.view("", "").kept();
+        Object week = lookout.view("", "P7D").kept();
+        Object fixed =
+                lookout.view("", "2026-11-01T00:00:00Z/2026-11-02T00:00:00Z").kept();
+        Object chosen = lookout.view(NOW.toString(), "").kept();
+        when(clock.instant()).thenReturn(NOW.plusSeconds(60));
+        assertEquals(month, lookout.view("", "").kept());
+        assertEquals(week, lookout.view("now", "P7D").kept());
+        assertEquals(
+                fixed,
+                lookout.view("", "2026-11-01T00:00:00Z/2026-11-02T00:00:00Z").kept());
+        assertEquals(4, Set.of(month, week, fixed, chosen).size());
+        assertNotEquals(chosen, lookout.view(NOW.plusSeconds(60).toString(), "").kept());
     }
 
     @Test
