@@ -9,6 +9,7 @@ import { RoutesPage } from "./areas/fleet/RoutesPage";
 import { StandingPage } from "./areas/fleet/StandingPage";
 import { GapsPage } from "./areas/gaps/GapsPage";
 import { HistoryPage } from "./areas/history/HistoryPage";
+import { NeedsPage } from "./areas/needs/NeedsPage";
 import { LinePage } from "./areas/history/LinePage";
 import { ImportDrop } from "./areas/import/ImportDrop";
 import { PeoplePage } from "./areas/people/PeoplePage";
@@ -58,6 +59,7 @@ export function App() {
               <Route path="/restore" element={<RestorePage />} />
               <Route path="/drills" element={<DrillsPage />} />
               <Route path="/report" element={<ReportPage />} />
+              <Route path="/needs" element={<NeedsPage />} />
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
@@ -149,11 +151,13 @@ function Frame() {
   const { pathname } = useLocation();
   const here = pathname.startsWith("/databases")
     ? "/cover"
-    : ["/drills", "/rehearsals", "/sheets"].includes(pathname)
-      ? "/restore"
-      : pathname === "/sending"
-        ? "/report"
-        : pathname;
+    : pathname === "/needs"
+      ? "/watch"
+      : ["/drills", "/rehearsals", "/sheets"].includes(pathname)
+        ? "/restore"
+        : pathname === "/sending"
+          ? "/report"
+          : pathname;
   return (
     <>
       <header className="flex min-h-[46px] flex-wrap items-center gap-x-3 border-b border-line bg-panel px-5 max-[1100px]:py-1">

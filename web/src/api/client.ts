@@ -190,6 +190,17 @@ export function useGaps(view: ViewParams) {
   });
 }
 
+export type Needed = components["schemas"]["NeededBackup"];
+
+export function useNeeds(asOf: string | undefined) {
+  return useQuery({
+    queryKey: ["needs", asOf ?? ""],
+    queryFn: () => answer(client.GET("/api/needs", { params: { query: asOf ? { asOf } : {} } })),
+    placeholderData: (before) => before,
+    ...(isChosen(asOf) ? {} : { refetchInterval: MOVES_MS }),
+  });
+}
+
 /** What a question "why?" is about. */
 export type Subject = {
   database: string;
@@ -500,6 +511,14 @@ export function useHistory(view: ViewParams, filter: HistoryFilter) {
     getNextPageParam: (page) => page.next,
     placeholderData: (before) => before,
   });
+}
+
+/** The runs a line of history stands for, itself left out. */
+export async function under(view: ViewParams, filter: HistoryFilter, run: string): Promise<Line[]> {
+  const page = await answer(
+    client.GET("/api/history", { params: { query: { ...view, ...filter, under: run } } }),
+  );
+  return page.lines;
 }
 
 /** What one may choose history by, and how many lines that leaves. */

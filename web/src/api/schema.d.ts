@@ -1551,6 +1551,7 @@ export interface paths {
                     asOf?: string;
                     database?: string;
                     engine?: string;
+                    fold?: boolean;
                     kind?: string;
                     limit?: number;
                     logs?: boolean;
@@ -1559,6 +1560,7 @@ export interface paths {
                     policy?: string;
                     site?: string;
                     store?: string;
+                    under?: string;
                     words?: string;
                 };
                 header?: never;
@@ -1614,6 +1616,7 @@ export interface paths {
                     asOf?: string;
                     database?: string;
                     engine?: string;
+                    fold?: boolean;
                     kind?: string;
                     logs?: boolean;
                     outcome?: string;
@@ -1679,6 +1682,7 @@ export interface paths {
                     asOf?: string;
                     database?: string;
                     engine?: string;
+                    fold?: boolean;
                     kind?: string;
                     logs?: boolean;
                     outcome?: string;
@@ -2050,6 +2054,58 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Needs */
+        get: {
+            parameters: {
+                query?: {
+                    asOf?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["NeedsView"];
+                    };
+                };
+                /** @description Not Authorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Allowed */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -7252,6 +7308,11 @@ export interface components {
             sites: components["schemas"]["Named1"][];
             standing: components["schemas"]["Standing"][];
         };
+        Folded: {
+            /** Format: int32 */
+            runs: number;
+            first: components["schemas"]["Instant"];
+        };
         Follower: {
             id: string;
             name: string;
@@ -7403,6 +7464,7 @@ export interface components {
             rejected: components["schemas"]["RejectedLine"][];
             warnings: components["schemas"]["RejectedLine"][];
             header: string;
+            unknown: components["schemas"]["UnknownDatabase"][];
         };
         /**
          * Format: date-time
@@ -7547,6 +7609,7 @@ export interface components {
             broken: string[];
             uncounted: string;
             message: string;
+            folded: components["schemas"]["Folded"] | null;
         };
         LineView: {
             key: string;
@@ -7672,6 +7735,23 @@ export interface components {
         Named1: {
             id: string;
             name: string;
+        };
+        NeededBackup: {
+            database: string;
+            name: string;
+            zone: string;
+            grade: string;
+            component: string | null;
+            kind: string;
+            by: components["schemas"]["Instant"];
+            why: string;
+            restore: components["schemas"]["RestoreToday"] | null;
+        };
+        NeedsView: {
+            asOf: components["schemas"]["Instant"];
+            /** Format: int32 */
+            databases: number;
+            rows: components["schemas"]["NeededBackup"][];
         };
         NewPassword: {
             old: string;
@@ -8185,6 +8265,14 @@ export interface components {
             at: components["schemas"]["Instant"];
             state: string;
         };
+        RestoreToday: {
+            /** Format: int32 */
+            increments: number;
+            /** Format: int32 */
+            logs: number;
+            /** Format: double */
+            seconds: number | null;
+        };
         RestoreView: {
             database: string;
             name: string;
@@ -8675,6 +8763,8 @@ export interface components {
         Thing: {
             id: string;
             name: string;
+            /** Format: int32 */
+            databases: number;
         };
         Ticked: {
             item: string;
@@ -8724,6 +8814,11 @@ export interface components {
             fromRecords: boolean;
             near: string | null;
             seen: components["schemas"]["Seen"] | null;
+        };
+        UnknownDatabase: {
+            database: string;
+            /** Format: int64 */
+            facts: number;
         };
         Unserved: {
             database: string;

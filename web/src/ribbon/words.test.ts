@@ -49,7 +49,7 @@ describe("what a ribbon says", () => {
       { from: "2026-11-08T00:00:00Z", to: "2026-11-09T15:40:00Z", depth: 1, survives: ["mishap"] },
     ];
     expect(ribbonText({ water, sand: [hole], zone: "UTC" })).toBe(
-      "restorable 8 Nov 00:00 – 9 Nov 15:40, gap 21 h 15 min",
+      "restorable 8 Nov 00:00 – 9 Nov 15:40, not restorable 21 h 15 min",
     );
     expect(ribbonText({ water: [], sand: [], zone: "UTC" })).toBe("nothing can be restored");
   });

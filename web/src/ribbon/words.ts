@@ -63,7 +63,7 @@ export function ribbonText(row: Pick<Row, "water" | "sand" | "zone">): string {
           ? `point ${span(w.from, w.from, row.zone).split(" – ")[0]}`
           : `restorable ${span(w.from, w.to, row.zone)}`,
     })),
-    ...row.sand.map((s) => ({ from: s.from, text: `gap ${lasting(s.from, s.to)}` })),
+    ...row.sand.map((s) => ({ from: s.from, text: `not restorable ${lasting(s.from, s.to)}` })),
   ].sort((a, b) => Date.parse(a.from) - Date.parse(b.from));
   if (parts.length === 0) return "nothing can be restored";
   const shown =

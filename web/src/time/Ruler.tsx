@@ -9,6 +9,8 @@ import { useStanding } from "./standing";
 import { useStep } from "./useStep";
 import { day, duration, longMoment, viewerZone } from "./words";
 import { isoSecond, useView } from "./view";
+import { instantOf, typedOf } from "./typed";
+import { MomentField } from "../ui/Typed";
 
 const HOUR = 3_600_000;
 const STALE = 3_600;
@@ -170,6 +172,7 @@ function MovePopover(props: { asOf: string | null; newest: string | undefined; r
   const { asOf, newest, reporting } = props;
   const view = useView();
   const button = useRef<HTMLButtonElement>(null);
+  const [text, setText] = useState(asOf ? typedOf(asOf, viewerZone) : "");
   useEffect(() => {
     const open = () => button.current?.click();
     window.addEventListener("firth:move", open);
@@ -193,21 +196,13 @@ function MovePopover(props: { asOf: string | null; newest: string | undefined; r
             className="space-y-3"
             onSubmit={(e) => {
               e.preventDefault();
-              const text = String(new FormData(e.currentTarget).get("moment") ?? "");
-              const at = new Date(text);
-              if (!Number.isNaN(at.getTime())) view.setAsOf(isoSecond(at.getTime()));
+              const at = instantOf(text, viewerZone);
+              if (!at) return;
+              view.setAsOf(at);
               close();
             }}
           >
-            <label className="block">
-              <span className="block text-[12px] text-muted">Look from ({viewerZone})</span>
-              <input
-                name="moment"
-                type="datetime-local"
-                defaultValue={asOf ? localInput(asOf) : ""}
-                className="w-full rounded border border-line bg-paper px-2 py-1"
-              />
-            </label>
+            <MomentField label="Look from" zone={viewerZone} value={text} onChange={setText} />
             <div className="flex gap-2">
               <button className="ink-button" type="submit">
                 Look from there
@@ -248,11 +243,6 @@ function MovePopover(props: { asOf: string | null; newest: string | undefined; r
       </PopoverPanel>
     </Popover>
   );
-}
-
-function localInput(at: string): string {
-  const date = new Date(at);
-  return new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }
 
 function Strip({

@@ -59,3 +59,7 @@ export function useView(): View {
 export function isoSecond(ms: number): string {
   return new Date(Math.floor(ms / 1000) * 1000).toISOString().replace(".000Z", "Z");
 }
+
+/** A path, which may ask for something itself, with the view that is looked from. */
+export const along = (path: string, search: string): string =>
+  path.includes("?") ? path + search.replace("?", "&") : path + search;

@@ -3,8 +3,11 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useCover, useFleet, useIds, usePolicies } from "../api/client";
 import { useImport } from "../areas/import/ImportDrop";
+import { StartForm } from "../areas/start/StartForm";
 import { useView } from "../time/view";
+import { chooseTheme } from "./theme";
 import { useKeys } from "./useKeys";
+import { verbs, type Verb } from "./verbs";
 
 type Found = { key: string; text: string; note: string; run: () => void };
 
@@ -22,6 +25,7 @@ export function FindBox() {
   const ids = useIds(id, /^\S{5,120}$/.test(id));
   // A fresh box after each use: the old one would take the focus back from where the choice led.
   const [used, setUsed] = useState(0);
+  const [starting, setStarting] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
   useKeys({ "/": () => input.current?.focus() });
 
@@ -33,6 +37,12 @@ export function FindBox() {
   }));
   const actions: Found[] = [
     { key: "watch", text: "Watch", note: "go to", run: () => void navigate(`/watch${view.search}`) },
+    {
+      key: "needs",
+      text: "What needs a backup",
+      note: "go to",
+      run: () => void navigate(`/needs${view.search}`),
+    },
     { key: "cover", text: "Cover", note: "go to", run: () => void navigate(`/cover${view.search}`) },
     { key: "gaps", text: "Gaps", note: "go to", run: () => void navigate(`/gaps${view.search}`) },
     { key: "history", text: "History", note: "go to", run: () => void navigate(`/history${view.search}`) },
@@ -83,49 +93,66 @@ export function FindBox() {
     run: () => void navigate(`/history/${f.id.split("/").map(encodeURIComponent).join("/")}${view.search}`),
   }));
   const wanted = id.toLowerCase();
-  const found = [...databases, ...kept, ...stores, ...actions, ...byId]
-    .filter((f) => f.text.toLowerCase().includes(wanted))
-    .slice(0, 12);
+  const done: Found[] = verbs(id, cover.data?.rows ?? [], view.search).map((v) => ({
+    key: v.key,
+    text: v.text,
+    note: v.note,
+    run: () => doIt(v),
+  }));
+  function doIt(verb: Verb) {
+    if ("path" in verb) void navigate(verb.path);
+    else if ("theme" in verb) chooseTheme(verb.theme);
+    else setStarting(verb.start);
+  }
+  const found = [
+    ...done,
+    ...[...databases, ...kept, ...stores, ...actions, ...byId].filter((f) =>
+      f.text.toLowerCase().includes(wanted),
+    ),
+  ].slice(0, 12);
 
   return (
-    <Combobox<Found | null>
-      key={used}
-      value={null}
-      onChange={(f) => {
-        f?.run();
-        setWords("");
-        setUsed((n) => n + 1);
-      }}
-      immediate
-    >
-      <div className="relative">
-        <ComboboxInput
-          ref={input}
-          aria-label="Find or do"
-          placeholder="Find or do"
-          className="w-[170px] rounded-lg border border-line bg-panel py-1.5 pr-8 pl-3"
-          displayValue={() => words}
-          onChange={(e) => setWords(e.target.value)}
-        />
-        <kbd className="pointer-events-none absolute top-1.5 right-2 rounded border border-line px-1.5 text-[11px] text-muted">
-          /
-        </kbd>
-      </div>
-      <ComboboxOptions
-        anchor={{ to: "bottom end", gap: 6 }}
-        className="z-40 w-72 rounded-lg border border-ink bg-panel py-1 shadow-lg empty:hidden"
+    <>
+      {starting && <StartForm database={starting} onClose={() => setStarting(null)} />}
+      <Combobox<Found | null>
+        key={used}
+        value={null}
+        onChange={(f) => {
+          f?.run();
+          setWords("");
+          setUsed((n) => n + 1);
+        }}
+        immediate
       >
-        {found.map((f) => (
-          <ComboboxOption
-            key={f.key}
-            value={f}
-            className="flex cursor-pointer justify-between px-3 py-1 data-focus:bg-chosen"
-          >
-            {f.text}
-            <span className="text-[12px] text-muted">{f.note}</span>
-          </ComboboxOption>
-        ))}
-      </ComboboxOptions>
-    </Combobox>
+        <div className="relative">
+          <ComboboxInput
+            ref={input}
+            aria-label="Find or do"
+            placeholder="Find or do"
+            className="w-[170px] rounded-lg border border-line bg-panel py-1.5 pr-8 pl-3"
+            displayValue={() => words}
+            onChange={(e) => setWords(e.target.value)}
+          />
+          <kbd className="pointer-events-none absolute top-1.5 right-2 rounded border border-line px-1.5 text-[11px] text-muted">
+            /
+          </kbd>
+        </div>
+        <ComboboxOptions
+          anchor={{ to: "bottom end", gap: 6 }}
+          className="z-40 w-72 rounded-lg border border-ink bg-panel py-1 shadow-lg empty:hidden"
+        >
+          {found.map((f) => (
+            <ComboboxOption
+              key={f.key}
+              value={f}
+              className="flex cursor-pointer justify-between px-3 py-1 data-focus:bg-chosen"
+            >
+              {f.text}
+              <span className="text-[12px] text-muted">{f.note}</span>
+            </ComboboxOption>
+          ))}
+        </ComboboxOptions>
+      </Combobox>
+    </>
   );
 }

@@ -1,18 +1,9 @@
-import { useEffect, useState } from "react";
-
-const KEY = "firth:theme";
-type Theme = "day" | "night";
-
-/** What was chosen in this browser, or else what the system prefers. */
-function initial(): Theme {
-  const kept = localStorage.getItem(KEY);
-  if (kept === "day" || kept === "night") return kept;
-  return window.matchMedia?.("(prefers-color-scheme: dark)").matches ? "night" : "day";
-}
+import { useEffect } from "react";
+import { chooseTheme, useTheme } from "./theme";
 
 /** Changes between the colours for days and those for nights. */
 export function ThemeSwitch() {
-  const [theme, setTheme] = useState(initial);
+  const theme = useTheme();
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
@@ -21,10 +12,7 @@ export function ThemeSwitch() {
     <button
       className="rounded border border-line px-2 text-muted"
       title={`Colours for the ${other}`}
-      onClick={() => {
-        localStorage.setItem(KEY, other);
-        setTheme(other);
-      }}
+      onClick={() => chooseTheme(other)}
     >
       {other === "night" ? "Night" : "Day"}
     </button>

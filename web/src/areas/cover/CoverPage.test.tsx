@@ -24,7 +24,7 @@ describe("Cover", () => {
     open();
     await screen.findByText("berths");
     expect(within(line("berths")).getByRole("img")).toHaveAccessibleName(
-      "restorable 1 Nov 00:00 – 4 Nov 00:00, gap 24 h, restorable 5 Nov 00:00 – 11 Nov 00:00",
+      "restorable 1 Nov 00:00 – 4 Nov 00:00, not restorable 24 h, restorable 5 Nov 00:00 – 11 Nov 00:00",
     );
   });
 

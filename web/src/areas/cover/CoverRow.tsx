@@ -88,7 +88,7 @@ export const CoverRow = memo(function CoverRow({
           <Gauge grade={gaugeOf(row)} />
           <Link
             to={`/databases/${encodeURIComponent(row.id)}${search}`}
-            className="truncate font-semibold"
+            className="whole truncate font-semibold"
             title={row.name}
             tabIndex={-1}
           >

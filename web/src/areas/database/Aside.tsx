@@ -231,9 +231,9 @@ function Gaps({ data }: { data: DatabaseView }) {
           >
             <p className="font-semibold">
               {g.after && g.before
-                ? span(g.after, g.before, row.zone)
+                ? `logs missing ${span(g.after, g.before, row.zone)}, ${duration((Date.parse(g.before) - Date.parse(g.after)) / 1000)}`
                 : g.before
-                  ? `before ${day(g.before, row.zone)}`
+                  ? `logs missing before ${day(g.before, row.zone)}`
                   : ""}
               <span className={g.state === "unbridged" ? "text-coral-text" : "text-muted"}> {g.state}</span>
             </p>

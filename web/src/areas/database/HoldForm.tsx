@@ -2,9 +2,10 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { placeHold, type DatabaseView } from "../../api/client";
-import { viewerZone } from "../../time/words";
 import { isoSecond } from "../../time/view";
 import { FormFoot } from "../../ui/FormFoot";
+import { instantOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
 
 const DAY = 86_400_000;
 const LENGTHS: [days: number, text: string][] = [
@@ -23,11 +24,10 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
   const [days, setDays] = useState(30);
   const [problem, setProblem] = useState<Error | null>(null);
   const id = data.row.id;
-  const at = new Date(moment);
-  const missing = [
-    backup === null && Number.isNaN(at.getTime()) && "which moment",
-    !reason.trim() && "why it is kept",
-  ].filter(Boolean);
+  const at = instantOf(moment, data.row.zone);
+  const missing = [backup === null && !at && "which moment", !reason.trim() && "why it is kept"].filter(
+    Boolean,
+  );
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
   return (
     <Dialog open onClose={onClose} className="relative z-40">
@@ -49,7 +49,7 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
               if (missing.length > 0) return;
               placeHold(id, {
                 backup,
-                moment: backup ? null : isoSecond(at.getTime()),
+                moment: backup ? null : (at ?? null),
                 reason,
                 until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
               }).then(
@@ -65,17 +65,13 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
             {backup ? (
               <p className="font-mono text-[12px] break-all">{backup}</p>
             ) : (
-              <label className="block">
-                Which moment ({viewerZone})?
-                <input
-                  type="datetime-local"
-                  step={1}
-                  className={field}
-                  autoFocus
-                  value={moment}
-                  onChange={(e) => setMoment(e.target.value)}
-                />
-              </label>
+              <MomentField
+                label="Which moment?"
+                zone={data.row.zone}
+                autoFocus
+                value={moment}
+                onChange={setMoment}
+              />
             )}
             <label className="block">
               Why is it kept?

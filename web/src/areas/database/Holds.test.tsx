@@ -3,6 +3,7 @@ import { describe, expect, it, vi } from "vitest";
 import { database, holed } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { HoldForm } from "./HoldForm";
+import { instantOf } from "../../time/typed";
 import { Holds } from "./Holds";
 import { Notes } from "./Notes";
 
@@ -40,12 +41,12 @@ describe("holds", () => {
     });
     const sent = sending();
     expect(await screen.findByRole("button", { name: "Hold it" })).toBeDisabled();
-    fireEvent.change(screen.getByLabelText(/Which moment/), { target: { value: "2026-11-09T08:30:15" } });
+    fireEvent.change(screen.getByLabelText(/Which moment/), { target: { value: "9 Nov 2026 08:30:15" } });
     say("Why is it kept?", "year end");
     say("How long?", "0");
     fireEvent.click(screen.getByRole("button", { name: "Hold it" }));
     await waitFor(() => expect(close).toHaveBeenCalled());
-    const moment = new Date("2026-11-09T08:30:15").toISOString().replace(".000Z", "Z");
+    const moment = instantOf("9 Nov 2026 08:30:15", data.row.zone);
     expect(sent).toEqual([
       [
         "POST",

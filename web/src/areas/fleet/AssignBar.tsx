@@ -2,6 +2,10 @@ import { useState } from "react";
 import type { FleetView } from "../../api/client";
 import { useMe } from "../../api/session";
 import { assignments } from "./records";
+import { instantOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
+import { isoSecond } from "../../time/view";
+import { viewerZone } from "../../time/words";
 
 /** Gives the chosen databases a policy and a route from a date. */
 export function AssignBar(props: {
@@ -15,7 +19,8 @@ export function AssignBar(props: {
   const [from, setFrom] = useState("");
   const [why, setWhy] = useState("");
   const me = useMe();
-  const nothing = !policy && !route;
+  const unread = from.trim() !== "" && !instantOf(from, viewerZone);
+  const nothing = (!policy && !route) || unread;
   const unready = fleet.rows.filter((r) => chosen.includes(r.id) && r.readiness.state === "not-ready");
   return (
     <form
@@ -23,8 +28,8 @@ export function AssignBar(props: {
       aria-label="Assign"
       onSubmit={(e) => {
         e.preventDefault();
-        if (nothing) return;
-        const moment = (from ? new Date(from) : new Date()).toISOString().replace(/\.\d+Z$/, "Z");
+        const moment = from.trim() === "" ? isoSecond(Date.now()) : instantOf(from, viewerZone);
+        if (nothing || !moment) return;
         // A route alone leaves the policy each of them has.
         const records = chosen.flatMap((id) =>
           assignments([id], {
@@ -55,16 +60,7 @@ export function AssignBar(props: {
           </option>
         ))}
       </Pick>
-      <label className="flex items-center gap-1.5">
-        from
-        <input
-          type="datetime-local"
-          className="rounded border border-line px-1"
-          value={from}
-          onChange={(e) => setFrom(e.target.value)}
-        />
-        <span className="text-[12px] text-muted">{from ? "" : "now"}</span>
-      </label>
+      <MomentField label="from, or empty for now" zone={viewerZone} value={from} onChange={setFrom} />
       <label className="flex items-center gap-1.5">
         why
         <input

@@ -16,7 +16,7 @@ import { chosenGaps, length, lost, tally } from "./say";
 
 const ROW = 30;
 const COLUMNS =
-  "grid grid-cols-[minmax(140px,1fr)_186px_96px_108px_150px_minmax(160px,1.2fr)_minmax(160px,1.3fr)_72px_44px] items-center gap-x-3";
+  "grid grid-cols-[minmax(130px,1fr)_196px_132px_132px_146px_minmax(130px,1.1fr)_minmax(130px,1.2fr)_64px_40px] items-center gap-x-3";
 
 /** Every hole in the logs of the fleet, and how outages line up by store and hour. */
 export function GapsPage() {
@@ -219,7 +219,7 @@ function Row({ row, asOf, at, chosen, first, style, onChoose, onOpen }: RowProps
       onFocus={onChoose}
       onKeyDown={(e) => e.key === "Enter" && e.target === e.currentTarget && onOpen()}
     >
-      <span role="cell" className="truncate">
+      <span role="cell" className="whole truncate">
         <Link
           className="font-semibold hover:underline"
           to={`/databases/${encodeURIComponent(row.database)}${search}`}

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import { useFacets, useHistory, type Facets } from "../../api/client";
+import { under, useFacets, useHistory, type Facets, type Line } from "../../api/client";
 import { useView } from "../../time/view";
 import { count, lastDays } from "../../time/words";
 import { Held } from "../../ui/Held";
@@ -25,14 +25,30 @@ export function HistoryPage() {
   const view = useView();
   const [params, setParams] = useSearchParams();
   const filter = useMemo(() => filterOf(params), [params]);
-  const history = useHistory(view.params, filter);
-  const facets = useFacets(view.params, filter);
+  const folded = useMemo(() => ({ ...filter, fold: true }), [filter]);
+  const history = useHistory(view.params, folded);
+  const facets = useFacets(view.params, folded);
+  const [opened, setOpened] = useState<Record<string, Line[]>>({});
+  const [problem, setProblem] = useState<Error | null>(null);
+  const unfold = (id: string) => {
+    if (opened[id]) {
+      setOpened(({ [id]: _, ...others }) => others);
+    } else {
+      under(view.params, folded, id).then(
+        (those) => setOpened((o) => ({ ...o, [id]: those })),
+        (p: Error) => setProblem(p),
+      );
+    }
+  };
   // Where there is little room the choices are folded away until they are wanted.
   const [wide] = useState(() => window.innerWidth >= 1000);
   useEffect(() => {
     document.title = "History · Firth";
   }, []);
-  const lines = useMemo(() => history.data?.pages.flatMap((p) => p.lines) ?? [], [history.data]);
+  const lines = useMemo(
+    () => history.data?.pages.flatMap((p) => p.lines.flatMap((l) => [l, ...(opened[l.id] ?? [])])) ?? [],
+    [history.data, opened],
+  );
   const change = (next: URLSearchParams) => setParams(next, { replace: true });
   const set = (name: string, value: string) => {
     const next = new URLSearchParams(params);
@@ -67,6 +83,7 @@ export function HistoryPage() {
           </a>
         </span>
       </div>
+      {problem && <ProblemNote error={problem} />}
       <div className="mt-2 grid grid-cols-[164px_minmax(0,1fr)] gap-5 max-[1000px]:grid-cols-1">
         <aside
           aria-label="Show only"
@@ -98,6 +115,8 @@ export function HistoryPage() {
                   fetching={history.isFetchingNextPage}
                   onMore={() => void history.fetchNextPage()}
                   search={view.search}
+                  opened={opened}
+                  onUnfold={unfold}
                 />
               </Held>
             )}

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Line } from "../../api/client";
-import { longMoment, moment, size } from "../../time/words";
+import { day, longMoment, moment, size } from "../../time/words";
 import { useView } from "../../time/view";
 import { useKeys } from "../../ui/useKeys";
 import { useRows } from "../../ui/useRows";
@@ -21,10 +21,14 @@ type Props = {
   fetching: boolean;
   onMore: () => void;
   search: string;
+  /** The lines that are unfolded, with what they stand for. */
+  opened: Record<string, Line[]>;
+  onUnfold: (id: string) => void;
 };
 
 /** Lines of history, of which only those in sight are drawn. */
-export function HistoryTable({ lines, total, more, fetching, onMore, search }: Props) {
+export function HistoryTable(props: Props) {
+  const { lines, total, more, fetching, onMore, search, opened, onUnfold } = props;
   const box = useRef<HTMLDivElement>(null);
   const navigate = useNavigate();
   const [chosen, setChosen] = useState(-1);
@@ -86,6 +90,8 @@ export function HistoryTable({ lines, total, more, fetching, onMore, search }: P
                 first={chosen < 0 && item.index === 0}
                 style={place}
                 search={search}
+                unfolded={opened[line.id] !== undefined}
+                onUnfold={() => onUnfold(line.id)}
                 onChoose={() => setChosen(item.index)}
                 onOpen={() =>
                   line.kind !== "drill" && line.kind !== "restore" && void navigate(to(line, search))
@@ -113,11 +119,14 @@ type RowProps = {
   first: boolean;
   style: React.CSSProperties;
   search: string;
+  unfolded: boolean;
+  onUnfold: () => void;
   onChoose: () => void;
   onOpen: () => void;
 };
 
-function Row({ line, at, chosen, first, style, search, onChoose, onOpen }: RowProps) {
+function Row(props: RowProps) {
+  const { line, at, chosen, first, style, search, unfolded, onUnfold, onChoose, onOpen } = props;
   const view = useView();
   const run = line.kind !== "drill" && line.kind !== "restore";
   return (
@@ -145,7 +154,7 @@ function Row({ line, at, chosen, first, style, search, onChoose, onOpen }: RowPr
           moment(line.started, line.zone)
         )}
       </span>
-      <span role="cell" className="truncate">
+      <span role="cell" className="whole truncate">
         <Link
           className="font-semibold hover:underline"
           to={`/databases/${encodeURIComponent(line.database)}${view.search}`}
@@ -176,13 +185,13 @@ function Row({ line, at, chosen, first, style, search, onChoose, onOpen }: RowPr
         {line.verdict ?? <span className="text-muted">{line.kind === "log" || !run ? "" : "–"}</span>}
         {line.spillSeconds > 0 && <span className="text-ochre-text"> spill {took(line.spillSeconds)}</span>}
       </span>
-      <Last line={line} />
+      <Last line={line} unfolded={unfolded} onUnfold={onUnfold} />
     </div>
   );
 }
 
 /** What went wrong, or else where the copies are and whether it is what is demanded. */
-function Last({ line }: { line: Line }) {
+function Last({ line, unfolded, onUnfold }: { line: Line; unfolded: boolean; onUnfold: () => void }) {
   const there = line.places.filter((p) => p.state === "there");
   const lost = line.places.filter((p) => p.state !== "there");
   const copies = line.places.length === 0 ? "" : there.map((p) => p.name).join(", ") || "none left";
@@ -200,6 +209,16 @@ function Last({ line }: { line: Line }) {
       className={`truncate ${line.outcome === "failed" ? "text-coral-text" : line.uncounted || line.broken.length > 0 ? "text-ochre-text" : "text-muted"}`}
       title={words.join("; ")}
     >
+      {line.folded && (
+        <button
+          className="mr-1.5 font-semibold underline decoration-dotted"
+          aria-expanded={unfolded}
+          title={`${line.folded.runs} runs failed alike since ${moment(line.folded.first, line.zone)}`}
+          onClick={onUnfold}
+        >
+          {line.folded.runs} × since {day(line.folded.first, line.zone)}
+        </button>
+      )}
       {words.join("; ")}
     </span>
   );

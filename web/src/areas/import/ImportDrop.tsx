@@ -10,12 +10,17 @@ import { Report } from "./Report";
 /** So much of a table is looked at to say how it is to be read. */
 const SAMPLE_BYTES = 200_000;
 
+/** A file to be taken in; a table with how it is to be read, once somebody has said so. */
+type Chosen = { file: File; sample?: Sample; mapping?: object };
+type Result = { file: string } & ({ report: ImportView; mapping?: object } | { error: Error });
+
 type State =
   | { step: "idle" }
-  | { step: "mapping"; file: File; sample: Sample }
+  | { step: "mapping"; files: Chosen[] }
   | { step: "sending"; file: string; share: number; stop: AbortController }
-  | { step: "done"; report: ImportView; mapping?: object }
-  | { step: "failed"; error: Error };
+  | { step: "done"; results: Result[] };
+
+const unread = (files: Chosen[]) => files.filter((f) => f.sample && !f.mapping);
 
 const ImportContext = createContext<() => void>(() => {});
 
@@ -30,23 +35,38 @@ export function ImportDrop({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
 
   const send = useCallback(
-    (file: File, mapping?: object, turning = false) => {
+    async (files: Chosen[], turning = false) => {
       const stop = new AbortController();
-      setState({ step: "sending", file: file.name, share: 0, stop });
-      const told = (share: number) => setState((s) => (s.step === "sending" ? { ...s, share } : s));
-      importFile(file, told, stop.signal, mapping, turning)
-        .then((report) => setState({ step: "done", report, ...(mapping ? { mapping } : {}) }))
-        .catch((error: Error) => setState({ step: "failed", error }))
-        .finally(() => void queries.invalidateQueries());
+      const results: Result[] = [];
+      for (const { file, mapping } of files) {
+        setState({ step: "sending", file: file.name, share: 0, stop });
+        const told = (share: number) => setState((s) => (s.step === "sending" ? { ...s, share } : s));
+        results.push(
+          await importFile(file, told, stop.signal, mapping, turning).then(
+            (report) => ({ file: file.name, report, ...(mapping ? { mapping } : {}) }),
+            (error: Error) => ({ file: file.name, error }),
+          ),
+        );
+      }
+      setState({ step: "done", results });
+      void queries.invalidateQueries();
     },
     [queries],
   );
 
   useEffect(() => {
-    const look = async (file: File) => {
-      if (!(await isTable(file))) return send(file);
-      const text = await file.slice(0, SAMPLE_BYTES).text();
-      setState({ step: "mapping", file, sample: sampleOf(text, file.size <= SAMPLE_BYTES) });
+    const look = async (chosen: File[]) => {
+      const files: Chosen[] = [];
+      for (const file of chosen) {
+        if (await isTable(file)) {
+          const text = await file.slice(0, SAMPLE_BYTES).text();
+          files.push({ file, sample: sampleOf(text, file.size <= SAMPLE_BYTES) });
+        } else {
+          files.push({ file });
+        }
+      }
+      if (unread(files).length > 0) setState({ step: "mapping", files });
+      else if (files.length > 0) void send(files);
     };
     const files = (e: DragEvent) => e.dataTransfer?.types.includes("Files") ?? false;
     const onOver = (e: DragEvent) => {
@@ -59,13 +79,11 @@ export function ImportDrop({ children }: { children: ReactNode }) {
       if (!files(e)) return;
       e.preventDefault();
       setOver(false);
-      const file = e.dataTransfer?.files[0];
-      if (file) void look(file);
+      void look([...(e.dataTransfer?.files ?? [])]);
     };
     const field = input.current;
     const onChoose = () => {
-      const file = field?.files?.[0];
-      if (file) void look(file);
+      void look([...(field?.files ?? [])]);
       if (field) field.value = "";
     };
     window.addEventListener("dragover", onOver);
@@ -91,6 +109,7 @@ export function ImportDrop({ children }: { children: ReactNode }) {
       <input
         ref={input}
         type="file"
+        multiple
         className="hidden"
         data-testid="import-file"
         aria-label="Fleet file or table to import"
@@ -107,10 +126,11 @@ export function ImportDrop({ children }: { children: ReactNode }) {
             data-testid="import-report"
           >
             {state.step === "mapping" && (
-              <MapTable
-                name={state.file.name}
-                sample={state.sample}
-                onTake={(mapping) => send(state.file, mapping)}
+              <Mappings
+                files={state.files}
+                onMapped={(files) =>
+                  unread(files).length > 0 ? setState({ step: "mapping", files }) : void send(files)
+                }
                 onStop={close}
               />
             )}
@@ -127,25 +147,73 @@ export function ImportDrop({ children }: { children: ReactNode }) {
                 </button>
               </>
             )}
-            {state.step === "failed" && (
-              <>
-                <DialogTitle className="text-[22px]">Not imported</DialogTitle>
-                <ProblemNote error={state.error} />
-                <button className="outline-button" onClick={close}>
-                  Close
-                </button>
-              </>
-            )}
-            {state.step === "done" && (
-              <Report
-                report={state.report}
-                onAgain={(text, turning) => send(new File([text], state.report.file), state.mapping, turning)}
-                onClose={close}
-              />
-            )}
+            {state.step === "done" &&
+              state.results.map((r) =>
+                "report" in r ? (
+                  <Report
+                    key={r.file}
+                    report={r.report}
+                    onAgain={(text, turning) =>
+                      void send(
+                        [
+                          {
+                            file: new File([text], r.report.file),
+                            ...(r.mapping ? { mapping: r.mapping } : {}),
+                          },
+                        ],
+                        turning,
+                      )
+                    }
+                    onClose={close}
+                  />
+                ) : (
+                  <div key={r.file}>
+                    <DialogTitle className="text-[22px]">
+                      Not imported{state.results.length > 1 && `: ${r.file}`}
+                    </DialogTitle>
+                    <ProblemNote error={r.error} />
+                    <button className="outline-button" onClick={close}>
+                      Close
+                    </button>
+                  </div>
+                ),
+              )}
           </DialogPanel>
         </div>
       </Dialog>
     </ImportContext>
+  );
+}
+
+/** Several tables side by side, each with a mapping of its own: one after the other is said how it is to be read, then all are taken. */
+function Mappings(props: { files: Chosen[]; onMapped: (files: Chosen[]) => void; onStop: () => void }) {
+  const { files, onMapped, onStop } = props;
+  const left = unread(files);
+  const now = left[0];
+  if (!now?.sample) return null;
+  const tables = files.filter((f) => f.sample).length;
+  return (
+    <>
+      {tables > 1 && (
+        <ol className="mb-2 flex flex-wrap gap-x-4 text-muted" aria-label="Tables">
+          {files
+            .filter((f) => f.sample)
+            .map((f) => (
+              <li key={f.file.name} className={f === now ? "font-semibold text-ink" : ""}>
+                {f.file.name}
+                {f.mapping ? ", read" : ""}
+              </li>
+            ))}
+        </ol>
+      )}
+      <MapTable
+        key={now.file.name}
+        name={now.file.name}
+        sample={now.sample}
+        take={left.length > 1 ? "Go on" : files.length > 1 ? `Take all ${files.length} in` : "Take it in"}
+        onTake={(mapping) => onMapped(files.map((f) => (f === now ? { ...f, mapping } : f)))}
+        onStop={onStop}
+      />
+    </>
   );
 }

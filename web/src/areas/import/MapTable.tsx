@@ -1,10 +1,11 @@
 import { DialogTitle } from "@headlessui/react";
 import { useState } from "react";
-import { stateRecords, useMappings, useTablePreview } from "../../api/client";
+import { stateRecords, useFleet, useMappings, useTablePreview, type ImportView } from "../../api/client";
 import { count, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import {
   asDocument,
+  asTaken,
   FIELDS,
   fits,
   foreignWords,
@@ -13,19 +14,23 @@ import {
   PATTERNS,
   WORDED,
   type Mapping,
+  type Of,
   type Sample,
 } from "./mapping";
 
 type Props = {
   name: string;
   sample: Sample;
+  /** The button that takes it, in words: where there are several tables, the last takes all. */
+  take: string;
   onTake: (mapping: object) => void;
   onStop: () => void;
 };
 
 /** Says which column of a table is what, and shows what its first rows would be read as before anything is taken. */
-export function MapTable({ name, sample, onTake, onStop }: Props) {
+export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) {
   const kept = useMappings();
+  const fleet = useFleet();
   const [own, setOwn] = useState<Mapping | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
   const known = (kept.data ?? []).map((k) => fromDocument(k.document));
@@ -56,10 +61,11 @@ export function MapTable({ name, sample, onTake, onStop }: Props) {
           <select
             className="rounded border border-line bg-panel px-1.5 py-0.5"
             value={mapping.of}
-            onChange={(e) => change({ of: e.target.value === "run" ? "run" : "backup" })}
+            onChange={(e) => change({ of: e.target.value as Of })}
           >
             <option value="backup">backup</option>
             <option value="run">run</option>
+            <option value="both">run and, where it went well, its backup</option>
           </select>
         </label>
         <label className="flex items-center gap-1.5">
@@ -160,15 +166,19 @@ export function MapTable({ name, sample, onTake, onStop }: Props) {
               )}
               .
             </p>
-            <pre className="mt-1 max-h-28 overflow-auto rounded border border-line bg-paper p-2 font-mono text-[11px] whitespace-pre-wrap">
-              {preview.data?.records.slice(0, 3).join("\n")}
-            </pre>
+            <FirstRows records={preview.data?.records ?? []} />
+            <Unknown
+              unknown={read.unknown}
+              known={(fleet.data?.rows ?? []).map((r) => [r.id, r.name])}
+              stands={mapping.words.database ?? {}}
+              onChange={(database) => change({ words: { ...mapping.words, database } })}
+            />
           </>
         )}
       </div>
       <div className="mt-4 flex flex-wrap items-center gap-3">
         <button className="ink-button" disabled={!read || read.lines === read.rejectedLines} onClick={take}>
-          Take it in
+          {taking}
         </button>
         <button className="outline-button" onClick={onStop}>
           Leave it
@@ -183,6 +193,83 @@ export function MapTable({ name, sample, onTake, onStop }: Props) {
           />
         </label>
       </div>
+    </div>
+  );
+}
+
+/** The first rows as they will be taken. */
+function FirstRows({ records }: { records: string[] }) {
+  const rows = asTaken(records);
+  if (rows.length === 0) return null;
+  return (
+    <div className="mt-1 max-h-44 overflow-auto">
+      <table className="w-full text-left text-[12px]" aria-label="The first rows as they will be taken">
+        <thead className="text-muted">
+          <tr>
+            {["taken as", "database", "kind", "started", "ended", "size, store, message"].map((h) => (
+              <th key={h} className="pr-3 font-normal">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r, at) => (
+            <tr key={at} className="border-t border-line">
+              <td className={`pr-3 ${r.what.endsWith("failed") ? "text-coral-text" : ""}`}>{r.what}</td>
+              <td className="pr-3">{r.database}</td>
+              <td className="pr-3">{r.kind}</td>
+              <td className="pr-3 whitespace-nowrap">{r.started}</td>
+              <td className="pr-3 whitespace-nowrap">{r.ended}</td>
+              <td>{r.rest}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Databases of the table that nobody has enrolled, and which known ones they stand for. */
+function Unknown(props: {
+  unknown: ImportView["unknown"];
+  known: [id: string, name: string][];
+  stands: Record<string, string>;
+  onChange: (stands: Record<string, string>) => void;
+}) {
+  const { unknown, known, stands, onChange } = props;
+  const settled = Object.keys(stands).filter((w) => stands[w]);
+  if (unknown.length === 0 && settled.length === 0) return null;
+  const all = [...settled, ...unknown.map((u) => u.database).filter((d) => !settled.includes(d))];
+  return (
+    <div className="mt-2" data-testid="unknown-databases">
+      {unknown.length > 0 && (
+        <p className="text-ochre-text">
+          {unknown.length === 1 ? "One database is" : `${count(unknown.length)} databases are`} not known
+          here: {unknown.map((u) => `${u.database} (${count(u.facts)})`).join(", ")}. Their facts are kept,
+          and count once they are enrolled.
+        </p>
+      )}
+      <p className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+        {all.slice(0, 12).map((name) => (
+          <label key={name} className="flex items-center gap-1.5">
+            <b>{name}</b> stands for
+            <select
+              aria-label={`${name} stands for`}
+              className="rounded border border-line bg-panel px-1.5 py-0.5"
+              value={stands[name] ?? ""}
+              onChange={(e) => onChange({ ...stands, [name]: e.target.value })}
+            >
+              <option value="">itself</option>
+              {known.map(([id, text]) => (
+                <option key={id} value={id}>
+                  {text}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
+      </p>
     </div>
   );
 }

@@ -35,6 +35,13 @@ export function Report(props: {
         <b className={report.rejectedLines > 0 ? "text-coral-text" : ""}>{count(report.rejectedLines)}</b>{" "}
         rejected.
       </p>
+      {report.unknown.length > 0 && (
+        <p className="mt-2 text-ochre-text" data-testid="unknown-databases">
+          {report.unknown.length === 1 ? "One database is" : `${count(report.unknown.length)} databases are`}{" "}
+          not known here: {report.unknown.map((u) => `${u.database} (${count(u.facts)})`).join(", ")}. Their
+          facts are kept, and count once they are enrolled in Fleet.
+        </p>
+      )}
       <Lines
         title="Rejected"
         note="Everything else in the file was taken."

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { asDocument, fits, foreignWords, fromDocument, guess, isTable, sampleOf } from "./mapping";
+import { asDocument, asTaken, fits, foreignWords, fromDocument, guess, isTable, sampleOf } from "./mapping";
 
 const TABLE = `database;Type;started;Finish
 bookings;COMPLETE;24/11/2026 03:10:00;24/11/2026 03:40:00
@@ -26,7 +26,13 @@ describe("tables", () => {
   it("are guessed at by the names of columns and the look of times", () => {
     const sample = sampleOf(TABLE, true);
     const mapping = guess(sample, "Europe/Lisbon");
-    expect(mapping.columns).toEqual({ database: "database", started: "started" });
+    expect(mapping.columns).toEqual({
+      database: "database",
+      Type: "kind",
+      started: "started",
+      Finish: "ended",
+    });
+    expect(mapping.words).toEqual({ kind: { COMPLETE: "full" } });
     expect(mapping.pattern).toBe("dd/MM/yyyy HH:mm:ss");
     expect(mapping.zone).toBe("Europe/Lisbon");
     expect(fits(mapping, sample)).toBe(true);
@@ -34,6 +40,42 @@ describe("tables", () => {
     expect(foreignWords({ ...mapping, columns: { Type: "kind" } }, sample, "kind")).toEqual([
       "COMPLETE",
       "PART",
+    ]);
+  });
+
+  it("may be runs and their backups, by what is commonly said of both", () => {
+    const jobs = sampleOf(
+      "DB Name,Backup_Type,Start,End,Status,Size (GB)\nberths,Incremental,2026-11-20 22:00:00,2026-11-20 22:10:00,Success,4\nberths,Full,2026-11-21 22:00:00,,Error,",
+      true,
+    );
+    const mapping = guess(jobs, "UTC");
+    expect(mapping.of).toBe("both");
+    expect(mapping.columns).toEqual({
+      "DB Name": "database",
+      Backup_Type: "kind",
+      Start: "started",
+      End: "ended",
+      Status: "outcome",
+      "Size (GB)": "bytes:GB",
+    });
+    expect(mapping.words).toEqual({
+      kind: { Incremental: "incr", Full: "full" },
+      outcome: { Success: "ok", Error: "failed" },
+    });
+    expect(asDocument({ ...mapping, words: { database: { BERTHPRD: "" } } })).toMatchObject({
+      words: { database: {} },
+    });
+  });
+
+  it("are shown as they will be taken", () => {
+    expect(
+      asTaken([
+        '{"type":"run","database":"berths","kind":"full","started":"2026-11-21T22:00:00Z","outcome":"failed","message":"no room"}',
+        '{"type":"backup","database":"berths","kind":"incr","bytes":4000000000,"copies":[{"store":"near"}]}',
+      ]).map((t) => [t.what, t.rest]),
+    ).toEqual([
+      ["run, failed", "no room"],
+      ["backup", "4.0 GB; near"],
     ]);
   });
 

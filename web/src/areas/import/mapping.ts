@@ -1,11 +1,15 @@
 import Papa from "papaparse";
+import { size } from "../../time/words";
+
+/** What a row is: a run, a backup, or a run and the backup it made where it went well. */
+export type Of = "run" | "backup" | "both";
 
 /** How a table is read: what it is of, which column is which field, and how its words and times are written. */
 export type Mapping = {
   type: "mapping";
   id: string;
   name: string;
-  of: "run" | "backup";
+  of: Of;
   columns: Record<string, string>;
   words: Record<string, Record<string, string>>;
   zone: string;
@@ -91,17 +95,114 @@ export async function isTable(file: File): Promise<boolean> {
   return text !== "" && !text.startsWith("{") && /[,;\t]/.test(text.split("\n")[0] ?? "");
 }
 
-/** A first mapping: columns that are called as the fields are, times as they look. */
+/** What columns are commonly called, without blanks and marks, in the order of how sure that is. */
+const HEADINGS: Record<string, string[]> = {
+  database: ["database", "db", "databasename", "dbname"],
+  kind: ["kind", "type", "backuptype", "level"],
+  started: ["started", "start", "starttime", "startedat", "begin", "began", "startdate"],
+  ended: ["ended", "end", "endtime", "endedat", "finish", "finished", "finishtime", "completed", "enddate"],
+  outcome: ["outcome", "status", "result", "state"],
+  bytes: ["bytes", "size", "sizebytes", "backupsize"],
+  "bytes:MB": ["sizemb", "mb"],
+  "bytes:GB": ["sizegb", "gb"],
+  seconds: ["seconds", "duration", "elapsed", "durationseconds"],
+  "seconds:min": ["minutes", "durationmin", "durationminutes"],
+  store: ["store", "destination", "target", "location"],
+  path: ["path", "file", "filename"],
+  message: ["message", "error", "errormessage", "reason"],
+};
+
+const VALUES: Record<string, Record<string, RegExp>> = {
+  kind: {
+    full: /^(f|full|complete|level ?0)$/i,
+    diff: /^(d|diff|differential)$/i,
+    incr: /^(i|incr|inc|incremental|level ?1)$/i,
+    log: /^(l|log|logs|transaction ?log|archive ?log|tlog)$/i,
+    config: /^(c|config|configuration)$/i,
+  },
+  outcome: {
+    ok: /^(ok|success|successful|succeeded|completed?|done)$/i,
+    failed: /^(fail|failed|failure|error)$/i,
+    cancelled: /^(cancel|cancelled|canceled|aborted|stopped)$/i,
+    running: /^(running|in ?progress|active)$/i,
+  },
+};
+
+const bare = (heading: string) => heading.toLowerCase().replaceAll(/[^a-z0-9]/g, "");
+
+/** A first mapping: columns by what they are called, words by what they mean, times as they look. */
 export function guess(sample: Sample, zone: string): Mapping {
   const columns: Record<string, string> = {};
+  const taken = new Set<string>();
+  const take = (column: string, field: string) => {
+    const first = field.split(":")[0] ?? field;
+    if (taken.has(first) || columns[column]) return;
+    taken.add(first);
+    columns[column] = field;
+  };
   for (const column of sample.columns) {
-    const field = FIELDS.find(([f]) => f.toLowerCase() === column.toLowerCase().replaceAll(/[\s_]/g, ""));
-    if (field) columns[column] = field[0];
+    const field = FIELDS.find(([f]) => f.toLowerCase() === bare(column));
+    if (field) take(column, field[0]);
+  }
+  for (const [field, names] of Object.entries(HEADINGS)) {
+    for (const name of names) {
+      const column = sample.columns.find((c) => bare(c) === name);
+      if (column) take(column, field);
+    }
   }
   const values = sample.rows.flat();
   const pattern = PATTERNS.find(([, example]) => values.some((v) => example.test(v.trim())))?.[0] ?? "";
-  const of = columns.outcome && !columns.store && !columns.copies ? "run" : "backup";
-  return { type: "mapping", id: "unnamed", name: "", of, columns, words: {}, zone, pattern };
+  const mapping: Mapping = {
+    type: "mapping",
+    id: "unnamed",
+    name: "",
+    of: !taken.has("outcome") ? "backup" : taken.has("bytes") || taken.has("store") ? "both" : "run",
+    columns,
+    words: {},
+    zone,
+    pattern,
+  };
+  for (const field of Object.keys(WORDED)) {
+    const means = foreignWords(mapping, sample, field).flatMap((word) => {
+      const meant = Object.entries(VALUES[field] ?? {}).find(([, like]) => like.test(word.trim()));
+      return meant ? [[word, meant[0]] as const] : [];
+    });
+    if (means.length > 0) mapping.words[field] = Object.fromEntries(means);
+  }
+  return mapping;
+}
+
+/** One record of the first rows, as it will be taken. */
+export type Taken = {
+  what: string;
+  database: string;
+  kind: string;
+  started: string;
+  ended: string;
+  rest: string;
+};
+
+/** The first rows as they will be taken, for people. */
+export function asTaken(records: string[]): Taken[] {
+  return records.map((text) => {
+    const r = JSON.parse(text) as Record<string, unknown>;
+    const said = (field: string) => (typeof r[field] === "string" ? r[field] : "");
+    const copies = Array.isArray(r.copies) ? (r.copies as { store?: string }[]) : [];
+    return {
+      what: r.type === "run" ? `run, ${said("outcome")}` : "backup",
+      database: said("database"),
+      kind: said("kind"),
+      started: said("started"),
+      ended: said("ended"),
+      rest: [
+        typeof r.bytes === "number" ? size(r.bytes) : "",
+        copies.map((c) => c.store ?? "").join(", "),
+        said("message"),
+      ]
+        .filter(Boolean)
+        .join("; "),
+    };
+  });
 }
 
 /** Whether a mapping fits a table: every column it speaks of is there. */
@@ -119,7 +220,11 @@ export function foreignWords(mapping: Mapping, sample: Sample, field: string): s
 
 /** The mapping as the server takes it: what is not said is left out. */
 export function asDocument(mapping: Mapping): object {
-  const { pattern, name, ...rest } = mapping;
+  const { pattern, name, words, ...rest } = mapping;
+  const said = Object.entries(words).map(([field, own]) => [
+    field,
+    Object.fromEntries(Object.entries(own).filter(([, means]) => means)),
+  ]);
   const slug = name
     .trim()
     .toLowerCase()
@@ -127,6 +232,7 @@ export function asDocument(mapping: Mapping): object {
     .replaceAll(/^-+|-+$/g, "");
   return {
     ...rest,
+    words: Object.fromEntries(said),
     id: slug || "unnamed",
     ...(name.trim() ? { name: name.trim() } : {}),
     ...(pattern ? { pattern } : {}),

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useRecord, walkRecord } from "../../api/session";
+import { deedText } from "./deeds";
 import { longMoment, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { WordsField } from "../../ui/WordsField";
@@ -56,8 +57,7 @@ export function RecordPage() {
             <th className="w-16 py-1 font-normal">No</th>
             <th className="w-48 font-normal">When ({viewerZone})</th>
             <th className="w-56 font-normal">Who</th>
-            <th className="w-40 font-normal">Did</th>
-            <th className="font-normal">To what</th>
+            <th className="font-normal">What</th>
             <th className="w-36 font-normal">Hash</th>
           </tr>
         </thead>
@@ -66,13 +66,13 @@ export function RecordPage() {
             <tr key={d.number} className="border-t border-line align-top">
               <td className="py-1.5">{d.number}</td>
               <td className="py-1.5">{longMoment(d.at, viewerZone)}</td>
-              <td className="truncate py-1.5 pr-2" title={d.who}>
-                {d.who}
-              </td>
-              <td className="py-1.5">{d.act.replace(/-/g, " ")}</td>
+              <td className="py-1.5 pr-2 break-words">{d.who}</td>
               <td className="py-1.5">
                 <details>
-                  <summary className="truncate">{d.about}</summary>
+                  <summary>{deedText(d)}</summary>
+                  <p className="text-[12px] text-muted">
+                    {d.act.replace(/-/g, " ")}, {d.about}
+                  </p>
                   <pre className="mt-1 max-h-64 overflow-auto font-mono text-[12px] whitespace-pre-wrap">
                     {JSON.stringify(d.detail, null, 1)}
                   </pre>

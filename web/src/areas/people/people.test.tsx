@@ -57,7 +57,7 @@ describe("the record", () => {
       "/api/record": { deeds: [deed], more: true },
       "/api/record/whole": { length: 6, head: "cd".repeat(32), broken: 7, what: "it does not follow" },
     });
-    expect(await screen.findByText("purge approved")).toBeInTheDocument();
+    expect(await screen.findByText(/^approved list/)).toBeInTheDocument();
     expect(asked[0]).toContain("words=purge");
     fireEvent.click(screen.getByRole("button", { name: "Older" }));
     await waitFor(() => expect(asked.some((a) => a.includes("before=7"))).toBe(true));

@@ -3,13 +3,12 @@ import { useState } from "react";
 import { stateRecords, type PolicyView } from "../../api/client";
 import { longMoment, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { instantOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
 
 type Closure = PolicyView["closures"][number];
 
-const instant = (typed: string) => {
-  const at = new Date(typed);
-  return Number.isNaN(at.getTime()) ? null : at.toISOString().replace(/\.\d+Z$/, "Z");
-};
+const instant = (typed: string) => instantOf(typed, viewerZone) ?? null;
 
 /** Stretches in which nothing is to run, and why. They hold from when they are stated, for every version. */
 export function Closures({ policy }: { policy: PolicyView }) {
@@ -88,19 +87,8 @@ function ClosureForm(props: { onState: (c: Closure) => void; onCancel: () => voi
         });
       }}
     >
-      <label>
-        Nothing runs from{" "}
-        <input
-          type="datetime-local"
-          className={field}
-          value={from}
-          onChange={(e) => setFrom(e.target.value)}
-        />
-      </label>
-      <label>
-        to{" "}
-        <input type="datetime-local" className={field} value={to} onChange={(e) => setTo(e.target.value)} />
-      </label>
+      <MomentField label="Nothing runs from" zone={viewerZone} value={from} onChange={setFrom} />
+      <MomentField label="to" zone={viewerZone} value={to} onChange={setTo} />
       <label>
         because <input className={field} value={reason} onChange={(e) => setReason(e.target.value)} />
       </label>

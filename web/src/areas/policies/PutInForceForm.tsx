@@ -2,6 +2,8 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Follower, Replay } from "../../api/client";
 import { longMoment, viewerZone } from "../../time/words";
+import { instantOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
 
 export type Saying = { at: string; why: string; despite: string | null };
 
@@ -20,7 +22,8 @@ export function PutInForceForm(props: {
   const [why, setWhy] = useState("");
   const [despite, setDespite] = useState("");
   const flaws = replay.flaws.length;
-  const moment = when === "chosen" ? new Date(chosen) : null;
+  const typed = instantOf(chosen, viewerZone);
+  const moment = when === "chosen" ? new Date(typed ?? NaN) : null;
   const missing = [
     !why.trim() && "why",
     flaws > 0 && !despite.trim() && "why it is put in force although it contradicts itself",
@@ -62,15 +65,7 @@ export function PutInForceForm(props: {
         )}
         <span className="flex items-center gap-2">
           <Radio name="chosen" text="a chosen moment" when={when} onChange={setWhen} />
-          {when === "chosen" && (
-            <input
-              type="datetime-local"
-              aria-label={`Moment, in ${viewerZone}`}
-              className="rounded border border-line px-1"
-              value={chosen}
-              onChange={(e) => setChosen(e.target.value)}
-            />
-          )}
+          {when === "chosen" && <MomentField zone={viewerZone} value={chosen} onChange={setChosen} />}
         </span>
       </fieldset>
       <Unready followers={followers} />

@@ -109,7 +109,7 @@ function Line(props: { line: PurgeLine; many: boolean; onTurn: (chosen: boolean)
       <td className="truncate py-2 pr-2 font-mono text-[12.5px]" title={what}>
         {subject ? (
           <button
-            className="max-w-full truncate text-left hover:underline"
+            className="whole max-w-full truncate text-left hover:underline"
             data-why={JSON.stringify({ subject, zone: viewerZone })}
             onClick={() => ask(subject, viewerZone)}
           >

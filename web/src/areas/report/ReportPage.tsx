@@ -11,6 +11,7 @@ import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { KeptReports } from "./KeptReports";
 import { between, PERIODS, stretch } from "./periods";
+import { DateField } from "../../ui/Typed";
 
 const SCOPES: [by: string, text: string][] = [
   ["fleet", "the fleet"],
@@ -136,28 +137,6 @@ export function ReportPage() {
         <KeptReports onOpen={(id) => ask("kept", id)} />
       </div>
     </main>
-  );
-}
-
-function DateField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  onChange: (v: string) => void;
-}) {
-  return (
-    <label className="flex items-center gap-1.5 text-muted">
-      {label}
-      <input
-        type="date"
-        className="rounded border border-line bg-panel px-1.5 py-0.5 text-ink"
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      />
-    </label>
   );
 }
 

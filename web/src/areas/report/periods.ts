@@ -1,4 +1,5 @@
 import { Temporal } from "temporal-polyfill";
+import { dateOf } from "../../time/typed";
 
 /** Periods people ask reports for, as calendar stretches in a zone. */
 export const PERIODS: [id: string, text: string][] = [
@@ -37,8 +38,8 @@ export function stretch(period: string, now: string, zone: string): { from: stri
 /** The instants two dates stand for, the second to its end; undefined where they are none. */
 export function between(from: string, to: string, zone: string): { from: string; to: string } | undefined {
   try {
-    const begin = Temporal.PlainDate.from(from);
-    const end = Temporal.PlainDate.from(to);
+    const begin = Temporal.PlainDate.from(dateOf(from) ?? "");
+    const end = Temporal.PlainDate.from(dateOf(to) ?? "");
     if (Temporal.PlainDate.compare(begin, end) > 0) return undefined;
     return { from: instant(begin, zone), to: instant(end.add({ days: 1 }), zone) };
   } catch {

@@ -4,7 +4,8 @@ import { tellDrill, type Proposal } from "../../api/drills";
 import { longMoment, viewerZone } from "../../time/words";
 import { FormFoot } from "../../ui/FormFoot";
 import { Labelled } from "../../ui/Labelled";
-import { instantOf } from "./wanted";
+import { instantOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
 
 type Props = { proposal: Proposal; onClose: () => void; onDone: () => void };
 
@@ -45,16 +46,18 @@ export function DrillForm({ proposal, onClose, onDone }: Props) {
               }).then(onDone, (p: Error) => setProblem(p));
             }}
           >
-            <Labelled
-              label={`Began (${viewerZone})`}
-              type="datetime-local"
+            <MomentField
+              label="Began"
+              className="block"
+              zone={viewerZone}
               value={started}
               onChange={setStarted}
               autoFocus
             />
-            <Labelled
-              label={`Ended (${viewerZone})`}
-              type="datetime-local"
+            <MomentField
+              label="Ended"
+              className="block"
+              zone={viewerZone}
               value={ended}
               onChange={setEnded}
             />

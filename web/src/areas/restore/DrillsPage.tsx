@@ -39,6 +39,7 @@ export function DrillsPage() {
       (p: Error) => setProblem(p),
     );
   const due = data.rows.filter((r) => r.state === "due" || r.state === "failed").length;
+  const most = mostNeeding(data.rows);
   return (
     <main className="px-5 pt-3 pb-10">
       <Views />
@@ -49,13 +50,28 @@ export function DrillsPage() {
           {data.proved === 1 ? "is" : "are"} proved; {count(data.tested)} of all {count(data.databases)} ever
           were.
         </p>
-        {may && due > 0 && (
+        {may && due > 0 && !most && (
           <button className="ink-button ml-auto" onClick={() => propose(null)}>
             Propose one
           </button>
         )}
       </div>
       {problem && <ProblemNote error={problem} />}
+      {most && (
+        <section
+          aria-label="What needs it most"
+          className="mt-3 flex flex-wrap items-baseline gap-x-3 border-l-[3px] border-violet pl-3"
+        >
+          <p>
+            <b>{most.name}</b> needs one most: {need(most)}.
+          </p>
+          {may && (
+            <button className="ink-button" onClick={() => propose(most.database)}>
+              Propose its drill
+            </button>
+          )}
+        </section>
+      )}
       <table className="mt-3 w-full text-left">
         <thead className="text-[12px] text-muted">
           <tr>
@@ -91,6 +107,23 @@ export function DrillsPage() {
       )}
     </main>
   );
+}
+
+const URGENT = ["failed", "due", "awaited"];
+
+/** The database that most needs a drill and has none proposed: one that failed, else the one that has been due longest. */
+export function mostNeeding(rows: DrillRow[]): DrillRow | undefined {
+  return rows
+    .filter((r) => URGENT.includes(r.state) && !r.proposed)
+    .sort(
+      (a, b) => URGENT.indexOf(a.state) - URGENT.indexOf(b.state) || (a.due ?? "").localeCompare(b.due ?? ""),
+    )[0];
+}
+
+function need(row: DrillRow): string {
+  if (row.state === "failed") return "the last one failed";
+  const due = row.due ? ` ${date(row.due, viewerZone)}` : "";
+  return row.state === "due" ? `it has been due since${due}` : `it was never proved, and is to be by${due}`;
 }
 
 const STATES: Record<string, string> = {

@@ -4,7 +4,8 @@ import type { KeptRestore } from "../../api/restore";
 import { isoSecond } from "../../time/view";
 import { FormFoot } from "../../ui/FormFoot";
 import { Labelled } from "../../ui/Labelled";
-import { instantOf, localOf } from "./wanted";
+import { instantOf, typedOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
 
 type Ended = Schemas["RestoreEnded"];
 type Props = { data: KeptRestore; onEnd: (ended: Ended) => Promise<unknown>; onClose: () => void };
@@ -15,13 +16,14 @@ export function EndForm({ data, onEnd, onClose }: Props) {
   const zone = plan.zone;
   const [ok, setOk] = useState(true);
   const [enrol, setEnrol] = useState(true);
-  const [opened, setOpened] = useState(() => localOf(isoSecond(Date.now()), zone));
-  const [reached, setReached] = useState(plan.target ? localOf(plan.target, zone) : "");
+  const [opened, setOpened] = useState(() => typedOf(isoSecond(Date.now()), zone));
+  const [reached, setReached] = useState(plan.target ? typedOf(plan.target, zone) : "");
   const [message, setMessage] = useState("");
   const [forks, setForks] = useState<Record<string, string>>(
     Object.fromEntries(plan.positions.map((p) => [p.stream, String(p.position)])),
   );
   const at = instantOf(opened, zone);
+  const badly = ok && reached.trim() !== "" && !instantOf(reached, zone);
   const lacks = ok && data.over && plan.streams.some((s) => !/^\d{1,18}$/.test(forks[s] ?? ""));
   return (
     <form
@@ -29,7 +31,7 @@ export function EndForm({ data, onEnd, onClose }: Props) {
       className="mt-4 max-w-[520px] space-y-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!at || lacks) return;
+        if (!at || badly || lacks) return;
         void onEnd({
           ok,
           reached: ok ? (instantOf(reached, zone) ?? null) : null,
@@ -46,16 +48,18 @@ export function EndForm({ data, onEnd, onClose }: Props) {
         <input type="checkbox" checked={ok} onChange={(e) => setOk(e.target.checked)} />
         {data.name} is open
       </label>
-      <Labelled
-        label={ok ? `Open since (${zone})` : `Given up at (${zone})`}
-        type="datetime-local"
+      <MomentField
+        label={ok ? "Open since" : "Given up at"}
+        className="block"
+        zone={zone}
         value={opened}
         onChange={setOpened}
       />
       {ok && (
-        <Labelled
-          label={`Restored to (${zone})`}
-          type="datetime-local"
+        <MomentField
+          label="Restored to"
+          className="block"
+          zone={zone}
           value={reached}
           onChange={setReached}
         />
@@ -79,7 +83,7 @@ export function EndForm({ data, onEnd, onClose }: Props) {
       <Labelled label="What is to be remembered" value={message} onChange={setMessage} />
       <FormFoot
         text="Enter it"
-        missing={[!at && "when", lacks && "where its logs stopped"]}
+        missing={[!at && "when", badly && "the moment it reached", lacks && "where its logs stopped"]}
         problem={null}
         onCancel={onClose}
       />

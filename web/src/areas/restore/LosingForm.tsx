@@ -4,7 +4,8 @@ import { useMay } from "../../api/session";
 import { viewerZone } from "../../time/words";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
-import { instantOf } from "./wanted";
+import { instantOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
 
 type Kind = "sites" | "stores" | "hosts";
 const KINDS: [kind: Kind, text: string][] = [
@@ -17,12 +18,15 @@ const KINDS: [kind: Kind, text: string][] = [
 export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
   const { data } = useLosable();
   const may = useMay("operator");
-  const [lost, setLost] = useState<Record<Kind, string[]>>({ sites: [], stores: [], hosts: [] });
+  const [chosen, setLost] = useState<Record<Kind, string[]> | null>(null);
   const [unlocked, setUnlocked] = useState(false);
   const [moment, setMoment] = useState("");
   const [beside, setBeside] = useState("3");
   const [problem, setProblem] = useState<Error | null>(null);
   if (!data) return null;
+  // Until something is chosen: the site on which most depends.
+  const [most] = [...data.sites].sort((a, b) => b.databases - a.databases);
+  const lost = chosen ?? { sites: most ? [most.id] : [], stores: [], hosts: [] };
   const turn = (kind: Kind, id: string) =>
     setLost({
       ...lost,
@@ -30,7 +34,8 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
     });
   const nothing = !unlocked && KINDS.every(([k]) => lost[k].length === 0);
   const number = Number(beside);
-  const good = Number.isInteger(number) && number >= 1 && number <= 64;
+  const at = moment.trim() === "" ? null : instantOf(moment, viewerZone);
+  const good = Number.isInteger(number) && number >= 1 && number <= 64 && at !== undefined;
   return (
     <form
       aria-label="What is lost"
@@ -42,7 +47,7 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
           title: "",
           ...lost,
           unlocked,
-          moment: instantOf(moment, viewerZone) ?? null,
+          moment: at ?? null,
           sideBySide: number,
         }).then(
           (begun) => {
@@ -54,6 +59,12 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
       }}
     >
       <h2 className="text-[18px]">What is lost?</h2>
+      {chosen === null && most && (
+        <p className="text-muted">
+          Most depends on {most.name}: {most.databases}{" "}
+          {most.databases === 1 ? "database lives" : "databases live"} there.
+        </p>
+      )}
       {KINDS.map(([kind, text]) => (
         <fieldset key={kind}>
           <legend className="text-muted">{text}</legend>
@@ -75,9 +86,10 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
         <input type="checkbox" checked={unlocked} onChange={(e) => setUnlocked(e.target.checked)} />
         everything that is not locked
       </label>
-      <Labelled
-        label={`When (${viewerZone}); empty: now`}
-        type="datetime-local"
+      <MomentField
+        label="When, or empty for now"
+        className="block"
+        zone={viewerZone}
         value={moment}
         onChange={setMoment}
       />

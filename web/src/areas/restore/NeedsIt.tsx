@@ -34,7 +34,7 @@ export function NeedsIt({ onChoose }: { onChoose: (database: string) => void }) 
             <li key={r.id} className="flex items-center gap-3 border-t border-line py-1.5">
               <Gauge grade={gaugeOf(r)} />
               <button
-                className="w-[130px] truncate text-left font-semibold hover:underline"
+                className="w-[130px] whole truncate text-left font-semibold hover:underline"
                 title={r.name}
                 onClick={() => onChoose(r.id)}
               >

@@ -7,7 +7,8 @@ import { Ribbon } from "../../ribbon/Ribbon";
 import { isoSecond } from "../../time/view";
 import { day, longMoment, time } from "../../time/words";
 import { useWidth } from "../../ui/useWidth";
-import { instantOf, localOf } from "./wanted";
+import { instantOf, typedOf } from "../../time/typed";
+import { MomentField } from "../../ui/Typed";
 
 const HAZARDS = ["none", "one hazard", "two of three hazards", "all three hazards"];
 
@@ -73,8 +74,7 @@ export function Pointing({ plan, data }: { plan: RestorePlan; data: DatabaseView
               style={x > width / 2 ? { right: width - x - 12 } : { left: Math.max(0, x - 12) }}
               data-testid="target"
             >
-              {plan.target &&
-                `${longMoment(plan.target, plan.zone)}:${localOf(plan.target, plan.zone).slice(17)}`}
+              {plan.target && `${longMoment(plan.target, plan.zone)}:${plan.target.slice(17, 19)}`}
             </span>
           </>
         )}
@@ -108,7 +108,7 @@ export function Pointing({ plan, data }: { plan: RestorePlan; data: DatabaseView
 }
 
 function Typed({ plan, onType }: { plan: RestorePlan; onType: (moment: string) => void }) {
-  const [text, setText] = useState(plan.target ? localOf(plan.target, plan.zone) : "");
+  const [text, setText] = useState(plan.target ? typedOf(plan.target, plan.zone) : "");
   const instant = instantOf(text, plan.zone);
   return (
     <form
@@ -118,16 +118,7 @@ function Typed({ plan, onType }: { plan: RestorePlan; onType: (moment: string) =
         if (instant) onType(instant);
       }}
     >
-      <label className="flex items-center gap-2 text-muted">
-        Moment, {plan.zone}
-        <input
-          type="datetime-local"
-          step={1}
-          className="rounded border border-line bg-panel px-1.5 py-0.5 text-ink"
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-        />
-      </label>
+      <MomentField label="Moment" className="text-muted" zone={plan.zone} value={text} onChange={setText} />
       <button className="text-button" disabled={!instant}>
         Plan
       </button>

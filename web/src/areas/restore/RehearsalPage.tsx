@@ -1,6 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
-import { stopRehearsal, useRehearsal, useRehearsals, type Rehearsal } from "../../api/rehearsals";
+import { useEffect, useState } from "react";
+import {
+  beginRehearsal,
+  stopRehearsal,
+  useLosable,
+  useRehearsal,
+  useRehearsals,
+  type Rehearsal,
+} from "../../api/rehearsals";
+import { useMay } from "../../api/session";
 import { count, duration, longMoment, viewerZone } from "../../time/words";
 import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
@@ -47,12 +55,7 @@ export function RehearsalPage() {
           )}
         </div>
         {(one.error ?? other.error) && <ProblemNote error={(one.error ?? other.error) as Error} />}
-        {!id && (
-          <p className="mt-3 max-w-[560px] text-muted">
-            Choose what is lost: sites, stores, hosts, everything no lock keeps. Firth works out what every
-            database could be restored to, and in which order to keep the promised restore times.
-          </p>
-        )}
+        {!id && <FirstOne onBegun={(begun) => ask("rehearsal", begun)} />}
         {choices.length > 1 && (
           <div className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
             <Choice
@@ -141,5 +144,57 @@ function Summary({ data }: { data: Rehearsal }) {
         </b>
       )}
     </p>
+  );
+}
+
+/** Where none was ever made: the sites, the one on which most depends first. */
+function FirstOne({ onBegun }: { onBegun: (id: string) => void }) {
+  const { data } = useLosable();
+  const may = useMay("operator");
+  const [problem, setProblem] = useState<Error | null>(null);
+  const sites = [...(data?.sites ?? [])].sort((a, b) => b.databases - a.databases);
+  const most = Math.max(1, sites[0]?.databases ?? 0);
+  return (
+    <>
+      <p className="mt-3 max-w-[560px] text-muted">
+        Choose what is lost: sites, stores, hosts, everything no lock keeps. Firth works out what every
+        database could be restored to, and in which order to keep the promised restore times.
+      </p>
+      {problem && <ProblemNote error={problem} />}
+      <ul className="mt-4 max-w-[720px]" aria-label="Sites, by what depends on them">
+        {sites.map((s, at) => (
+          <li key={s.id} className="flex items-center gap-3 border-t border-line py-2">
+            <span className="w-[130px] font-semibold">{s.name}</span>
+            <span className="h-3 flex-1 bg-panel">
+              <span className="block h-3 bg-water-2" style={{ width: `${(100 * s.databases) / most}%` }} />
+            </span>
+            <span className="w-[110px] text-muted">
+              {count(s.databases)} {s.databases === 1 ? "database" : "databases"}
+            </span>
+            {may && (
+              <button
+                className={at === 0 ? "ink-button" : "outline-button"}
+                onClick={() =>
+                  void beginRehearsal({
+                    title: "",
+                    sites: [s.id],
+                    stores: [],
+                    hosts: [],
+                    unlocked: false,
+                    moment: null,
+                    sideBySide: 3,
+                  }).then(
+                    (begun) => onBegun(begun.id),
+                    (p: Error) => setProblem(p),
+                  )
+                }
+              >
+                Rehearse its loss
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

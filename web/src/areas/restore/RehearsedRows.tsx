@@ -68,7 +68,7 @@ function Row({ row, room, longest }: { row: RehearsedRow; room: number; longest:
       data-rehearsed={row.database}
     >
       <Link
-        className="truncate pr-2 font-semibold"
+        className="whole truncate pr-2 font-semibold"
         to={`/restore?database=${encodeURIComponent(row.database)}`}
       >
         {row.name}

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { isChosen } from "../../api/client";
 import { beginRestore, checklist, type RestorePlan, type Wanted } from "../../api/restore";
 import { useMay } from "../../api/session";
 import { size } from "../../time/words";
@@ -9,7 +10,8 @@ import { ProblemNote } from "../../ui/ProblemNote";
 /** Where it is restored to, what is needed there, and taking the plan along as a checklist. */
 export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted }) {
   const navigate = useNavigate();
-  const may = useMay("operator");
+  // What was left at another moment is nothing to begin with now.
+  const may = useMay("operator") && !isChosen(wanted.asOf);
   const to = plan.destination;
   const [name, setName] = useState(to.name);
   const [host, setHost] = useState(to.host);

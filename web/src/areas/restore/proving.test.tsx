@@ -97,7 +97,7 @@ describe("Drills", () => {
     const form = await screen.findByRole("form", { name: "What became of it" });
     expect(within(form).getByText(/Without a check it proves nothing/)).toBeInTheDocument();
     expect(within(form).getByText(/Say when it began and when it ended/)).toBeInTheDocument();
-    fireEvent.change(within(form).getByLabelText(/Began/), { target: { value: "2026-11-10T10:00" } });
+    fireEvent.change(within(form).getByLabelText(/Began/), { target: { value: "10 Nov 2026 10:00" } });
     fireEvent.change(within(form).getByLabelText(/Ended/), { target: { value: "2026-11-10T10:20" } });
     fireEvent.submit(form);
     await waitFor(() => expect(asked).toContain("/api/drills/drill-1/result"));
@@ -173,7 +173,7 @@ describe("The loss rehearsal", () => {
   ];
   const answers = {
     "/api/rehearsals/losable": {
-      sites: [{ id: "n", name: "Northquay" }],
+      sites: [{ id: "n", name: "Northquay", databases: 1 }],
       stores: [],
       hosts: [{ id: "h7", name: "h7" }],
     },
@@ -208,6 +208,12 @@ describe("The loss rehearsal", () => {
   it("begins with what is chosen, and only when something is", async () => {
     const { asked } = renderAt("/rehearsals", <RehearsalPage />, answers);
     const form = await screen.findByRole("form", { name: "What is lost" });
+    expect(form).toHaveTextContent(/Most depends on/);
+    const proposed = within(form)
+      .getAllByRole<HTMLInputElement>("checkbox")
+      .filter((c) => c.checked);
+    expect(proposed).toHaveLength(1);
+    proposed.forEach((c) => fireEvent.click(c));
     expect(within(form).getByRole("button", { name: "Rehearse it" })).toBeDisabled();
     fireEvent.click(within(form).getByRole("checkbox", { name: "h7" }));
     const before = asked.length;

@@ -1,4 +1,3 @@
-import { Temporal } from "temporal-polyfill";
 import type { Wanted } from "../../api/restore";
 
 /** What the address asks a plan for. */
@@ -14,22 +13,4 @@ export function wantedOf(params: URLSearchParams): Wanted {
     if (values.length > 0) out[name as keyof typeof lists] = values;
   }
   return out;
-}
-
-/** The instant a local time in a zone stands for; of one that occurs twice the first. Undefined where it is none. */
-export function instantOf(local: string, zone: string): string | undefined {
-  try {
-    return Temporal.PlainDateTime.from(local).toZonedDateTime(zone).toInstant().toString();
-  } catch {
-    return undefined;
-  }
-}
-
-/** The local time in a zone, to the second, as a field for times has it. */
-export function localOf(instant: string, zone: string): string {
-  return Temporal.Instant.from(instant)
-    .toZonedDateTimeISO(zone)
-    .toPlainDateTime()
-    .round({ smallestUnit: "second", roundingMode: "floor" })
-    .toString({ smallestUnit: "second" });
 }

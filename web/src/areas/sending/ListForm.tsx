@@ -5,6 +5,8 @@ import { Choice } from "../../ui/Choice";
 import { FormFoot } from "../../ui/FormFoot";
 import { Labelled } from "../../ui/Labelled";
 import { idOf } from "./say";
+import { timeOf } from "../../time/typed";
+import { TimeField } from "../../ui/Typed";
 
 type Props = {
   list: SendList;
@@ -40,7 +42,9 @@ export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
     !l.name.trim() && "what it is called",
     addresses.length === 0 && !l.webhook && "whom to tell",
     fresh && taken.includes(id) && "another name: there is one so called",
+    [l.watchAt, l.quietFrom, l.quietTo].some((t) => t && !timeOf(t)) && "times of the day such as 22:00",
   ];
+  const onDay = (typed: string) => timeOf(typed) ?? "";
   const check = (text: string, key: "ends" | "runsFailed" | "runsOk" | "enabled") => (
     <label className="flex items-baseline gap-2">
       <input type="checkbox" checked={l[key]} onChange={(e) => set({ [key]: e.target.checked })} />
@@ -55,7 +59,8 @@ export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
         e.preventDefault();
         if (missing.some(Boolean)) return;
         const of = l.by === "fleet" ? "" : l.of || (choices[l.by]?.[0]?.[0] ?? "");
-        putList(id, { ...l, id, of, mails: addresses }).then(onDone, (p: Error) => setProblem(p));
+        const day = { watchAt: onDay(l.watchAt), quietFrom: onDay(l.quietFrom), quietTo: onDay(l.quietTo) };
+        putList(id, { ...l, ...day, id, of, mails: addresses }).then(onDone, (p: Error) => setProblem(p));
       }}
     >
       <Labelled label="Name" value={l.name} onChange={(name) => set({ name })} autoFocus />
@@ -98,19 +103,9 @@ export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
       {check("runs that fail, at once", "runsFailed")}
       {check("runs that go well", "runsOk")}
       <div className="grid grid-cols-3 gap-x-4 max-[600px]:grid-cols-1">
-        <Labelled
-          label="Morning watch at"
-          type="time"
-          value={l.watchAt}
-          onChange={(watchAt) => set({ watchAt })}
-        />
-        <Labelled
-          label="Quiet from"
-          type="time"
-          value={l.quietFrom}
-          onChange={(quietFrom) => set({ quietFrom })}
-        />
-        <Labelled label="to" type="time" value={l.quietTo} onChange={(quietTo) => set({ quietTo })} />
+        <TimeField label="Morning watch at" value={l.watchAt} onChange={(watchAt) => set({ watchAt })} />
+        <TimeField label="Quiet from" value={l.quietFrom} onChange={(quietFrom) => set({ quietFrom })} />
+        <TimeField label="to" value={l.quietTo} onChange={(quietTo) => set({ quietTo })} />
       </div>
       <Labelled label="Time zone" value={l.zone} onChange={(zone) => set({ zone })} />
       <Choice

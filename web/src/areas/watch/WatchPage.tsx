@@ -1,9 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { callBack, useWatch, type Finding, type Watch } from "../../api/client";
 import { RibbonPatterns } from "../../ribbon/Ribbon";
-import { useView } from "../../time/view";
+import { along, useView } from "../../time/view";
 import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useKeys } from "../../ui/useKeys";
@@ -81,7 +81,7 @@ function Morning({ watch }: { watch: Watch }) {
     setChosen(next.key);
     list.current?.querySelector<HTMLElement>(`[data-finding="${CSS.escape(next.key)}"]`)?.focus();
   };
-  const go = (f: Finding) => void navigate(pathOf(f) + search);
+  const go = (f: Finding) => void navigate(along(pathOf(f), search));
   useKeys({
     j: () => move(1),
     k: () => move(-1),
@@ -116,6 +116,9 @@ function Morning({ watch }: { watch: Watch }) {
           <p className="text-muted">
             {heading(of("broken").length, of("will-break").length, accepted.length)}
           </p>
+          <Link className="text-button ml-auto" to={`/needs${search}`}>
+            What needs a backup
+          </Link>
         </div>
         {problem && <ProblemNote error={problem} />}
         {open.length === 0 && (

@@ -5,7 +5,7 @@ const NAMED = 3;
 /** Who it befalls, in front of what it is: a policy by its own words, one database by name, many by count. */
 export function headline(f: Finding): string {
   if (f.policy && f.severity === "contradiction") return capital(f.title);
-  if (f.code === "facts-stale") return capital(f.title);
+  if (f.code === "facts-stale" || f.code === "store-fills") return capital(f.title);
   const names = f.databases.map((d) => d.name);
   if (names.length === 0) return capital(f.title);
   if (names.length === 1) return `${names[0]}: ${f.title}`;
@@ -22,6 +22,7 @@ function capital(text: string): string {
 export function pathOf(f: Finding): string {
   if (f.policy && f.severity === "contradiction") return `/policies/${encodeURIComponent(f.policy)}`;
   if (f.code === "no-policy") return "/fleet";
+  if (f.code === "never-backed-up" && f.databases.length > 1) return "/cover?grade=stranded";
   if (f.code === "own-copy") return "/record";
   if (f.code.startsWith("sending-")) return "/sending";
   if (f.code.startsWith("sheets-")) return "/restore";
@@ -30,7 +31,8 @@ export function pathOf(f: Finding): string {
   if (!only) return "/cover";
   if (f.code.startsWith("not-ready")) return `/fleet/${encodeURIComponent(only.id)}/readiness`;
   if (f.code === "spill") return "/week";
-  if (f.code === "deleted-unasked" || f.code.startsWith("stock-")) return "/stores";
+  if (f.code === "store-fills" || f.code === "deleted-unasked" || f.code.startsWith("stock-"))
+    return "/stores";
   return `/databases/${encodeURIComponent(only.id)}`;
 }
 
@@ -40,6 +42,7 @@ export function leadsTo(f: Finding): string {
   if (path.startsWith("/policies")) return "Open policy";
   if (path.endsWith("/readiness")) return "Open readiness";
   if (path === "/fleet") return "Open Fleet";
+  if (path.startsWith("/cover?")) return "Open Cover";
   if (path === "/week") return "Open Week";
   if (path === "/stores") return "Open Stores";
   if (path === "/drills") return "Open Drills";

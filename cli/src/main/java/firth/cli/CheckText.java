@@ -19,7 +19,7 @@ import java.util.Locale;
 /** The answers as text for a person at a terminal: a line per database, then its gaps and what may be purged. */
 final class CheckText implements CheckCommand.Answers.Sink {
 
-    private static final String ROW = "%-24s %-9s %12s %12s %12s %12s  %s%n";
+    private static final String ROW = "%-24s %-17s %12s %12s %12s %12s  %s%n";
 
     private final PrintWriter out;
     private final Hazard hazard;
@@ -54,7 +54,7 @@ final class CheckText implements CheckCommand.Answers.Sink {
                 Locale.ROOT,
                 ROW,
                 e.database().id(),
-                e.grade().word(),
+                Wording.grade(e),
                 h.recoveryPoint().isPresent() ? Wording.measured(h.age()) : "nothing",
                 h.objective().map(Wording::measured).orElse("-"),
                 Wording.measured(Duration.ofMillis((long) h.achieved().max())),

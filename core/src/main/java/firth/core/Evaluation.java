@@ -28,9 +28,12 @@ import firth.core.retention.Retention;
 import firth.core.retention.RetentionRules;
 import firth.core.time.RunningTime;
 import firth.core.time.Span;
+import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -94,6 +97,40 @@ public record Evaluation(
 
     public HazardEvaluation mishap() {
         return hazards.get(Hazard.MISHAP);
+    }
+
+    /** Under which hazards the age is above what is promised, in the order of hazards. */
+    public List<Hazard> missed() {
+        return Arrays.stream(Hazard.values())
+                .filter(h -> hazards.get(h).isMissed())
+                .toList();
+    }
+
+    /**
+     * When the age under a hazard passes what is promised, or passed it, if nothing more lands; empty where nothing is promised, or the
+     * database stands still for ever before.
+     */
+    public Optional<Instant> breaksAt(Hazard hazard) {
+        HazardEvaluation h = hazards.get(hazard);
+        Instant point = h.recoveryPoint().orElse(database.inServiceFrom());
+        return h.objective()
+                .map(o -> database.clock().after(point.toEpochMilli(), o.toMillis()))
+                .filter(at -> at != Spans.FOREVER)
+                .map(Instant::ofEpochMilli);
+    }
+
+    /** When the first of what is still kept breaks if nothing more lands; empty where no age that is promised grows. */
+    public Optional<Instant> firstBreak() {
+        return Arrays.stream(Hazard.values())
+                .filter(h -> !hazards.get(h).isMissed() && hazards.get(h).grows(database.clock(), asOf))
+                .flatMap(h -> breaksAt(h).stream())
+                .min(Comparator.naturalOrder());
+    }
+
+    /** Whether neither an age nor a reach is promised, so that there is nothing a grade could be of. */
+    public boolean promisesNothing() {
+        return reach.target().isEmpty()
+                && hazards.values().stream().allMatch(h -> h.objective().isEmpty());
     }
 
     /** One evaluation under way. */

@@ -7,6 +7,7 @@ import firth.core.cover.Availability;
 import firth.core.cover.Hazard;
 import firth.core.findings.CopyFindings;
 import firth.core.findings.EmptyRuns;
+import firth.core.findings.EndingFindings;
 import firth.core.findings.UnusualFindings;
 import firth.core.fleet.CopiesRule;
 import firth.core.fleet.Database;
@@ -118,7 +119,10 @@ public final class Moments {
         });
         facts.holds().forEach(h -> {
             h.from().ifPresent(this::at);
-            h.until().ifPresent(this::at);
+            h.until().ifPresent(u -> {
+                at(u);
+                around(u.minus(EndingFindings.AHEAD).toEpochMilli());
+            });
             h.moment().ifPresent(m -> around(m.toEpochMilli()));
         });
     }
@@ -252,6 +256,7 @@ public final class Moments {
                     around(landed + Availability.IN_FLIGHT_MS);
                 }
                 at(history.lockedUntilMs(c));
+                around(history.lockedUntilMs(c) - EndingFindings.AHEAD.toMillis());
                 at(history.goneMs(c));
                 at(history.foundMs(c));
                 at(history.sinceMs(c));

@@ -7,6 +7,8 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.OutputType;
@@ -129,8 +131,10 @@ final class Browser implements AutoCloseable {
         new Actions(driver).moveToElement(element, fromCentre, 0).perform();
     }
 
-    void choose(String css, Path file) {
-        driver.findElement(By.cssSelector(css)).sendKeys(file.toAbsolutePath().toString());
+    void choose(String css, Path... files) {
+        driver.findElement(By.cssSelector(css))
+                .sendKeys(
+                        Stream.of(files).map(f -> f.toAbsolutePath().toString()).collect(Collectors.joining("\n")));
     }
 
     Object script(String script, Object... arguments) {

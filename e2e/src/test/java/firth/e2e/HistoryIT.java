@@ -124,6 +124,37 @@ class HistoryIT {
         browser.gone("[data-testid='map-table']");
     }
 
+    @Test
+    void takesTablesSideBySideWhoseRowsAreRunsAndTheirBackups() throws IOException {
+        Path jobs = files.resolve("jobs.csv");
+        Files.writeString(jobs, """
+                DB,Type,Start,End,Status,Size MB,Error
+                fares,Full,2026-01-04 02:00:00,2026-01-04 02:20:00,Success,900,
+                fares,Full,2026-01-05 02:00:00,2026-01-05 02:01:00,Failed,900,no room left
+                FARESPRD,Full,2026-01-06 02:00:00,2026-01-06 02:20:00,Success,900,
+                """);
+        Path ledger = files.resolve("ledger.csv");
+        Files.writeString(ledger, "database;kind;started;ended\nfares;full;07/01/2026 02:00;07/01/2026 02:20\n");
+        browser.open(firth.address("/history"));
+        browser.see("[data-line]");
+        browser.choose("[data-testid='import-file']", jobs, ledger);
+        browser.seeText("[data-testid='map-table']", "How is jobs.csv to be read?");
+        String first = browser.see("table[aria-label='The first rows as they will be taken']")
+                .getText();
+        assertTrue(first.contains("run, failed fares full") && first.contains("no room left"), first);
+        browser.seeText("[data-testid='unknown-databases']", "FARESPRD (2)");
+        new Select(browser.see("select[aria-label='FARESPRD stands for']")).selectByVisibleText("fares");
+        browser.picture("tables");
+        browser.seeText("[data-testid='map-table'] button", "Go on").click();
+        browser.seeText("[data-testid='map-table']", "How is ledger.csv to be read?");
+        browser.seeText("[data-testid='map-table']", "1 can be taken");
+        browser.seeText("[data-testid='map-table'] button", "Take all 2 in").click();
+        browser.seeText("[data-testid='import-report']", "5 added");
+        browser.seeText("[data-testid='import-report']", "Imported ledger.csv");
+        browser.seeText("[data-testid='import-report'] button", "Close").click();
+        browser.gone("[data-testid='import-report']");
+    }
+
     private static Select field(String column) {
         return new Select(browser.see("select[aria-label='" + column + " is']"));
     }

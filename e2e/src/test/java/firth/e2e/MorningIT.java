@@ -223,7 +223,7 @@ class MorningIT {
         browser.press(".");
         browser.picture("move");
 
-        browser.see("input[type='datetime-local']");
+        browser.see("input[placeholder='24 Nov 2026 22:00']");
     }
 
     @Test

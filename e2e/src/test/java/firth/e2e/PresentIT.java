@@ -185,4 +185,47 @@ class PresentIT {
         browser.until(() -> mails().contains("no longer") ? true : null);
         assertEquals(List.of(), browser.complaints());
     }
+
+    private String section(String name) {
+        return browser.all("section[aria-label='" + name + "']").stream()
+                .map(org.openqa.selenium.WebElement::getText)
+                .findFirst()
+                .orElse("");
+    }
+
+    private void probe(Duration left) throws IOException, InterruptedException {
+        take(
+                "{\"type\":\"probe\",\"id\":\"north-1:berths\",\"database\":\"berths\",\"source\":\"runner on north-1\",\"at\":\""
+                        + now() + "\",\"logs\":\"on\",\"logDisk\":{\"freeBytes\":" + left.toSeconds() * 100_000
+                        + ",\"fillBytesPerSecond\":100000}}");
+    }
+
+    /** Archiving fails: the log disk fills, and the moment at which it is full stands among what will break. */
+    @Test
+    void aLogDiskThatFillsWhileArchivingFailsIsAmongTheFirst() throws IOException, InterruptedException {
+        fleet();
+        ask();
+        probe(Duration.ofHours(9));
+        browser.open(harbour.address("/watch"));
+        browser.until(() -> section("Besides").contains("its log disk is filling") ? true : null);
+        assertTrue(section("Besides").contains("should archiving stop"), section("Besides"));
+        assertEquals("", section("Will break"));
+
+        wait(Duration.ofMinutes(30));
+        ask();
+        Instant tried = now();
+        take("{\"type\":\"run\",\"id\":\"failing\",\"database\":\"berths\",\"kind\":\"log\",\"started\":\""
+                + tried.minusSeconds(9) + "\",\"ended\":\"" + tried
+                + "\",\"outcome\":\"failed\",\"message\":\"no room left in the store\"}");
+        probe(Duration.ofMinutes(510));
+        browser.until(() -> section("Will break").contains("its log disk is filling") ? true : null);
+        String will = section("Will break");
+        assertTrue(will.contains("the log disk is full on") && will.contains("breaks "), will);
+        assertTrue(!will.contains("should archiving stop"), will);
+        assertTrue(section("Broken now").contains("would be lost"), section("Broken now"));
+        assertTrue(!section("Besides").contains("log disk"), section("Besides"));
+        browser.seeText("main", "1 broken now · 1 will break");
+        browser.picture("watch-log-disk");
+        assertEquals(List.of(), browser.complaints());
+    }
 }

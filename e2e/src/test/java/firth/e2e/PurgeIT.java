@@ -111,8 +111,8 @@ class PurgeIT {
 
         // The record has every step and is whole.
         press("entry");
-        browser.seeText("main td", "purge done");
-        for (String step : List.of("purge asked", "purge approved", "purge begun", "purge told")) {
+        browser.seeText("main td", " is done: ");
+        for (String step : List.of("asked to delete", "approved list", "began deleting", "told what became")) {
             browser.seeText("main td", step);
         }
         press("Is it whole?");

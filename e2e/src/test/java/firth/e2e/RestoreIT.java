@@ -118,6 +118,9 @@ class RestoreIT {
         browser.open(firth.address("/rehearsals"));
         WebElement site = browser.seeText("form[aria-label='What is lost'] label", "Northquay")
                 .findElement(By.tagName("input"));
+        assertTrue(site.isSelected(), "most depends on it, so its loss is proposed");
+        site.sendKeys(Keys.SPACE);
+        assertFalse(site.isSelected());
         site.sendKeys(Keys.SPACE);
         browser.see("form[aria-label='What is lost'] button").sendKeys(Keys.ENTER);
         browser.seeText("[data-testid='rehearsal-summary']", "databases are down");
@@ -136,18 +139,19 @@ class RestoreIT {
         browser.picture("drills");
         browser.seeText("main button", "Tell what became of it").click();
         List<WebElement> times = browser.until(() -> {
-            List<WebElement> found = browser.all("form[aria-label='What became of it'] input[type='datetime-local']");
+            List<WebElement> found =
+                    browser.all("form[aria-label='What became of it'] input[placeholder='24 Nov 2026 22:00']");
             return found.size() == 2 ? found : null;
         });
-        browser.script(SET, times.get(0), "2026-01-05T10:00");
-        browser.script(SET, times.get(1), "2026-01-05T10:20");
+        browser.script(SET, times.get(0), "5 Jan 2026 10:00");
+        browser.script(SET, times.get(1), "5 Jan 2026 10:20");
         browser.seeText("form button", "Tell it").click();
         browser.gone("form[aria-label='What became of it']");
         browser.seeText("main li", "nothing checked: proves nothing");
         assertEquals(before, browser.see("[data-testid='drill-coverage']").getText(), "without a check");
     }
 
-    /** Sets a field's value as typing does: fields for times take keys by the browser's own language. */
+    /** Sets a field's value as typing does, at once. */
     private static final String SET = """
             const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
             set.call(arguments[0], arguments[1]);
@@ -170,7 +174,7 @@ class RestoreIT {
                 "Promised and achieved: mishap",
                 "Cover",
                 "Slots and logs",
-                "Reach, restore time and proof",
+                "Grade, reach, restore time and proof",
                 "Policy versions in force")) {
             assertTrue(paper.contains(part), part + " in " + paper);
         }

@@ -15,6 +15,7 @@ import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Set;
 import java.util.zip.GZIPInputStream;
 
@@ -112,16 +113,18 @@ public final class FleetFileReader {
         return new String(lines.bytes(), 0, lines.length(), StandardCharsets.UTF_8).strip();
     }
 
-    /** Something that gives a record, or says which of its fields is bad. */
+    /** Something that gives records, or says which of their fields is bad. */
     interface Giving {
-        ObjectNode record();
+        List<ObjectNode> records();
     }
 
-    /** Takes a record that was not a line of JSON. */
+    /** Takes what one line says that is not of JSON. */
     void take(long number, String text, Giving giving) {
         report.line();
         try {
-            record(giving.record(), number);
+            for (ObjectNode record : giving.records()) {
+                record(record, number);
+            }
         } catch (BadField e) {
             report.reject(number, e.field(), e.getMessage(), text);
         }

@@ -3,15 +3,21 @@ package firth.exchange;
 import firth.core.fleet.Database;
 import firth.core.fleet.PolicyVersion;
 import firth.core.fleet.Schedule;
+import firth.core.history.Kind;
 import java.time.DayOfWeek;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * The schedules of a host's databases for those who start backups with cron or systemd. What such a form cannot express is
@@ -20,8 +26,8 @@ import java.util.stream.Collectors;
 public final class HostSchedules {
 
     private static final String NOTE = """
-            # Start windows, graces, closures and what one slot gives way to are not expressed here: Firth judges
-            # the runs by them all the same.
+            # Start windows, graces, closures and what a slot of a weaker kind gives way to are not expressed here:
+            # Firth judges the runs by them all the same.
             """;
 
     private HostSchedules() {}
@@ -49,23 +55,85 @@ public final class HostSchedules {
                     zone = s.database().zone().getId();
                     out.append("CRON_TZ=").append(zone).append('\n');
                 }
+                Together together = new Together(s);
                 for (Schedule schedule : s.version().live()) {
-                    out.append(line(s, schedule));
+                    out.append(line(s, schedule, together));
                 }
             }
         });
         return out.toString();
     }
 
-    private static String line(Served s, Schedule schedule) {
+    /** Which schedules of one kind open at the same moments, so that one run is to serve them. */
+    private static final class Together {
+        /** Two years: every weekday falls on every day of the month. */
+        private static final Duration LOOKED_AT = Duration.ofDays(732);
+
+        private final Map<Schedule, Set<Instant>> openings = new LinkedHashMap<>();
+
+        Together(Served s) {
+            Instant from = s.version().effectiveFrom();
+            Map<Kind, List<Schedule>> byKind = s.version().live().stream()
+                    .filter(x -> x.recurrence().isPresent())
+                    .collect(Collectors.groupingBy(Schedule::kind, TreeMap::new, Collectors.toList()));
+            byKind.values().stream()
+                    .filter(those -> those.size() > 1)
+                    .flatMap(List::stream)
+                    .forEach(x -> openings.put(
+                            x,
+                            new HashSet<>(x.openings(s.version(), s.database().zone(), from, from.plus(LOOKED_AT)))));
+        }
+
+        private Stream<Map.Entry<Schedule, Set<Instant>>> others(Schedule schedule) {
+            return openings.entrySet().stream()
+                    .filter(o -> o.getKey() != schedule && o.getKey().kind() == schedule.kind());
+        }
+
+        /** Another that has a line and whose every run serves it; of two alike the second gives way. */
+        Optional<Schedule> servedBy(Schedule schedule) {
+            Set<Instant> own = openings.getOrDefault(schedule, Set.of());
+            List<Schedule> order = List.copyOf(openings.keySet());
+            return others(schedule)
+                    .filter(o -> !own.isEmpty()
+                            && time(o.getKey()).isPresent()
+                            && o.getValue().containsAll(own))
+                    .filter(o ->
+                            o.getValue().size() > own.size() || order.indexOf(o.getKey()) < order.indexOf(schedule))
+                    .map(Map.Entry::getKey)
+                    .findFirst();
+        }
+
+        /** Whether another opens at some of its moments. */
+        boolean meets(Schedule schedule) {
+            Set<Instant> own = openings.getOrDefault(schedule, Set.of());
+            return others(schedule).anyMatch(o -> o.getValue().stream().anyMatch(own::contains));
+        }
+    }
+
+    private static String line(Served s, Schedule schedule, Together together) {
         String what = schedule.kind().word() + " of " + s.database().name() + " ("
                 + s.version().name() + ", " + schedule.id() + ")";
-        Optional<String> time = schedule.every()
+        Optional<String> time = time(schedule);
+        Optional<Schedule> servedBy = together.servedBy(schedule);
+        if (time.isPresent() && servedBy.isPresent()) {
+            return "# " + what + ": every one falls on " + servedBy.get().id() + ", whose run serves both\n";
+        }
+        String start =
+                "$FIRTH_START " + schedule.kind().word() + " " + s.database().id();
+        String command = together.meets(schedule)
+                ? "flock -n \"/tmp/firth-" + schedule.kind().word() + "-"
+                        + s.database().id().replace('/', '-') + "\" -c \"" + start + "; sleep 61\""
+                : start;
+        return time.map(t -> "# " + what + (together.meets(schedule) ? ", one run where it falls on another" : "")
+                        + "\n" + t + " " + command + "\n")
+                .orElse("# cannot be written as a cron line: " + what + ": " + written(schedule) + "\n");
+    }
+
+    /** When cron is to start it, where that can be said. */
+    private static Optional<String> time(Schedule schedule) {
+        return schedule.every()
                 .map(HostSchedules::everyAsCron)
                 .orElseGet(() -> schedule.recurrence().flatMap(r -> cron(r.written(), PlainWeek.of(r))));
-        return time.map(t -> "# " + what + "\n" + t + " $FIRTH_START "
-                        + schedule.kind().word() + " " + s.database().id() + "\n")
-                .orElse("# cannot be written as a cron line: " + what + ": " + written(schedule) + "\n");
     }
 
     private static String written(Schedule schedule) {
@@ -107,7 +175,8 @@ public final class HostSchedules {
     public static String timers(List<Served> all) {
         StringBuilder out =
                 new StringBuilder("# systemd timers by host, from Firth. Each starts firth-start@KIND:DATABASE.service,"
-                        + " a unit of yours.\n" + NOTE);
+                        + " a unit of yours. Two that\n# elapse together start one run: a service that is starting or active is not started twice.\n"
+                        + NOTE);
         byHost(all).forEach((host, served) -> {
             out.append("\n# ==== ").append(host).append(" ====\n");
             served.forEach(s -> s.version().live().forEach(schedule -> out.append(timer(s, schedule))));

@@ -15,7 +15,7 @@ import java.util.Set;
 /** Reads how tables are to be read. */
 public final class Mappings {
 
-    private static final Map<String, String> OF = Map.of("run", "run", "backup", "backup");
+    private static final Map<String, String> OF = Map.of("run", "run", "backup", "backup", "both", "both");
 
     private Mappings() {}
 

@@ -58,7 +58,7 @@ public final class StatedDatabases {
         FleetFileReader reader = new FleetFileReader(name, catalog);
         for (int n = 0; n < stated.size(); n++) {
             JsonNode said = stated.get(n);
-            reader.take(n + 1L, said.toString(), () -> record(said, whole));
+            reader.take(n + 1L, said.toString(), () -> List.of(record(said, whole)));
         }
         return reader.report();
     }

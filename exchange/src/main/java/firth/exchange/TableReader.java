@@ -38,7 +38,7 @@ public final class TableReader {
      * Reads a table.
      *
      * @param most how many rows to read at most
-     * @param shown how many of the records to give back as text
+     * @param shown of how many rows to give back the records as text
      * @throws NotAFleetFile where it has no header, or one of the mapping's columns is not there
      */
     public static Read read(InputStream in, String name, Mapping mapping, Catalog catalog, long most, int shown)
@@ -86,14 +86,15 @@ public final class TableReader {
             throws IOException {
         try {
             Iterator<CSVRecord> rows = parser.iterator();
-            for (long read = 0; read < most && rows.hasNext(); read++) {
+            long[] read = {0};
+            for (long n = 0; n < most && rows.hasNext(); n++) {
                 CSVRecord next = rows.next();
                 records.take(line(parser, next), text(next, format), () -> {
-                    ObjectNode object = row.record(cells(next, columns));
-                    if (first.size() < shown) {
-                        first.add(Json.canonical(object));
+                    List<ObjectNode> objects = row.records(cells(next, columns));
+                    if (read[0]++ < shown) {
+                        objects.forEach(o -> first.add(Json.canonical(o)));
                     }
-                    return object;
+                    return objects;
                 });
             }
         } catch (UncheckedIOException e) {

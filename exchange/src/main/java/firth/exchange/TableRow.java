@@ -3,6 +3,7 @@ package firth.exchange;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.fleet.Mapping;
+import firth.core.history.Outcome;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -12,7 +13,9 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
@@ -47,6 +50,15 @@ final class TableRow {
             "checksum",
             "seconds",
             "type");
+    private static final Set<String> OF_RUN =
+            Set.of("id", "database", "kind", "trigger", "started", "ended", "outcome", "message", "output");
+
+    /** Fields of a run that a backup of the same row does not take. */
+    private static final Set<String> OF_RUN_ALONE = Set.of("trigger", "outcome", "message", "output");
+
+    private static final List<String> OUTCOMES =
+            Arrays.stream(Outcome.values()).map(Outcome::word).toList();
+
     /** Fields of the one copy a row may speak of. */
     private static final Set<String> OF_COPY = Set.of("store", "path", "checksum", "landed", "lockedUntil", "gone");
 
@@ -92,9 +104,47 @@ final class TableRow {
         return target.contains(":") ? target.substring(target.indexOf(':') + 1) : "";
     }
 
-    /** @throws BadField naming the column where a cell cannot be what its field wants */
-    ObjectNode record(Map<String, String> cells) {
-        ObjectNode out = Json.MAPPER.createObjectNode().put("type", mapping.of());
+    /**
+     * What a row says: a run, a backup, or a run and the backup it made. A row that tells of a run which did not go well is never a
+     * backup, whatever the table is of.
+     *
+     * @throws BadField naming the column where a cell cannot be what its field wants
+     */
+    List<ObjectNode> records(Map<String, String> cells) {
+        ObjectNode whole = whole(cells);
+        boolean ok = !whole.has("outcome") || whole.path("outcome").asText().equals("ok");
+        if (mapping.of().equals("run") || !ok) {
+            return List.of(run(whole, mapping.of().equals("both")));
+        }
+        if (mapping.of().equals("backup")) {
+            return List.of(whole.put("type", "backup"));
+        }
+        ObjectNode run = run(whole, true);
+        ObjectNode backup =
+                whole.deepCopy().put("type", "backup").put("run", run.path("id").asText());
+        OF_RUN_ALONE.forEach(backup::remove);
+        return List.of(run, backup);
+    }
+
+    /** The run a row speaks of. Where the row is of its backup too, the row's id is the backup's. */
+    private static ObjectNode run(ObjectNode whole, boolean beside) {
+        ObjectNode out = Json.MAPPER.createObjectNode().put("type", "run");
+        whole.properties().stream()
+                .filter(e -> OF_RUN.contains(e.getKey()))
+                .forEach(e -> out.set(e.getKey(), e.getValue()));
+        if (whole.has("run")) {
+            out.set("id", whole.get("run"));
+        } else if (beside && whole.has("id")) {
+            out.put("id", whole.path("id").asText() + ":run");
+        }
+        if (beside && !out.has("outcome")) {
+            out.put("outcome", "ok");
+        }
+        return out;
+    }
+
+    private ObjectNode whole(Map<String, String> cells) {
+        ObjectNode out = Json.MAPPER.createObjectNode();
         ObjectNode copy = Json.MAPPER.createObjectNode();
         Map<String, String> headers = new HashMap<>();
         mapping.fixed().forEach((field, value) -> put(out, copy, field, field, value));
@@ -108,6 +158,12 @@ final class TableRow {
                 put(out, copy, header, target, word);
             }
         });
+        if (out.has("outcome") && !OUTCOMES.contains(out.path("outcome").asText())) {
+            throw new BadField(
+                    headers.getOrDefault("outcome", "outcome"),
+                    "is none of " + String.join(", ", OUTCOMES) + ": "
+                            + out.path("outcome").asText());
+        }
         lasting(out, headers);
         if (!copy.isEmpty() && !out.has("copies")) {
             out.putArray("copies").add(copy);
@@ -124,19 +180,22 @@ final class TableRow {
         return out.path("database").asText() + "-" + out.path("kind").asText() + "-" + at;
     }
 
-    /** How long it took, where the table says that and not when it ended. */
+    /** How long it took, where the table says that and not when it ended, or not when it started. */
     private static void lasting(ObjectNode out, Map<String, String> headers) {
         if (out.has("seconds")) {
             double seconds = out.remove("seconds").asDouble();
+            Duration took = Duration.ofMillis(Math.round(seconds * 1000));
             if (!out.has("ended") && out.has("started")) {
-                Instant started = Texts.instant(out.path("started").asText())
-                        .orElseThrow(() -> new BadField(headers.getOrDefault("started", "started"), "is not a moment"));
-                out.put(
-                        "ended",
-                        started.plus(Duration.ofMillis(Math.round(seconds * 1000)))
-                                .toString());
+                out.put("ended", moment(out, headers, "started").plus(took).toString());
+            } else if (!out.has("started") && out.has("ended")) {
+                out.put("started", moment(out, headers, "ended").minus(took).toString());
             }
         }
+    }
+
+    private static Instant moment(ObjectNode out, Map<String, String> headers, String field) {
+        return Texts.instant(out.path(field).asText())
+                .orElseThrow(() -> new BadField(headers.getOrDefault(field, field), "is not a moment"));
     }
 
     private void put(ObjectNode out, ObjectNode copy, String header, String target, String value) {

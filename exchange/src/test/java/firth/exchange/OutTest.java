@@ -15,6 +15,8 @@ import firth.core.history.History;
 import firth.core.time.Recurrence;
 import firth.core.time.Span;
 import java.io.StringReader;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
@@ -35,6 +37,7 @@ import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.model.Calendar;
 import net.fortuna.ical4j.model.component.VEvent;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 /** Schedules in forms other programs read: read back, each says the same moments as Firth. */
 class OutTest {
@@ -92,6 +95,50 @@ class OutTest {
             assertEquals(moments(schedule.recurrence().orElseThrow()), moments(Recurrences.cron(cron)), cron);
         }
         assertTrue(lines.get(3).startsWith("*/10 * * * * $FIRTH_START log"), lines.get(3));
+    }
+
+    /** The monthly one falls on a Saturday now and then, the yearly one always on the monthly one. */
+    private static final PolicyVersion TOGETHER = policy("""
+            {"id":"weekly","kind":"full","cron":"40 22 * * 6","within":"PT4H"},\
+            {"id":"monthly","kind":"full","cron":"40 22 1 * *","within":"PT4H"},\
+            {"id":"yearly","kind":"full","cron":"40 22 1 1 *","within":"PT4H"},\
+            {"id":"nightly","kind":"incr","cron":"40 22 * * 0-5","within":"PT2H"}""");
+
+    @Test
+    void oneRunServesSchedulesOfAKindThatFallTogether(@TempDir Path directory) throws Exception {
+        List<String> lines = HostSchedules.crontab(served(TOGETHER)).lines().toList();
+        List<String> commands = lines.stream()
+                .filter(l -> l.contains(" full bookings") && !l.startsWith("#"))
+                .map(l -> l.split(" ", 6)[5])
+                .toList();
+        assertEquals(2, commands.size(), lines::toString);
+        assertTrue(
+                lines.contains(
+                        "# full of bookings (Sailings, yearly): every one falls on monthly, whose run serves both"),
+                lines::toString);
+        assertTrue(lines.contains("40 22 * * 0-5 $FIRTH_START incr bookings"), "nothing else of its kind");
+        Path started = directory.resolve("started");
+        List<Process> both = new ArrayList<>();
+        for (String command : commands) {
+            ProcessBuilder run = new ProcessBuilder(
+                    "sh", "-c", command.replace("/tmp/", directory + "/").replace("sleep 61", "sleep 2"));
+            run.environment().put("FIRTH_START", "echo >> " + started + " started");
+            both.add(run.start());
+        }
+        for (Process p : both) {
+            p.waitFor();
+        }
+        assertEquals(List.of("started full bookings"), Files.readAllLines(started));
+    }
+
+    @Test
+    void whatHasNoLineOfItsOwnServesNobody() {
+        PolicyVersion version = policy("""
+                {"id":"a","kind":"full","rrule":"FREQ=MONTHLY;BYMONTHDAY=1,2,3,4,5,6,7,8,9,10,11,12,13,14,15,16,17,18,19,20,21,22,23,24,25,26,27,28,29,30,31;BYHOUR=22","within":"PT4H"},\
+                {"id":"weekly","kind":"full","cron":"0 22 * * 6","within":"PT4H"}""");
+        String text = HostSchedules.crontab(served(version));
+        assertTrue(text.contains("cannot be written as a cron line: full of bookings (Sailings, a)"), text);
+        assertTrue(text.contains("\n0 22 * * 6 flock"), text);
     }
 
     @Test

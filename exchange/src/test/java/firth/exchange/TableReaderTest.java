@@ -66,6 +66,67 @@ class TableReaderTest {
         assertTrue(first.contains("\"id\":\"berths-full-2026-10-25T00:30:00Z\""), first);
     }
 
+    private static final String BOTH = """
+            {"type":"mapping","id":"jobs","of":"both","columns":{"db":"database","type":"kind","start":"started","end":"ended",
+             "status":"outcome","size":"bytes:GB","to":"store","text":"message"},"words":{"outcome":{"success":"ok","error":"failed"}}}""";
+
+    private static final String JOBS = """
+            db,type,start,end,status,size,to,text
+            berths,full,2026-11-20T22:00:00Z,2026-11-20T23:00:00Z,success,4,near,
+            berths,full,2026-11-21T22:00:00Z,2026-11-21T22:01:00Z,error,4,near,no room left
+            berths,full,2026-11-22T22:00:00Z,,running,,,
+            berths,full,2026-11-23T22:00:00Z,2026-11-23T23:00:00Z,splendid,4,near,
+            """;
+
+    @Test
+    void aRowIsARunAndTheBackupItMadeAndAFailedRowIsAFailedRunAlone() throws IOException {
+        TableReader.Read read = read(JOBS, BOTH);
+        assertEquals(4, read.report().lines());
+        assertEquals(
+                List.of(
+                        "backup berths-full-2026-11-20T22:00:00Z of berths-full-2026-11-20T22:00:00Z:run",
+                        "run berths-full-2026-11-20T22:00:00Z:run ok",
+                        "run berths-full-2026-11-21T22:00:00Z:run failed",
+                        "run berths-full-2026-11-22T22:00:00Z:run running"),
+                said(read));
+        assertTrue(read.first().stream().anyMatch(r -> r.contains("\"message\":\"no room left\"")), read::toString);
+        assertEquals(1, read.report().rejected().size());
+        assertEquals(5, read.report().rejected().get(0).line());
+        assertEquals("status", read.report().rejected().get(0).field());
+    }
+
+    /** A failed row of a table of backups was once the newest way back. */
+    @Test
+    void aRowThatFailedIsNoBackupOfATableOfBackupsEither() throws IOException {
+        TableReader.Read read = read(JOBS, BOTH.replace("\"both\"", "\"backup\""));
+        assertEquals(
+                List.of(
+                        "backup berths-full-2026-11-20T22:00:00Z",
+                        "run berths-full-2026-11-21T22:00:00Z failed",
+                        "run berths-full-2026-11-22T22:00:00Z running"),
+                said(read));
+    }
+
+    private static List<String> said(TableReader.Read read) {
+        return read.first().stream()
+                .map(Json::object)
+                .map(o -> o.path("type").asText() + " " + o.path("id").asText()
+                        + (o.path("type").asText().equals("run")
+                                ? " " + o.path("outcome").asText()
+                                : o.has("run") ? " of " + o.path("run").asText() : ""))
+                .sorted()
+                .toList();
+    }
+
+    @Test
+    void whatSaysWhenItEndedAndHowLongItTookStartedBefore() throws IOException {
+        TableReader.Read read = read(
+                "db,type,end,took\nberths,full,2026-11-20T23:00:00Z,90\n",
+                "{\"type\":\"mapping\",\"id\":\"m\",\"of\":\"run\",\"fixed\":{\"outcome\":\"ok\"},\"columns\":{\"db\":\"database\",\"type\":\"kind\",\"end\":\"ended\",\"took\":\"seconds:min\"}}");
+        assertTrue(read.first().get(0).contains("\"started\":\"2026-11-20T21:30:00Z\""), read.first()::toString);
+        assertEquals(List.of(), read.report().rejected());
+    }
+
     @Test
     void aBadRowIsNamedByLineAndColumnAndKeptAsItCameAndTheOthersAreTaken() throws IOException {
         TableReader.Read read = read("""

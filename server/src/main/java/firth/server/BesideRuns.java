@@ -182,6 +182,7 @@ final class BesideRuns {
                         false,
                         List.of(),
                         "",
-                        message));
+                        message,
+                        null));
     }
 }

@@ -12,7 +12,6 @@ import firth.core.fleet.Note;
 import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
 import firth.core.history.Kind;
-import firth.core.objective.AgePieces;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
@@ -61,7 +60,7 @@ final class DatabaseViews {
                 Arrays.stream(Hazard.values())
                         .map(h -> channel(h, e.hazards().get(h)))
                         .toList(),
-                ages(e.mishap()),
+                AgeSlices.of(e.mishap(), SLICES),
                 e.gaps().stream().map(g -> CoverRows.gap(e, g)).toList(),
                 data(e),
                 tallies(e),
@@ -184,37 +183,6 @@ final class DatabaseViews {
                 h.achieved().p95() / 1000,
                 h.achieved().p99() / 1000,
                 h.achieved().attainment().orElse(null));
-    }
-
-    /** The worst age in each of a few hundred slices, so that no age however short is drawn over. */
-    private List<DatabaseView.AgeSlice> ages(HazardEvaluation h) {
-        AgePieces pieces = h.ages();
-        if (pieces.size() == 0) {
-            return List.of();
-        }
-        long begin = pieces.fromMs(0);
-        long length = Math.max(1, (pieces.toMs(pieces.size() - 1) - begin + SLICES - 1) / SLICES);
-        long[] worst = new long[SLICES];
-        for (int i = 0; i < pieces.size(); i++) {
-            int first = (int) ((pieces.fromMs(i) - begin) / length);
-            int last = (int) ((pieces.toMs(i) - 1 - begin) / length);
-            for (int s = first; s <= last; s++) {
-                long end = Math.min(pieces.toMs(i), begin + (s + 1) * length);
-                long start = Math.max(pieces.fromMs(i), begin + s * length);
-                long atStart = pieces.ageMs(i) + pieces.slope(i) * (start - pieces.fromMs(i));
-                long atEnd = pieces.ageMs(i) + pieces.slope(i) * (end - pieces.fromMs(i));
-                worst[s] = Math.max(worst[s], Math.max(atStart, atEnd));
-            }
-        }
-        Double objective = h.objective().map(CoverRows::seconds).orElse(null);
-        return IntStream.range(0, SLICES)
-                .filter(s -> begin + s * length < pieces.toMs(pieces.size() - 1))
-                .mapToObj(s -> new DatabaseView.AgeSlice(
-                        Instant.ofEpochMilli(begin + s * length),
-                        Instant.ofEpochMilli(begin + (s + 1) * length),
-                        worst[s] / 1000.0,
-                        objective))
-                .toList();
     }
 
     private List<DatabaseView.DataBackup> data(Evaluation e) {

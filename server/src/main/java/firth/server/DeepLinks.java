@@ -11,6 +11,7 @@ class DeepLinks {
 
     private static final List<String> VIEWS = List.of(
             "/watch",
+            "/needs",
             "/cover",
             "/databases",
             "/policies",

@@ -54,7 +54,7 @@ public class Evaluations {
     private record Key(String database, long change, long sharedChange, Object view) {}
 
     /** An answer about the present is looked at anew after so long: its figures over a period slide. */
-    private static final Duration FRESH = Duration.ofMinutes(10);
+    private static final Duration FRESH = Duration.ofMinutes(20);
 
     /** The same where it says in words how old something is. */
     private static final Duration SAYING = Duration.ofMinutes(1);
@@ -119,10 +119,10 @@ public class Evaluations {
             known = drawn.computeIfAbsent(new Drawn(what, view.kept()), d -> new ConcurrentHashMap<>());
         }
         Read read = read(d -> true);
-        return read.databases.entrySet().parallelStream()
-                .map(entry -> {
-                    Database d = entry.getKey();
-                    Loaded loaded = entry.getValue();
+        return read.databases.parallelStream()
+                .map(one -> {
+                    Database d = one.database;
+                    Loaded loaded = one.loaded;
                     Picture picture = known.compute(
                             d.id(),
                             (id, before) -> before != null && before.stands(loaded, view.asOf())
@@ -166,13 +166,13 @@ public class Evaluations {
             primaries = names.stream().map(standbys::primaryOf).collect(Collectors.toSet());
         }
         Read read = read(d -> names.isEmpty() || primaries.contains(d.id()));
-        return read.databases.entrySet().parallelStream()
+        return read.databases.parallelStream()
                 .map(d -> making.of(
                         read.fleet,
                         new DatabaseFacts(
-                                d.getKey(),
-                                d.getValue().history.get(),
-                                read.fleet.holds(d.getKey().id()),
+                                d.database,
+                                d.loaded.history.get(),
+                                read.fleet.holds(d.database.id()),
                                 read.fleet.closures())))
                 .toList();
     }
@@ -182,8 +182,8 @@ public class Evaluations {
         Read read = read(wanted);
         return new Fleetwide(
                 read.fleet,
-                read.databases.entrySet().parallelStream()
-                        .map(d -> answer(read.fleet, d.getKey(), d.getValue(), view))
+                read.databases.parallelStream()
+                        .map(d -> answer(read.fleet, d.database, d.loaded, view))
                         .toList());
     }
 
@@ -194,9 +194,8 @@ public class Evaluations {
         Read read = read(wanted);
         return new Fleetwide(
                 read.fleet,
-                read.databases.entrySet().parallelStream()
-                        .map(d -> evaluate(
-                                read.fleet, d.getKey(), d.getValue().history.get(), view))
+                read.databases.parallelStream()
+                        .map(d -> evaluate(read.fleet, d.database, d.loaded.history.get(), view))
                         .toList());
     }
 
@@ -211,19 +210,22 @@ public class Evaluations {
     }
 
     /** Databases with their facts as one view of the file had them, and the records of that same view. */
-    private record Read(FleetNow fleet, Map<Database, Loaded> databases) {}
+    private record Read(FleetNow fleet, List<One> databases) {}
+
+    private record One(Database database, Loaded loaded) {}
 
     /** Reads the facts of some databases, standbys being part of their primaries; those known already are not read again. */
     private Read read(Predicate<Database> wanted) {
         try (Snapshot snapshot = facts.store().read()) {
             Map<String, Long> changes = snapshot.changes();
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-            Map<Database, Loaded> databases = new LinkedHashMap<>();
-            fleet.databases().values().stream()
-                    .filter(d -> !fleet.standbys().isStandby(d.id()))
-                    .filter(wanted)
-                    .forEach(d -> databases.put(d, load(snapshot, changes, fleet, d)));
-            return new Read(fleet, databases);
+            return new Read(
+                    fleet,
+                    fleet.databases().values().stream()
+                            .filter(d -> !fleet.standbys().isStandby(d.id()))
+                            .filter(wanted)
+                            .map(d -> new One(d, load(snapshot, changes, fleet, d)))
+                            .toList());
         }
     }
 

@@ -8,8 +8,6 @@ import firth.core.findings.Followers;
 import firth.core.findings.PolicyFindings;
 import firth.core.fleet.Database;
 import firth.core.fleet.PolicyVersion;
-import firth.core.time.RunningTime;
-import firth.core.time.Spans;
 import firth.exchange.ToldFindings;
 import firth.store.Lives;
 import firth.store.Runners;
@@ -81,25 +79,12 @@ public class FindingsNow {
                 e.version(),
                 of(one, e),
                 following.inCommon(one),
-                breaks(e),
+                e.firstBreak(),
                 e.history().runs().stream()
                         .filter(r -> r.ended()
                                 .filter(x -> x.isAfter(recently) && !x.isAfter(e.asOf()))
                                 .isPresent())
                         .toList());
-    }
-
-    private static Optional<Instant> breaks(Evaluation e) {
-        RunningTime clock = e.database().clock();
-        Instant served = e.database().inServiceFrom();
-        return e.hazards().values().stream()
-                .filter(h -> h.objective().isPresent() && !h.isMissed() && h.grows(clock, e.asOf()))
-                .map(h -> clock.after(
-                        h.recoveryPoint().orElse(served).toEpochMilli(),
-                        h.objective().orElseThrow().toMillis()))
-                .filter(at -> at != Spans.FOREVER)
-                .min(Comparator.naturalOrder())
-                .map(Instant::ofEpochMilli);
     }
 
     /** That of every database but standbys, kept while it stands. */

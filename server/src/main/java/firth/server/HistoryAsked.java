@@ -64,6 +64,10 @@ public final class HistoryAsked {
     @QueryParam("logs")
     boolean logs;
 
+    /** Whether runs that failed of one cause are one line. */
+    @QueryParam("fold")
+    boolean fold;
+
     static Set<String> listed(String value) {
         return value == null || value.isBlank()
                 ? Set.of()

@@ -35,8 +35,11 @@ final class HistoryFacets {
         Entries.Tallies counted =
                 snapshot.entries().tallies(asked.filter(fleet, view).inTime());
         this.complete = counted.complete();
+        HistoryFolds folds =
+                asked.fold ? HistoryFolds.of(snapshot, asked.filter(fleet, view).inTime()) : HistoryFolds.none();
         for (Entries.Tally t : counted.tallies()) {
-            add(t.database(), t.kind().word(), t.outcome().word(), t.lines());
+            long hidden = folds.hidden(t.database(), t.kind(), t.outcome());
+            add(t.database(), t.kind().word(), t.outcome().word(), t.lines() - hidden);
         }
         HistoryAsked anything = new HistoryAsked();
         anything.words = asked.words;

@@ -36,6 +36,7 @@ final class HistoryLines {
     private final Instant asOf;
     private final Entries entries;
     private final Map<String, Slot> slots = new HashMap<>();
+    private HistoryFolds folds = HistoryFolds.none();
 
     HistoryLines(FleetNow fleet, Instant asOf, Entries entries) {
         this.fleet = fleet;
@@ -46,6 +47,12 @@ final class HistoryLines {
     /** Lets lines say which slot they belong to. */
     HistoryLines with(List<Evaluation> answers) {
         answers.forEach(e -> e.slots().forEach(s -> s.runs().forEach(r -> slots.put(r.id(), s))));
+        return this;
+    }
+
+    /** Lets lines say what they stand for. */
+    HistoryLines with(HistoryFolds known) {
+        folds = known;
         return this;
     }
 
@@ -99,7 +106,10 @@ final class HistoryLines {
                 backup.map(b -> Uncounted.why(b, database, asOf)).orElse(""),
                 running
                         ? ""
-                        : entry.run().flatMap(Run::message).or(traits::note).orElse(""));
+                        : entry.run().flatMap(Run::message).or(traits::note).orElse(""),
+                folds.of(entry)
+                        .map(f -> new HistoryView.Folded(f.size(), f.first()))
+                        .orElse(null));
     }
 
     private static double perSecond(Entries.Before b) {

@@ -48,11 +48,15 @@ public class HistoryResource {
         this.facts = facts;
     }
 
-    /** @param after the place to go on from, as the page before gave it; absent: the newest */
+    /**
+     * @param after the place to go on from, as the page before gave it; absent: the newest
+     * @param under the id of a run that stands for others: they are given, the newest first
+     */
     @GET
     public HistoryView page(
             @BeanParam HistoryAsked asked,
             @QueryParam("after") String after,
+            @QueryParam("under") String under,
             @QueryParam("limit") @DefaultValue("100") int limit) {
         if (limit < 1 || limit > LONGEST_PAGE) {
             throw new BadRequest("limit", "is not between 1 and " + LONGEST_PAGE);
@@ -61,9 +65,24 @@ public class HistoryResource {
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = evaluations.fleet(snapshot);
             Optional<Entry.Key> key = key(after);
-            List<Entry> entries =
-                    asked.asksForRuns() ? snapshot.entries().page(asked.filter(fleet, view), key, limit) : List.of();
-            HistoryLines lines = new HistoryLines(fleet, view.asOf(), snapshot.entries()).with(judged(entries, view));
+            EntryFilter filter = asked.filter(fleet, view);
+            boolean runs = asked.asksForRuns();
+            HistoryFolds folds =
+                    runs && (asked.fold || under != null) ? HistoryFolds.of(snapshot, filter) : HistoryFolds.none();
+            if (under != null) {
+                List<Entry> those =
+                        folds.under(under).stream().limit(LONGEST_PAGE).toList();
+                HistoryLines lines = new HistoryLines(fleet, view.asOf(), snapshot.entries()).with(judged(those, view));
+                return new HistoryView(
+                        view.asOf(),
+                        view.period().from(),
+                        those.stream().map(lines::line).toList(),
+                        null);
+            }
+            List<Entry> entries = runs ? page(snapshot, filter, folds, key, limit) : List.of();
+            HistoryLines lines = new HistoryLines(fleet, view.asOf(), snapshot.entries())
+                    .with(judged(entries, view))
+                    .with(folds);
             List<HistoryView.Line> out =
                     new ArrayList<>(entries.stream().map(lines::line).toList());
             new BesideRuns(fleet, snapshot, view, asked)
@@ -80,6 +99,21 @@ public class HistoryResource {
                     page,
                     more ? page.get(limit - 1).key() : null);
         }
+    }
+
+    /** The next lines that no newer one stands for. */
+    private static List<Entry> page(
+            Snapshot snapshot, EntryFilter filter, HistoryFolds folds, Optional<Entry.Key> after, int limit) {
+        List<Entry> out = new ArrayList<>();
+        Optional<Entry.Key> from = after;
+        boolean more = true;
+        while (more && out.size() < limit) {
+            List<Entry> some = snapshot.entries().page(filter, from, limit);
+            some.stream().filter(e -> !folds.hides(e)).forEach(out::add);
+            more = some.size() == limit;
+            from = more ? Optional.of(some.get(limit - 1).key()) : from;
+        }
+        return out.size() > limit ? out.subList(0, limit) : out;
     }
 
     private static Entry.Key place(HistoryView.Line line) {

@@ -14,6 +14,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** Takes facts in, whatever they are written as, and says what became of them. */
 @ApplicationScoped
@@ -26,8 +27,16 @@ public class Importing {
     private final StandingAssignment standing;
     private final Permitted permitted;
     private final Who who;
+    private final Evaluations evaluations;
 
-    Importing(FactsHolder facts, Lookout lookout, StandingAssignment standing, Permitted permitted, Who who) {
+    Importing(
+            FactsHolder facts,
+            Lookout lookout,
+            StandingAssignment standing,
+            Permitted permitted,
+            Evaluations evaluations,
+            Who who) {
+        this.evaluations = evaluations;
         this.facts = facts;
         this.lookout = lookout;
         this.standing = standing;
@@ -64,11 +73,14 @@ public class Importing {
     ImportView take(String source, boolean turning, Reading reading) throws IOException {
         checkSource(source);
         List<Turned.Turn> turned = new ArrayList<>();
+        List<NamedDatabases> named = new ArrayList<>();
         ImportReport report = facts.store()
                 .write(
                         catalog -> {
                             Permitted.Passed passed = permitted.of(catalog, turning);
-                            ImportReport read = reading.into(passed.catalog());
+                            NamedDatabases counted = new NamedDatabases(new LastSign(passed.catalog(), lookout.now()));
+                            named.add(counted);
+                            ImportReport read = reading.into(counted);
                             turned.addAll(passed.turned());
                             return read;
                         },
@@ -79,7 +91,17 @@ public class Importing {
                                 told(source, r),
                                 turned),
                         lookout.now());
-        return view(report, standing.catchNew());
+        int assigned = standing.catchNew();
+        Set<String> known = known();
+        return view(
+                report,
+                assigned,
+                named.stream().flatMap(n -> n.unknown(known).stream()).toList());
+    }
+
+    /** The ids of the databases there are. */
+    Set<String> known() {
+        return evaluations.fleetNow().databases().keySet();
     }
 
     /** What the record says of a delivery; nothing where it changed nothing. */
@@ -99,7 +121,7 @@ public class Importing {
                         .toString()));
     }
 
-    static ImportView view(ImportReport report, int assigned) {
+    static ImportView view(ImportReport report, int assigned, List<ImportView.UnknownDatabase> unknown) {
         return new ImportView(
                 report.file(),
                 report.lines(),
@@ -116,6 +138,7 @@ public class Importing {
                         .limit(ImportReport.KEPT)
                         .map(w -> new ImportView.RejectedLine(w.line(), w.field(), w.text(), ""))
                         .toList(),
-                report.header());
+                report.header(),
+                unknown);
     }
 }

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.Evaluation;
 import firth.core.findings.Check;
 import firth.core.findings.Readiness;
+import firth.core.findings.Wording;
 import firth.core.fleet.PolicyVersion;
 import firth.exchange.PolicyDocument;
 import firth.exchange.Texts;
@@ -98,7 +99,7 @@ public class PolicyResource {
         Evaluations.Fleetwide all = following.of(id);
         Optional<PolicyVersion> inForce = all.fleet().fleet().versionAt(id, now);
         Map<String, Integer> grades = new TreeMap<>();
-        all.answers().forEach(e -> grades.merge(e.grade().word(), 1, Integer::sum));
+        all.answers().forEach(e -> grades.merge(Wording.grade(e), 1, Integer::sum));
         OptionalDouble attainment = all.answers().stream()
                 .map(e -> e.mishap().achieved().attainment())
                 .flatMap(Optional::stream)

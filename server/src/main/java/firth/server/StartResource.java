@@ -6,6 +6,8 @@ import firth.core.DatabaseFacts;
 import firth.core.Evaluation;
 import firth.core.findings.WayOut;
 import firth.core.findings.Wording;
+import firth.core.fleet.PolicyVersion;
+import firth.core.fleet.Schedule;
 import firth.core.foresight.Trial;
 import firth.core.history.Kind;
 import firth.server.api.Work;
@@ -19,10 +21,16 @@ import jakarta.ws.rs.PathParam;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /** Backups started now: what each would cost and give, and the order for one. */
 @Path("/api/databases/{id}/starts")
@@ -30,7 +38,7 @@ import java.util.UUID;
 public class StartResource {
 
     private static final ObjectMapper JSON = new ObjectMapper();
-    private static final List<Kind> KINDS = List.of(Kind.INCR, Kind.DIFF, Kind.FULL);
+    private static final List<Kind> KINDS = List.of(Kind.INCR, Kind.DIFF, Kind.FULL, Kind.CONFIG);
 
     private final Evaluations evaluations;
     private final FindingsNow findings;
@@ -61,9 +69,10 @@ public class StartResource {
                 .filter(w -> w.action() == WayOut.Action.TAKE)
                 .toList();
         List<Work.Offer> out = new ArrayList<>();
-        for (Kind kind : KINDS) {
+        for (Kind kind : likeliest(e, trial, waysOut)) {
             Trial.Plan plan = trial.plan(kind);
-            boolean hangs = kind == Kind.FULL || plan.parent().isPresent();
+            boolean hangs =
+                    kind == Kind.FULL || kind == Kind.CONFIG || plan.parent().isPresent();
             for (String store : hangs ? trial.storesFor(kind) : List.<String>of()) {
                 Optional<WayOut> way = waysOut.stream()
                         .filter(w -> w.kind().filter(k -> k == kind).isPresent()
@@ -76,11 +85,7 @@ public class StartResource {
                         CoverRows.seconds(plan.takes()),
                         plan.bytes(),
                         plan.parent().orElse(null),
-                        way.map(w -> gives(e, w))
-                                .orElse(
-                                        kind == Kind.FULL
-                                                ? "A way back of its own from then on."
-                                                : "A newer way back, for as long as what it hangs from is there.")));
+                        way.map(w -> gives(e, w)).orElse(gives(kind))));
             }
         }
         String runner = e.database()
@@ -91,6 +96,38 @@ public class StartResource {
                         .isPresent())
                 .orElse(null);
         return new Work.Offers(id, e.database().name(), runner, out);
+    }
+
+    /** The kinds it takes: first what ends a finding, then what it takes most often. A full can always be taken. */
+    private static List<Kind> likeliest(Evaluation e, Trial trial, List<WayOut> waysOut) {
+        List<Kind> ending = waysOut.stream()
+                .filter(WayOut::ends)
+                .flatMap(w -> w.kind().stream())
+                .distinct()
+                .toList();
+        Map<Kind, Long> taken = IntStream.of(e.history().others())
+                .mapToObj(e.history()::kind)
+                .collect(Collectors.groupingBy(Function.identity(), Collectors.counting()));
+        Set<Kind> scheduled = e.version().filter(PolicyVersion::enabled).stream()
+                .flatMap(v -> v.live().stream())
+                .map(Schedule::kind)
+                .collect(Collectors.toSet());
+        return KINDS.stream()
+                .filter(k -> k == Kind.FULL
+                        || scheduled.contains(k)
+                        || trial.habits().usual(k).isPresent())
+                .sorted(Comparator.comparing((Kind k) -> ending.contains(k) ? ending.indexOf(k) : ending.size())
+                        .thenComparing(k -> k == Kind.CONFIG)
+                        .thenComparing(k -> -taken.getOrDefault(k, 0L)))
+                .toList();
+    }
+
+    private static String gives(Kind kind) {
+        return switch (kind) {
+            case FULL -> "A way back of its own from then on.";
+            case CONFIG -> "The configuration as it is then, for a restore to find.";
+            default -> "A newer way back, for as long as what it hangs from is there.";
+        };
     }
 
     private static String gives(Evaluation e, WayOut way) {

@@ -69,8 +69,9 @@ public class TableResource {
             @QueryParam("source") @DefaultValue("table") String source,
             @QueryParam("mapping") String mapping)
             throws IOException {
-        TableReader.Read read = TableReader.read(body, source, mapping(mapping), new MemoryCatalog(), PREVIEWED, SHOWN);
-        return new TableView(Importing.view(read.report(), 0), read.first());
+        NamedDatabases named = new NamedDatabases(new MemoryCatalog());
+        TableReader.Read read = TableReader.read(body, source, mapping(mapping), named, PREVIEWED, SHOWN);
+        return new TableView(Importing.view(read.report(), 0, named.unknown(importing.known())), read.first());
     }
 
     private static Mapping mapping(String text) {

@@ -44,6 +44,10 @@ final class Tasks {
             out.add(task(trial, o.id(), o.backup(), o.kind(), null, o.at(), Optional.empty(), Optional.of(o)));
         }
         for (Due d : due) {
+            if (open.stream().anyMatch(o -> o.kind() == d.kind())) {
+                // What somebody ordered serves the slot, too.
+                continue;
+            }
             out.add(task(
                     trial, d.id(), d.id() + ":backup", d.kind(), d.schedule(), d.since(), d.until(), Optional.empty()));
         }

@@ -3,6 +3,7 @@ package firth.store;
 import firth.core.history.Kind;
 import firth.core.history.Outcome;
 import java.time.Instant;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -40,6 +41,17 @@ public record EntryFilter(
     /** The same without what one may choose among. */
     public EntryFilter inTime() {
         return new EntryFilter(from, asOf, Set.of(), Set.of(), true, Optional.empty(), store, words);
+    }
+
+    /** Of what is asked for, the runs that failed or were cancelled; empty where none of them are. */
+    public Optional<EntryFilter> unsuccessful() {
+        Set<Outcome> wanted = EnumSet.of(Outcome.FAILED, Outcome.CANCELLED);
+        if (!outcomes.isEmpty()) {
+            wanted.retainAll(outcomes);
+        }
+        return wanted.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new EntryFilter(from, asOf, kinds, wanted, quietLogs, databases, store, words));
     }
 
     boolean asksForBackups() {

@@ -10,10 +10,14 @@ import firth.core.history.Kind;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.EnumSet;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * A run that policies ask to be started now (docs/runner.md, "What is due").
@@ -29,7 +33,11 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
 
     private static final Duration AROUND = Duration.ofDays(2);
 
-    /** What is due of a database, slots before logs. Nothing is while a run of the same kind is under way. */
+    /**
+     * What is due of a database, slots before logs. Of each kind one run at a time: it serves every schedule of the kind that is due, and
+     * nothing of the kind is due while a run of it is under way, or so soon after one that failed. A run that is known is never asked for
+     * again.
+     */
     public static List<Due> of(DatabaseFacts facts, Fleet fleet, Instant now) {
         Database database = facts.database();
         Optional<PolicyVersion> version = fleet.versionAt(database, now).filter(PolicyVersion::enabled);
@@ -37,21 +45,45 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
             return List.of();
         }
         List<Attempt> attempts = Attempts.known(facts.history(), now, EnumSet.allOf(Kind.class));
-        List<Due> out = new ArrayList<>();
+        Map<Kind, Due> out = new LinkedHashMap<>();
         Span around = new Span(now.minus(AROUND), now.plusSeconds(1));
-        for (Slot slot :
-                Slots.of(database, fleet, now, around, database.clock().stopped(), facts.closures(), attempts)) {
-            boolean open = slot.verdict() == SlotVerdict.DUE || slot.verdict() == SlotVerdict.RETRYING;
-            if (open && now.isBefore(slot.close()) && !busy(attempts, slot.kind(), now) && isTime(slot, now)) {
-                String id = database.id() + ":" + slot.schedule() + ":" + slot.open() + ":"
-                        + slot.runs().size();
-                out.add(new Due(id, slot.kind(), slot.schedule(), slot.open(), Optional.of(slot.close())));
+        Slots.of(database, fleet, now, around, database.clock().stopped(), facts.closures(), attempts).stream()
+                .filter(s -> s.verdict() == SlotVerdict.DUE || s.verdict() == SlotVerdict.RETRYING)
+                .filter(s -> now.isBefore(s.close()) && !busy(attempts, s.kind(), now))
+                .sorted(Comparator.comparing(Slot::close)
+                        .thenComparing(Slot::open)
+                        .thenComparing(Slot::schedule))
+                .forEach(s -> slot(database, attempts, s, now).ifPresent(d -> out.putIfAbsent(d.kind(), d)));
+        for (Schedule s : version.get().live()) {
+            s.every()
+                    .flatMap(every -> logs(facts, attempts, s, every, now))
+                    .ifPresent(d -> out.putIfAbsent(d.kind(), d));
+        }
+        return List.copyOf(out.values());
+    }
+
+    /** The next try of a slot, unless one is known that is not over, went well, or failed too short a while ago. */
+    private static Optional<Due> slot(Database database, List<Attempt> attempts, Slot slot, Instant now) {
+        String own = database.id() + ":" + slot.schedule() + ":" + slot.open() + ":";
+        Set<String> tried = new HashSet<>();
+        slot.runs().forEach(a -> tried.add(a.id()));
+        for (Attempt a : attempts) {
+            if (a.id().startsWith(own)) {
+                tried.add(a.id());
+                if (a.ok() || busy(List.of(a), a.kind(), now)) {
+                    return Optional.empty();
+                }
+            }
+            boolean failed = a.kind() == slot.kind() && !a.ok();
+            if (failed && a.ended().filter(e -> now.isBefore(e.plus(PAUSE))).isPresent()) {
+                return Optional.empty();
             }
         }
-        for (Schedule s : version.get().live()) {
-            s.every().flatMap(every -> logs(facts, attempts, s, every, now)).ifPresent(out::add);
+        int next = tried.size();
+        while (tried.contains(own + next)) {
+            next++;
         }
-        return out;
+        return Optional.of(new Due(own + next, slot.kind(), slot.schedule(), slot.open(), Optional.of(slot.close())));
     }
 
     private static boolean isStopped(Database database, Instant now) {
@@ -66,10 +98,6 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
                 .anyMatch(a -> a.state() == Attempt.State.RUNNING
                         && a.kind() == kind
                         && now.isBefore(a.started().plus(believed)));
-    }
-
-    private static boolean isTime(Slot slot, Instant now) {
-        return slot.runs().stream().flatMap(a -> a.ended().stream()).noneMatch(e -> now.isBefore(e.plus(PAUSE)));
     }
 
     /** Logs are due one interval after the end of the last, or after the last try. */
@@ -89,13 +117,19 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
             }
         }
         Instant since = last.plus(every);
+        while (isKnown(attempts, id(facts, schedule, since))) {
+            since = since.plus(every);
+        }
         return now.isBefore(since) || busy(attempts, Kind.LOG, now)
                 ? Optional.empty()
-                : Optional.of(new Due(
-                        facts.database().id() + ":" + schedule.id() + ":" + since,
-                        Kind.LOG,
-                        schedule.id(),
-                        since,
-                        Optional.empty()));
+                : Optional.of(new Due(id(facts, schedule, since), Kind.LOG, schedule.id(), since, Optional.empty()));
+    }
+
+    private static String id(DatabaseFacts facts, Schedule schedule, Instant since) {
+        return facts.database().id() + ":" + schedule.id() + ":" + since;
+    }
+
+    private static boolean isKnown(List<Attempt> attempts, String id) {
+        return attempts.stream().anyMatch(a -> a.id().equals(id));
     }
 }

@@ -64,8 +64,11 @@ public record Onboarding(long until) {
         return LASTS;
     }
 
-    /** The close of the first data slot of the version in force when the database came into service. */
-    private static Instant deadline(Database database, Fleet fleet) {
+    /**
+     * Up to when a first restorable moment is in time: the close of the first data slot of the version in force when the database came
+     * into service, else {@link #WITHOUT_SLOT} after that.
+     */
+    public static Instant deadline(Database database, Fleet fleet) {
         Instant begin = database.inServiceFrom();
         Optional<PolicyVersion> version = fleet.versionAt(database, begin);
         Optional<Instant> replaced = fleet.changes(database).stream()

@@ -13,6 +13,7 @@ import firth.core.retention.Retention;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -110,7 +111,11 @@ public final class CopyFindings {
                     "The policy asks for more copies than they have had a day after they ended; the oldest is of "
                             + Wording.shortMoment(since, database.zone()) + ".",
                     "Copy them on. Until then they are needed and not purged.",
-                    backups.stream().map(history::id).limit(5).toList()));
+                    backups.stream()
+                            .sorted(Comparator.comparing(history::endedMs).reversed())
+                            .map(history::id)
+                            .limit(5)
+                            .toList()));
         }
     }
 

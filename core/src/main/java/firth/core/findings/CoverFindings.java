@@ -11,6 +11,7 @@ import firth.core.cover.RecoveryTimeline;
 import firth.core.findings.Finding.Severity;
 import firth.core.fleet.Database;
 import firth.core.fleet.Fleet;
+import firth.core.fleet.PolicyVersion;
 import firth.core.objective.Breach;
 import java.time.Duration;
 import java.time.Instant;
@@ -69,11 +70,35 @@ final class CoverFindings {
             since = Instant.ofEpochMilli(timeline.atMs(last));
         }
         Optional<Failing> failing = Failing.since(e.history(), false, lastGood(), e.asOf());
+        if (failing.isEmpty() && e.history().size() == 0) {
+            neverBackedUp();
+            return;
+        }
         String text = "Nothing is left to restore. "
                 + failing.map(f -> f.runs() + (f.runs() == 1 ? " run" : " runs") + " failed since " + at(f.first())
                                 + f.quoted() + ".")
                         .orElse("No backup of it restores anything.");
         cover("stranded", Severity.STRANDED, Optional.of(since), "nothing can be restored", text, failing);
+    }
+
+    /** One cause for all that follow a policy: whatever was to begin backing them up did not. */
+    private void neverBackedUp() {
+        List<WayOut> tried = ways.ofCover();
+        String policy = e.version().map(PolicyVersion::id).orElse("");
+        found.add(new Finding(
+                "never-backed-up",
+                Severity.STRANDED,
+                policy.isEmpty() ? "without a policy" : "policy:" + policy,
+                List.of(database.id()),
+                Optional.of(database.inServiceFrom()),
+                "no backup was ever taken",
+                "Nothing can be restored, and no run was ever told of"
+                        + e.version()
+                                .map(v -> ", though " + v.name() + " asks for backups.")
+                                .orElse("."),
+                "Give its runner or its own scheduler the policy's tasks, or take a full now.",
+                tried,
+                List.of()));
     }
 
     /** When the newest data backup began. */

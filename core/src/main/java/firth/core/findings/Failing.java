@@ -5,12 +5,14 @@ import firth.core.history.Run;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /**
  * Runs of a database that failed again and again up to now.
  *
  * @param first when the first of them started
  * @param message what the last of them said
+ * @param ids of the last of them, the newest first
  */
 record Failing(int runs, Instant first, Optional<String> message, List<String> ids) {
 
@@ -31,7 +33,9 @@ record Failing(int runs, Instant first, Optional<String> message, List<String> i
                 failed.size(),
                 failed.get(0).started(),
                 last.message(),
-                failed.stream().map(Run::id).limit(NAMED).toList());
+                IntStream.rangeClosed(1, Math.min(NAMED, failed.size()))
+                        .mapToObj(n -> failed.get(failed.size() - n).id())
+                        .toList());
     }
 
     /** What they share with runs of other databases that fail for the same reason: the message without the database's name. */

@@ -22,6 +22,9 @@ public final class Findings {
             .thenComparing(f -> f.since().orElse(Instant.MAX))
             .thenComparing(Finding::key);
 
+    /** So many of those that share a cause are named in its sentence. */
+    private static final int NAMED = 6;
+
     private Findings() {}
 
     /**
@@ -39,9 +42,11 @@ public final class Findings {
         boolean broken = cover.stream()
                 .anyMatch(f -> f.severity() == Finding.Severity.BEHIND || f.severity() == Finding.Severity.STRANDED);
         // What explains a worse finding already is not said again.
-        Stream<Finding> schedules = ScheduleFindings.of(e).stream()
-                .filter(f -> !told.contains(f.about()))
-                .filter(f -> !(broken && f.code().equals("unserved")));
+        boolean never = cover.stream().anyMatch(f -> f.code().equals("never-backed-up"));
+        Stream<Finding> schedules = (never ? List.<Finding>of() : ScheduleFindings.of(e))
+                .stream()
+                        .filter(f -> !told.contains(f.about()))
+                        .filter(f -> !(broken && f.code().equals("unserved")));
         return Stream.of(
                         cover.stream(),
                         e.findings().stream(),
@@ -49,6 +54,7 @@ public final class Findings {
                         CopyFindings.of(e, fleet).stream(),
                         DemandFindings.configBehind(e).stream(),
                         EmptyRuns.of(e).stream(),
+                        EndingFindings.of(e, facts).stream(),
                         UnusualFindings.of(e).stream())
                 .flatMap(s -> s)
                 .sorted(ORDER)
@@ -68,6 +74,14 @@ public final class Findings {
                 .toList();
     }
 
+    /** Some by name, the rest by number: of ninety nobody reads the names in a sentence. */
+    private static String named(List<String> names) {
+        if (names.size() <= NAMED) {
+            return String.join(", ", names);
+        }
+        return String.join(", ", names.subList(0, NAMED)) + " and " + (names.size() - NAMED) + " more";
+    }
+
     private static Finding one(List<Finding> same, Map<String, String> names) {
         Finding worst = same.get(0);
         List<String> databases =
@@ -76,8 +90,7 @@ public final class Findings {
                 same.stream().flatMap(f -> f.facts().stream()).distinct().toList();
         List<String> others =
                 databases.stream().skip(1).map(d -> names.getOrDefault(d, d)).toList();
-        String text =
-                others.isEmpty() ? worst.text() : worst.text() + " The same befalls " + String.join(", ", others) + ".";
+        String text = others.isEmpty() ? worst.text() : worst.text() + " The same befalls " + named(others) + ".";
         return new Finding(
                 worst.code(),
                 worst.severity(),

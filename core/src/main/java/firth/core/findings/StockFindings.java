@@ -1,6 +1,7 @@
 package firth.core.findings;
 
 import firth.core.findings.Finding.Severity;
+import firth.core.fleet.BackupStore;
 import firth.core.stock.Difference;
 import java.time.Instant;
 import java.util.List;
@@ -84,6 +85,38 @@ public final class StockFindings {
                         + " tells until you know why. Nothing of these files counts for cover; the next"
                         + " list can delete them, or adopt them in the stocktake.",
                 backups);
+    }
+
+    /**
+     * A store that runs full if nothing is purged, so that what comes after finds no room.
+     *
+     * @param full when it is
+     * @param held bytes in it now
+     * @param obsolete bytes of them that no rule needs
+     * @param always whether it runs full within the time looked ahead though everything no rule needs is purged
+     * @param databases the ids of those with copies in it
+     */
+    public static Finding fills(
+            BackupStore store, Instant full, double held, double obsolete, boolean always, List<String> databases) {
+        double capacity = store.capacityBytes().orElse(0);
+        String purge = obsolete > 0 ? "Purge the " + Wording.bytes(obsolete) + " no rule needs" : "";
+        return new Finding(
+                        "store-fills",
+                        Severity.WILL_BREAK,
+                        store.id(),
+                        databases,
+                        Optional.empty(),
+                        held > capacity ? store.name() + " is full" : store.name() + " runs full",
+                        store.name() + " holds " + Wording.bytes(held) + " of " + Wording.bytes(capacity)
+                                + ". At the pace backups come, and if nothing is purged, there is no room for the next one"
+                                + " from then on, and what is promised of those that are kept there breaks.",
+                        always
+                                ? (purge.isEmpty() ? "Give it more room" : purge + " and give it more room")
+                                        + ", or keep less there: purging alone is not enough."
+                                : purge.isEmpty() ? "Give it more room." : purge + ".",
+                        List.of(),
+                        List.of())
+                .breaking(full);
     }
 
     private static String files(List<String> backups) {

@@ -1,12 +1,16 @@
 package firth.core.findings;
 
+import firth.core.Evaluation;
+import firth.core.Grade;
 import firth.core.cover.Hazard;
 import firth.core.history.Kind;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 
 /** How figures are said in sentences. */
 public final class Wording {
@@ -14,6 +18,28 @@ public final class Wording {
     private static final DateTimeFormatter MOMENT = DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH);
 
     private Wording() {}
+
+    /** A grade where nothing is promised that could be kept. */
+    public static final String NOTHING_PROMISED = "nothing promised";
+
+    /**
+     * The grade as it is said: with the hazards where a mishap would cost no more than is promised, "nothing promised" instead of
+     * "covered" where there is no promise.
+     */
+    public static String grade(Evaluation e) {
+        if (e.grade() == Grade.COVERED && e.promisesNothing()) {
+            return NOTHING_PROMISED;
+        }
+        List<Hazard> missed = e.missed();
+        return e.grade() != Grade.BEHIND || missed.contains(Hazard.MISHAP)
+                ? e.grade().word()
+                : e.grade().word() + ", " + missed.stream().map(Wording::hazard).collect(Collectors.joining(" and "));
+    }
+
+    /** A hazard by its name: "site loss". */
+    public static String hazard(Hazard hazard) {
+        return hazard.name().toLowerCase(Locale.ROOT).replace('_', ' ');
+    }
 
     /** What a hazard is called in a sentence. */
     public static String disaster(Hazard hazard) {

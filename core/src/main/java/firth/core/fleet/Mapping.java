@@ -5,9 +5,9 @@ import java.util.Map;
 import java.util.Optional;
 
 /**
- * How a table with headers of its own is read as runs or backups (docs/exchange.md, "Tables").
+ * How a table with headers of its own is read as runs, backups, or both (docs/exchange.md, "Tables").
  *
- * @param of {@code run} or {@code backup}
+ * @param of what a row is: {@code run}, {@code backup}, or {@code both}: a run, and the backup it made where it went well
  * @param columns from header to field; a field may name a unit after a colon, as in {@code bytes:MB}
  * @param words from field to what its values stand for
  * @param fixed fields that are the same in every row

@@ -51,8 +51,37 @@ public record Backup(
         return with(other, verified);
     }
 
+    /**
+     * What is known of a log that is still being received: as much as came by its last sign. Any other backup as it is.
+     *
+     * @param lastSign when it was told of
+     */
+    public Backup receivedUpTo(Instant lastSign) {
+        boolean ahead = streamed && times.filter(t -> t.to().isAfter(lastSign)).isPresent();
+        if (!ahead) {
+            return this;
+        }
+        Instant from = times.orElseThrow().from();
+        Instant to = lastSign.isBefore(from) ? from : lastSign;
+        return with(
+                ended.isAfter(to) ? to : ended,
+                Optional.of(new LogTimes(from, to)),
+                consistentAt.isAfter(to) ? to : consistentAt,
+                copies,
+                verified);
+    }
+
     /** The same backup with other copies and another moment it was verified. */
     public Backup with(List<Copy> otherCopies, Optional<Instant> otherVerified) {
+        return with(ended, times, consistentAt, otherCopies, otherVerified);
+    }
+
+    private Backup with(
+            Instant ended,
+            Optional<LogTimes> times,
+            Instant consistentAt,
+            List<Copy> otherCopies,
+            Optional<Instant> otherVerified) {
         return new Backup(
                 id,
                 database,

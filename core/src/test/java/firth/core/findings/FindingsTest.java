@@ -171,7 +171,7 @@ class FindingsTest {
         assertEquals(WayOut.Action.CATCH_UP, f.waysOut().get(0).action());
         assertTrue(f.action().startsWith("Put right what fails, then let the archiver"), f.action());
         assertEquals(Optional.empty(), f.waysOut().get(0).stays());
-        assertEquals(List.of("r1", "r2"), f.facts());
+        assertEquals(List.of("r2", "r1"), f.facts());
     }
 
     @Test

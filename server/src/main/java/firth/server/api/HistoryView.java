@@ -27,6 +27,7 @@ public record HistoryView(
      * @param verdict of the slot it belongs to; null where it belongs to none
      * @param broken what its policy demands of a backup and this one is not
      * @param demanded whether its policy demands anything
+     * @param folded where it stands for others that failed of the same cause
      * @param uncounted why a backup restores nothing though it is on record; empty where it counts
      */
     public record Line(
@@ -52,7 +53,16 @@ public record HistoryView(
             boolean demanded,
             List<String> broken,
             String uncounted,
-            String message) {}
+            String message,
+            @Schema(nullable = true) Folded folded) {}
+
+    /**
+     * Runs that failed of one cause, for which the newest stands.
+     *
+     * @param runs how many, itself among them
+     * @param first when the first of them began
+     */
+    public record Folded(int runs, Instant first) {}
 
     /**
      * A figure, with the median of like ones before it and how far those were mostly from it; null where too few are known.

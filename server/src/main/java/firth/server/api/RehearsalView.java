@@ -94,5 +94,6 @@ public record RehearsalView(
     /** What can be lost. */
     public record Losable(List<Thing> sites, List<Thing> stores, List<Thing> hosts) {}
 
-    public record Thing(String id, String name) {}
+    /** @param databases how many live there, or on it; of a store how many is not said */
+    public record Thing(String id, String name, int databases) {}
 }

@@ -29,13 +29,22 @@ public record ReportView(
         List<ReportPolicy> policies,
         List<ReportChange> changes) {
 
-    /** One database. */
+    /**
+     * One database, as it stood at the end of the period.
+     *
+     * @param grade as it is said, with the hazard where that is not a mishap
+     * @param gradeToday the same as of the report's own moment, where it differs
+     * @param onboardingUntil when it was taken on, where that fell into the period; no promise is judged before
+     * @param ages the greatest age after a mishap in slices of the period
+     */
     public record ReportRow(
             String database,
             String name,
             String zone,
             @Schema(nullable = true) String policy,
             String grade,
+            @Schema(nullable = true) String gradeToday,
+            @Schema(nullable = true) Instant onboardingUntil,
             List<Kept> kept,
             @Schema(nullable = true) Double reachPromised,
             double reach,
@@ -58,7 +67,8 @@ public record ReportView(
             double obsoleteBytes,
             @Schema(nullable = true) String copiesRule,
             int copiesPending,
-            List<Cover.Water> water) {}
+            List<Cover.Water> water,
+            List<DatabaseView.AgeSlice> ages) {}
 
     /**
      * How one promise was kept.

@@ -31,12 +31,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 
 /** What a monitoring system may watch, in OpenMetrics (docs/sending.md). */
 @Path("/metrics")
 @RolesAllowed(Roles.VIEWER)
 public class MetricsResource {
+
+    private static final String NOTHING_PROMISED = "nothing-promised";
 
     private final Evaluations evaluations;
     private final FindingsNow findings;
@@ -107,13 +110,20 @@ public class MetricsResource {
     }
 
     private static void grades(MetricSnapshots.Builder out, List<Evaluation> served) {
-        Map<Grade, Long> counted =
-                served.stream().collect(Collectors.groupingBy(Evaluation::grade, Collectors.counting()));
+        Map<String, Long> counted =
+                served.stream().collect(Collectors.groupingBy(MetricsResource::grade, Collectors.counting()));
         GaugeSnapshot.Builder grades =
                 GaugeSnapshot.builder().name("firth_databases").help("Databases by grade.");
-        Arrays.stream(Grade.values())
-                .forEach(g -> grades.dataPoint(point(counted.getOrDefault(g, 0L), "grade", g.word())));
+        Stream.concat(Arrays.stream(Grade.values()).map(Grade::word), Stream.of(NOTHING_PROMISED))
+                .forEach(g -> grades.dataPoint(point(counted.getOrDefault(g, 0L), "grade", g)));
         out.metricSnapshot(grades.build());
+    }
+
+    /** The grade, without the hazards it is named with on pages. */
+    private static String grade(Evaluation e) {
+        return e.grade() == Grade.COVERED && e.promisesNothing()
+                ? NOTHING_PROMISED
+                : e.grade().word();
     }
 
     private static void databases(MetricSnapshots.Builder out, List<Evaluation> shown, Instant now) {

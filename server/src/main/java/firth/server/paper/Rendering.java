@@ -8,13 +8,28 @@ import jakarta.enterprise.context.ApplicationScoped;
 public class Rendering {
 
     private final Engine engine;
+    private final Fonts fonts;
 
-    Rendering(Engine engine) {
+    Rendering(Engine engine, Fonts fonts) {
         this.engine = engine;
+        this.fonts = fonts;
     }
 
+    /** A page that looks like Firth wherever it is opened. */
     public String html(Sheet sheet) {
-        return render("page.html", sheet);
+        return page(sheet, fonts.css());
+    }
+
+    /** A page in the type the reader has: for mails, and for what is kept again and again. */
+    public String bare(Sheet sheet) {
+        return page(sheet, "");
+    }
+
+    private String page(Sheet sheet, String css) {
+        return engine.getTemplate("sheet/page.html")
+                .data("sheet", sheet)
+                .data("fonts", css)
+                .render();
     }
 
     public String markdown(Sheet sheet) {

@@ -1,6 +1,7 @@
 package firth.server.paper;
 
 import java.util.List;
+import java.util.Optional;
 
 /**
  * A document for people, whatever it is written as: a checklist, a recovery sheet, a report, a mail.
@@ -70,14 +71,36 @@ public record Sheet(String title, String under, List<Section> sections, String f
     /**
      * A stretch of time with what can be restored in it, as a drawing.
      *
-     * @param text the same in words
+     * @param name of what it is
+     * @param said how that stands, in few words
      * @param bands in thousandths of the whole
+     * @param ages how old the recovery point was, below the bands; none where it is not drawn
      */
-    public record Ribbon(String text, List<Band> bands, String from, String to) implements Part {
+    public record Ribbon(String name, String said, List<Band> bands, String from, String to, Optional<Ages> ages)
+            implements Part {
         public Ribbon {
             bands = List.copyOf(bands);
         }
     }
+
+    /**
+     * The age of the recovery point over the same time.
+     *
+     * @param text the same in words
+     * @param objective how high what is promised lies, in hundredths from below; negative where nothing is promised
+     */
+    public record Ages(String text, List<Bar> bars, double objective) {
+        public Ages {
+            bars = List.copyOf(bars);
+        }
+    }
+
+    /**
+     * The worst age in a piece of the time, in thousandths of the width and hundredths of the height.
+     *
+     * @param over whether it is above what is promised
+     */
+    public record Bar(double x, double width, double height, boolean over) {}
 
     /**
      * A piece of a ribbon.

@@ -47,10 +47,10 @@ final class Rendered {
             summary().forEach(s -> first.add(new Sheet.Text(s)));
         }
         out.add(new Sheet.Section("In short", first));
+        cover();
         for (String hazard : List.of("mishap", "siteLoss", "sabotage")) {
             promises(hazard);
         }
-        cover();
         table(
                 "Breaches, the worst first",
                 r.breaches().stream().limit(BREACHES).toList(),
@@ -103,10 +103,11 @@ final class Rendered {
                         "" + w.excused(),
                         "" + w.logsMissed()));
         table(
-                "Reach, restore time and proof",
+                "Grade, reach, restore time and proof at the end of the period",
                 r.rows(),
                 List.of(
                         "Database",
+                        "Grade",
                         "Reach promised",
                         "Reach",
                         "Restore promised",
@@ -115,6 +116,7 @@ final class Rendered {
                         "Drill due"),
                 w -> List.of(
                         w.name(),
+                        graded(w),
                         promised(w.reachPromised()),
                         measured(w.reach()),
                         promised(w.restorePromised()),
@@ -197,6 +199,13 @@ final class Rendered {
                                         + percent(kept(worst, hazard).attainment()) + "."));
             }
         }
+        List<String> nothing = r.rows().stream()
+                .filter(w -> w.reachPromised() == null && w.kept().stream().allMatch(k -> k.promised() == null))
+                .map(ReportView.ReportRow::name)
+                .toList();
+        if (!nothing.isEmpty()) {
+            said.add("Nothing is promised of " + String.join(", ", nothing) + ".");
+        }
         return said;
     }
 
@@ -263,18 +272,30 @@ final class Rendered {
                 double end = Math.min(1000, (p.to().toEpochMilli() - from) / length * 1000);
                 bands.add(new Sheet.Band(round(x), round(Math.max(1.5, end - x)), p.depth()));
             }
-            parts.add(new Sheet.Ribbon(w.name() + ", " + w.grade(), bands, moment(r.from()), moment(r.to())));
+            String graded = graded(w);
+            parts.add(new Sheet.Ribbon(
+                    w.name(),
+                    graded,
+                    bands,
+                    moment(r.from()),
+                    moment(r.to()),
+                    new AgeBars(w, r.from(), r.to()).drawn()));
         }
         if (!parts.isEmpty()) {
             parts.add(
                     0,
                     new Sheet.Text(
-                            "Every moment that can be restored, deeper the more hazards it survives; hatched: none can."));
-            out.add(new Sheet.Section("Cover", parts));
+                            "Above, every moment that could be restored at the end of the period, deeper the more hazards it survives; hatched: none could. Below, how old the recovery point was after a mishap, on a scale where each step up is as many times more; the dashed line is what is promised, red what was older."));
+            out.add(new Sheet.Section("Cover and ages", parts));
         }
     }
 
-    private static double round(double x) {
+    /** The grade at the end of the period, with the word of today beside it where it differs. */
+    private static String graded(ReportView.ReportRow w) {
+        return w.gradeToday() == null ? w.grade() : w.grade() + "; today " + w.gradeToday();
+    }
+
+    static double round(double x) {
         return Math.round(x * 100) / 100.0;
     }
 
@@ -285,7 +306,8 @@ final class Rendered {
         }
     }
 
-    private static String moment(Instant at) {
+    /** A moment as it stands in the document: in UTC. */
+    static String moment(Instant at) {
         return at == null ? "" : MOMENT.format(at);
     }
 

@@ -17,6 +17,7 @@ import firth.core.retention.Reason;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.core.why.BreachCause;
+import firth.server.AgeSlices;
 import firth.server.CoverRows;
 import firth.server.Evaluations;
 import firth.server.Lookout;
@@ -39,6 +40,9 @@ import java.util.stream.Collectors;
 @ApplicationScoped
 public class Reporting {
 
+    /** So many slices of ages are drawn of a period. */
+    private static final int AGES = 180;
+
     private final Evaluations evaluations;
     private final Doings doings;
 
@@ -56,10 +60,12 @@ public class Reporting {
         Lookout.View view = new Lookout.View(scope.asOf(), shown);
         Evaluations.Fleetwide all = evaluations.those(scope.databases(), view);
         Map<String, Evaluation> before =
-                evaluations.those(scope.databases(), new Lookout.View(scope.asOf(), earlier)).answers().stream()
-                        .collect(Collectors.toMap(e -> e.database().id(), Function.identity()));
+                byId(evaluations.those(scope.databases(), new Lookout.View(scope.asOf(), earlier)));
+        Evaluations.Fleetwide atEnd =
+                end.equals(scope.asOf()) ? all : evaluations.those(scope.databases(), new Lookout.View(end, shown));
+        Map<String, Evaluation> then = byId(atEnd);
         List<Evaluation> answers = all.answers().stream()
-                .filter(e -> e.database().inServiceFrom().isBefore(period.to())
+                .filter(e -> e.database().inServiceFrom().isBefore(end)
                         && e.database()
                                 .particulars()
                                 .retired()
@@ -67,7 +73,7 @@ public class Reporting {
                                 .isEmpty())
                 .sorted(Comparator.comparing(e -> e.database().name()))
                 .toList();
-        CoverRows rows = new CoverRows(all.fleet(), view);
+        CoverRows rows = new CoverRows(all.fleet(), new Lookout.View(end, shown));
         return new ReportView(
                 scope.by(),
                 scope.of(),
@@ -77,7 +83,11 @@ public class Reporting {
                 scope.asOf(),
                 notes(scope, answers, future),
                 answers.stream()
-                        .map(e -> row(all, e, before.get(e.database().id()), rows))
+                        .map(e -> row(
+                                all,
+                                new Standing(e, then.get(e.database().id())),
+                                before.get(e.database().id()),
+                                rows))
                         .toList(),
                 breaches(answers),
                 gaps(answers, shown),
@@ -88,12 +98,21 @@ public class Reporting {
                 changes(all, answers, shown));
     }
 
+    /** What is known of the period, and how the database stood at its end. */
+    private record Standing(Evaluation period, Evaluation end) {}
+
+    private static Map<String, Evaluation> byId(Evaluations.Fleetwide fleet) {
+        return fleet.answers().stream()
+                .collect(Collectors.toMap(e -> e.database().id(), Function.identity()));
+    }
+
     private static List<String> notes(Scope scope, List<Evaluation> answers, boolean future) {
         List<String> out = new ArrayList<>();
         if (future) {
-            out.add("This period has not begun as of " + scope.asOf() + ": there is nothing to report yet.");
+            out.add("This period has not begun as of " + Rendered.moment(scope.asOf())
+                    + " UTC: there is nothing to report yet.");
         } else if (scope.period().to().isAfter(scope.asOf())) {
-            out.add("This period is not over: figures are up to " + scope.asOf() + ".");
+            out.add("This period is not over: figures are up to " + Rendered.moment(scope.asOf()) + " UTC.");
         }
         if (answers.isEmpty()) {
             out.add("No database falls under it in this period.");
@@ -106,29 +125,53 @@ public class Reporting {
         if (!later.isEmpty()) {
             out.add("In service for a part of it only: " + String.join(", ", later) + ".");
         }
+        List<String> takenOn = answers.stream()
+                .filter(e -> onboardingUntil(e).isPresent() || e.onboarding().lasts())
+                .map(e -> e.database().name()
+                        + onboardingUntil(e)
+                                .map(u -> " until " + Rendered.moment(u))
+                                .orElse(", still"))
+                .toList();
+        if (!takenOn.isEmpty()) {
+            out.add("Being taken on, which is no breach and counts in no figure: " + String.join("; ", takenOn)
+                    + " (UTC).");
+        }
         return out;
     }
 
+    /** When the database had its first restorable moment, where it came into service in the period without one. */
+    private static Optional<Instant> onboardingUntil(Evaluation e) {
+        Instant inService = e.database().inServiceFrom();
+        return e.onboarding().lasts()
+                ? Optional.empty()
+                : Optional.of(Instant.ofEpochMilli(e.onboarding().until()))
+                        .filter(u -> u.isAfter(inService)
+                                && u.isAfter(e.period().from())
+                                && inService.isBefore(e.period().to()));
+    }
+
     private static ReportView.ReportRow row(
-            Evaluations.Fleetwide all, Evaluation e, Evaluation before, CoverRows rows) {
+            Evaluations.Fleetwide all, Standing standing, Evaluation before, CoverRows rows) {
+        Evaluation e = standing.period();
+        Evaluation end = standing.end();
         Map<SlotVerdict, Long> slots =
                 e.slots().stream().collect(Collectors.groupingBy(s -> s.verdict(), Collectors.counting()));
         Function<SlotVerdict, Integer> of = v -> slots.getOrDefault(v, 0L).intValue();
-        Optional<PolicyVersion> version = e.version().filter(PolicyVersion::enabled);
+        Optional<PolicyVersion> version = end.version().filter(PolicyVersion::enabled);
         DrillFindings.Standing drills =
-                DrillFindings.standing(e, all.fleet().drills(e.database().id()));
-        Optional<Way> way = new Planning(all.facts(e), all.fleet().fleet(), e.asOf(), Hazard.MISHAP, Losses.NONE)
+                DrillFindings.standing(end, all.fleet().drills(e.database().id()));
+        Optional<Way> way = new Planning(all.facts(end), all.fleet().fleet(), end.asOf(), Hazard.MISHAP, Losses.NONE)
                 .latest().ways().stream().findFirst().filter(Way::timeKnown);
         Set<Integer> pending = new HashSet<>();
         int obsolete = 0;
         double bytes = 0;
-        for (int k = 0; k < e.retention().size(); k++) {
-            if (e.retention().has(k, Reason.COPY_PENDING)) {
-                pending.add(e.retention().backup(k));
+        for (int k = 0; k < end.retention().size(); k++) {
+            if (end.retention().has(k, Reason.COPY_PENDING)) {
+                pending.add(end.retention().backup(k));
             }
-            if (e.retention().verdict(k) != Verdict.NEEDED) {
+            if (end.retention().verdict(k) != Verdict.NEEDED) {
                 obsolete++;
-                double own = e.retention().bytes(k);
+                double own = end.retention().bytes(k);
                 bytes += Double.isNaN(own) ? 0 : own;
             }
         }
@@ -137,11 +180,15 @@ public class Reporting {
                 e.database().name(),
                 e.database().zone().getId(),
                 version.map(v -> v.name() + ", version " + v.version()).orElse(null),
-                e.grade().word(),
+                Wording.grade(end),
+                Optional.of(Wording.grade(e))
+                        .filter(today -> !today.equals(Wording.grade(end)))
+                        .orElse(null),
+                onboardingUntil(e).orElse(null),
                 Arrays.stream(Hazard.values()).map(h -> kept(h, e, before)).toList(),
-                e.reach().target().map(Reporting::seconds).orElse(null),
-                seconds(e.reach().achieved()),
-                e.reach().cover().orElse(null),
+                end.reach().target().map(Reporting::seconds).orElse(null),
+                seconds(end.reach().achieved()),
+                end.reach().cover().orElse(null),
                 e.slots().size() - of.apply(SlotVerdict.SUPERSEDED) - of.apply(SlotVerdict.PLANNED),
                 of.apply(SlotVerdict.ON_TIME),
                 of.apply(SlotVerdict.LATE),
@@ -162,7 +209,8 @@ public class Reporting {
                 bytes,
                 version.map(PolicyVersion::copies).flatMap(Reporting::rule).orElse(null),
                 pending.size(),
-                rows.row(e).water());
+                rows.row(end).water(),
+                AgeSlices.of(e.mishap(), AGES));
     }
 
     private static Optional<String> rule(CopiesRule r) {

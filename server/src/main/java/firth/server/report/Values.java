@@ -48,7 +48,9 @@ final class Values {
                         "drill_due",
                         "copies_obsolete",
                         "bytes_obsolete",
-                        "backups_short_of_copies")
+                        "backups_short_of_copies",
+                        "grade_today",
+                        "onboarding_until")
                 .get();
         try (CSVPrinter csv = new CSVPrinter(out, format)) {
             for (ReportView.ReportRow r : report.rows()) {
@@ -86,7 +88,9 @@ final class Values {
                             r.drillDue(),
                             r.obsolete(),
                             r.obsoleteBytes(),
-                            r.copiesPending());
+                            r.copiesPending(),
+                            r.gradeToday(),
+                            r.onboardingUntil());
                 }
             }
         }

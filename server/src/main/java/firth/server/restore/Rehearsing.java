@@ -31,6 +31,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -70,10 +71,20 @@ class Rehearsing {
 
     RehearsalView.Losable losable() {
         FleetNow fleet = fleet();
+        Map<String, Long> at = served(fleet)
+                .flatMap(d -> d.site().stream())
+                .collect(Collectors.groupingBy(Function.identity(), Collectors.counting()));
+        Map<String, Long> on = served(fleet)
+                .flatMap(d -> d.particulars().host().stream())
+                .collect(Collectors.groupingBy(Function.identity(), Collectors.counting()));
         return new RehearsalView.Losable(
-                things(fleet.sites().values().stream().map(s -> new RehearsalView.Thing(s.id(), s.name()))),
-                things(fleet.fleet().stores().stream().map(s -> new RehearsalView.Thing(s.id(), s.name()))),
-                things(hosts(fleet).stream().map(h -> new RehearsalView.Thing(h, h))));
+                things(fleet.sites().values().stream()
+                        .map(s -> new RehearsalView.Thing(
+                                s.id(), s.name(), at.getOrDefault(s.id(), 0L).intValue()))),
+                things(fleet.fleet().stores().stream().map(s -> new RehearsalView.Thing(s.id(), s.name(), 0))),
+                things(on.entrySet().stream()
+                        .map(h -> new RehearsalView.Thing(
+                                h.getKey(), h.getKey(), h.getValue().intValue()))));
     }
 
     private static List<RehearsalView.Thing> things(Stream<RehearsalView.Thing> all) {

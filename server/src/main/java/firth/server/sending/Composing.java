@@ -106,7 +106,7 @@ class Composing {
     }
 
     private Written written(SendList list, Sheet sheet, String attached) {
-        return new Written("", "", "", rendering.text(sheet), rendering.html(sheet), attached, list.mails());
+        return new Written("", "", "", rendering.text(sheet), rendering.bare(sheet), attached, list.mails());
     }
 
     /** The morning watch of the databases of a list. */
@@ -147,7 +147,7 @@ class Composing {
             var h = e.hazards().get(Hazard.MISHAP);
             rows.add(List.of(
                     e.database().name(),
-                    e.grade().word(),
+                    Wording.grade(e),
                     Wording.measured(h.age()),
                     h.objective().map(Wording::duration).orElse(""),
                     Wording.measured(Duration.ofMillis((long) h.achieved().max())),

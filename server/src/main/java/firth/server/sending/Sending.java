@@ -300,7 +300,7 @@ public class Sending {
                     list.mails(),
                     sheet.title(),
                     rendering.text(sheet),
-                    rendering.html(sheet),
+                    rendering.bare(sheet),
                     Optional.empty());
         }
     }
@@ -316,7 +316,7 @@ public class Sending {
                         list.mails(),
                         sheet.title(),
                         rendering.text(sheet),
-                        rendering.html(sheet),
+                        rendering.bare(sheet),
                         Optional.empty());
             }
             if (!list.webhook().isEmpty()) {

@@ -158,7 +158,7 @@ public class Sheets implements HouseFindings {
                 Sheet sheet = SheetMaking.ofSite(site.getValue(), now);
                 Set<String> stores = new TreeSet<>();
                 site.getValue().forEach(r -> stores.addAll(r.stores()));
-                keep("site-" + site.getKey(), rendering.html(sheet), rendering.text(sheet), stores, now);
+                keep("site-" + site.getKey(), rendering.bare(sheet), rendering.text(sheet), stores, now);
             }
             wholly = which.isEmpty() ? lookout.now() : wholly;
             trouble = "";

@@ -88,7 +88,7 @@ public class StoresResource {
                 .map(s -> {
                     double[] before = back.getOrDefault(s.id(), new double[DAYS + 1]);
                     Rates rates = new Rates(all, s.id());
-                    Curves curves = new Curves(as, s.id(), before[DAYS], needed.getOrDefault(s.id(), 0.0));
+                    Filling filling = new Filling(as, s, before[DAYS], needed.getOrDefault(s.id(), 0.0));
                     return new StoresView.StoreRow(
                             s.id(),
                             s.name(),
@@ -97,10 +97,10 @@ public class StoresResource {
                             s.role().map(Role::word).orElse(""),
                             s.capacityBytes().isPresent() ? s.capacityBytes().getAsDouble() : null,
                             StoreRooms.list(before),
-                            StoreRooms.list(curves.goes()),
-                            StoreRooms.list(curves.purged()),
-                            full(s, asOf, curves.goes()),
-                            full(s, asOf, curves.purged()),
+                            StoreRooms.list(filling.goes()),
+                            StoreRooms.list(filling.purged()),
+                            filling.full(filling.goes()).orElse(null),
+                            filling.full(filling.purged()).orElse(null),
                             obsolete.getOrDefault(s.id(), 0.0),
                             way(all, s),
                             s.givesWay().word(),
@@ -117,33 +117,6 @@ public class StoresResource {
                 })
                 .toList();
         return new StoresView(asOf, DAYS, rows);
-    }
-
-    /** How one store fills. */
-    private record Curves(LookAhead.AsItIs as, String store, double held, double needed) {
-
-        double[] purged() {
-            double[] room = as.room().getOrDefault(store, new double[DAYS + 1]).clone();
-            room[0] = held;
-            return room;
-        }
-
-        double[] goes() {
-            return StoreRooms.asItGoes(
-                    held,
-                    needed,
-                    as.room().getOrDefault(store, new double[DAYS + 1]),
-                    as.obsolete().get(store));
-        }
-    }
-
-    private static Instant full(BackupStore store, Instant from, double[] bytes) {
-        for (int d = 0; d < bytes.length && store.capacityBytes().isPresent(); d++) {
-            if (bytes[d] > store.capacityBytes().getAsDouble()) {
-                return from.plus(Duration.ofDays(d));
-            }
-        }
-        return null;
     }
 
     private static double way(Evaluations.Fleetwide all, BackupStore store) {
@@ -237,23 +210,25 @@ public class StoresResource {
         double held = RetainedBytes.byStore(all.answers(), v -> true).getOrDefault(store.id(), 0.0);
         double needed =
                 RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED).getOrDefault(store.id(), 0.0);
-        Curves curves = new Curves(as, store.id(), held, needed);
+        Filling filling = new Filling(as, store, held, needed);
         List<StoresView.Relief> out = new ArrayList<>();
         if (held > needed) {
-            double[] once = curves.goes();
+            double[] once = filling.goes();
             for (int d = 1; d < once.length; d++) {
                 once[d] -= held - needed;
             }
             once[0] = needed;
             out.add(new StoresView.Relief(
-                    "purging once what no rule needs", held - needed, full(store, as.from(), once)));
+                    "purging once what no rule needs",
+                    held - needed,
+                    filling.full(once).orElse(null)));
         }
-        double[] goes = curves.goes();
-        double[] purged = curves.purged();
+        double[] goes = filling.goes();
+        double[] purged = filling.purged();
         out.add(new StoresView.Relief(
                 "purging every day what no rule needs",
                 Math.max(0, goes[DAYS] - purged[DAYS]),
-                full(store, as.from(), purged)));
+                filling.full(purged).orElse(null)));
         return out;
     }
 

@@ -87,6 +87,52 @@ class ReportTest {
     }
 
     @Test
+    void aPeriodThatIsOverBearsItsOwnGradesAndReachBesideTheWordOfToday() {
+        Instant end = TODAY.minus(Duration.ofDays(3));
+        JsonPath over = report(asked("fleet", "", end.minus(Duration.ofDays(5)), end));
+        JsonPath then = given().get("/api/cover?asOf=" + end + "&period=P5D").jsonPath();
+        JsonPath today = given().get("/api/cover").jsonPath();
+        int differ = 0;
+        for (String id : over.<String>getList("rows.database")) {
+            String row = "rows.find { it.database == '" + id + "' }.";
+            String cover = "rows.find { it.id == '" + id + "' }.";
+            String grade = then.getString(cover + "grade");
+            String said = over.getString(row + "grade");
+            assertTrue(said.startsWith(grade) || said.equals("nothing promised"), id + " " + said);
+            assertEquals(then.getString(cover + "reachSeconds"), over.getString(row + "reach"), id);
+            if (over.getString(row + "gradeToday") != null) {
+                differ++;
+                assertTrue(over.getString(row + "gradeToday").startsWith(today.getString(cover + "grade")), id);
+            } else {
+                assertEquals(grade, today.getString(cover + "grade"), id);
+            }
+        }
+        assertTrue(differ > 0, "some database stands otherwise today");
+        String page = given().get(
+                        "/api/reports/made/report.html" + asked("fleet", "", end.minus(Duration.ofDays(5)), end))
+                .asString();
+        assertTrue(page.contains("; today "), page);
+        assertTrue(
+                page.contains("font/woff2") && page.contains("class=\"ages\""), "it wears Firth's type and draws ages");
+    }
+
+    @Test
+    void beingTakenOnIsToldApartFromBreaches() {
+        JsonPath report = report(asked("fleet", "", TODAY.minus(Duration.ofDays(10)), TODAY));
+        List<String> takenOn = report.getList("rows.findAll { it.onboardingUntil != null }.name");
+        List<String> notes = report.getList("notes");
+        for (String name : takenOn) {
+            assertTrue(notes.stream().anyMatch(n -> n.startsWith("Being taken on") && n.contains(name)), name);
+        }
+        assertEquals(
+                report.getList(
+                                "rows.findAll { it.reachPromised == null && it.kept.every { k -> k.promised == null } && it.grade == 'covered' }")
+                        .size(),
+                0,
+                "what promises nothing is not called covered");
+    }
+
+    @Test
     void emptyPartialAndFuturePeriodsSaySo() {
         JsonPath partial = report(asked("fleet", "", TODAY.minus(Duration.ofDays(2)), TODAY.plus(Duration.ofDays(20))));
         assertTrue(partial.getString("notes[0]").contains("not over"));

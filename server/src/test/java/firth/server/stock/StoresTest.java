@@ -8,15 +8,18 @@ import static org.hamcrest.Matchers.hasItem;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.findings.Finding;
 import firth.server.DemoFleet;
 import firth.server.purge.PurgeFleet;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
 import io.restassured.path.json.JsonPath;
+import jakarta.inject.Inject;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
@@ -38,6 +41,25 @@ class StoresTest {
 
     private static JsonPath quay() {
         return given().get("/api/stores").jsonPath().setRootPath("stores.find { it.id == 'quay-near' }");
+    }
+
+    @Inject
+    FillingStores filling;
+
+    @Test
+    void aStoreThatRunsFullWithinTwoWeeksWillBreakAndSaysWhatEndsIt() {
+        filling.look();
+        List<Finding> found = filling.findings(DemoFleet.NOW);
+        assertEquals(List.of("quay-near"), found.stream().map(Finding::about).toList());
+        Finding full = found.get(0);
+        assertEquals(Finding.Severity.WILL_BREAK, full.severity());
+        Instant said = Instant.parse(quay().getString("full"));
+        Instant breaks = full.breaks().orElseThrow();
+        assertTrue(
+                !breaks.isAfter(said) && breaks.isAfter(said.minus(Duration.ofDays(1))),
+                "within the day Stores names: " + breaks + ", " + said);
+        assertTrue(full.databases().contains("bookings"), full::toString);
+        assertTrue(full.action().startsWith("Purge the "), full.action());
     }
 
     @Test
