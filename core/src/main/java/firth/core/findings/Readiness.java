@@ -36,7 +36,7 @@ public final class Readiness {
     /** How long a fact that was probed is taken to hold. */
     public static final Duration FRESH = Duration.ofDays(1);
 
-    /** How long the log disk must last should archiving stop. */
+    /** How long the log disk must last with nothing archived. */
     private static final Duration LASTS = Duration.ofDays(1);
 
     /** No disk is said to last longer. */
@@ -383,7 +383,7 @@ public final class Readiness {
                         free
                                 + String.format(
                                         Locale.ROOT,
-                                        "fills by %s an hour: should archiving stop, it %s %s.",
+                                        "fills by %s an hour: with nothing archived, it %s %s.",
                                         Wording.bytes(rate * 3600),
                                         enough ? "lasts" : "is full in",
                                         Wording.duration(left)))

@@ -46,7 +46,7 @@ class FactFindingsTest {
         Check check = new Check(
                 Check.Item.LOG_DISK,
                 Check.State.NOT_READY,
-                "Should archiving stop, it is full in 9 h.",
+                "Sith nothing archived, it is full in 9 h.",
                 Optional.of("north-1"),
                 Optional.of(NOW),
                 Optional.of(NOW.plus(Duration.ofHours(9))));
@@ -69,7 +69,7 @@ class FactFindingsTest {
         assertEquals(Severity.WILL_BREAK, found.severity());
         assertEquals(Optional.of(NOW.plus(Duration.ofHours(9))), found.breaks());
         assertTrue(found.text().contains("is full on 23 Nov 18:12"), found.text());
-        assertFalse(found.text().contains("hould archiving stop"), found.text());
+        assertFalse(found.text().contains("ith nothing archived"), found.text());
     }
 
     @Test
@@ -77,7 +77,7 @@ class FactFindingsTest {
         Finding found = disk(List.of());
         assertEquals(Severity.RULE_BROKEN, found.severity());
         assertEquals(Optional.empty(), found.breaks());
-        assertTrue(found.text().contains("hould archiving stop"), found.text());
+        assertTrue(found.text().contains("ith nothing archived"), found.text());
     }
 
     @Test

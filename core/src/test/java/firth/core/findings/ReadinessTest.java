@@ -300,7 +300,7 @@ class ReadinessTest {
     void aLogDiskMustLastADay() {
         Found found = new Found();
         found.logDisk = Optional.of(new LogDisk(86_400e3, OptionalDouble.of(1e3)));
-        says(found.check(Item.LOG_DISK), State.READY, "fills by 3.6 MB an hour: should archiving stop, it lasts 24 h.");
+        says(found.check(Item.LOG_DISK), State.READY, "fills by 3.6 MB an hour: with nothing archived, it lasts 24 h.");
         found.logDisk = Optional.of(new LogDisk(86_399e3, OptionalDouble.of(1e3)));
         says(found.check(Item.LOG_DISK), State.NOT_READY, "it is full in");
         found.logDisk = Optional.of(new LogDisk(5e9, OptionalDouble.empty()));
