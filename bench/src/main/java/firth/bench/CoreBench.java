@@ -1,8 +1,8 @@
 package firth.bench;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.fleet.Fleet;
+import firth.core.evaluation.Evaluation;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Fleet;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,12 +1,12 @@
 package firth.bench;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Objective;
-import firth.core.fleet.PolicyVersion;
-import firth.core.foresight.Forecast;
-import firth.core.foresight.Outcome;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Forecast;
+import firth.core.forecast.Outcome;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Fleet;
+import firth.core.model.Objective;
+import firth.core.model.PolicyVersion;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,9 +1,9 @@
 package firth.bench;
 
-import firth.core.DatabaseFacts;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
-import firth.core.fleet.Fleet;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
 import firth.core.restore.LossRehearsal;
 import firth.core.restore.Planning;
 import firth.core.restore.RestorePlan;

@@ -1,10 +1,10 @@
 package firth.bench;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
+import firth.core.evaluation.Evaluation;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
 import firth.core.time.Span;
 import firth.store.FactStore;
 import firth.store.Snapshot;

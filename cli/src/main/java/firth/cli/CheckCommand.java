@@ -1,15 +1,15 @@
 package firth.cli;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.Grade;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
 import firth.core.findings.Finding;
 import firth.core.findings.SharedPlace;
-import firth.core.fleet.Drill;
-import firth.core.fleet.Fleet;
-import firth.core.history.Backup;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.MemoryCatalog;
+import firth.core.model.Backup;
+import firth.core.model.Drill;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
 import firth.core.time.Span;
 import firth.exchange.EvaluationJson;
 import firth.exchange.FleetFileReader;

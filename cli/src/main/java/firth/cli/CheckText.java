@@ -1,11 +1,11 @@
 package firth.cli;
 
-import firth.core.Evaluation;
-import firth.core.HazardEvaluation;
 import firth.core.cover.Gap;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.Wording;
+import firth.core.model.Hazard;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.exchange.ImportReport;

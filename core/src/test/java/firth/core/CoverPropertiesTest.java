@@ -5,15 +5,18 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.cover.Availability;
 import firth.core.cover.Gap;
-import firth.core.cover.Hazard;
 import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
 import firth.core.cover.Piece;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.HazardEvaluation;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.PolicyVersion;
 import firth.core.objective.AgePieces;
 import firth.core.time.RunningTime;
 import firth.core.time.Span;
@@ -174,7 +177,7 @@ class CoverPropertiesTest {
     void oneMoreLogNeverMakesAnAgeWorse(long seed) {
         RandomFleet world = new RandomFleet(seed, true);
         List<Backup> logs = world.backups.stream()
-                .filter(b -> b.kind() == firth.core.history.Kind.LOG)
+                .filter(b -> b.kind() == firth.core.model.Kind.LOG)
                 .toList();
         Backup one = logs.get(world.random().nextInt(logs.size()));
         List<Backup> without = world.backups.stream().filter(b -> b != one).toList();
@@ -287,7 +290,7 @@ class CoverPropertiesTest {
                     gap.from() > reached.getOrDefault(line, -1L) && gap.to() > gap.from(), gap + " after " + reached);
             reached.put(line, gap.to());
             for (int i = 0; i < e.history().size(); i++) {
-                boolean overlaps = e.history().kind(i) == firth.core.history.Kind.LOG
+                boolean overlaps = e.history().kind(i) == firth.core.model.Kind.LOG
                         && line.equals(lineOf(world, e, i))
                         && e.history().logFrom(i) < e.history().logTo(i)
                         && e.history().logFrom(i) < gap.to()

@@ -7,11 +7,13 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.cover.Gap;
-import firth.core.cover.Hazard;
 import firth.core.cover.Hole;
 import firth.core.cover.Piece;
-import firth.core.fleet.Role;
-import firth.core.history.Kind;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Role;
 import firth.core.objective.Breach;
 import java.time.Duration;
 import java.util.List;

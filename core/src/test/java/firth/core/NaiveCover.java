@@ -1,15 +1,15 @@
 package firth.core;
 
-import firth.core.cover.Hazard;
 import firth.core.cover.Piece;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Lineage;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Kind;
-import firth.core.history.Positions;
+import firth.core.model.Backup;
+import firth.core.model.BackupStore;
+import firth.core.model.Copy;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Lineage;
+import firth.core.model.Positions;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;

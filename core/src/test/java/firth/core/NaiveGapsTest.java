@@ -3,11 +3,11 @@ package firth.core;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import firth.core.cover.Gap;
-import firth.core.cover.Hazard;
-import firth.core.fleet.Lineage;
-import firth.core.history.Backup;
-import firth.core.history.Kind;
-import firth.core.history.Positions;
+import firth.core.model.Backup;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Lineage;
+import firth.core.model.Positions;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;

@@ -2,16 +2,17 @@ package firth.core;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
-import firth.core.cover.Hazard;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Database;
-import firth.core.fleet.Lineage;
-import firth.core.fleet.RetainRule;
-import firth.core.fleet.Role;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Kind;
-import firth.core.history.Positions;
+import firth.core.evaluation.Evaluation;
+import firth.core.model.Backup;
+import firth.core.model.BackupStore;
+import firth.core.model.Copy;
+import firth.core.model.Database;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Lineage;
+import firth.core.model.Positions;
+import firth.core.model.RetainRule;
+import firth.core.model.Role;
 import firth.core.time.RunningTime;
 import firth.core.time.Spans;
 import java.time.Duration;

@@ -3,11 +3,12 @@ package firth.core;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.cover.Hazard;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Kind;
+import firth.core.evaluation.Evaluation;
 import firth.core.history.Stretches;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import firth.core.objective.AgePieces;
 import java.time.Duration;
 import java.time.Instant;

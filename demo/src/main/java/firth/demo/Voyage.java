@@ -1,13 +1,13 @@
 package firth.demo;
 
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
-import firth.core.history.Positions;
-import firth.core.history.Run;
-import firth.core.history.Spoilage;
-import firth.core.history.Trigger;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Positions;
+import firth.core.model.Run;
+import firth.core.model.Spoilage;
+import firth.core.model.Trigger;
 import firth.exchange.FleetFileWriter;
 import java.io.IOException;
 import java.time.DayOfWeek;

@@ -2,11 +2,11 @@ package firth.demo;
 
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.fleet.Fleet;
-import firth.core.foresight.Forecast;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Forecast;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.MemoryCatalog;
+import firth.core.model.Fleet;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;

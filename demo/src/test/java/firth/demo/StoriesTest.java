@@ -3,8 +3,8 @@ package firth.demo;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;

@@ -1,11 +1,11 @@
 package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import firth.core.fleet.Assignment;
-import firth.core.fleet.Component;
-import firth.core.fleet.Database;
-import firth.core.fleet.Lineage;
-import firth.core.fleet.Particulars;
+import firth.core.model.Assignment;
+import firth.core.model.Component;
+import firth.core.model.Database;
+import firth.core.model.Lineage;
+import firth.core.model.Particulars;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.ZoneId;

@@ -1,16 +1,16 @@
 package firth.exchange;
 
 import com.fasterxml.jackson.core.JsonGenerator;
-import firth.core.Evaluation;
-import firth.core.HazardEvaluation;
-import firth.core.Reach;
 import firth.core.adherence.Attempt;
 import firth.core.adherence.CadenceGap;
 import firth.core.adherence.Slot;
 import firth.core.cover.Gap;
-import firth.core.cover.Hazard;
 import firth.core.cover.Piece;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.HazardEvaluation;
+import firth.core.evaluation.Reach;
 import firth.core.findings.Finding;
+import firth.core.model.Hazard;
 import firth.core.objective.Achieved;
 import firth.core.objective.Breach;
 import firth.core.retention.Retention;

@@ -2,12 +2,12 @@ package firth.exchange;
 
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.fleet.Database;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Kind;
-import firth.core.history.Positions;
-import firth.core.history.Run;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Database;
+import firth.core.model.Kind;
+import firth.core.model.Positions;
+import firth.core.model.Run;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.time.Duration;

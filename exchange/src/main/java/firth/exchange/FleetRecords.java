@@ -1,15 +1,15 @@
 package firth.exchange;
 
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Closure;
-import firth.core.fleet.Drill;
-import firth.core.fleet.FleetRecord;
-import firth.core.fleet.GivesWay;
-import firth.core.fleet.Hold;
-import firth.core.fleet.Restore;
-import firth.core.fleet.Role;
-import firth.core.fleet.Route;
-import firth.core.fleet.Site;
+import firth.core.model.BackupStore;
+import firth.core.model.Closure;
+import firth.core.model.Drill;
+import firth.core.model.FleetRecord;
+import firth.core.model.GivesWay;
+import firth.core.model.Hold;
+import firth.core.model.Restore;
+import firth.core.model.Role;
+import firth.core.model.Route;
+import firth.core.model.Site;
 import firth.core.time.Span;
 import java.time.Instant;
 import java.util.Arrays;

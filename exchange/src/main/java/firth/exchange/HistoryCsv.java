@@ -1,9 +1,9 @@
 package firth.exchange;
 
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Run;
-import firth.core.history.Traits;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Run;
+import firth.core.model.Traits;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;

@@ -1,9 +1,9 @@
 package firth.exchange;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Schedule;
-import firth.core.history.Kind;
+import firth.core.model.Database;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Schedule;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,7 +2,7 @@ package firth.exchange;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import firth.core.stock.Listed;
+import firth.core.stocktake.Listed;
 import java.io.BufferedInputStream;
 import java.io.BufferedReader;
 import java.io.IOException;

@@ -2,7 +2,7 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.fleet.Mapping;
+import firth.core.model.Mapping;
 import java.time.DateTimeException;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;

@@ -2,7 +2,7 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.fleet.PolicyVersion;
+import firth.core.model.PolicyVersion;
 import java.time.Instant;
 import java.util.Optional;
 

@@ -1,10 +1,10 @@
 package firth.exchange;
 
-import firth.core.fleet.Probe;
-import firth.core.fleet.Probe.Destination;
-import firth.core.fleet.Probe.LogDisk;
-import firth.core.fleet.Probe.LogMode;
-import firth.core.fleet.Probe.Rights;
+import firth.core.model.Probe;
+import firth.core.model.Probe.Destination;
+import firth.core.model.Probe.LogDisk;
+import firth.core.model.Probe.LogMode;
+import firth.core.model.Probe.Rights;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;

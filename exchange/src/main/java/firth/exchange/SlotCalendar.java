@@ -1,8 +1,8 @@
 package firth.exchange;
 
-import firth.core.fleet.Closure;
-import firth.core.fleet.Database;
-import firth.core.foresight.Expected;
+import firth.core.forecast.Expected;
+import firth.core.model.Closure;
+import firth.core.model.Database;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

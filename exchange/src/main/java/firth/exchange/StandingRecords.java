@@ -1,12 +1,12 @@
 package firth.exchange;
 
-import firth.core.fleet.Accept;
-import firth.core.fleet.Assigned;
-import firth.core.fleet.Note;
-import firth.core.fleet.Order;
-import firth.core.fleet.Sighting;
-import firth.core.fleet.StandingRule;
-import firth.core.history.Kind;
+import firth.core.model.Accept;
+import firth.core.model.Assigned;
+import firth.core.model.Kind;
+import firth.core.model.Note;
+import firth.core.model.Order;
+import firth.core.model.Sighting;
+import firth.core.model.StandingRule;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;

@@ -1,8 +1,8 @@
 package firth.exchange;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.fleet.Mapping;
 import firth.core.history.Catalog;
+import firth.core.model.Mapping;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;

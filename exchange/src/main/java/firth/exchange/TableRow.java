@@ -2,8 +2,8 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.fleet.Mapping;
-import firth.core.history.Outcome;
+import firth.core.model.Mapping;
+import firth.core.model.Outcome;
 import java.math.BigDecimal;
 import java.time.DateTimeException;
 import java.time.Duration;

@@ -2,11 +2,11 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import firth.core.foresight.Course;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Run;
-import firth.core.history.Traits;
+import firth.core.forecast.Course;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Run;
+import firth.core.model.Traits;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;

@@ -2,7 +2,7 @@ package firth.exchange;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
-import firth.core.stock.Listed;
+import firth.core.stocktake.Listed;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;

@@ -4,10 +4,10 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.history.Kind;
 import firth.core.history.MemoryCatalog;
-import firth.core.history.Outcome;
-import firth.core.history.Run;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

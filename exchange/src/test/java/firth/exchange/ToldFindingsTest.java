@@ -3,13 +3,13 @@ package firth.exchange;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.HeldComponents;
 import firth.core.findings.SharedPlace;
-import firth.core.history.Backup;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.MemoryCatalog;
+import firth.core.model.Backup;
 import firth.core.time.Span;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;

@@ -1,6 +1,6 @@
 package firth.server;
 
-import firth.core.HazardEvaluation;
+import firth.core.evaluation.HazardEvaluation;
 import firth.core.objective.AgePieces;
 import firth.server.api.DatabaseView;
 import java.time.Instant;

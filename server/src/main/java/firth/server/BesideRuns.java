@@ -1,10 +1,10 @@
 package firth.server;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.Drill;
-import firth.core.fleet.Lineage;
-import firth.core.fleet.Restore;
-import firth.core.history.Outcome;
+import firth.core.model.Database;
+import firth.core.model.Drill;
+import firth.core.model.Lineage;
+import firth.core.model.Outcome;
+import firth.core.model.Restore;
 import firth.exchange.FleetFileReader;
 import firth.server.api.HistoryView;
 import firth.store.Entry;

@@ -2,9 +2,9 @@ package firth.server;
 
 import firth.core.findings.Finding;
 import firth.core.findings.Followers;
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
-import firth.core.history.Run;
+import firth.core.model.Database;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Run;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;

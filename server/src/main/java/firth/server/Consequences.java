@@ -1,17 +1,17 @@
 package firth.server;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Change;
 import firth.core.findings.Followers;
 import firth.core.findings.PolicyFlaw;
 import firth.core.findings.PolicyFlaws;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.foresight.Outcome;
-import firth.core.foresight.QuietMoment;
-import firth.core.history.Kind;
+import firth.core.forecast.Outcome;
+import firth.core.forecast.QuietMoment;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
 import firth.server.api.Policies;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;

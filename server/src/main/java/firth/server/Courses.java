@@ -1,6 +1,6 @@
 package firth.server;
 
-import firth.core.foresight.Course;
+import firth.core.forecast.Course;
 import firth.core.history.History;
 import firth.exchange.Told;
 import firth.server.api.Watch;

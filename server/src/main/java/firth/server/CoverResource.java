@@ -1,6 +1,6 @@
 package firth.server;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.objective.Breach;
 import firth.core.time.Span;
 import firth.server.api.Cover;

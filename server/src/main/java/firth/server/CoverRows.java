@@ -1,17 +1,17 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.HazardEvaluation;
 import firth.core.cover.DepthPiece;
 import firth.core.cover.Gap;
-import firth.core.cover.Hazard;
 import firth.core.cover.Hole;
 import firth.core.cover.Piece;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Wording;
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
 import firth.core.history.History;
-import firth.core.history.Run;
+import firth.core.model.Database;
+import firth.core.model.Hazard;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Run;
 import firth.core.time.Span;
 import firth.server.api.Cover;
 import java.time.Duration;
@@ -73,7 +73,7 @@ public final class CoverRows {
         Optional.ofNullable(v.objective().rpo().get(Hazard.MISHAP))
                 .ifPresent(d -> promise.add("lose " + Wording.duration(d)));
         v.objective().reach().ifPresent(d -> promise.add("go back " + Wording.duration(d)));
-        boolean logs = v.schedules().stream().anyMatch(s -> s.kind() == firth.core.history.Kind.LOG && s.enabled());
+        boolean logs = v.schedules().stream().anyMatch(s -> s.kind() == firth.core.model.Kind.LOG && s.enabled());
         if (!logs) {
             promise.add("no logs");
         }

@@ -1,10 +1,10 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
-import firth.core.fleet.Note;
-import firth.core.why.Explaining;
-import firth.core.why.Explanation;
+import firth.core.evaluation.Evaluation;
+import firth.core.explain.Explaining;
+import firth.core.explain.Explanation;
+import firth.core.model.Hazard;
+import firth.core.model.Note;
 import firth.server.api.BackupPage;
 import firth.server.api.DatabaseView;
 import firth.server.api.WhyView;

@@ -1,6 +1,6 @@
 package firth.server;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.history.History;
 import firth.core.history.Room;
 import firth.server.api.DatabaseView;

@@ -1,12 +1,12 @@
 package firth.server;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.HazardEvaluation;
-import firth.core.Moments;
-import firth.core.fleet.Database;
-import firth.core.fleet.Standbys;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.HazardEvaluation;
+import firth.core.findings.Moments;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.Database;
+import firth.core.model.Standbys;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;

@@ -1,7 +1,7 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.fleet.Database;
+import firth.core.evaluation.Evaluation;
+import firth.core.model.Database;
 import firth.exchange.EvaluationJson;
 import firth.exchange.FleetFileReader;
 import firth.exchange.FleetFileWriter;

@@ -1,13 +1,13 @@
 package firth.server;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
 import firth.core.findings.Findings;
 import firth.core.findings.Followers;
 import firth.core.findings.PolicyFindings;
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
+import firth.core.model.Database;
+import firth.core.model.PolicyVersion;
 import firth.exchange.ToldFindings;
 import firth.store.Lives;
 import firth.store.Runners;

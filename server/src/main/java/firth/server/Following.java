@@ -1,13 +1,13 @@
 package firth.server;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Followers;
-import firth.core.fleet.Database;
-import firth.core.foresight.Forecast;
-import firth.core.foresight.Habits;
-import firth.core.foresight.QuietMoment;
+import firth.core.forecast.Forecast;
+import firth.core.forecast.Habits;
+import firth.core.forecast.QuietMoment;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.Database;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.util.LinkedHashMap;

@@ -1,14 +1,14 @@
 package firth.server;
 
-import firth.core.Evaluation;
 import firth.core.adherence.CadenceGap;
 import firth.core.cover.Gap;
 import firth.core.cover.Hole;
 import firth.core.cover.Lineages;
-import firth.core.fleet.PolicyVersion;
+import firth.core.evaluation.Evaluation;
 import firth.core.history.History;
-import firth.core.history.Kind;
 import firth.core.history.Stretches;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
 import firth.server.api.Cover;
 import firth.server.api.GapsView;
 import firth.server.people.Roles;

@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.fleet.Database;
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
+import firth.core.model.Database;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
 import firth.store.EntryFilter;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;

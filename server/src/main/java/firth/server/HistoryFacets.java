@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
-import firth.core.history.Outcome;
+import firth.core.model.Database;
+import firth.core.model.Outcome;
+import firth.core.model.PolicyVersion;
 import firth.server.api.HistoryView;
 import firth.store.Entries;
 import firth.store.Snapshot;

@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
-import firth.core.history.Run;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
 import firth.store.Entry;
 import firth.store.EntryFilter;
 import firth.store.Snapshot;

@@ -1,7 +1,7 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.history.Kind;
+import firth.core.evaluation.Evaluation;
+import firth.core.model.Kind;
 import firth.exchange.FleetFileWriter;
 import firth.exchange.HistoryCsv;
 import firth.server.api.HistoryLine;

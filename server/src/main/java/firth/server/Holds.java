@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.fleet.Hold;
+import firth.core.evaluation.Evaluation;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Hold;
 import firth.core.retention.Verdict;
 import firth.server.api.DatabaseView;
 import java.time.Instant;

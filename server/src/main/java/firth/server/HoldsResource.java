@@ -2,9 +2,9 @@ package firth.server;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.Evaluation;
 import firth.core.cover.Piece;
-import firth.core.fleet.Hold;
+import firth.core.evaluation.Evaluation;
+import firth.core.model.Hold;
 import firth.server.api.DatabaseView;
 import firth.server.people.Roles;
 import firth.server.people.Who;

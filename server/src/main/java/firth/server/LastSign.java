@@ -1,9 +1,9 @@
 package firth.server;
 
-import firth.core.fleet.FleetRecord;
-import firth.core.history.Backup;
 import firth.core.history.Catalog;
-import firth.core.history.Run;
+import firth.core.model.Backup;
+import firth.core.model.FleetRecord;
+import firth.core.model.Run;
 import java.time.Instant;
 
 /** Lets a log that is still being received count up to when it was told of: that is its last sign, however far it is to reach. */

@@ -1,12 +1,12 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Role;
-import firth.core.foresight.Forecast;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Forecast;
+import firth.core.model.BackupStore;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Role;
 import firth.server.api.Policies;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;

@@ -1,10 +1,10 @@
 package firth.server;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.FleetRecord;
-import firth.core.history.Backup;
 import firth.core.history.Catalog;
-import firth.core.history.Run;
+import firth.core.model.Backup;
+import firth.core.model.Database;
+import firth.core.model.FleetRecord;
+import firth.core.model.Run;
 import firth.server.api.ImportView;
 import java.util.Collection;
 import java.util.HashSet;

@@ -1,10 +1,10 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.HeldComponents;
 import firth.core.findings.Needs;
+import firth.core.model.Hazard;
 import firth.core.restore.Planning;
 import firth.core.restore.Way;
 import firth.server.api.NeedsView;

@@ -1,10 +1,10 @@
 package firth.server;
 
-import firth.core.Evaluation;
 import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
-import firth.core.foresight.Habits;
-import firth.core.foresight.Trend;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Habits;
+import firth.core.forecast.Trend;
 import firth.core.history.History;
 import firth.server.api.Watch;
 import java.time.Instant;

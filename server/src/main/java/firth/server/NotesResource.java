@@ -2,7 +2,7 @@ package firth.server;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.fleet.Note;
+import firth.core.model.Note;
 import firth.exchange.FleetFileReader;
 import firth.server.api.DatabaseView;
 import firth.server.people.Roles;

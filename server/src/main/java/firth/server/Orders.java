@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.fleet.Order;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Kind;
+import firth.core.model.Order;
 import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;

@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.fleet.Database;
-import firth.core.foresight.Expected;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Expected;
+import firth.core.model.Database;
 import firth.core.time.Span;
 import firth.exchange.FleetFileWriter;
 import firth.exchange.HostSchedules;

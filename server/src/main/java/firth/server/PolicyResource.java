@@ -2,11 +2,11 @@ package firth.server;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Check;
 import firth.core.findings.Readiness;
 import firth.core.findings.Wording;
-import firth.core.fleet.PolicyVersion;
+import firth.core.model.PolicyVersion;
 import firth.exchange.PolicyDocument;
 import firth.exchange.Texts;
 import firth.server.api.Policies;

@@ -2,9 +2,9 @@ package firth.server;
 
 import firth.core.findings.Check;
 import firth.core.findings.Readiness;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Probe;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Probe;
 import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
 import java.time.Instant;

@@ -1,6 +1,6 @@
 package firth.server;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.retention.Verdict;
 import java.util.Collection;
 import java.util.Map;

@@ -1,15 +1,15 @@
 package firth.server;
 
-import firth.core.Evaluation;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.RetainRule;
-import firth.core.fleet.Role;
+import firth.core.evaluation.Evaluation;
+import firth.core.explain.Reasons;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.BackupStore;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.RetainRule;
+import firth.core.model.Role;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
-import firth.core.why.Reasons;
 import firth.server.api.DatabaseView;
 import java.time.Duration;
 import java.time.Instant;

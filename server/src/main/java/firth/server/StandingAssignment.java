@@ -1,7 +1,7 @@
 package firth.server;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.StandingRule;
+import firth.core.model.Database;
+import firth.core.model.StandingRule;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.nio.charset.StandardCharsets;

@@ -2,7 +2,7 @@ package firth.server;
 
 import firth.core.findings.Finding;
 import firth.core.findings.StockFindings;
-import firth.core.stock.Difference.What;
+import firth.core.stocktake.Difference.What;
 import firth.store.Belied;
 import firth.store.FactStore;
 import firth.store.ItemState;

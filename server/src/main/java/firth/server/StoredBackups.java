@@ -1,9 +1,9 @@
 package firth.server;
 
 import firth.core.findings.SharedPlace;
-import firth.core.history.Backup;
-import firth.core.history.Kind;
-import firth.core.history.Traits;
+import firth.core.model.Backup;
+import firth.core.model.Kind;
+import firth.core.model.Traits;
 import firth.exchange.Told;
 import firth.exchange.ToldFindings;
 import firth.store.Snapshot;

@@ -1,7 +1,7 @@
 package firth.server;
 
-import firth.core.fleet.Mapping;
 import firth.core.history.MemoryCatalog;
+import firth.core.model.Mapping;
 import firth.exchange.Mappings;
 import firth.exchange.TableReader;
 import firth.server.api.ImportView;

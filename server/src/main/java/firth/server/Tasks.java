@@ -1,14 +1,14 @@
 package firth.server;
 
-import firth.core.DatabaseFacts;
 import firth.core.adherence.Due;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Order;
-import firth.core.fleet.Route;
-import firth.core.foresight.LogHabit;
-import firth.core.foresight.Trial;
-import firth.core.history.Kind;
+import firth.core.forecast.LogHabit;
+import firth.core.forecast.Trial;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Kind;
+import firth.core.model.Order;
+import firth.core.model.Route;
 import firth.server.api.Work;
 import java.time.Instant;
 import java.util.ArrayList;

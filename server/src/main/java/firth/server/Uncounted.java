@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.Lineage;
-import firth.core.history.Backup;
+import firth.core.model.Backup;
+import firth.core.model.Database;
+import firth.core.model.Lineage;
 import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;

@@ -1,12 +1,12 @@
 package firth.server;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.WayOut;
-import firth.core.fleet.Accept;
-import firth.core.fleet.Database;
-import firth.core.history.Kind;
+import firth.core.model.Accept;
+import firth.core.model.Database;
+import firth.core.model.Kind;
 import firth.core.time.Span;
 import firth.server.api.Watch;
 import java.time.Instant;

@@ -7,9 +7,9 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
-import firth.core.Evaluation;
-import firth.core.Grade;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
+import firth.core.model.Hazard;
 import firth.exchange.FleetFileReader;
 import firth.store.FactStore;
 import java.io.ByteArrayInputStream;

@@ -3,8 +3,8 @@ package firth.server;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.history.Backup;
 import firth.core.history.MemoryCatalog;
+import firth.core.model.Backup;
 import firth.exchange.FleetFileReader;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;

@@ -1,6 +1,6 @@
 package firth.store;
 
-import firth.core.history.Kind;
+import firth.core.model.Kind;
 
 /** Something that takes the backups of a database row by row, each followed by its further positions and its copies. */
 interface BackupRows {

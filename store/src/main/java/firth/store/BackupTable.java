@@ -1,10 +1,10 @@
 package firth.store;
 
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Kind;
-import firth.core.history.Positions;
-import firth.core.history.Spoilage;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Kind;
+import firth.core.model.Positions;
+import firth.core.model.Spoilage;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;

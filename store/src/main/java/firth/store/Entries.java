@@ -1,9 +1,9 @@
 package firth.store;
 
-import firth.core.history.Backup;
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
-import firth.core.history.Run;
+import firth.core.model.Backup;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;

@@ -1,8 +1,8 @@
 package firth.store;
 
-import firth.core.history.Backup;
-import firth.core.history.Kind;
-import firth.core.history.Run;
+import firth.core.model.Backup;
+import firth.core.model.Kind;
+import firth.core.model.Run;
 import java.time.Instant;
 import java.util.Optional;
 

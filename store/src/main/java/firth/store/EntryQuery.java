@@ -1,7 +1,7 @@
 package firth.store;
 
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.ArrayList;

@@ -1,7 +1,7 @@
 package firth.store;
 
-import firth.core.history.Backup;
 import firth.core.history.Catalog;
+import firth.core.model.Backup;
 import firth.core.record.Deed;
 import java.io.IOException;
 import java.nio.file.Files;

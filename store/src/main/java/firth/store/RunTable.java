@@ -1,10 +1,10 @@
 package firth.store;
 
-import firth.core.history.Kind;
-import firth.core.history.NamedSlot;
-import firth.core.history.Outcome;
-import firth.core.history.Run;
-import firth.core.history.Trigger;
+import firth.core.model.Kind;
+import firth.core.model.NamedSlot;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
+import firth.core.model.Trigger;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;

@@ -2,12 +2,12 @@ package firth.store;
 
 import firth.core.findings.Readiness;
 import firth.core.findings.SharedPlace;
-import firth.core.fleet.Database;
-import firth.core.history.Backup;
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.history.Place;
-import firth.core.history.Run;
+import firth.core.model.Backup;
+import firth.core.model.Database;
+import firth.core.model.Kind;
+import firth.core.model.Place;
+import firth.core.model.Run;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;

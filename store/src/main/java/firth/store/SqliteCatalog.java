@@ -1,12 +1,12 @@
 package firth.store;
 
-import firth.core.fleet.FleetRecord;
-import firth.core.fleet.Observed;
-import firth.core.fleet.PolicyVersion;
-import firth.core.history.Backup;
 import firth.core.history.Catalog;
 import firth.core.history.Merging;
-import firth.core.history.Run;
+import firth.core.model.Backup;
+import firth.core.model.FleetRecord;
+import firth.core.model.Observed;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Run;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;

@@ -1,7 +1,7 @@
 package firth.store;
 
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Kind;
 import java.util.Arrays;
 import java.util.Set;
 

@@ -3,8 +3,8 @@ package firth.store;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
 import firth.exchange.FleetFileReader;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;

@@ -5,15 +5,15 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Readiness;
 import firth.core.findings.SharedPlace;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.history.Kind;
 import firth.core.history.MemoryCatalog;
-import firth.core.history.Place;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Place;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
 import firth.exchange.FleetFileWriter;
@@ -275,7 +275,10 @@ class FactStoreTest {
             Database d = expected.database();
             Fleet fleet = memory.fleet();
             Evaluation found = Evaluation.of(
-                    new firth.core.DatabaseFacts(d, snapshot.history(d), List.of(), List.of()), fleet, now, period);
+                    new firth.core.history.DatabaseFacts(d, snapshot.history(d), List.of(), List.of()),
+                    fleet,
+                    now,
+                    period);
             for (Hazard hazard : Hazard.values()) {
                 assertEquals(
                         expected.hazards().get(hazard).restorable(),

@@ -4,9 +4,9 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.Lineage;
 import firth.core.history.History;
+import firth.core.model.Database;
+import firth.core.model.Lineage;
 import firth.exchange.FleetFileReader;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -214,7 +214,7 @@ class PackTest {
         pack.backup(new BackupRows.Row(
                 1,
                 "b",
-                firth.core.history.Kind.FULL,
+                firth.core.model.Kind.FULL,
                 null,
                 null,
                 false,

@@ -1,7 +1,7 @@
 package firth.core.adherence;
 
-import firth.core.history.Kind;
-import firth.core.history.NamedSlot;
+import firth.core.model.Kind;
+import firth.core.model.NamedSlot;
 import java.time.Instant;
 import java.util.Optional;
 

@@ -1,10 +1,10 @@
 package firth.core.adherence;
 
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
-import firth.core.history.Run;
-import firth.core.history.Trigger;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
+import firth.core.model.Trigger;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;

@@ -1,12 +1,12 @@
 package firth.core.adherence;
 
 import firth.core.cover.Availability;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Schedule;
 import firth.core.history.History;
 import firth.core.history.Stretches;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Schedule;
 import firth.core.time.LongOrder;
 import firth.core.time.RunningTime;
 import firth.core.time.Span;

@@ -1,12 +1,12 @@
 package firth.core.adherence;
 
-import firth.core.DatabaseFacts;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Schedule;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Schedule;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,9 +1,9 @@
 package firth.core.adherence;
 
 import firth.core.cover.RecoveryTimeline;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.PolicyVersion;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,6 +1,6 @@
 package firth.core.adherence;
 
-import firth.core.fleet.OpenHours;
+import firth.core.model.OpenHours;
 import firth.core.time.Spans;
 import java.time.DayOfWeek;
 import java.time.Duration;

@@ -1,6 +1,6 @@
 package firth.core.adherence;
 
-import firth.core.history.Kind;
+import firth.core.model.Kind;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

@@ -1,11 +1,12 @@
 package firth.core.cover;
 
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
 import firth.core.history.History;
-import firth.core.history.Kind;
 import firth.core.history.Stretches;
+import firth.core.model.BackupStore;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import firth.core.time.Spans;
 import java.time.Duration;
 import java.util.Arrays;

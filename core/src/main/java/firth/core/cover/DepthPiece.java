@@ -1,5 +1,6 @@
 package firth.core.cover;
 
+import firth.core.model.Hazard;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;

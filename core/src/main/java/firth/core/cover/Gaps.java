@@ -1,9 +1,10 @@
 package firth.core.cover;
 
-import firth.core.fleet.Database;
 import firth.core.history.History;
-import firth.core.history.Run;
 import firth.core.history.Stretches;
+import firth.core.model.Database;
+import firth.core.model.Hazard;
+import firth.core.model.Run;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;

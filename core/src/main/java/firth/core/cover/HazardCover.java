@@ -1,6 +1,7 @@
 package firth.core.cover;
 
 import firth.core.history.History;
+import firth.core.model.Hazard;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;

@@ -1,7 +1,7 @@
 package firth.core.cover;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.Lineage;
+import firth.core.model.Database;
+import firth.core.model.Lineage;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.Comparator;

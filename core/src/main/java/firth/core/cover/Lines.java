@@ -1,8 +1,8 @@
 package firth.core.cover;
 
 import firth.core.history.History;
-import firth.core.history.Kind;
 import firth.core.history.Stretches;
+import firth.core.model.Kind;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.function.IntConsumer;

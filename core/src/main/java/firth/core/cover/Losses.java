@@ -1,6 +1,6 @@
 package firth.core.cover;
 
-import firth.core.fleet.BackupStore;
+import firth.core.model.BackupStore;
 import java.util.Set;
 
 /**

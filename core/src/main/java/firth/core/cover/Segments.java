@@ -1,7 +1,7 @@
 package firth.core.cover;
 
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Kind;
 import firth.core.time.LongOrder;
 import java.util.Arrays;
 

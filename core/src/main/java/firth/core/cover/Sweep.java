@@ -1,7 +1,8 @@
 package firth.core.cover;
 
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import firth.core.time.Spans;
 import java.util.BitSet;
 import java.util.Map;

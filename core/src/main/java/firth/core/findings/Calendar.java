@@ -1,9 +1,9 @@
 package firth.core.findings;
 
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.RungUnit;
-import firth.core.fleet.Schedule;
-import firth.core.history.Kind;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.RungUnit;
+import firth.core.model.Schedule;
 import firth.core.time.Recurrence;
 import java.time.Duration;
 import java.time.Instant;

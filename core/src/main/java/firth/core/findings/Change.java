@@ -1,6 +1,6 @@
 package firth.core.findings;
 
-import firth.core.fleet.PolicyVersion;
+import firth.core.model.PolicyVersion;
 
 /**
  * One change of one value of a policy.

@@ -1,13 +1,13 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Route;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Route;
 import firth.core.retention.Reason;
 import firth.core.retention.Retention;
 import java.time.Duration;
@@ -149,7 +149,7 @@ public final class CopyFindings {
     private static boolean leadsTo(Fleet fleet, String store) {
         return fleet.store(store)
                 .filter(s ->
-                        s.role().filter(r -> r == firth.core.fleet.Role.DEEP).isEmpty())
+                        s.role().filter(r -> r == firth.core.model.Role.DEEP).isEmpty())
                 .isPresent();
     }
 

@@ -1,17 +1,17 @@
 package firth.core.findings;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.Grade;
-import firth.core.HazardEvaluation;
 import firth.core.cover.Gap;
-import firth.core.cover.Hazard;
 import firth.core.cover.Hole;
 import firth.core.cover.RecoveryTimeline;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
+import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.PolicyVersion;
 import firth.core.objective.Breach;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,14 +1,14 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Demands;
-import firth.core.fleet.Demands.Demand;
-import firth.core.fleet.PolicyVersion;
-import firth.core.history.Backup;
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.history.Traits;
+import firth.core.model.Backup;
+import firth.core.model.Demands;
+import firth.core.model.Demands.Demand;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Traits;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,9 +1,9 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Drill;
-import firth.core.fleet.PolicyVersion;
+import firth.core.model.Drill;
+import firth.core.model.PolicyVersion;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,11 +1,11 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
-import firth.core.history.Run;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;

@@ -1,12 +1,12 @@
 package firth.core.findings;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.HazardEvaluation;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Hold;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.Hazard;
+import firth.core.model.Hold;
 import firth.core.retention.Reason;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;

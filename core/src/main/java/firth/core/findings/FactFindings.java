@@ -1,7 +1,7 @@
 package firth.core.findings;
 
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Database;
+import firth.core.model.Database;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;

@@ -1,7 +1,7 @@
 package firth.core.findings;
 
 import firth.core.history.History;
-import firth.core.history.Run;
+import firth.core.model.Run;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;

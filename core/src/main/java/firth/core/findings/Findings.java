@@ -1,8 +1,8 @@
 package firth.core.findings;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.fleet.Fleet;
+import firth.core.evaluation.Evaluation;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Fleet;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;

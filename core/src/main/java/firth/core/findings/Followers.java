@@ -1,14 +1,14 @@
 package firth.core.findings;
 
-import firth.core.cover.Hazard;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Route;
-import firth.core.foresight.Habits;
-import firth.core.foresight.Landing;
-import firth.core.foresight.Usual;
-import firth.core.history.Kind;
+import firth.core.forecast.Habits;
+import firth.core.forecast.Landing;
+import firth.core.forecast.Usual;
+import firth.core.model.BackupStore;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Route;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.ArrayList;

@@ -1,10 +1,10 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Component;
 import firth.core.history.History;
-import firth.core.history.Traits;
+import firth.core.model.Component;
+import firth.core.model.Traits;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import java.util.ArrayList;

@@ -1,15 +1,15 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
-import firth.core.Grade;
 import firth.core.adherence.Onboarding;
 import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
-import firth.core.cover.Hazard;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Schedule;
-import firth.core.history.Kind;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Schedule;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;

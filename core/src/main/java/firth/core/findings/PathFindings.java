@@ -1,6 +1,6 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.SharedPlace.Lying;
 import java.util.Collection;

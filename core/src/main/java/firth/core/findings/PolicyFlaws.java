@@ -1,15 +1,15 @@
 package firth.core.findings;
 
 import firth.core.adherence.OpenTime;
-import firth.core.cover.Hazard;
 import firth.core.findings.Followers.Of;
 import firth.core.findings.Followers.Provision;
-import firth.core.fleet.CopiesRule;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.RetainRule;
-import firth.core.fleet.RungUnit;
-import firth.core.fleet.Schedule;
-import firth.core.history.Kind;
+import firth.core.model.CopiesRule;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
+import firth.core.model.RetainRule;
+import firth.core.model.RungUnit;
+import firth.core.model.Schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;

@@ -1,15 +1,14 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
 import firth.core.adherence.Attempt;
 import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
-import firth.core.adherence.Unserved;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Schedule;
-import firth.core.history.Run;
+import firth.core.model.Database;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Run;
+import firth.core.model.Schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

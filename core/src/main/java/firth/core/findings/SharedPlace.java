@@ -1,7 +1,7 @@
 package firth.core.findings;
 
-import firth.core.history.Kind;
-import firth.core.history.Place;
+import firth.core.model.Kind;
+import firth.core.model.Place;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;

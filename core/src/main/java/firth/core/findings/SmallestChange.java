@@ -1,14 +1,14 @@
 package firth.core.findings;
 
-import firth.core.cover.Hazard;
-import firth.core.fleet.CopiesRule;
-import firth.core.fleet.Objective;
-import firth.core.fleet.OpenHours;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.RetainRule;
-import firth.core.fleet.RungUnit;
-import firth.core.fleet.Schedule;
-import firth.core.history.Kind;
+import firth.core.model.CopiesRule;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Objective;
+import firth.core.model.OpenHours;
+import firth.core.model.PolicyVersion;
+import firth.core.model.RetainRule;
+import firth.core.model.RungUnit;
+import firth.core.model.Schedule;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.util.ArrayList;

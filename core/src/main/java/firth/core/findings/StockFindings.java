@@ -1,8 +1,8 @@
 package firth.core.findings;
 
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.BackupStore;
-import firth.core.stock.Difference;
+import firth.core.model.BackupStore;
+import firth.core.stocktake.Difference;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;

@@ -1,11 +1,11 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.foresight.Comparison;
-import firth.core.foresight.Habits;
+import firth.core.forecast.Comparison;
+import firth.core.forecast.Habits;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Kind;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,6 +1,6 @@
 package firth.core.findings;
 
-import firth.core.history.Kind;
+import firth.core.model.Kind;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

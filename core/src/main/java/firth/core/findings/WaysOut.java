@@ -1,15 +1,15 @@
 package firth.core.findings;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.Grade;
-import firth.core.cover.Hazard;
 import firth.core.cover.Hole;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
-import firth.core.foresight.Trial;
-import firth.core.history.Kind;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
+import firth.core.forecast.Trial;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.BackupStore;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.PolicyVersion;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;
@@ -78,7 +78,7 @@ final class WaysOut {
         return inOrder(out);
     }
 
-    private java.util.stream.Stream<firth.core.fleet.Schedule> live() {
+    private java.util.stream.Stream<firth.core.model.Schedule> live() {
         return e.version().filter(PolicyVersion::enabled).stream().flatMap(v -> v.live().stream());
     }
 

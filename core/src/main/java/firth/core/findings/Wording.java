@@ -1,9 +1,9 @@
 package firth.core.findings;
 
-import firth.core.Evaluation;
-import firth.core.Grade;
-import firth.core.cover.Hazard;
-import firth.core.history.Kind;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;

@@ -1,6 +1,8 @@
 package firth.core.history;
 
-import firth.core.fleet.FleetRecord;
+import firth.core.model.Backup;
+import firth.core.model.FleetRecord;
+import firth.core.model.Run;
 
 /**
  * The facts Firth holds, as whatever reads them sees it: something that takes one fact after another. A fact with a

@@ -1,9 +1,13 @@
 package firth.core.history;
 
-import firth.core.fleet.Database;
-import firth.core.fleet.Drill;
-import firth.core.fleet.FleetRecord;
-import firth.core.fleet.Restore;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Database;
+import firth.core.model.Drill;
+import firth.core.model.FleetRecord;
+import firth.core.model.Restore;
+import firth.core.model.Run;
+import firth.core.model.Spoilage;
 import java.time.Instant;
 import java.util.function.Consumer;
 

@@ -1,5 +1,8 @@
 package firth.core.history;
 
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
 import java.time.Instant;
 import java.util.Optional;
 import java.util.OptionalInt;

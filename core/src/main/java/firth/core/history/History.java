@@ -1,6 +1,13 @@
 package firth.core.history;
 
-import firth.core.fleet.Database;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Database;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Positions;
+import firth.core.model.Run;
+import firth.core.model.Spoilage;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,5 +1,9 @@
 package firth.core.history;
 
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;

@@ -1,9 +1,9 @@
 package firth.core.objective;
 
-import firth.core.cover.Hazard;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.PolicyVersion;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.PolicyVersion;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

@@ -1,9 +1,9 @@
 package firth.core.restore;
 
-import firth.core.Evaluation;
 import firth.core.cover.Piece;
-import firth.core.fleet.Drill;
+import firth.core.evaluation.Evaluation;
 import firth.core.history.History;
+import firth.core.model.Drill;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;

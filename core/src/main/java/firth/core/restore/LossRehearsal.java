@@ -1,11 +1,11 @@
 package firth.core.restore;
 
-import firth.core.DatabaseFacts;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Fleet;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.BackupStore;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashSet;

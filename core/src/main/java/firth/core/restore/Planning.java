@@ -1,19 +1,19 @@
 package firth.core.restore;
 
-import firth.core.DatabaseFacts;
 import firth.core.cover.Availability;
 import firth.core.cover.Gap;
 import firth.core.cover.Gaps;
-import firth.core.cover.Hazard;
 import firth.core.cover.HazardCover;
 import firth.core.cover.Lineages;
 import firth.core.cover.Lines;
 import firth.core.cover.Losses;
 import firth.core.cover.Piece;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

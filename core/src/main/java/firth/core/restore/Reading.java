@@ -1,11 +1,11 @@
 package firth.core.restore;
 
 import firth.core.cover.Availability;
-import firth.core.cover.Hazard;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Database;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.BackupStore;
+import firth.core.model.Database;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import java.time.Duration;
 import java.util.Optional;
 import java.util.OptionalDouble;

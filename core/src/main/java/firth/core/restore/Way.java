@@ -1,6 +1,6 @@
 package firth.core.restore;
 
-import firth.core.history.Kind;
+import firth.core.model.Kind;
 import java.time.Duration;
 import java.util.List;
 import java.util.function.Supplier;

@@ -1,9 +1,9 @@
 package firth.core.retention;
 
 import firth.core.cover.Availability;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.CopiesRule;
 import firth.core.history.History;
+import firth.core.model.BackupStore;
+import firth.core.model.CopiesRule;
 import java.util.BitSet;
 import java.util.HashMap;
 import java.util.Map;

@@ -1,8 +1,8 @@
 package firth.core.retention;
 
 import firth.core.cover.Availability;
-import firth.core.fleet.BackupStore;
 import firth.core.history.History;
+import firth.core.model.BackupStore;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.BitSet;

@@ -1,6 +1,6 @@
 package firth.core.retention;
 
-import firth.core.fleet.RungUnit;
+import firth.core.model.RungUnit;
 
 /** Why a copy is needed or unusable, where the reason names no other backup (docs/semantics.md, "Retention"). */
 public enum Reason {

@@ -1,19 +1,19 @@
 package firth.core.adherence;
 
-import static firth.core.foresight.Regular.day;
+import static firth.core.forecast.Regular.day;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
-import firth.core.DatabaseFacts;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Objective;
-import firth.core.fleet.Particulars;
-import firth.core.fleet.PolicyVersion;
-import firth.core.foresight.Regular;
+import firth.core.forecast.Regular;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.history.Outcome;
-import firth.core.history.Run;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Kind;
+import firth.core.model.Objective;
+import firth.core.model.Outcome;
+import firth.core.model.Particulars;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Run;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

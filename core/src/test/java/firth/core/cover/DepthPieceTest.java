@@ -2,6 +2,7 @@ package firth.core.cover;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import firth.core.model.Hazard;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.RandomFleet;
 import firth.core.Seeds;
 import firth.core.history.History;
+import firth.core.model.Hazard;
 import firth.core.time.Spans;
 import java.time.Instant;
 import java.util.Map;

@@ -1,22 +1,22 @@
 package firth.core.findings;
 
-import static firth.core.foresight.Regular.day;
+import static firth.core.forecast.Regular.day;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.fleet.CopiesRule;
-import firth.core.fleet.Demands;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Objective;
-import firth.core.fleet.PolicyVersion;
-import firth.core.foresight.Regular;
-import firth.core.history.Backup;
+import firth.core.forecast.Regular;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.history.Traits;
+import firth.core.model.Backup;
+import firth.core.model.CopiesRule;
+import firth.core.model.Demands;
+import firth.core.model.Fleet;
+import firth.core.model.Kind;
+import firth.core.model.Objective;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Traits;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,19 +1,19 @@
 package firth.core.findings;
 
-import static firth.core.foresight.Regular.day;
+import static firth.core.forecast.Regular.day;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Hold;
-import firth.core.fleet.Objective;
-import firth.core.fleet.Role;
-import firth.core.foresight.Regular;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Regular;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Hold;
+import firth.core.model.Kind;
+import firth.core.model.Objective;
+import firth.core.model.Role;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

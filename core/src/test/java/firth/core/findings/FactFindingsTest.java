@@ -6,8 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.Finding.Urgency;
-import firth.core.fleet.Database;
-import firth.core.fleet.Lineage;
+import firth.core.model.Database;
+import firth.core.model.Lineage;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;

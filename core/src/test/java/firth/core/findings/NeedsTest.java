@@ -1,24 +1,24 @@
 package firth.core.findings;
 
-import static firth.core.foresight.Regular.day;
+import static firth.core.forecast.Regular.day;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.Grade;
 import firth.core.RandomFleet;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
 import firth.core.findings.Needs.Need;
 import firth.core.findings.Needs.Why;
-import firth.core.fleet.Component;
-import firth.core.fleet.Fleet;
-import firth.core.fleet.Objective;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Role;
-import firth.core.foresight.Regular;
+import firth.core.forecast.Regular;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Component;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.model.Objective;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Role;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

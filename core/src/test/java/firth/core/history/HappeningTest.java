@@ -5,6 +5,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
 import firth.core.Seeds;
+import firth.core.model.Backup;
+import firth.core.model.Run;
 import java.time.Instant;
 import java.util.Optional;
 import java.util.TreeSet;

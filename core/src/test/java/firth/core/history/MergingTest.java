@@ -2,6 +2,11 @@ package firth.core.history;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import firth.core.model.Copy;
+import firth.core.model.Kind;
+import firth.core.model.Outcome;
+import firth.core.model.Run;
+import firth.core.model.Spoilage;
 import java.time.Instant;
 import java.util.Optional;
 import java.util.OptionalDouble;

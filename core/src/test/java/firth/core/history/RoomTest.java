@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import firth.core.RandomFleet;
 import firth.core.Seeds;
+import firth.core.model.Backup;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;

@@ -3,12 +3,12 @@ package firth.core.restore;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.Evaluation;
 import firth.core.RandomFleet;
 import firth.core.Seeds;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.DrillFindings;
 import firth.core.findings.Finding;
-import firth.core.fleet.Drill;
+import firth.core.model.Drill;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;

@@ -5,10 +5,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
 import firth.core.Seeds;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Hazard;
 import firth.core.restore.LossRehearsal.Cure;
 import firth.core.restore.LossRehearsal.Outcome;
 import java.time.Duration;

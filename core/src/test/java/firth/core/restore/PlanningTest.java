@@ -7,12 +7,12 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.RandomFleet;
 import firth.core.Seeds;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
 import firth.core.cover.Piece;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Kind;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,12 +1,12 @@
 package firth.server.out;
 
-import firth.core.Evaluation;
-import firth.core.Grade;
-import firth.core.HazardEvaluation;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
+import firth.core.evaluation.Grade;
+import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Finding;
-import firth.core.fleet.BackupStore;
-import firth.core.history.Outcome;
+import firth.core.model.BackupStore;
+import firth.core.model.Hazard;
+import firth.core.model.Outcome;
 import firth.core.retention.Verdict;
 import firth.server.Evaluations;
 import firth.server.FindingsNow;

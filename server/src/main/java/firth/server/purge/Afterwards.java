@@ -2,8 +2,8 @@ package firth.server.purge;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
-import firth.core.Evaluation;
 import firth.core.cover.Piece;
+import firth.core.evaluation.Evaluation;
 import firth.core.record.Deed;
 import firth.server.Evaluations;
 import firth.server.FactsHolder;

@@ -1,9 +1,9 @@
 package firth.server.purge;
 
-import firth.core.cover.Hazard;
 import firth.core.findings.SharedPlace;
 import firth.core.findings.Wording;
-import firth.core.retention.PurgeProof.Chosen;
+import firth.core.model.Hazard;
+import firth.core.purge.PurgeProof.Chosen;
 import firth.store.FactStore;
 import firth.store.Purges;
 import firth.store.Snapshot;

@@ -1,17 +1,17 @@
 package firth.server.purge;
 
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
+import firth.core.explain.Reasons;
 import firth.core.history.History;
-import firth.core.history.Kind;
-import firth.core.retention.GivingWay;
-import firth.core.retention.PromisedReach;
-import firth.core.retention.PurgeProof;
-import firth.core.retention.PurgeProof.Chosen;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
+import firth.core.purge.GivingWay;
+import firth.core.purge.PromisedReach;
+import firth.core.purge.PurgeProof;
+import firth.core.purge.PurgeProof.Chosen;
+import firth.core.purge.StillComing;
 import firth.core.retention.Retention;
-import firth.core.retention.StillComing;
 import firth.core.retention.Verdict;
-import firth.core.why.Reasons;
 import firth.server.Evaluations;
 import firth.server.FleetNow;
 import firth.server.RetainedBytes;

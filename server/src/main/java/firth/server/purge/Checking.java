@@ -1,13 +1,13 @@
 package firth.server.purge;
 
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
-import firth.core.retention.PromisedReach;
-import firth.core.retention.PurgeProof;
-import firth.core.retention.PurgeProof.Chosen;
-import firth.core.retention.StillComing;
+import firth.core.evaluation.Evaluation;
+import firth.core.explain.Reasons;
+import firth.core.model.Hazard;
+import firth.core.purge.PromisedReach;
+import firth.core.purge.PurgeProof;
+import firth.core.purge.PurgeProof.Chosen;
+import firth.core.purge.StillComing;
 import firth.core.retention.Verdict;
-import firth.core.why.Reasons;
 import firth.server.Evaluations;
 import firth.server.FactsHolder;
 import firth.server.Lookout;

@@ -1,6 +1,6 @@
 package firth.server.purge;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.record.Deed;
 import firth.exchange.Told;
 import firth.server.BadRequest;

@@ -1,8 +1,8 @@
 package firth.server.purge;
 
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Spoilage;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Spoilage;
 import firth.core.record.Deed;
 import firth.server.Conflict;
 import firth.server.FactsHolder;

@@ -1,6 +1,6 @@
 package firth.server.purge;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.record.Deed;
 import firth.core.time.Span;
 import firth.server.Evaluations;

@@ -1,7 +1,7 @@
 package firth.server.purge;
 
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Role;
+import firth.core.model.BackupStore;
+import firth.core.model.Role;
 import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.RetainedBytes;

@@ -1,8 +1,8 @@
 package firth.server.report;
 
-import firth.core.Evaluation;
-import firth.core.fleet.Accept;
-import firth.core.fleet.Drill;
+import firth.core.evaluation.Evaluation;
+import firth.core.model.Accept;
+import firth.core.model.Drill;
 import firth.core.record.Deed;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;

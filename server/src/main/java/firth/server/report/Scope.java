@@ -1,6 +1,6 @@
 package firth.server.report;
 
-import firth.core.fleet.Database;
+import firth.core.model.Database;
 import firth.core.time.Span;
 import firth.server.BadRequest;
 import firth.server.FleetNow;

@@ -1,10 +1,10 @@
 package firth.server.restore;
 
-import firth.core.DatabaseFacts;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
-import firth.core.fleet.Drill;
-import firth.core.fleet.Fleet;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Drill;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
 import firth.core.restore.Planning;
 import firth.core.restore.Way;
 import firth.exchange.FleetFileReader;

@@ -5,7 +5,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.core.fleet.Database;
+import firth.core.model.Database;
 import firth.server.BadRequest;
 import firth.server.Evaluations;
 import firth.server.FactsHolder;

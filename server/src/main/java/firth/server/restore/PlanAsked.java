@@ -1,7 +1,7 @@
 package firth.server.restore;
 
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
+import firth.core.model.Hazard;
 import firth.exchange.Texts;
 import firth.server.BadRequest;
 import jakarta.ws.rs.QueryParam;

@@ -1,6 +1,6 @@
 package firth.server.restore;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.history.History;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;

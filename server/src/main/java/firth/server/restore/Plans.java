@@ -1,11 +1,11 @@
 package firth.server.restore;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
 import firth.core.cover.Piece;
-import firth.core.fleet.Component;
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
+import firth.core.evaluation.Evaluation;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Component;
+import firth.core.model.Database;
+import firth.core.model.PolicyVersion;
 import firth.core.restore.Planning;
 import firth.core.restore.RestorePlan;
 import firth.core.restore.Step;

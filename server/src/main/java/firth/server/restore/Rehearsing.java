@@ -1,13 +1,13 @@
 package firth.server.restore;
 
-import firth.core.DatabaseFacts;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
 import firth.core.findings.Wording;
-import firth.core.fleet.BackupStore;
-import firth.core.fleet.Database;
-import firth.core.fleet.PolicyVersion;
-import firth.core.fleet.Site;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.BackupStore;
+import firth.core.model.Database;
+import firth.core.model.Hazard;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Site;
 import firth.core.restore.LossRehearsal;
 import firth.core.restore.RestoreSchedule;
 import firth.core.restore.Restoring;

@@ -1,7 +1,7 @@
 package firth.server.restore;
 
-import firth.core.Evaluation;
-import firth.core.fleet.Drill;
+import firth.core.evaluation.Evaluation;
+import firth.core.model.Drill;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.server.Evaluations;

@@ -1,10 +1,10 @@
 package firth.server.restore;
 
-import firth.core.Evaluation;
 import firth.core.cover.Availability;
-import firth.core.fleet.Drill;
-import firth.core.history.Backup;
-import firth.core.history.Spoilage;
+import firth.core.evaluation.Evaluation;
+import firth.core.model.Backup;
+import firth.core.model.Drill;
+import firth.core.model.Spoilage;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.server.Evaluations;

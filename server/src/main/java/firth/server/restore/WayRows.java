@@ -1,11 +1,11 @@
 package firth.server.restore;
 
-import firth.core.Evaluation;
 import firth.core.cover.Availability;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Wording;
 import firth.core.history.History;
-import firth.core.history.Kind;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.exchange.Told;

@@ -2,10 +2,10 @@ package firth.server.sending;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.Wording;
+import firth.core.model.Hazard;
 import firth.core.time.Span;
 import firth.server.Evaluations;
 import firth.server.api.SendingView.SendList;

@@ -3,7 +3,7 @@ package firth.server.sending;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.findings.Finding;
-import firth.core.fleet.Database;
+import firth.core.model.Database;
 import firth.core.record.Deed;
 import firth.server.BadRequest;
 import firth.server.FactsHolder;

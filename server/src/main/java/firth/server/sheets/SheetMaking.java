@@ -1,12 +1,12 @@
 package firth.server.sheets;
 
-import firth.core.DatabaseFacts;
-import firth.core.cover.Hazard;
 import firth.core.cover.Losses;
 import firth.core.findings.Wording;
-import firth.core.fleet.Database;
-import firth.core.fleet.Fleet;
-import firth.core.history.Kind;
+import firth.core.history.DatabaseFacts;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.Hazard;
+import firth.core.model.Kind;
 import firth.core.restore.Planning;
 import firth.core.restore.RestorePlan;
 import firth.core.restore.Step;

@@ -1,9 +1,9 @@
 package firth.server.sheets;
 
-import firth.core.DatabaseFacts;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.Wording;
+import firth.core.history.DatabaseFacts;
 import firth.server.Evaluations;
 import firth.server.FactsHolder;
 import firth.server.FleetNow;

@@ -1,6 +1,6 @@
 package firth.server.stock;
 
-import firth.core.fleet.BackupStore;
+import firth.core.model.BackupStore;
 import firth.server.LookAhead;
 import java.time.Duration;
 import java.time.Instant;

@@ -1,9 +1,9 @@
 package firth.server.stock;
 
-import firth.core.Evaluation;
+import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.StockFindings;
-import firth.core.fleet.BackupStore;
+import firth.core.model.BackupStore;
 import firth.core.retention.Verdict;
 import firth.server.Evaluations;
 import firth.server.HouseFindings;

@@ -1,8 +1,8 @@
 package firth.server.stock;
 
-import firth.core.DatabaseFacts;
-import firth.core.Evaluation;
-import firth.core.foresight.Forecast;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Forecast;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.history.Room;
 import firth.core.retention.Verdict;

@@ -1,15 +1,15 @@
 package firth.server.stock;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
-import firth.core.history.Backup;
-import firth.core.history.Copy;
-import firth.core.history.Spoilage;
+import firth.core.model.Backup;
+import firth.core.model.Copy;
+import firth.core.model.Spoilage;
 import firth.core.record.Deed;
-import firth.core.stock.Difference;
-import firth.core.stock.Difference.What;
-import firth.core.stock.Held;
-import firth.core.stock.Listed;
-import firth.core.stock.Stocktake;
+import firth.core.stocktake.Difference;
+import firth.core.stocktake.Difference.What;
+import firth.core.stocktake.Held;
+import firth.core.stocktake.Listed;
+import firth.core.stocktake.Stocktake;
 import firth.exchange.Told;
 import firth.server.BadRequest;
 import firth.server.FactsHolder;

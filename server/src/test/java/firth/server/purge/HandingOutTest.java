@@ -7,10 +7,10 @@ import static io.restassured.RestAssured.given;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.Evaluation;
-import firth.core.cover.Hazard;
 import firth.core.cover.Piece;
+import firth.core.evaluation.Evaluation;
 import firth.core.history.MemoryCatalog;
+import firth.core.model.Hazard;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;

@@ -1,4 +1,0 @@
-package firth.core.fleet;
-
-/** A place that can be lost as a whole. */
-public record Site(String id, String name) implements FleetRecord {}

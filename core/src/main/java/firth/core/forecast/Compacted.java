@@ -1,0 +1,222 @@
+package firth.core.forecast;
+
+import firth.core.cover.Availability;
+import firth.core.history.History;
+import firth.core.model.Database;
+import firth.core.model.Kind;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.BitSet;
+import java.util.Comparator;
+import java.util.List;
+import java.util.stream.IntStream;
+
+/**
+ * A history as it stands now with the unbroken logs of each day taken together, those that a data backup needs apart from
+ * the others: small enough to be judged again for every day to come. Copies that are gone, spoiled or not there yet are left out (docs/foresight.md, "Forecast").
+ */
+final class Compacted {
+
+    private static final long DAY_MS = 24L * 3_600_000;
+
+    private final Database database;
+    private final History history;
+    private final Availability availability;
+    private final List<Piece> pieces = new ArrayList<>();
+    /** By lineage and stream, where data backups begin and where they end, ascending. */
+    private final long[][][] begins;
+
+    private final long[][][] ends;
+
+    /** Logs of one day that follow one another and lie in the same stores. */
+    private record Piece(int[] rows, BitSet stores) {}
+
+    Compacted(Database database, History history, Availability availability) {
+        this.database = database;
+        this.history = history;
+        this.availability = availability;
+        int lineages = database.lineages().size();
+        int streams = database.streams().size();
+        this.begins = new long[lineages][streams][];
+        this.ends = new long[lineages][streams][];
+        for (int l = 0; l < lineages; l++) {
+            for (int s = 0; s < streams; s++) {
+                int lineage = l;
+                int stream = s;
+                int[] data = Arrays.stream(history.others())
+                        .filter(i -> history.lineage(i) == lineage && history.from(i, stream) >= 0)
+                        .toArray();
+                begins[l][s] = Arrays.stream(data)
+                        .mapToLong(i -> history.from(i, stream))
+                        .sorted()
+                        .toArray();
+                ends[l][s] = Arrays.stream(data)
+                        .mapToLong(i -> history.to(i, stream))
+                        .sorted()
+                        .toArray();
+            }
+        }
+        cut();
+    }
+
+    private void cut() {
+        int[] logs = IntStream.range(0, history.size())
+                .filter(i -> history.kind(i) == Kind.LOG
+                        && availability.exists(i)
+                        && !storesOf(i).isEmpty())
+                .boxed()
+                .sorted(Comparator.<Integer>comparingInt(history::lineage)
+                        .thenComparingInt(history::stream)
+                        .thenComparingLong(history::logFrom)
+                        .thenComparingLong(history::logTo))
+                .mapToInt(Integer::intValue)
+                .toArray();
+        int begin = 0;
+        BitSet stores = null;
+        for (int k = 0; k <= logs.length; k++) {
+            BitSet own = k < logs.length ? storesOf(logs[k]) : null;
+            if (k > begin && (own == null || !follows(logs[begin], logs[k - 1], logs[k]) || !own.equals(stores))) {
+                pieces.add(new Piece(Arrays.copyOfRange(logs, begin, k), stores));
+                begin = k;
+            }
+            stores = own;
+        }
+    }
+
+    private boolean follows(int first, int last, int next) {
+        return history.lineage(last) == history.lineage(next)
+                && history.stream(last) == history.stream(next)
+                && history.logFrom(next) <= history.logTo(last)
+                && Math.floorDiv(history.toTimeMs(first), DAY_MS) == Math.floorDiv(history.toTimeMs(next), DAY_MS)
+                && neededAlike(last, next);
+    }
+
+    /** Whether two logs of a stream lie in the same data backups. */
+    private boolean neededAlike(int one, int other) {
+        long[] begin = begins[history.lineage(one)][history.stream(one)];
+        long[] end = ends[history.lineage(one)][history.stream(one)];
+        return below(begin, history.logTo(one)) == below(begin, history.logTo(other))
+                && below(end, history.logFrom(one) + 1) == below(end, history.logFrom(other) + 1);
+    }
+
+    /** How many of some ascending values are below a bound. */
+    private static int below(long[] values, long bound) {
+        int low = 0;
+        int high = values.length;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (values[middle] < bound) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        return low;
+    }
+
+    private BitSet storesOf(int i) {
+        BitSet out = new BitSet();
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            if (availability.copyAvailableNow(c)) {
+                out.set(history.storeIndex(c));
+            }
+        }
+        return out;
+    }
+
+    /** Starts a history with all this in it. */
+    History.Builder begin() {
+        History.Builder out = History.of(database);
+        for (int i : history.others()) {
+            if (availability.exists(i)) {
+                other(out, i);
+            }
+        }
+        pieces.forEach(p -> log(out, p));
+        return out;
+    }
+
+    private void other(History.Builder out, int i) {
+        row(out, database, history, i);
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            if (availability.copyAvailableNow(c)) {
+                copy(out, history.store(c), history.landedMs(c), history.lockedUntilMs(c), history.bytes(c));
+            }
+        }
+    }
+
+    private void log(History.Builder out, Piece piece) {
+        int first = piece.rows[0];
+        long to = history.logTo(first);
+        long toTime = history.toTimeMs(first);
+        for (int i : piece.rows) {
+            to = Math.max(to, history.logTo(i));
+            toTime = Math.max(toTime, history.toTimeMs(i));
+        }
+        out.addRow(
+                history.id(first),
+                Kind.LOG,
+                history.lineage(first),
+                history.stream(first),
+                null,
+                "",
+                history.startedMs(first),
+                toTime,
+                toTime,
+                false,
+                history.logFrom(first),
+                to,
+                history.fromTimeMs(first),
+                toTime);
+        for (int s = piece.stores.nextSetBit(0); s >= 0; s = piece.stores.nextSetBit(s + 1)) {
+            together(out, piece, s);
+        }
+    }
+
+    private void together(History.Builder out, Piece piece, int store) {
+        long landed = Long.MIN_VALUE;
+        long locked = History.ALWAYS;
+        double bytes = 0;
+        String name = "";
+        for (int i : piece.rows) {
+            for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+                if (history.storeIndex(c) == store) {
+                    name = history.store(c);
+                    landed = Math.max(landed, history.landedMs(c));
+                    locked = Math.max(locked, history.lockedUntilMs(c));
+                    bytes += Double.isNaN(history.bytes(c)) ? 0 : history.bytes(c);
+                }
+            }
+        }
+        copy(out, name, landed, locked, bytes);
+    }
+
+    /** Writes a row of a history into another, without its copies. */
+    static void row(History.Builder out, Database database, History history, int i) {
+        boolean log = history.kind(i) == Kind.LOG;
+        out.addRow(
+                history.id(i),
+                history.kind(i),
+                history.lineage(i),
+                history.stream(i),
+                history.parentId(i).orElse(null),
+                "",
+                history.startedMs(i),
+                history.endedMs(i),
+                history.consistentAtMs(i),
+                history.selfContained(i),
+                log ? history.logFrom(i) : history.from(i, 0),
+                log ? history.logTo(i) : history.to(i, 0),
+                log ? history.fromTimeMs(i) : History.ALWAYS,
+                log ? history.toTimeMs(i) : History.ALWAYS);
+        for (int s = 1; s < database.streams().size() && !log; s++) {
+            if (history.positioned(i, s)) {
+                out.addPositions(s, history.from(i, s), history.to(i, s));
+            }
+        }
+    }
+
+    static void copy(History.Builder out, String store, long landed, long locked, double bytes) {
+        out.addCopy(store, landed, true, locked, History.NEVER, History.NEVER, History.ALWAYS, bytes);
+    }
+}

@@ -1,7 +1,0 @@
-package firth.core.history;
-
-import java.time.Instant;
-import java.util.Optional;
-
-/** A copy was found missing or corrupt; without {@code since} it never was usable. */
-public record Spoilage(Instant found, Optional<Instant> since) {}

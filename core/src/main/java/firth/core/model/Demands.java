@@ -1,0 +1,68 @@
+package firth.core.model;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What every backup under a policy must be (docs/semantics.md, "Demands").
+ *
+ * @param verifiedWithin so soon after a data backup has ended it must have been verified
+ * @param configAfterData so soon after a data backup has ended a config backup must have started
+ */
+public record Demands(
+        boolean compressed,
+        boolean encrypted,
+        boolean checksummed,
+        Optional<Duration> verifiedWithin,
+        Optional<Duration> configAfterData) {
+
+    public static final Demands NONE = new Demands(false, false, false, Optional.empty(), Optional.empty());
+
+    /** One thing demanded of a single backup, as people say it. */
+    public enum Demand {
+        COMPRESSED("compressed"),
+        ENCRYPTED("encrypted"),
+        CHECKSUMMED("checksummed"),
+        VERIFIED("verified");
+
+        private final String word;
+
+        Demand(String word) {
+            this.word = word;
+        }
+
+        public String word() {
+            return word;
+        }
+    }
+
+    public boolean none() {
+        return equals(NONE);
+    }
+
+    /**
+     * What is demanded of a backup and not kept; what nobody said is not kept.
+     *
+     * @param data whether it is a data backup: only those need to be verified
+     */
+    public List<Demand> broken(Traits traits, boolean data, Instant ended, Optional<Instant> verified, Instant now) {
+        List<Demand> out = new ArrayList<>();
+        if (compressed && !traits.compressed().orElse(false)) {
+            out.add(Demand.COMPRESSED);
+        }
+        if (encrypted && !traits.encrypted().orElse(false)) {
+            out.add(Demand.ENCRYPTED);
+        }
+        if (checksummed && !traits.checksummed().orElse(false)) {
+            out.add(Demand.CHECKSUMMED);
+        }
+        Optional<Instant> until = verifiedWithin.map(ended::plus);
+        if (data && until.isPresent() && verified.filter(v -> !v.isAfter(now)).isEmpty() && now.isAfter(until.get())) {
+            out.add(Demand.VERIFIED);
+        }
+        return out;
+    }
+}

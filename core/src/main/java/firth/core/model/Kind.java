@@ -1,0 +1,18 @@
+package firth.core.model;
+
+/** Kinds of backup. Fulls, differentials and incrementals are data backups. */
+public enum Kind {
+    FULL,
+    DIFF,
+    INCR,
+    LOG,
+    CONFIG;
+
+    public boolean isData() {
+        return this == FULL || this == DIFF || this == INCR;
+    }
+
+    public String word() {
+        return name().toLowerCase(java.util.Locale.ROOT);
+    }
+}

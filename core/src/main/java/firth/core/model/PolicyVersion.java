@@ -1,0 +1,95 @@
+package firth.core.model;
+
+import java.time.Instant;
+import java.util.List;
+
+/** One version of a policy: what is promised, scheduled and retained from {@code effectiveFrom} on. */
+public record PolicyVersion(
+        String id,
+        int version,
+        Instant effectiveFrom,
+        String name,
+        boolean enabled,
+        Objective objective,
+        List<Schedule> schedules,
+        List<OpenHours> openHours,
+        List<RetainRule> retain,
+        CopiesRule copies,
+        Demands demands)
+        implements FleetRecord {
+
+    public PolicyVersion {
+        schedules = List.copyOf(schedules);
+        openHours = List.copyOf(openHours);
+        retain = List.copyOf(retain);
+    }
+
+    /** One that demands nothing of its backups. */
+    public PolicyVersion(
+            String id,
+            int version,
+            Instant effectiveFrom,
+            String name,
+            boolean enabled,
+            Objective objective,
+            List<Schedule> schedules,
+            List<OpenHours> openHours,
+            List<RetainRule> retain,
+            CopiesRule copies) {
+        this(id, version, effectiveFrom, name, enabled, objective, schedules, openHours, retain, copies, Demands.NONE);
+    }
+
+    @Override
+    public String type() {
+        return "policy";
+    }
+
+    /** The same rules, in force from another moment. */
+    public PolicyVersion from(Instant moment) {
+        return new PolicyVersion(
+                id, version, moment, name, enabled, objective, schedules, openHours, retain, copies, demands);
+    }
+
+    public PolicyVersion with(boolean switchedOn) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, switchedOn, objective, schedules, openHours, retain, copies, demands);
+    }
+
+    public PolicyVersion with(Objective promised) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, promised, schedules, openHours, retain, copies, demands);
+    }
+
+    public PolicyVersion withSchedules(List<Schedule> others) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, others, openHours, retain, copies, demands);
+    }
+
+    public PolicyVersion withRetain(List<RetainRule> rules) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, rules, copies, demands);
+    }
+
+    public PolicyVersion withOpenHours(List<OpenHours> hours) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, schedules, hours, retain, copies, demands);
+    }
+
+    public PolicyVersion with(CopiesRule rule) {
+        return new PolicyVersion(
+                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, retain, rule, demands);
+    }
+
+    /** Whether what is backed up and retained is the same as under another, whatever is promised. */
+    public boolean takesUpAsMuchAs(PolicyVersion other) {
+        return enabled == other.enabled
+                && schedules.equals(other.schedules)
+                && retain.equals(other.retain)
+                && copies.equals(other.copies);
+    }
+
+    /** The schedules that are switched on, in a policy that is. */
+    public List<Schedule> live() {
+        return enabled ? schedules.stream().filter(Schedule::enabled).toList() : List.of();
+    }
+}

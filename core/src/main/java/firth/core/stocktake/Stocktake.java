@@ -1,0 +1,151 @@
+package firth.core.stocktake;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * Compares what a store lists with what the catalog takes to be there (docs/stocktake.md). A pure function of both.
+ *
+ * @param agreed how many copies are there as they should be
+ * @param unplaced how many copies the catalog has of which nobody said where they lie; they cannot be compared
+ * @param differences in the order of the catalog, then strays in the order of their paths
+ */
+public record Stocktake(int agreed, int unplaced, List<Difference> differences) {
+
+    /** What landed so shortly before the listing began may not be in it. */
+    public static final Duration SLACK = Duration.ofMinutes(2);
+
+    /**
+     * Compares.
+     *
+     * @param taken when the listing was begun; what landed later, or within {@link #SLACK} before, is left out
+     */
+    public static Stocktake compare(List<Held> catalog, List<Listed> listing, Instant taken) {
+        return new Work(catalog, listing, taken).compare();
+    }
+
+    /** How many differences are of a kind. */
+    public long count(Difference.What what) {
+        return differences.stream().filter(d -> d.what() == what).count();
+    }
+
+    /** A path as catalog and store have it in common: without a slash before it. */
+    static String plain(String path) {
+        return path.replaceFirst("^/+", "");
+    }
+
+    private static final class Work {
+        private final List<Held> catalog;
+        private final Instant taken;
+        private final Map<String, Listed> files = new HashMap<>();
+        private final boolean tellsLocks;
+        private final List<Difference> out = new ArrayList<>();
+        private final Map<String, Held> claims = new HashMap<>();
+        private final Map<String, Held> once = new HashMap<>();
+        private final Map<String, Held> byName = new HashMap<>();
+        /** Paths that are neither missing nor strays: of what landed just now, and of what is known to be spoiled. */
+        private final Set<String> apart = new HashSet<>();
+
+        private int agreed;
+        private int unplaced;
+
+        Work(List<Held> catalog, List<Listed> listing, Instant taken) {
+            this.catalog = catalog;
+            this.taken = taken;
+            listing.forEach(l -> files.put(plain(l.path()), l));
+            this.tellsLocks = listing.stream().anyMatch(l -> l.lockedUntil().isPresent());
+        }
+
+        Stocktake compare() {
+            for (Held copy : catalog) {
+                String path = plain(copy.path());
+                if (copy.state() == Held.State.SPOILED) {
+                    apart.add(path);
+                } else if (copy.state() == Held.State.NOT_THERE) {
+                    once.put(path, copy);
+                    byName.put(copy.backup(), copy);
+                } else if (copy.landed().isAfter(taken.minus(SLACK))) {
+                    apart.add(path);
+                } else if (path.isEmpty()) {
+                    unplaced++;
+                    byName.put(copy.backup(), copy);
+                } else {
+                    placed(copy, path);
+                }
+            }
+            files.keySet().stream()
+                    .filter(path -> !claims.containsKey(path) && !apart.contains(path))
+                    .sorted()
+                    .forEach(this::stray);
+            return new Stocktake(agreed, unplaced, List.copyOf(out));
+        }
+
+        private void placed(Held copy, String path) {
+            Held other = claims.putIfAbsent(path, copy);
+            if (other != null) {
+                add(Difference.What.CLAIMED, copy, files.get(path), other.backup() + " claims the same path");
+                return;
+            }
+            Listed file = files.get(path);
+            if (file == null) {
+                add(Difference.What.MISSING, copy, null, "the store lists no such file");
+                return;
+            }
+            String flaw = flaw(copy, file);
+            if (!flaw.isEmpty()) {
+                add(Difference.What.MISMATCH, copy, file, flaw);
+                return;
+            }
+            agreed++;
+            boolean believed = copy.lockedUntil().filter(taken::isBefore).isPresent();
+            boolean shorter = file.lockedUntil()
+                    .map(l -> l.isBefore(copy.lockedUntil().orElse(l)))
+                    .orElse(true);
+            if (tellsLocks && believed && shorter) {
+                add(
+                        Difference.What.LOCK,
+                        copy,
+                        file,
+                        file.lockedUntil()
+                                .map(l -> "it is locked until " + l + " only")
+                                .orElse("it is not locked"));
+            }
+        }
+
+        private static String flaw(Held copy, Listed file) {
+            boolean otherSum = copy.checksum().isPresent()
+                    && file.checksum().isPresent()
+                    && !copy.checksum().get().equalsIgnoreCase(file.checksum().get());
+            if (otherSum) {
+                return "its checksum is " + file.checksum().get();
+            }
+            boolean otherSize = copy.bytes().isPresent()
+                    && file.size().isPresent()
+                    && Math.abs(copy.bytes().getAsDouble() - file.size().getAsLong()) >= 1;
+            return otherSize ? "it has " + file.size().getAsLong() + " bytes" : "";
+        }
+
+        private void stray(String path) {
+            Held known = once.get(path);
+            if (known == null) {
+                known = byName.get(path.substring(path.lastIndexOf('/') + 1));
+            }
+            add(
+                    Difference.What.STRAY,
+                    known,
+                    files.get(path),
+                    known == null ? "nobody knows it" : "it bears the name of " + known.backup());
+        }
+
+        private void add(Difference.What what, Held held, Listed listed, String told) {
+            out.add(new Difference(what, Optional.ofNullable(held), Optional.ofNullable(listed), told));
+        }
+    }
+}

@@ -1,0 +1,182 @@
+package firth.core.stocktake;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.core.Seeds;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalLong;
+import java.util.Random;
+import java.util.stream.LongStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+
+class StocktakeTest {
+
+    private static final Instant TAKEN = Instant.parse("2026-11-20T10:00:00Z");
+    private static final Instant LANDED = TAKEN.minus(Duration.ofDays(3));
+
+    private static Held held(String id, double bytes) {
+        return new Held(
+                id,
+                "d",
+                "/s/" + id,
+                LANDED,
+                OptionalDouble.of(bytes),
+                Optional.of("sha256:" + id),
+                Optional.empty(),
+                Held.State.THERE);
+    }
+
+    private static Held gone(String id) {
+        Held h = held(id, 10);
+        return new Held(
+                h.backup(),
+                h.database(),
+                h.path(),
+                h.landed(),
+                h.bytes(),
+                h.checksum(),
+                h.lockedUntil(),
+                Held.State.NOT_THERE);
+    }
+
+    private static Listed file(String path, long size) {
+        return new Listed(path, OptionalLong.of(size), Optional.of(LANDED), Optional.empty(), Optional.empty());
+    }
+
+    private static List<String> compared(List<Held> catalog, List<Listed> listing) {
+        return Stocktake.compare(catalog, listing, TAKEN).differences().stream()
+                .map(d -> d.what().word() + " "
+                        + d.held().map(Held::backup).orElse("-") + " "
+                        + d.listed().map(Listed::path).orElse("-"))
+                .toList();
+    }
+
+    @Test
+    void nothingDiffersWhereNothingIs() {
+        Stocktake none = Stocktake.compare(List.of(), List.of(), TAKEN);
+        assertEquals(0, none.agreed());
+        assertEquals(List.of(), none.differences());
+    }
+
+    @Test
+    void tellsMissingMismatchAndStray() {
+        assertEquals(
+                List.of("missing b -", "mismatch c s/c", "stray - s/x"),
+                compared(
+                        List.of(held("a", 10), held("b", 10), held("c", 10.4)),
+                        List.of(file("s/a", 10), file("s/c", 7), file("s/x", 1))));
+    }
+
+    @Test
+    void aSizeIsTheSameWithinAByteAndAChecksumDecides() {
+        assertEquals(List.of(), compared(List.of(held("a", 10.4)), List.of(file("s/a", 10))));
+        Listed other =
+                new Listed("s/a", OptionalLong.of(10), Optional.empty(), Optional.of("SHA256:B"), Optional.empty());
+        assertEquals(List.of("mismatch a s/a"), compared(List.of(held("a", 10)), List.of(other)));
+        Listed same =
+                new Listed("s/a", OptionalLong.empty(), Optional.empty(), Optional.of("SHA256:A"), Optional.empty());
+        assertEquals(List.of(), compared(List.of(held("a", 10)), List.of(same)));
+    }
+
+    @Test
+    void whatIsOnRecordAsGoneAndStillThereIsAStrayThatIsKnown() {
+        assertEquals(List.of("stray a s/a"), compared(List.of(gone("a")), List.of(file("s/a", 10))));
+        assertEquals(List.of("stray a elsewhere/a"), compared(List.of(gone("a")), List.of(file("elsewhere/a", 10))));
+        assertEquals(List.of(), compared(List.of(gone("a")), List.of()));
+    }
+
+    @Test
+    void whatIsKnownToBeSpoiledIsNoNews() {
+        Held h = held("a", 10);
+        Held spoiled =
+                new Held("a", "d", h.path(), LANDED, h.bytes(), h.checksum(), Optional.empty(), Held.State.SPOILED);
+        assertEquals(List.of(), compared(List.of(spoiled), List.of(file("s/a", 10))));
+        assertEquals(List.of(), compared(List.of(spoiled), List.of()));
+    }
+
+    @Test
+    void whatLandedJustNowIsNeitherMissingNorStray() {
+        Held h = held("a", 10);
+        Held young = new Held(
+                "a",
+                "d",
+                h.path(),
+                TAKEN.minusSeconds(30),
+                h.bytes(),
+                h.checksum(),
+                Optional.empty(),
+                Held.State.THERE);
+        assertEquals(List.of(), compared(List.of(young), List.of()));
+        assertEquals(List.of(), compared(List.of(young), List.of(file("s/a", 3))));
+    }
+
+    @Test
+    void twoThatClaimOnePathAreFound() {
+        Held b = new Held(
+                "b", "d", "/s/a", LANDED, OptionalDouble.of(10), Optional.empty(), Optional.empty(), Held.State.THERE);
+        assertEquals(List.of("claimed b s/a"), compared(List.of(held("a", 10), b), List.of(file("s/a", 10))));
+    }
+
+    @Test
+    void aLockThatIsNotThereIsFoundWhereTheStoreTellsLocks() {
+        Held h = held("a", 10);
+        Held locked = new Held(
+                "a",
+                "d",
+                h.path(),
+                LANDED,
+                h.bytes(),
+                Optional.empty(),
+                Optional.of(TAKEN.plusSeconds(9000)),
+                Held.State.THERE);
+        Listed until = new Listed(
+                "s/b", OptionalLong.of(1), Optional.empty(), Optional.empty(), Optional.of(TAKEN.plusSeconds(9)));
+        assertEquals(List.of(), compared(List.of(locked), List.of(file("s/a", 10))), "it tells of no lock at all");
+        assertEquals(List.of("lock a s/a", "stray - s/b"), compared(List.of(locked), List.of(file("s/a", 10), until)));
+    }
+
+    static LongStream seeds() {
+        return Seeds.upTo(100);
+    }
+
+    /** Whatever is done to the files, each copy and each file is accounted for once. */
+    @ParameterizedTest
+    @MethodSource("seeds")
+    void everythingIsAccountedForOnce(long seed) {
+        Random random = new Random(seed);
+        List<Held> catalog = new ArrayList<>();
+        List<Listed> listing = new ArrayList<>();
+        int missing = 0;
+        int mismatch = 0;
+        int stray = 0;
+        int agreed = 0;
+        for (int i = 0; i < 30; i++) {
+            boolean there = random.nextInt(4) > 0;
+            catalog.add(there ? held("b" + i, 10) : gone("b" + i));
+            int what = random.nextInt(4);
+            if (what > 0) {
+                listing.add(file("s/b" + i, what == 1 ? 3 : 10));
+            }
+            missing += there && what == 0 ? 1 : 0;
+            mismatch += there && what == 1 ? 1 : 0;
+            agreed += there && what > 1 ? 1 : 0;
+            stray += !there && what > 0 ? 1 : 0;
+        }
+        Collections.shuffle(listing, random);
+        Stocktake taken = Stocktake.compare(catalog, listing, TAKEN);
+        assertEquals(missing, taken.count(Difference.What.MISSING));
+        assertEquals(mismatch, taken.count(Difference.What.MISMATCH));
+        assertEquals(stray, taken.count(Difference.What.STRAY));
+        assertEquals(agreed, taken.agreed());
+        assertTrue(taken.differences().stream().allMatch(d -> d.spoils() == (d.what() != Difference.What.STRAY)));
+    }
+}
