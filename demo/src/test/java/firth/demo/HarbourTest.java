@@ -84,7 +84,7 @@ class HarbourTest {
         CATALOG.databases().forEach(facts -> {
             Database database = facts.database();
             Readiness.Backed backed = new Readiness.Backed(
-                    Optional.of(new Readiness.Taken(Kind.FULL, NOW, false)), OptionalDouble.of(1e9));
+                    Optional.of(new Readiness.TakenBackup(Kind.FULL, NOW, false)), OptionalDouble.of(1e9));
             Readiness.of(database, fleet, probes, backed, NOW).stream()
                     .filter(c -> c.state() == Check.State.NOT_READY || c.state() == Check.State.WAITING)
                     .forEach(c -> out.computeIfAbsent(database.id(), d -> new ArrayList<>())

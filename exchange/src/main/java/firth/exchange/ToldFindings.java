@@ -71,7 +71,7 @@ public final class ToldFindings {
             out.addAll(DemandFindings.of(
                     e,
                     backups.newestOfKinds(e.asOf()).stream()
-                            .map(b -> new DemandFindings.Told(b, Told.of(b)))
+                            .map(b -> new DemandFindings.Described(b, Told.of(b)))
                             .toList()));
         }
         HeldComponents.nowhere(e, HeldComponents.of(e, backups::told)).ifPresent(out::add);

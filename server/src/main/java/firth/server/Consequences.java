@@ -1,11 +1,11 @@
 package firth.server;
 
 import firth.core.evaluation.Evaluation;
-import firth.core.findings.Change;
 import firth.core.findings.Followers;
+import firth.core.findings.PolicyChange;
 import firth.core.findings.PolicyFlaw;
 import firth.core.findings.PolicyFlaws;
-import firth.core.forecast.Outcome;
+import firth.core.forecast.PolicyOutcome;
 import firth.core.forecast.QuietMoment;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Fleet;
@@ -31,7 +31,7 @@ public class Consequences {
     private final Lookout lookout;
     private final Map<String, Before> before = new ConcurrentHashMap<>();
 
-    private record Before(PolicyVersion version, List<Evaluation> answers, List<Outcome> outcomes) {}
+    private record Before(PolicyVersion version, List<Evaluation> answers, List<PolicyOutcome> outcomes) {}
 
     Consequences(Following following, Lookout lookout) {
         this.following = following;
@@ -47,8 +47,8 @@ public class Consequences {
         Evaluations.Fleetwide all = following.of(followers);
         Fleet fleet = all.fleet().fleet();
         Optional<PolicyVersion> inForce = fleet.versionAt(followers, lookout.now());
-        List<Outcome> after = outcomes(all, written);
-        List<Outcome> before = inForce.map(v -> asItWas(all, v)).orElse(List.of());
+        List<PolicyOutcome> after = outcomes(all, written);
+        List<PolicyOutcome> before = inForce.map(v -> asItWas(all, v)).orElse(List.of());
         Lookout.View view = lookout.view("", "");
         Followers followersOf = following.inCommon(all);
         return new Policies.Replay(
@@ -65,7 +65,7 @@ public class Consequences {
     }
 
     /** The outcomes of the version in force, worked out once for as long as the answers stay the same. */
-    private List<Outcome> asItWas(Evaluations.Fleetwide all, PolicyVersion version) {
+    private List<PolicyOutcome> asItWas(Evaluations.Fleetwide all, PolicyVersion version) {
         Before known = before.get(version.id());
         if (known == null || !known.version.equals(version) || !same(known.answers, all.answers())) {
             known = new Before(version, all.answers(), outcomes(all, version));
@@ -82,10 +82,10 @@ public class Consequences {
         return same;
     }
 
-    private static List<Outcome> outcomes(Evaluations.Fleetwide all, PolicyVersion version) {
+    private static List<PolicyOutcome> outcomes(Evaluations.Fleetwide all, PolicyVersion version) {
         Fleet fleet = all.fleet().fleet().replaying(version);
         return all.answers().parallelStream()
-                .map(e -> Outcome.of(judged(all.facts(e), e, version, fleet)))
+                .map(e -> PolicyOutcome.of(judged(all.facts(e), e, version, fleet)))
                 .toList();
     }
 
@@ -95,16 +95,19 @@ public class Consequences {
         return known.judgedBy(following, fleet);
     }
 
-    private static Policies.Column column(Evaluations.Fleetwide all, List<Outcome> outcomes) {
+    private static Policies.Column column(Evaluations.Fleetwide all, List<PolicyOutcome> outcomes) {
         double[] kept = outcomes.stream()
-                .map(Outcome::attainment)
+                .map(PolicyOutcome::attainment)
                 .flatMap(Optional::stream)
                 .mapToDouble(Double::doubleValue)
                 .toArray();
-        List<Outcome> asked =
+        List<PolicyOutcome> asked =
                 outcomes.stream().filter(o -> o.reachHeld().isPresent()).toList();
-        Outcome.Pile obsolete = outcomes.stream().map(Outcome::obsolete).reduce(Outcome.Pile.NONE, Outcome.Pile::and);
-        Outcome.Pile locked = outcomes.stream().map(Outcome::lockedOnly).reduce(Outcome.Pile.NONE, Outcome.Pile::and);
+        PolicyOutcome.Pile obsolete =
+                outcomes.stream().map(PolicyOutcome::obsolete).reduce(PolicyOutcome.Pile.NONE, PolicyOutcome.Pile::and);
+        PolicyOutcome.Pile locked = outcomes.stream()
+                .map(PolicyOutcome::lockedOnly)
+                .reduce(PolicyOutcome.Pile.NONE, PolicyOutcome.Pile::and);
         return new Policies.Column(
                 kept.length == 0 ? null : Arrays.stream(kept).average().orElse(0),
                 Arrays.stream(Hazard.values()).map(h -> worst(all, outcomes, h)).toList(),
@@ -114,8 +117,8 @@ public class Consequences {
                         .filter(o -> !o.reachHeld().orElse(true))
                         .map(o -> name(all, o))
                         .toList(),
-                outcomes.stream().mapToInt(Outcome::slotsKept).sum(),
-                outcomes.stream().mapToInt(Outcome::slotsAsked).sum(),
+                outcomes.stream().mapToInt(PolicyOutcome::slotsKept).sum(),
+                outcomes.stream().mapToInt(PolicyOutcome::slotsAsked).sum(),
                 obsolete.copies(),
                 obsolete.bytes(),
                 locked.copies(),
@@ -123,8 +126,8 @@ public class Consequences {
                 locked.lastLock().orElse(null));
     }
 
-    private static Policies.Worst worst(Evaluations.Fleetwide all, List<Outcome> outcomes, Hazard hazard) {
-        Optional<Outcome> worst =
+    private static Policies.Worst worst(Evaluations.Fleetwide all, List<PolicyOutcome> outcomes, Hazard hazard) {
+        Optional<PolicyOutcome> worst =
                 outcomes.stream().max(Comparator.comparing(o -> o.worst().get(hazard)));
         return new Policies.Worst(
                 hazard.field(),
@@ -133,21 +136,22 @@ public class Consequences {
                 outcomes.stream().anyMatch(o -> o.broken().contains(hazard)));
     }
 
-    private static List<Policies.Worse> worse(Evaluations.Fleetwide all, List<Outcome> before, List<Outcome> after) {
+    private static List<Policies.Worse> worse(
+            Evaluations.Fleetwide all, List<PolicyOutcome> before, List<PolicyOutcome> after) {
         List<Policies.Worse> out = new ArrayList<>();
         for (int i = 0; i < before.size(); i++) {
-            List<Outcome.Worse> in = after.get(i).worseThan(before.get(i));
+            List<PolicyOutcome.Worse> in = after.get(i).worseThan(before.get(i));
             if (!in.isEmpty()) {
                 out.add(new Policies.Worse(
                         after.get(i).database(),
                         name(all, after.get(i)),
-                        in.stream().map(Outcome.Worse::word).toList()));
+                        in.stream().map(PolicyOutcome.Worse::word).toList()));
             }
         }
         return out;
     }
 
-    private static String name(Evaluations.Fleetwide all, Outcome outcome) {
+    private static String name(Evaluations.Fleetwide all, PolicyOutcome outcome) {
         return all.fleet().databases().get(outcome.database()).name();
     }
 
@@ -165,7 +169,7 @@ public class Consequences {
                 flaw.waysOut().stream().map(Consequences::wayOut).toList());
     }
 
-    private static Policies.WayOut wayOut(Change change) {
+    private static Policies.WayOut wayOut(PolicyChange change) {
         return new Policies.WayOut(change.path(), change.from(), change.to());
     }
 

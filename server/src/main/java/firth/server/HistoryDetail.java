@@ -107,7 +107,7 @@ final class HistoryDetail {
     }
 
     private HistoryLine.AttemptView attempt(Attempt a) {
-        String message = a.state() == Attempt.State.RUNNING
+        String message = a.state() == Attempt.Progress.RUNNING
                 ? ""
                 : snapshot.entries()
                         .of(a.id())

@@ -74,7 +74,7 @@ public class NeedsResource {
                 .toList();
     }
 
-    private List<HeldComponents.Held> held(FleetNow fleet, Evaluation e) {
+    private List<HeldComponents.Holding> held(FleetNow fleet, Evaluation e) {
         if (e.database().particulars().components().isEmpty()) {
             return List.of();
         }

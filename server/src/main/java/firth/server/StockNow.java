@@ -2,7 +2,7 @@ package firth.server;
 
 import firth.core.findings.Finding;
 import firth.core.findings.StockFindings;
-import firth.core.stocktake.Difference.What;
+import firth.core.stocktake.Difference.Manner;
 import firth.store.Belied;
 import firth.store.FactStore;
 import firth.store.ItemState;
@@ -34,7 +34,7 @@ record StockNow(FactStore store, FleetNow fleet) {
             byDatabase(open, f -> f.what().equals("missing") && !f.asked())
                     .forEach((database, finds) ->
                             out.add(StockFindings.deletedUnasked(database, name, seen(finds), found, backups(finds))));
-            for (What what : List.of(What.MISMATCH, What.LOCK, What.CLAIMED)) {
+            for (Manner what : List.of(Manner.MISMATCH, Manner.LOCK, Manner.CLAIMED)) {
                 byDatabase(open, f -> f.what().equals(what.word()))
                         .forEach((database, finds) -> out.add(StockFindings.differs(
                                 database,

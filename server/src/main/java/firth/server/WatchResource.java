@@ -192,7 +192,7 @@ public class WatchResource {
         List<Watch.Running> out = new ArrayList<>();
         for (Evaluation e : served) {
             for (Attempt a : Attempts.known(e.history(), asOf, EnumSet.allOf(Kind.class))) {
-                if (a.state() == Attempt.State.RUNNING) {
+                if (a.state() == Attempt.Progress.RUNNING) {
                     Optional<Usual> usual = following.basis(all, e).habits().usual(a.kind());
                     out.add(new Watch.Running(
                             e.database().id(),

@@ -263,7 +263,7 @@ public final class Snapshot implements AutoCloseable {
                 newest.map(Newest::taken), full.map(Newest::bytes).orElse(OptionalDouble.empty()));
     }
 
-    private record Newest(Readiness.Taken taken, OptionalDouble bytes) {}
+    private record Newest(Readiness.TakenBackup taken, OptionalDouble bytes) {}
 
     private Optional<Newest> newest(String database, String kinds) {
         return query(
@@ -274,7 +274,7 @@ public final class Snapshot implements AutoCloseable {
                 s -> s.setString(1, database),
                 rows -> rows.next()
                         ? Optional.of(new Newest(
-                                new Readiness.Taken(
+                                new Readiness.TakenBackup(
                                         Kind.valueOf(rows.text().toUpperCase(Locale.ROOT)), rows.moment(), rows.flag()),
                                 rows.amount()))
                         : Optional.empty());

@@ -51,7 +51,7 @@ public final class Stocktakes {
     /**
      * Something in which store and catalog differed.
      *
-     * @param what a word of {@code Difference.What}
+     * @param what a word of {@code Difference.Manner}
      * @param since when the copy was last seen to be right
      * @param landed the copy as the catalog had it, with {@code gone}
      * @param found when it had been found spoiled before

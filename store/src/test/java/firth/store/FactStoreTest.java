@@ -223,7 +223,7 @@ class FactStoreTest {
             Readiness.Backed known = snapshot.backed("d");
             assertEquals(OptionalDouble.of(5e9), known.fullBytes());
             assertEquals(
-                    Optional.of(new Readiness.Taken(Kind.FULL, Instant.parse("2026-01-02T01:00:00Z"), false)),
+                    Optional.of(new Readiness.TakenBackup(Kind.FULL, Instant.parse("2026-01-02T01:00:00Z"), false)),
                     known.newest());
         }
         take("""
@@ -234,7 +234,7 @@ class FactStoreTest {
             Readiness.Backed known = snapshot.backed("d");
             assertEquals(OptionalDouble.of(5e9), known.fullBytes());
             assertEquals(
-                    Optional.of(new Readiness.Taken(Kind.DIFF, Instant.parse("2026-01-03T01:00:00Z"), true)),
+                    Optional.of(new Readiness.TakenBackup(Kind.DIFF, Instant.parse("2026-01-03T01:00:00Z"), true)),
                     known.newest());
         }
     }

@@ -19,16 +19,16 @@ public record Attempt(
         Optional<NamedSlot> slot,
         Instant started,
         Optional<Instant> ended,
-        State state) {
+        Progress state) {
 
     /** How far it has come. */
-    public enum State {
+    public enum Progress {
         OK,
         UNSUCCESSFUL,
         RUNNING
     }
 
     public boolean ok() {
-        return state == State.OK;
+        return state == Progress.OK;
     }
 }

@@ -58,16 +58,16 @@ public final class Attempts {
                     Optional.empty(),
                     started,
                     over ? Optional.of(ended) : Optional.empty(),
-                    over ? Attempt.State.OK : Attempt.State.RUNNING));
+                    over ? Attempt.Progress.OK : Attempt.Progress.RUNNING));
         }
     }
 
     private static Attempt attempt(Run run, Instant now) {
         boolean running = run.outcome() == Outcome.RUNNING
                 || run.ended().filter(now::isBefore).isPresent();
-        Attempt.State state = running
-                ? Attempt.State.RUNNING
-                : run.outcome() == Outcome.OK ? Attempt.State.OK : Attempt.State.UNSUCCESSFUL;
+        Attempt.Progress state = running
+                ? Attempt.Progress.RUNNING
+                : run.outcome() == Outcome.OK ? Attempt.Progress.OK : Attempt.Progress.UNSUCCESSFUL;
         return new Attempt(
                 run.id(),
                 run.kind(),

@@ -95,7 +95,7 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
     private static boolean busy(List<Attempt> attempts, Kind kind, Instant now) {
         Duration believed = kind == Kind.LOG ? Duration.ofHours(1) : Duration.ofDays(1);
         return attempts.stream()
-                .anyMatch(a -> a.state() == Attempt.State.RUNNING
+                .anyMatch(a -> a.state() == Attempt.Progress.RUNNING
                         && a.kind() == kind
                         && now.isBefore(a.started().plus(believed)));
     }

@@ -27,10 +27,10 @@ public record Slot(
         List<Ground> grounds) {
 
     /** A fact beside its own runs: a run of another slot, another slot, a closure, a stretch of stopped time. */
-    public record Ground(What what, Optional<String> id, Instant at) {
+    public record Ground(FactKind what, Optional<String> id, Instant at) {
 
         /** What kind of fact. */
-        public enum What {
+        public enum FactKind {
             RUN,
             SLOT,
             CLOSURE,

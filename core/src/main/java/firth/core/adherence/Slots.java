@@ -1,6 +1,6 @@
 package firth.core.adherence;
 
-import firth.core.adherence.Attempt.State;
+import firth.core.adherence.Attempt.Progress;
 import firth.core.adherence.Slot.Ground;
 import firth.core.model.Closure;
 import firth.core.model.Database;
@@ -297,9 +297,10 @@ public final class Slots {
     private List<Ground> grounds(Expected e, SlotVerdict verdict) {
         List<Ground> out = new ArrayList<>();
         if (verdict == SlotVerdict.SUPERSEDED && e.supersededBy != null) {
-            out.add(new Ground(Ground.What.SLOT, Optional.of(e.supersededBy.schedule.id()), e.supersededBy.open));
+            out.add(new Ground(Ground.FactKind.SLOT, Optional.of(e.supersededBy.schedule.id()), e.supersededBy.open));
         } else if (verdict == SlotVerdict.SUPERSEDED) {
-            servedByAnother(e).ifPresent(a -> out.add(new Ground(Ground.What.RUN, Optional.of(a.id()), a.started())));
+            servedByAnother(e)
+                    .ifPresent(a -> out.add(new Ground(Ground.FactKind.RUN, Optional.of(a.id()), a.started())));
         } else if (verdict == SlotVerdict.EXCUSED) {
             closures.stream()
                     .filter(c -> c.database().filter(database.id()::equals).isPresent()
@@ -307,11 +308,13 @@ public final class Slots {
                     .filter(c ->
                             c.span().from().isBefore(e.close) && c.span().to().isAfter(e.open))
                     .forEach(c -> out.add(new Ground(
-                            Ground.What.CLOSURE, Optional.of(c.id()), c.span().from())));
+                            Ground.FactKind.CLOSURE,
+                            Optional.of(c.id()),
+                            c.span().from())));
             database.stopped().stream()
                     .filter(s -> s.from().isBefore(e.close)
                             && s.to().map(e.open::isBefore).orElse(true))
-                    .forEach(s -> out.add(new Ground(Ground.What.STOPPED, Optional.empty(), s.from())));
+                    .forEach(s -> out.add(new Ground(Ground.FactKind.STOPPED, Optional.empty(), s.from())));
         }
         return out;
     }
@@ -330,7 +333,7 @@ public final class Slots {
                     && ok.get().ended().filter(e.close::isBefore).isPresent();
             return !inTime ? SlotVerdict.LATE : overran ? SlotVerdict.OVERRAN : SlotVerdict.ON_TIME;
         }
-        if (e.own.stream().anyMatch(a -> a.state() == State.RUNNING)) {
+        if (e.own.stream().anyMatch(a -> a.state() == Progress.RUNNING)) {
             return SlotVerdict.RUNNING;
         }
         if (!e.own.isEmpty()) {

@@ -8,7 +8,7 @@ import java.util.Arrays;
 final class Events {
 
     /** What begins or ends. */
-    enum What {
+    enum Turn {
         /** A backup is there, or usable. */
         WHOLE,
         /** A part of a streamed log is there. */
@@ -19,7 +19,7 @@ final class Events {
         LOOK
     }
 
-    private static final What[] WHAT = What.values();
+    private static final Turn[] WHAT = Turn.values();
 
     private long[] at;
     private int[] code;
@@ -31,7 +31,7 @@ final class Events {
     }
 
     /** Takes when a row is there, from {@code notBefore} on. */
-    void add(What what, int row, Spans spans, long notBefore) {
+    void add(Turn what, int row, Spans spans, long notBefore) {
         for (int s = 0; s < spans.count(); s++) {
             long from = Math.max(spans.from(s), notBefore);
             if (from < spans.to(s)) {
@@ -44,10 +44,10 @@ final class Events {
     }
 
     void look(long moment, int lineage) {
-        add(moment, What.LOOK, lineage, true);
+        add(moment, Turn.LOOK, lineage, true);
     }
 
-    private void add(long moment, What what, int row, boolean begins) {
+    private void add(long moment, Turn what, int row, boolean begins) {
         if (size == at.length) {
             at = Arrays.copyOf(at, 2 * size);
             code = Arrays.copyOf(code, 2 * size);
@@ -64,7 +64,7 @@ final class Events {
         return at[event];
     }
 
-    What what(int event) {
+    Turn what(int event) {
         return WHAT[code[event] >>> 1 & 3];
     }
 

@@ -9,7 +9,7 @@ import java.util.function.IntConsumer;
 final class Landings {
 
     /** Takes a log that lands, by its place and train. */
-    interface Taker {
+    interface LandingTaker {
         void lands(int place, int train);
     }
 
@@ -60,7 +60,7 @@ final class Landings {
     }
 
     /** Takes what lands at a moment, which is the next, in the order of places. */
-    void takeAt(long moment, Taker taker) {
+    void takeAt(long moment, LandingTaker taker) {
         while (begun < byBegin.length && next[byBegin[begun]] <= moment) {
             open(byBegin[begun++]);
         }

@@ -105,9 +105,9 @@ final class Sweep {
 
     private void apply(Events events, int event) {
         int row = events.row(event);
-        boolean lent = events.what(event) == Events.What.LENT;
+        boolean lent = events.what(event) == Events.Turn.LENT;
         int cause = lent ? lines.guests().row(row) : row;
-        if (events.what(event) != Events.What.LOOK && (moved < 0 || !lent && reaches(row) > reaches(moved))) {
+        if (events.what(event) != Events.Turn.LOOK && (moved < 0 || !lent && reaches(row) > reaches(moved))) {
             moved = cause;
         }
         switch (events.what(event)) {
@@ -152,7 +152,7 @@ final class Sweep {
         for (int g = 0; g < guests.size(); g++) {
             int log = guests.row(g);
             long opened = lineages.openedAtMs(history.lineage(log));
-            events.add(Events.What.LENT, g, availability.partsOf(log, hazard), opened);
+            events.add(Events.Turn.LENT, g, availability.partsOf(log, hazard), opened);
         }
         for (int l = 0; l < lineages.count(); l++) {
             if (lineages.isKnown(l)) {
@@ -162,12 +162,12 @@ final class Sweep {
         for (int i = 0; i < history.size(); i++) {
             if (history.kind(i) == Kind.LOG) {
                 Spans whole = availability.ofBackup(i, hazard);
-                events.add(Events.What.WHOLE, i, whole, Long.MIN_VALUE);
+                events.add(Events.Turn.WHOLE, i, whole, Long.MIN_VALUE);
                 if (history.streamed(i)) {
                     part(events, i, availability.partsOf(i, hazard).without(whole));
                 }
             } else if (history.kind(i).isData()) {
-                events.add(Events.What.WHOLE, i, usable.get(i), history.consistentAtMs(i));
+                events.add(Events.Turn.WHOLE, i, usable.get(i), history.consistentAtMs(i));
             }
         }
         return events;
@@ -178,7 +178,7 @@ final class Sweep {
         if (there.isEmpty()) {
             return;
         }
-        events.add(Events.What.PART, log, there, Long.MIN_VALUE);
+        events.add(Events.Turn.PART, log, there, Long.MIN_VALUE);
         int own = history.lineage(log);
         long lag = history.lagMs(log);
         for (int l = 0; l < lineages.count(); l++) {

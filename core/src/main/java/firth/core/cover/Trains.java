@@ -112,7 +112,7 @@ final class Trains implements Standing {
         Events others = new Events(data.length);
         others.look(inService, 0);
         for (int b : data) {
-            others.add(Events.What.WHOLE, b, usableWhen.get(b), history.consistentAtMs(b));
+            others.add(Events.Turn.WHOLE, b, usableWhen.get(b), history.consistentAtMs(b));
         }
         int[] otherOrder = others.inOrder();
         landings = new Landings(logs);
@@ -286,7 +286,7 @@ final class Trains implements Standing {
 
     private void dataBecomes(Events events, int event) {
         stale = true;
-        if (events.what(event) == Events.What.WHOLE) {
+        if (events.what(event) == Events.Turn.WHOLE) {
             int b = events.row(event);
             int n = number(b);
             usable[n] = events.begins(event);

@@ -13,9 +13,6 @@ import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
 import firth.core.cover.Piece;
 import firth.core.cover.RecoveryTimeline;
-import firth.core.findings.Contradictions;
-import firth.core.findings.Finding;
-import firth.core.findings.Moments;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
@@ -63,7 +60,7 @@ public record Evaluation(
         Retention retention,
         List<Slot> slots,
         List<CadenceGap> cadence,
-        List<Finding> findings) {
+        List<Contradiction> contradictions) {
 
     /**
      * Evaluates a database.
@@ -90,7 +87,7 @@ public record Evaluation(
      * How old the recovery point is a while after the moment of the evaluation, where nothing has come since and time alone has changed
      * nothing.
      *
-     * @param later not before that moment, and before the next of {@link Moments}
+     * @param later not before that moment, and before the next at which time alone changes the answer
      */
     public Duration age(Hazard hazard, Instant later) {
         HazardEvaluation h = hazards.get(hazard);
@@ -194,8 +191,8 @@ public record Evaluation(
                     hazards,
                     HazardCover.now(history, lines, availability, Hazard.MISHAP),
                     known.gaps(),
-                    known.findings().stream()
-                            .filter(f -> !f.code().equals(Contradictions.VERSION_BEGINS_TWICE))
+                    known.contradictions().stream()
+                            .filter(c -> !(c instanceof Contradiction.VersionsBeginTogether))
                             .toList());
         }
 
@@ -229,12 +226,15 @@ public record Evaluation(
 
         /** What policies say of what can be restored. */
         private Evaluation judged(
-                Map<Hazard, HazardEvaluation> hazards, HazardCover mishap, List<Gap> gaps, List<Finding> records) {
+                Map<Hazard, HazardEvaluation> hazards,
+                HazardCover mishap,
+                List<Gap> gaps,
+                List<Contradiction> records) {
             Optional<PolicyVersion> version = fleet.versionAt(database, asOf);
             HazardEvaluation now = hazards.get(Hazard.MISHAP);
             Reach reach = reach(now, version);
-            List<Finding> findings = new ArrayList<>(records);
-            findings.addAll(Contradictions.ofVersions(database, fleet));
+            List<Contradiction> contradictions = new ArrayList<>(records);
+            contradictions.addAll(Contradictions.ofVersions(database, fleet));
             return new Evaluation(
                     database,
                     history,
@@ -257,7 +257,7 @@ public record Evaluation(
                             facts.closures(),
                             Attempts.known(history, asOf, Slots.kinds(fleet, database))),
                     Cadence.of(database, fleet, history, availability, clock, period),
-                    List.copyOf(findings));
+                    List.copyOf(contradictions));
         }
 
         private Optional<Duration> objective(ObjectiveTimeline objectives) {

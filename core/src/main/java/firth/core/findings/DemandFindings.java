@@ -23,18 +23,18 @@ public final class DemandFindings {
     private DemandFindings() {}
 
     /** A backup and what was said of it that decides nothing it restores. */
-    public record Told(Backup backup, Traits traits) {}
+    public record Described(Backup backup, Traits traits) {}
 
     /**
      * What the newest of each kind are not.
      *
      * @param newest of each kind the one that ended last by the moment of the evaluation
      */
-    public static List<Finding> of(Evaluation e, List<Told> newest) {
+    public static List<Finding> of(Evaluation e, List<Described> newest) {
         Optional<PolicyVersion> version = e.version().filter(PolicyVersion::enabled);
         Demands demands = version.map(PolicyVersion::demands).orElse(Demands.NONE);
-        Map<Demand, List<Told>> broken = new EnumMap<>(Demand.class);
-        for (Told told : newest) {
+        Map<Demand, List<Described>> broken = new EnumMap<>(Demand.class);
+        for (Described told : newest) {
             Backup b = told.backup();
             if (b.kind() != Kind.CONFIG) {
                 demands.broken(told.traits(), b.kind().isData(), b.ended(), b.verified(), e.asOf())
@@ -48,7 +48,7 @@ public final class DemandFindings {
         return out;
     }
 
-    private static Finding broken(Evaluation e, Demand demand, List<Told> those, PolicyVersion version) {
+    private static Finding broken(Evaluation e, Demand demand, List<Described> those, PolicyVersion version) {
         return finding(
                 e,
                 "not-" + demand.word(),
@@ -65,7 +65,7 @@ public final class DemandFindings {
                         + " before stays as it is.");
     }
 
-    private static Finding unverified(Evaluation e, Demands demands, List<Told> those) {
+    private static Finding unverified(Evaluation e, Demands demands, List<Described> those) {
         Duration within = demands.verifiedWithin().orElseThrow();
         return finding(
                 e,
@@ -86,7 +86,7 @@ public final class DemandFindings {
             Evaluation e,
             String code,
             Severity severity,
-            List<Told> those,
+            List<Described> those,
             Instant since,
             String title,
             String text,
@@ -103,14 +103,14 @@ public final class DemandFindings {
                 those.stream().map(t -> t.backup().id()).toList());
     }
 
-    private static String kinds(List<Told> those) {
+    private static String kinds(List<Described> those) {
         return joined(those.stream()
                 .map(t -> Wording.kindName(t.backup().kind()))
                 .distinct()
                 .toList());
     }
 
-    private static String ids(List<Told> those) {
+    private static String ids(List<Described> those) {
         return joined(those.stream().map(t -> t.backup().id()).toList());
     }
 

@@ -18,7 +18,7 @@ public final class DrillFindings {
     private DrillFindings() {}
 
     /** What is known of the drills of one database. */
-    public record Standing(
+    public record DrillStanding(
             Optional<Duration> every, Optional<Drill> proved, Optional<Drill> failed, Optional<Instant> due) {}
 
     /**
@@ -26,7 +26,7 @@ public final class DrillFindings {
      *
      * @param drills of its database, in any order; those that ended later are not known yet
      */
-    public static Standing standing(Evaluation e, Collection<Drill> drills) {
+    public static DrillStanding standing(Evaluation e, Collection<Drill> drills) {
         List<Drill> known = drills.stream()
                 .filter(d -> d.at().filter(at -> !at.isAfter(e.asOf())).isPresent())
                 .sorted(Comparator.comparing((Drill d) -> d.at().orElseThrow()).thenComparing(Drill::id))
@@ -39,7 +39,7 @@ public final class DrillFindings {
         Optional<Instant> due = every.map(d -> proved.map(DrillFindings::at)
                 .orElseGet(() -> asked(e, version.orElseThrow()))
                 .plus(d));
-        return new Standing(every, proved, failed, due);
+        return new DrillStanding(every, proved, failed, due);
     }
 
     /** When drills were first asked for of a database that never had one that proved anything. */
@@ -57,7 +57,7 @@ public final class DrillFindings {
     }
 
     public static List<Finding> of(Evaluation e, Collection<Drill> drills) {
-        Standing s = standing(e, drills);
+        DrillStanding s = standing(e, drills);
         List<Finding> out = new ArrayList<>();
         String id = e.database().id();
         s.failed()
@@ -95,7 +95,7 @@ public final class DrillFindings {
         return out;
     }
 
-    private static String untested(Evaluation e, Collection<Drill> drills, Standing s) {
+    private static String untested(Evaluation e, Collection<Drill> drills, DrillStanding s) {
         boolean unchecked = drills.stream()
                 .anyMatch(d -> d.ok().orElse(false)
                         && d.checks().isEmpty()

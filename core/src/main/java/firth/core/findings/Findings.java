@@ -49,7 +49,7 @@ public final class Findings {
                         .filter(f -> !(broken && f.code().equals("unserved")));
         return Stream.of(
                         cover.stream(),
-                        e.findings().stream(),
+                        ContradictionFindings.of(e).stream(),
                         schedules,
                         CopyFindings.of(e, fleet).stream(),
                         DemandFindings.configBehind(e).stream(),

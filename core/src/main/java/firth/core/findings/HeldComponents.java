@@ -30,7 +30,7 @@ public final class HeldComponents {
      *
      * @param backups the data backups that restore anything and hold it, as do all they build on; the newest first
      */
-    public record Held(Component component, List<String> backups) {}
+    public record Holding(Component component, List<String> backups) {}
 
     private HeldComponents(Evaluation e, Function<String, Traits> told) {
         this.e = e;
@@ -43,7 +43,7 @@ public final class HeldComponents {
      *
      * @param told what was said of a backup, by id; asked of those that restore anything, and what they build on
      */
-    public static List<Held> of(Evaluation e, Function<String, Traits> told) {
+    public static List<Holding> of(Evaluation e, Function<String, Traits> told) {
         HeldComponents holding = new HeldComponents(e, told);
         List<Component> components = e.database().particulars().components();
         if (components.isEmpty()) {
@@ -51,7 +51,7 @@ public final class HeldComponents {
         }
         List<Integer> usable = holding.usable();
         return components.stream()
-                .map(c -> new Held(
+                .map(c -> new Holding(
                         c,
                         usable.stream()
                                 .filter(i -> holding.holds(i, c.name()))
@@ -61,7 +61,7 @@ public final class HeldComponents {
     }
 
     /** That some are in none, so that no restore would bring them back. */
-    public static Optional<Finding> nowhere(Evaluation e, List<Held> held) {
+    public static Optional<Finding> nowhere(Evaluation e, List<Holding> held) {
         List<String> lost = held.stream()
                 .filter(h -> h.backups().isEmpty())
                 .map(h -> h.component().name())

@@ -86,7 +86,8 @@ public final class Needs {
      * @param found what is wrong with it: the ways out that were tried say which kind ends it
      * @param components what holds each part
      */
-    public static List<Need> of(Evaluation e, Fleet fleet, List<Finding> found, List<HeldComponents.Held> components) {
+    public static List<Need> of(
+            Evaluation e, Fleet fleet, List<Finding> found, List<HeldComponents.Holding> components) {
         if (!e.database().isServedAt(e.asOf())
                 || e.version().filter(PolicyVersion::enabled).isEmpty()) {
             return List.of();

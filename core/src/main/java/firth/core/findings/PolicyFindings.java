@@ -58,7 +58,7 @@ public final class PolicyFindings {
             Map.entry("grace", "a grace of"),
             Map.entry("every", "logs every"));
 
-    private static String value(Change c) {
+    private static String value(PolicyChange c) {
         String last = c.path().substring(c.path().lastIndexOf('.') + 1);
         String what = NAMES.getOrDefault(
                 last, c.path().replace('.', ' ').replace("+", "").strip());

@@ -13,7 +13,7 @@ import java.util.List;
  * @param waysOut the smallest changes that resolve it and bring up nothing new, the smallest first; none where no single
  *     change does
  */
-public record PolicyFlaw(String code, String path, String text, List<Change> waysOut) {
+public record PolicyFlaw(String code, String path, String text, List<PolicyChange> waysOut) {
 
     public PolicyFlaw {
         waysOut = List.copyOf(waysOut);
@@ -24,7 +24,7 @@ public record PolicyFlaw(String code, String path, String text, List<Change> way
         return code.equals(other.code) && path.equals(other.path);
     }
 
-    PolicyFlaw with(List<Change> found) {
+    PolicyFlaw with(List<PolicyChange> found) {
         return new PolicyFlaw(code, path, text, found);
     }
 }

@@ -59,12 +59,12 @@ public final class Readiness {
      * @param newest its newest data backup
      * @param fullBytes how much its newest full holds
      */
-    public record Backed(Optional<Taken> newest, OptionalDouble fullBytes) {
+    public record Backed(Optional<TakenBackup> newest, OptionalDouble fullBytes) {
         public static final Backed NEVER = new Backed(Optional.empty(), OptionalDouble.empty());
     }
 
     /** A data backup that succeeded. */
-    public record Taken(Kind kind, Instant ended, boolean byHand) {}
+    public record TakenBackup(Kind kind, Instant ended, boolean byHand) {}
 
     /** Something a probe says, with who found it and when. */
     private record Said<T>(T value, String source, Instant at) {}

@@ -36,7 +36,7 @@ final class SmallestChange {
     private static final List<Duration> LADDER = ladder();
 
     private final PolicyVersion version;
-    private final List<Change> changes = new ArrayList<>();
+    private final List<PolicyChange> changes = new ArrayList<>();
 
     private SmallestChange(PolicyVersion version) {
         this.version = version;
@@ -60,14 +60,14 @@ final class SmallestChange {
             PolicyVersion version, List<PolicyFlaw> flaws, Function<PolicyVersion, List<PolicyFlaw>> check) {
         SmallestChange tries = new SmallestChange(version);
         tries.all();
-        List<List<Change>> found = new ArrayList<>();
+        List<List<PolicyChange>> found = new ArrayList<>();
         flaws.forEach(f -> found.add(new ArrayList<>()));
-        tries.changes.sort(Comparator.comparingDouble(Change::size));
-        for (Change change : tries.changes) {
+        tries.changes.sort(Comparator.comparingDouble(PolicyChange::size));
+        for (PolicyChange change : tries.changes) {
             List<PolicyFlaw> left = check.apply(change.result());
             boolean nothingNew = left.stream().allMatch(l -> flaws.stream().anyMatch(l::isSameAs));
             for (int f = 0; f < flaws.size() && nothingNew; f++) {
-                List<Change> ways = found.get(f);
+                List<PolicyChange> ways = found.get(f);
                 boolean gone = left.stream().noneMatch(flaws.get(f)::isSameAs);
                 boolean another = ways.stream().noneMatch(w -> w.path().equals(change.path()));
                 if (gone && another && ways.size() < OFFERED) {
@@ -93,7 +93,7 @@ final class SmallestChange {
         }
         copies();
         openHours();
-        changes.add(new Change(
+        changes.add(new PolicyChange(
                 "enabled",
                 String.valueOf(version.enabled()),
                 String.valueOf(!version.enabled()),
@@ -108,7 +108,7 @@ final class SmallestChange {
                 double size = now.isZero()
                         ? ADDING
                         : Math.abs(Math.log((double) other.toMillis() / now.toMillis()) / Math.log(2));
-                changes.add(new Change(path, now.toString(), other.toString(), size, with.apply(other)));
+                changes.add(new PolicyChange(path, now.toString(), other.toString(), size, with.apply(other)));
             }
         }
     }
@@ -118,12 +118,12 @@ final class SmallestChange {
         o.rpo().forEach((hazard, now) -> {
             String path = "objective." + hazard.field();
             durations(path, now, d -> version.with(promising(o, hazard, Optional.of(d))));
-            changes.add(new Change(
+            changes.add(new PolicyChange(
                     path, now.toString(), "", TAKING_AWAY, version.with(promising(o, hazard, Optional.empty()))));
         });
         o.reach().ifPresent(now -> {
             durations("objective.reach", now, d -> version.with(reaching(o, Optional.of(d))));
-            changes.add(new Change(
+            changes.add(new PolicyChange(
                     "objective.reach", now.toString(), "", TAKING_AWAY, version.with(reaching(o, Optional.empty()))));
         });
     }
@@ -145,7 +145,7 @@ final class SmallestChange {
         s.every().ifPresent(now -> durations(path + "every", now, d -> replaced(i, s.withEvery(d))));
         s.within().ifPresent(now -> durations(path + "within", now, d -> replaced(i, s.withWithin(d))));
         durations(path + "grace", s.grace(), d -> replaced(i, s.withGrace(d)));
-        changes.add(new Change(
+        changes.add(new PolicyChange(
                 path + "enabled",
                 String.valueOf(s.enabled()),
                 String.valueOf(!s.enabled()),
@@ -177,7 +177,7 @@ final class SmallestChange {
         if (version.schedules().stream().noneMatch(s -> s.id().equals(id))) {
             List<Schedule> all = new ArrayList<>(version.schedules());
             all.add(schedule);
-            changes.add(new Change("schedules.+" + id, "", written, size, version.withSchedules(all)));
+            changes.add(new PolicyChange("schedules.+" + id, "", written, size, version.withSchedules(all)));
         }
     }
 
@@ -187,7 +187,7 @@ final class SmallestChange {
         r.atMost().ifPresent(now -> durations(path + "atMost", now, d -> retaining(i, r.withAtMost(Optional.of(d)))));
         r.lock().ifPresent(now -> {
             durations(path + "lock", now, d -> retaining(i, r.withLock(Optional.of(d))));
-            changes.add(new Change(
+            changes.add(new PolicyChange(
                     path + "lock", now.toString(), "", TAKING_AWAY, retaining(i, r.withLock(Optional.empty()))));
         });
         if (r.fulls().isPresent()) {
@@ -200,14 +200,15 @@ final class SmallestChange {
             Map<RungUnit, Integer> rungs = new EnumMap<>(RungUnit.class);
             rungs.putAll(r.rungs());
             rungs.remove(unit);
-            changes.add(new Change(
+            changes.add(new PolicyChange(
                     path + "rungs." + unit.word(), now.toString(), "", TAKING_AWAY, retaining(i, r.withRungs(rungs))));
         });
     }
 
     private void counts(String path, int now, int other, PolicyVersion result) {
         if (other != now) {
-            changes.add(new Change(path, String.valueOf(now), String.valueOf(other), Math.abs(other - now), result));
+            changes.add(
+                    new PolicyChange(path, String.valueOf(now), String.valueOf(other), Math.abs(other - now), result));
         }
     }
 
@@ -244,13 +245,13 @@ final class SmallestChange {
                 int from = Math.floorMod(h.fromMinute() - 60 * hours, 1440);
                 int to = Math.floorMod(h.toMinute() + 60 * hours - 1, 1440) + 1;
                 String path = "openHours." + i;
-                changes.add(new Change(
+                changes.add(new PolicyChange(
                         path + ".from",
                         clock(h.fromMinute()),
                         clock(from),
                         hours / 2.0,
                         replacing.apply(i, new OpenHours(h.days(), from, h.toMinute()))));
-                changes.add(new Change(
+                changes.add(new PolicyChange(
                         path + ".to",
                         clock(h.toMinute()),
                         clock(to),

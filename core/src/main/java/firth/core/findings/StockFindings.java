@@ -40,7 +40,7 @@ public final class StockFindings {
 
     /** Copies that are there and are not what the catalog believes: written over, cut short, not locked, or claimed twice. */
     public static Finding differs(
-            String database, String store, Difference.What what, Instant found, List<String> backups, String told) {
+            String database, String store, Difference.Manner what, Instant found, List<String> backups, String told) {
         String how = switch (what) {
             case LOCK -> "not locked as long as believed in ";
             case CLAIMED -> "at a path another claims in ";
@@ -54,7 +54,7 @@ public final class StockFindings {
                 Optional.of(found),
                 (backups.size() == 1 ? "a copy is " : backups.size() + " copies are ") + how + store,
                 "The stocktake found " + named(backups) + ": " + told + ".",
-                what == Difference.What.LOCK
+                what == Difference.Manner.LOCK
                         ? "Lock it in the store, or the promise against sabotage rests on nothing."
                         : "Take a backup to have another, and find out what writes in " + store + ".",
                 backups);

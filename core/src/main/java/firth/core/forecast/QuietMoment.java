@@ -43,7 +43,7 @@ public record QuietMoment(Instant at, Optional<String> waitsFor, Optional<String
         followers.forEach((database, history) -> {
             windows(database, fleet, closures, now, busy);
             Attempts.known(history, now, Slots.kinds(fleet, database)).stream()
-                    .filter(a -> a.state() == Attempt.State.RUNNING)
+                    .filter(a -> a.state() == Attempt.Progress.RUNNING)
                     .forEach(a -> busy.add(new Busy(
                             a.started(), expectedEnd(a, database, history, now), database.name(), Optional.empty())));
         });

@@ -26,7 +26,7 @@ public final class LossRehearsal {
      * @param way the quickest way there
      * @param cure the cheapest change that would have left something, where nothing is left
      */
-    public record Outcome(Optional<Instant> reached, Optional<Way> way, Optional<Cure> cure) {}
+    public record Left(Optional<Instant> reached, Optional<Way> way, Optional<Cure> cure) {}
 
     /**
      * A change after which something would be left.
@@ -46,11 +46,11 @@ public final class LossRehearsal {
      * @param moment at which it happens
      * @param hazard what happens to copies beyond the losses
      */
-    public static Outcome of(DatabaseFacts facts, Fleet fleet, Instant moment, Hazard hazard, Losses losses) {
+    public static Left of(DatabaseFacts facts, Fleet fleet, Instant moment, Hazard hazard, Losses losses) {
         RestorePlan plan = new Planning(facts, fleet, moment, hazard, losses).latest();
         return plan.isPossible()
-                ? new Outcome(plan.target(), plan.ways().stream().findFirst(), Optional.empty())
-                : new Outcome(Optional.empty(), Optional.empty(), cure(facts, fleet, moment, hazard, losses));
+                ? new Left(plan.target(), plan.ways().stream().findFirst(), Optional.empty())
+                : new Left(Optional.empty(), Optional.empty(), cure(facts, fleet, moment, hazard, losses));
     }
 
     /** Tried with what is there now: the newest way back, what it needs at least kept where it would survive. */

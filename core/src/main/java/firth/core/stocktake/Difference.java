@@ -10,10 +10,10 @@ import java.util.Optional;
  * @param listed the file concerned; empty where there is none
  * @param told in which way, in words
  */
-public record Difference(What what, Optional<Held> held, Optional<Listed> listed, String told) {
+public record Difference(Manner what, Optional<KnownCopy> held, Optional<Listed> listed, String told) {
 
-    /** The ways to differ. */
-    public enum What {
+    /** The manners in which they differ. */
+    public enum Manner {
         /** The catalog takes a copy to be there; the store lists no such file. */
         MISSING,
         /** The file is there and is not what was written: another size or checksum. */
@@ -32,6 +32,6 @@ public record Difference(What what, Optional<Held> held, Optional<Listed> listed
 
     /** Whether the copy cannot be restored from any more. */
     public boolean spoils() {
-        return what == What.MISSING || what == What.MISMATCH;
+        return what == Manner.MISSING || what == Manner.MISMATCH;
     }
 }

@@ -27,12 +27,12 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
      *
      * @param taken when the listing was begun; what landed later, or within {@link #SLACK} before, is left out
      */
-    public static Stocktake compare(List<Held> catalog, List<Listed> listing, Instant taken) {
+    public static Stocktake compare(List<KnownCopy> catalog, List<Listed> listing, Instant taken) {
         return new Work(catalog, listing, taken).compare();
     }
 
     /** How many differences are of a kind. */
-    public long count(Difference.What what) {
+    public long count(Difference.Manner what) {
         return differences.stream().filter(d -> d.what() == what).count();
     }
 
@@ -42,21 +42,21 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
     }
 
     private static final class Work {
-        private final List<Held> catalog;
+        private final List<KnownCopy> catalog;
         private final Instant taken;
         private final Map<String, Listed> files = new HashMap<>();
         private final boolean tellsLocks;
         private final List<Difference> out = new ArrayList<>();
-        private final Map<String, Held> claims = new HashMap<>();
-        private final Map<String, Held> once = new HashMap<>();
-        private final Map<String, Held> byName = new HashMap<>();
+        private final Map<String, KnownCopy> claims = new HashMap<>();
+        private final Map<String, KnownCopy> once = new HashMap<>();
+        private final Map<String, KnownCopy> byName = new HashMap<>();
         /** Paths that are neither missing nor strays: of what landed just now, and of what is known to be spoiled. */
         private final Set<String> apart = new HashSet<>();
 
         private int agreed;
         private int unplaced;
 
-        Work(List<Held> catalog, List<Listed> listing, Instant taken) {
+        Work(List<KnownCopy> catalog, List<Listed> listing, Instant taken) {
             this.catalog = catalog;
             this.taken = taken;
             listing.forEach(l -> files.put(plain(l.path()), l));
@@ -64,11 +64,11 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
         }
 
         Stocktake compare() {
-            for (Held copy : catalog) {
+            for (KnownCopy copy : catalog) {
                 String path = plain(copy.path());
-                if (copy.state() == Held.State.SPOILED) {
+                if (copy.state() == KnownCopy.Presence.SPOILED) {
                     apart.add(path);
-                } else if (copy.state() == Held.State.NOT_THERE) {
+                } else if (copy.state() == KnownCopy.Presence.NOT_THERE) {
                     once.put(path, copy);
                     byName.put(copy.backup(), copy);
                 } else if (copy.landed().isAfter(taken.minus(SLACK))) {
@@ -87,20 +87,20 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
             return new Stocktake(agreed, unplaced, List.copyOf(out));
         }
 
-        private void placed(Held copy, String path) {
-            Held other = claims.putIfAbsent(path, copy);
+        private void placed(KnownCopy copy, String path) {
+            KnownCopy other = claims.putIfAbsent(path, copy);
             if (other != null) {
-                add(Difference.What.CLAIMED, copy, files.get(path), other.backup() + " claims the same path");
+                add(Difference.Manner.CLAIMED, copy, files.get(path), other.backup() + " claims the same path");
                 return;
             }
             Listed file = files.get(path);
             if (file == null) {
-                add(Difference.What.MISSING, copy, null, "the store lists no such file");
+                add(Difference.Manner.MISSING, copy, null, "the store lists no such file");
                 return;
             }
             String flaw = flaw(copy, file);
             if (!flaw.isEmpty()) {
-                add(Difference.What.MISMATCH, copy, file, flaw);
+                add(Difference.Manner.MISMATCH, copy, file, flaw);
                 return;
             }
             agreed++;
@@ -110,7 +110,7 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                     .orElse(true);
             if (tellsLocks && believed && shorter) {
                 add(
-                        Difference.What.LOCK,
+                        Difference.Manner.LOCK,
                         copy,
                         file,
                         file.lockedUntil()
@@ -119,7 +119,7 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
             }
         }
 
-        private static String flaw(Held copy, Listed file) {
+        private static String flaw(KnownCopy copy, Listed file) {
             boolean otherSum = copy.checksum().isPresent()
                     && file.checksum().isPresent()
                     && !copy.checksum().get().equalsIgnoreCase(file.checksum().get());
@@ -133,18 +133,18 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
         }
 
         private void stray(String path) {
-            Held known = once.get(path);
+            KnownCopy known = once.get(path);
             if (known == null) {
                 known = byName.get(path.substring(path.lastIndexOf('/') + 1));
             }
             add(
-                    Difference.What.STRAY,
+                    Difference.Manner.STRAY,
                     known,
                     files.get(path),
                     known == null ? "nobody knows it" : "it bears the name of " + known.backup());
         }
 
-        private void add(Difference.What what, Held held, Listed listed, String told) {
+        private void add(Difference.Manner what, KnownCopy held, Listed listed, String told) {
             out.add(new Difference(what, Optional.ofNullable(held), Optional.ofNullable(listed), told));
         }
     }

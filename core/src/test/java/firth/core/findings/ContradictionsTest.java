@@ -103,7 +103,7 @@ class ContradictionsTest {
     }
 
     private static List<String> facts(Evaluation e, String code) {
-        return e.findings().stream()
+        return ContradictionFindings.of(e).stream()
                 .filter(f -> f.code().equals(code))
                 .flatMap(f -> f.facts().stream())
                 .toList();
@@ -124,7 +124,7 @@ class ContradictionsTest {
         assertEquals(List.of("l", "other-l"), facts(e, "logs-of-the-same-positions"));
         assertEquals(List.of("gone"), facts(e, "gone-before-landed"));
         assertEquals(List.of("p"), facts(e, "version-begins-twice"));
-        assertTrue(e.findings().stream()
+        assertTrue(ContradictionFindings.of(e).stream()
                 .allMatch(f -> f.text().endsWith(".") && f.action().endsWith(".")));
         assertEquals(
                 Optional.of(2), e.version().map(PolicyVersion::version), "of two that begin at once the later counts");
@@ -135,7 +135,7 @@ class ContradictionsTest {
         backup("f", Kind.FULL, null, 1, 100, 100, -1);
         backup("l", Kind.LOG, null, 2, 100, 1000, 5);
         backup("again", Kind.LOG, null, 2, 100, 1000, -1);
-        assertEquals(List.of(), evaluate(version(1)).findings());
+        assertEquals(List.of(), ContradictionFindings.of(evaluate(version(1))));
     }
 
     @Test

@@ -91,8 +91,8 @@ class DemandFindingsTest {
                 Optional.empty());
     }
 
-    private static DemandFindings.Told told(Backup backup, Traits traits) {
-        return new DemandFindings.Told(backup, traits);
+    private static DemandFindings.Described told(Backup backup, Traits traits) {
+        return new DemandFindings.Described(backup, traits);
     }
 
     @Test
@@ -132,7 +132,7 @@ class DemandFindingsTest {
     @Test
     void verifyingHasItsTimeToTheSecond() {
         Backup full = backup("full-1", Kind.FULL, day(10), Optional.of(day(18)));
-        List<DemandFindings.Told> newest = List.of(told(full, traits(true, true, true)));
+        List<DemandFindings.Described> newest = List.of(told(full, traits(true, true, true)));
         Instant until = full.ended().plus(Duration.ofDays(7));
         assertEquals(List.of(), DemandFindings.of(at(until, ALL, true), newest));
         List<Finding> late = DemandFindings.of(at(until.plusSeconds(1), ALL, true), newest);

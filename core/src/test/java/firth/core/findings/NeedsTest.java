@@ -93,9 +93,10 @@ class NeedsTest {
         assertEquals(new Need(Optional.empty(), Kind.FULL, day(20), Why.NOTHING), need);
         DatabaseFacts facts = REGULAR.facts(25.5);
         Evaluation e = REGULAR.evaluate(25.5, FLEET);
-        List<HeldComponents.Held> held = List.of(
-                new HeldComponents.Held(new Component("ledger", Optional.empty(), OptionalDouble.empty()), List.of()),
-                new HeldComponents.Held(
+        List<HeldComponents.Holding> held = List.of(
+                new HeldComponents.Holding(
+                        new Component("ledger", Optional.empty(), OptionalDouble.empty()), List.of()),
+                new HeldComponents.Holding(
                         new Component("archive", Optional.empty(), OptionalDouble.empty()), List.of("data")));
         List<Need> needs = Needs.of(e, FLEET, Findings.of(e, facts, FLEET), held);
         assertEquals(new Need(Optional.of("ledger"), Kind.FULL, day(25.5), Why.COMPONENT), needs.get(0));

@@ -155,7 +155,7 @@ class PolicyFlawsTest {
         assertEquals("", found.waysOut().get(0).to(), "the promise is taken back");
     }
 
-    private static void resolves(PolicyVersion version, String code, String path, Change way) {
+    private static void resolves(PolicyVersion version, String code, String path, PolicyChange way) {
         List<PolicyFlaw> before = flaws(version);
         List<PolicyFlaw> after = flaws(way.result());
         assertTrue(
@@ -187,7 +187,7 @@ class PolicyFlawsTest {
     }
 
     private static List<String> paths(PolicyFlaw flaw) {
-        return flaw.waysOut().stream().map(Change::path).toList();
+        return flaw.waysOut().stream().map(PolicyChange::path).toList();
     }
 
     static LongStream seeds() {

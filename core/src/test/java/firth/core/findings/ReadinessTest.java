@@ -43,7 +43,8 @@ class ReadinessTest {
     private static final PolicyVersion NO_LOGS = LOGS_ASKED.withSchedules(
             LOGS_ASKED.schedules().stream().filter(s -> s.kind() != Kind.LOG).toList());
     private static final Readiness.Backed BACKED = new Readiness.Backed(
-            Optional.of(new Readiness.Taken(Kind.FULL, NOW.minus(Duration.ofDays(3)), true)), OptionalDouble.of(100e9));
+            Optional.of(new Readiness.TakenBackup(Kind.FULL, NOW.minus(Duration.ofDays(3)), true)),
+            OptionalDouble.of(100e9));
 
     /** What a probe may say; everything as it should be unless a test changes it. */
     private static final class Found {

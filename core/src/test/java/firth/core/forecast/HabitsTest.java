@@ -146,7 +146,7 @@ class HabitsTest {
     @Test
     void anOutcomeThatIsTheSameIsNotWorse() {
         Regular regular = new Regular(0);
-        Outcome outcome = Outcome.of(regular.evaluate(
+        PolicyOutcome outcome = PolicyOutcome.of(regular.evaluate(
                 20,
                 fleet(Regular.policy(
                         firth.core.model.Objective.NONE, List.of(Regular.keeping(firth.core.model.Role.NEAR, 5, 1))))));

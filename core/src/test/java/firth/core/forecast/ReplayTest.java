@@ -26,7 +26,14 @@ class ReplayTest {
 
     private static List<Object> said(Evaluation e) {
         List<Object> out = new ArrayList<>(List.of(
-                e.grade(), e.pointsOnly(), e.version(), e.reach(), e.gaps(), e.slots(), e.cadence(), e.findings()));
+                e.grade(),
+                e.pointsOnly(),
+                e.version(),
+                e.reach(),
+                e.gaps(),
+                e.slots(),
+                e.cadence(),
+                e.contradictions()));
         for (Hazard hazard : Hazard.values()) {
             var h = e.hazards().get(hazard);
             out.add(List.of(h.recoveryPoint(), h.age(), h.objective(), h.achieved(), h.breaches(), h.restorable()));

@@ -10,7 +10,7 @@ import firth.core.model.Backup;
 import firth.core.model.Copy;
 import firth.core.model.Hazard;
 import firth.core.restore.LossRehearsal.Cure;
-import firth.core.restore.LossRehearsal.Outcome;
+import firth.core.restore.LossRehearsal.Left;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -46,8 +46,8 @@ class LossRehearsalTest {
         Losses losses = losses(world);
         for (Hazard hazard : Hazard.values()) {
             Instant now = world.anyMoment();
-            Outcome nothingLost = LossRehearsal.of(world.facts(), world.fleet, now, Hazard.MISHAP, Losses.NONE);
-            Outcome left = LossRehearsal.of(world.facts(), world.fleet, now, hazard, losses);
+            Left nothingLost = LossRehearsal.of(world.facts(), world.fleet, now, Hazard.MISHAP, Losses.NONE);
+            Left left = LossRehearsal.of(world.facts(), world.fleet, now, hazard, losses);
             assertTrue(
                     left.reached().isEmpty()
                             || !left.reached()

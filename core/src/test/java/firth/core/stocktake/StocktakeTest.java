@@ -23,8 +23,8 @@ class StocktakeTest {
     private static final Instant TAKEN = Instant.parse("2026-11-20T10:00:00Z");
     private static final Instant LANDED = TAKEN.minus(Duration.ofDays(3));
 
-    private static Held held(String id, double bytes) {
-        return new Held(
+    private static KnownCopy held(String id, double bytes) {
+        return new KnownCopy(
                 id,
                 "d",
                 "/s/" + id,
@@ -32,12 +32,12 @@ class StocktakeTest {
                 OptionalDouble.of(bytes),
                 Optional.of("sha256:" + id),
                 Optional.empty(),
-                Held.State.THERE);
+                KnownCopy.Presence.THERE);
     }
 
-    private static Held gone(String id) {
-        Held h = held(id, 10);
-        return new Held(
+    private static KnownCopy gone(String id) {
+        KnownCopy h = held(id, 10);
+        return new KnownCopy(
                 h.backup(),
                 h.database(),
                 h.path(),
@@ -45,17 +45,17 @@ class StocktakeTest {
                 h.bytes(),
                 h.checksum(),
                 h.lockedUntil(),
-                Held.State.NOT_THERE);
+                KnownCopy.Presence.NOT_THERE);
     }
 
     private static Listed file(String path, long size) {
         return new Listed(path, OptionalLong.of(size), Optional.of(LANDED), Optional.empty(), Optional.empty());
     }
 
-    private static List<String> compared(List<Held> catalog, List<Listed> listing) {
+    private static List<String> compared(List<KnownCopy> catalog, List<Listed> listing) {
         return Stocktake.compare(catalog, listing, TAKEN).differences().stream()
                 .map(d -> d.what().word() + " "
-                        + d.held().map(Held::backup).orElse("-") + " "
+                        + d.held().map(KnownCopy::backup).orElse("-") + " "
                         + d.listed().map(Listed::path).orElse("-"))
                 .toList();
     }
@@ -96,17 +96,17 @@ class StocktakeTest {
 
     @Test
     void whatIsKnownToBeSpoiledIsNoNews() {
-        Held h = held("a", 10);
-        Held spoiled =
-                new Held("a", "d", h.path(), LANDED, h.bytes(), h.checksum(), Optional.empty(), Held.State.SPOILED);
+        KnownCopy h = held("a", 10);
+        KnownCopy spoiled = new KnownCopy(
+                "a", "d", h.path(), LANDED, h.bytes(), h.checksum(), Optional.empty(), KnownCopy.Presence.SPOILED);
         assertEquals(List.of(), compared(List.of(spoiled), List.of(file("s/a", 10))));
         assertEquals(List.of(), compared(List.of(spoiled), List.of()));
     }
 
     @Test
     void whatLandedJustNowIsNeitherMissingNorStray() {
-        Held h = held("a", 10);
-        Held young = new Held(
+        KnownCopy h = held("a", 10);
+        KnownCopy young = new KnownCopy(
                 "a",
                 "d",
                 h.path(),
@@ -114,22 +114,29 @@ class StocktakeTest {
                 h.bytes(),
                 h.checksum(),
                 Optional.empty(),
-                Held.State.THERE);
+                KnownCopy.Presence.THERE);
         assertEquals(List.of(), compared(List.of(young), List.of()));
         assertEquals(List.of(), compared(List.of(young), List.of(file("s/a", 3))));
     }
 
     @Test
     void twoThatClaimOnePathAreFound() {
-        Held b = new Held(
-                "b", "d", "/s/a", LANDED, OptionalDouble.of(10), Optional.empty(), Optional.empty(), Held.State.THERE);
+        KnownCopy b = new KnownCopy(
+                "b",
+                "d",
+                "/s/a",
+                LANDED,
+                OptionalDouble.of(10),
+                Optional.empty(),
+                Optional.empty(),
+                KnownCopy.Presence.THERE);
         assertEquals(List.of("claimed b s/a"), compared(List.of(held("a", 10), b), List.of(file("s/a", 10))));
     }
 
     @Test
     void aLockThatIsNotThereIsFoundWhereTheStoreTellsLocks() {
-        Held h = held("a", 10);
-        Held locked = new Held(
+        KnownCopy h = held("a", 10);
+        KnownCopy locked = new KnownCopy(
                 "a",
                 "d",
                 h.path(),
@@ -137,7 +144,7 @@ class StocktakeTest {
                 h.bytes(),
                 Optional.empty(),
                 Optional.of(TAKEN.plusSeconds(9000)),
-                Held.State.THERE);
+                KnownCopy.Presence.THERE);
         Listed until = new Listed(
                 "s/b", OptionalLong.of(1), Optional.empty(), Optional.empty(), Optional.of(TAKEN.plusSeconds(9)));
         assertEquals(List.of(), compared(List.of(locked), List.of(file("s/a", 10))), "it tells of no lock at all");
@@ -153,7 +160,7 @@ class StocktakeTest {
     @MethodSource("seeds")
     void everythingIsAccountedForOnce(long seed) {
         Random random = new Random(seed);
-        List<Held> catalog = new ArrayList<>();
+        List<KnownCopy> catalog = new ArrayList<>();
         List<Listed> listing = new ArrayList<>();
         int missing = 0;
         int mismatch = 0;
@@ -173,10 +180,10 @@ class StocktakeTest {
         }
         Collections.shuffle(listing, random);
         Stocktake taken = Stocktake.compare(catalog, listing, TAKEN);
-        assertEquals(missing, taken.count(Difference.What.MISSING));
-        assertEquals(mismatch, taken.count(Difference.What.MISMATCH));
-        assertEquals(stray, taken.count(Difference.What.STRAY));
+        assertEquals(missing, taken.count(Difference.Manner.MISSING));
+        assertEquals(mismatch, taken.count(Difference.Manner.MISMATCH));
+        assertEquals(stray, taken.count(Difference.Manner.STRAY));
         assertEquals(agreed, taken.agreed());
-        assertTrue(taken.differences().stream().allMatch(d -> d.spoils() == (d.what() != Difference.What.STRAY)));
+        assertTrue(taken.differences().stream().allMatch(d -> d.spoils() == (d.what() != Difference.Manner.STRAY)));
     }
 }

@@ -158,7 +158,7 @@ public class Reporting {
                 e.slots().stream().collect(Collectors.groupingBy(s -> s.verdict(), Collectors.counting()));
         Function<SlotVerdict, Integer> of = v -> slots.getOrDefault(v, 0L).intValue();
         Optional<PolicyVersion> version = end.version().filter(PolicyVersion::enabled);
-        DrillFindings.Standing drills =
+        DrillFindings.DrillStanding drills =
                 DrillFindings.standing(end, all.fleet().drills(e.database().id()));
         Optional<Way> way = new Planning(all.facts(end), all.fleet().fleet(), end.asOf(), Hazard.MISHAP, Losses.NONE)
                 .latest().ways().stream().findFirst().filter(Way::timeKnown);

@@ -101,7 +101,7 @@ public class Drills {
     private record Of(Evaluation answer, Drill drill) {}
 
     private static DrillsView.DrillRow row(Evaluation e, List<Drill> drills, DrillsView.Proposal proposed) {
-        DrillFindings.Standing s = DrillFindings.standing(e, drills);
+        DrillFindings.DrillStanding s = DrillFindings.standing(e, drills);
         boolean due = s.due().filter(d -> !d.isAfter(e.asOf())).isPresent();
         return new DrillsView.DrillRow(
                 e.database().id(),
@@ -114,7 +114,7 @@ public class Drills {
                 proposed);
     }
 
-    private static String state(DrillFindings.Standing s, boolean due) {
+    private static String state(DrillFindings.DrillStanding s, boolean due) {
         if (s.failed().isPresent()) {
             return "failed";
         }

@@ -127,7 +127,7 @@ class Rehearsing {
 
     /** One database judged. */
     private record Judged(
-            Database database, Optional<PolicyVersion> version, boolean down, LossRehearsal.Outcome outcome) {}
+            Database database, Optional<PolicyVersion> version, boolean down, LossRehearsal.Left outcome) {}
 
     /** @param goesOn called after each database; where it says no, the rest is left */
     RehearsalView.Rehearsed of(RehearsalView.Losing losing, BooleanSupplier goesOn) {

@@ -6,8 +6,8 @@ import firth.core.model.Copy;
 import firth.core.model.Spoilage;
 import firth.core.record.Deed;
 import firth.core.stocktake.Difference;
-import firth.core.stocktake.Difference.What;
-import firth.core.stocktake.Held;
+import firth.core.stocktake.Difference.Manner;
+import firth.core.stocktake.KnownCopy;
 import firth.core.stocktake.Listed;
 import firth.core.stocktake.Stocktake;
 import firth.exchange.Told;
@@ -90,7 +90,7 @@ class Taking {
         Set<String> lost = stocktakes().everLost(asked.store());
         Stocktake compared =
                 Stocktake.compare(lying.stream().map(l -> held(l, taken, lost)).toList(), listing, taken);
-        long missing = compared.count(What.MISSING);
+        long missing = compared.count(Manner.MISSING);
         if (!whole && missing > FEW && missing > PART * (missing + compared.agreed())) {
             String why = "The listing lacks " + missing + " of " + (missing + compared.agreed())
                     + " copies: it is taken for a part of one";
@@ -136,10 +136,10 @@ class Taking {
                 compared.unplaced());
     }
 
-    private static Held held(Snapshot.Lying l, Instant taken, Set<String> lost) {
+    private static KnownCopy held(Snapshot.Lying l, Instant taken, Set<String> lost) {
         boolean gone = l.landed().isAfter(taken) || l.gone().isPresent();
         boolean spoiled = l.spoiledFound().isPresent();
-        return new Held(
+        return new KnownCopy(
                 l.backup(),
                 l.database(),
                 Told.path(l.told()).orElse(""),
@@ -148,8 +148,8 @@ class Taking {
                 Told.checksum(l.told()),
                 l.lockedUntil(),
                 gone || spoiled && lost.contains(l.backup())
-                        ? Held.State.NOT_THERE
-                        : spoiled ? Held.State.SPOILED : Held.State.THERE);
+                        ? KnownCopy.Presence.NOT_THERE
+                        : spoiled ? KnownCopy.Presence.SPOILED : KnownCopy.Presence.THERE);
     }
 
     private Find find(
@@ -159,8 +159,8 @@ class Taking {
             Optional<Take> before,
             Set<String> doubtful,
             Map<String, Snapshot.Lying> lying) {
-        Optional<Held> held = d.held();
-        boolean asked = d.what() == What.MISSING
+        Optional<KnownCopy> held = d.held();
+        boolean asked = d.what() == Manner.MISSING
                 && facts.store()
                         .purges()
                         .ofCopy(held.orElseThrow().backup(), store)
@@ -171,7 +171,7 @@ class Taking {
                 .filter(t -> held.filter(h -> h.landed().isBefore(t) && !doubtful.contains(h.backup()))
                         .isPresent());
         // A file of another size was written after it landed, at the earliest when the store says it was.
-        Optional<Instant> since = d.what() == What.MISMATCH
+        Optional<Instant> since = d.what() == Manner.MISMATCH
                 ? d.listed()
                         .flatMap(Listed::time)
                         .filter(t -> held.filter(h -> t.isAfter(h.landed())).isPresent())
@@ -180,15 +180,15 @@ class Taking {
         return new Find(
                 num,
                 d.what().word(),
-                held.map(Held::database),
-                held.map(Held::backup),
-                d.listed().map(Listed::path).orElse(held.map(Held::path).orElse("")),
+                held.map(KnownCopy::database),
+                held.map(KnownCopy::backup),
+                d.listed().map(Listed::path).orElse(held.map(KnownCopy::path).orElse("")),
                 d.told(),
                 d.listed().map(Listed::size).orElse(OptionalLong.empty()),
-                held.map(Held::bytes).orElse(OptionalDouble.empty()),
+                held.map(KnownCopy::bytes).orElse(OptionalDouble.empty()),
                 d.listed().flatMap(Listed::time),
                 d.spoils() ? since : held.flatMap(h -> lying.get(h.backup()).spoiledSince()),
-                held.map(Held::landed),
+                held.map(KnownCopy::landed),
                 held.flatMap(h -> lying.get(h.backup()).gone()),
                 held.flatMap(h -> lying.get(h.backup()).spoiledFound()),
                 asked,

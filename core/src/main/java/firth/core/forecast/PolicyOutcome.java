@@ -29,7 +29,7 @@ import java.util.function.IntPredicate;
  * @param obsolete copies no rule needs now
  * @param lockedOnly copies nothing but a lock keeps
  */
-public record Outcome(
+public record PolicyOutcome(
         String database,
         Grade grade,
         Optional<Double> attainment,
@@ -88,7 +88,7 @@ public record Outcome(
         }
     }
 
-    public static Outcome of(Evaluation e) {
+    public static PolicyOutcome of(Evaluation e) {
         Map<Hazard, Duration> worst = new EnumMap<>(Hazard.class);
         Set<Hazard> broken = EnumSet.noneOf(Hazard.class);
         e.hazards().forEach((hazard, h) -> {
@@ -99,7 +99,7 @@ public record Outcome(
         });
         Pile obsolete = Pile.of(e, k -> e.retention().verdict(k) == Verdict.OBSOLETE);
         Pile locked = Pile.of(e, e.retention()::onlyLocked);
-        return new Outcome(
+        return new PolicyOutcome(
                 e.database().id(),
                 e.grade(),
                 e.mishap().achieved().attainment(),
@@ -115,7 +115,7 @@ public record Outcome(
     }
 
     /** In what a database fares worse here than under other rules. */
-    public List<Worse> worseThan(Outcome other) {
+    public List<Worse> worseThan(PolicyOutcome other) {
         List<Worse> out = new ArrayList<>();
         if (attainment.orElse(1.0) < other.attainment.orElse(1.0)) {
             out.add(Worse.ATTAINMENT);

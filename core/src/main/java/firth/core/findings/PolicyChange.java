@@ -11,4 +11,4 @@ import firth.core.model.PolicyVersion;
  * @param size how far the change goes: the doublings or halvings of a duration, a few for what is switched or added
  * @param result the policy with the change
  */
-public record Change(String path, String from, String to, double size, PolicyVersion result) {}
+public record PolicyChange(String path, String from, String to, double size, PolicyVersion result) {}

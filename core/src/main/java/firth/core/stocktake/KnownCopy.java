@@ -10,7 +10,7 @@ import java.util.OptionalDouble;
  * @param path where its source said it lies; empty where it never did
  * @param state what the catalog takes it to be
  */
-public record Held(
+public record KnownCopy(
         String backup,
         String database,
         String path,
@@ -18,10 +18,10 @@ public record Held(
         OptionalDouble bytes,
         Optional<String> checksum,
         Optional<Instant> lockedUntil,
-        State state) {
+        Presence state) {
 
     /** What the catalog takes a copy to be. */
-    public enum State {
+    public enum Presence {
         /** Landed, neither gone nor spoiled. */
         THERE,
         /** Gone, or missing or other than written at an earlier stocktake: a file of its name is a stray. */

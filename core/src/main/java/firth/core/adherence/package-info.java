@@ -1,0 +1,7 @@
+/**
+ * Whether backups came when they were asked for: slots, the runs attributed to them, verdicts, log cadence, onboarding, and
+ * what is due now.
+ *
+ * <p>May use: {@code cover} and what that rests on.
+ */
+package firth.core.adherence;

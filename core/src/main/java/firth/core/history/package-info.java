@@ -1,0 +1,7 @@
+/**
+ * How the facts of one database are held for evaluation: columns instead of objects, for there may be millions. Also how a
+ * later statement is merged into a known one.
+ *
+ * <p>May use: {@code time}, {@code model}.
+ */
+package firth.core.history;
