@@ -11,9 +11,9 @@ import static org.mockito.Mockito.when;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import firth.core.history.MemoryCatalog;
 import firth.exchange.FleetFileReader;
 import firth.exchange.ImportReport;
+import firth.exchange.MemoryCatalog;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;

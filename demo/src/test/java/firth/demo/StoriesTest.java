@@ -5,10 +5,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
-import firth.core.history.MemoryCatalog;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
 import firth.exchange.ImportReport;
+import firth.exchange.MemoryCatalog;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

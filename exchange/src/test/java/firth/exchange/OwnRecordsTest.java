@@ -6,7 +6,6 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.history.Catalog;
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Assigned;
 import firth.core.model.Database;
 import firth.core.model.Probe;

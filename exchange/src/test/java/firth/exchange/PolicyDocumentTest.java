@@ -3,7 +3,6 @@ package firth.exchange;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Assigned;
 import firth.core.model.Database;
 import firth.core.model.PolicyVersion;

@@ -4,7 +4,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Database;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;

@@ -4,7 +4,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Kind;
 import firth.core.model.Outcome;
 import firth.core.model.Run;

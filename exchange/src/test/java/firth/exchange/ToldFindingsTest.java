@@ -8,7 +8,6 @@ import firth.core.findings.Finding;
 import firth.core.findings.HeldComponents;
 import firth.core.findings.SharedPlace;
 import firth.core.history.DatabaseFacts;
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Backup;
 import firth.core.time.Span;
 import java.io.ByteArrayInputStream;

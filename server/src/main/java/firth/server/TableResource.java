@@ -1,8 +1,8 @@
 package firth.server;
 
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Mapping;
 import firth.exchange.Mappings;
+import firth.exchange.MemoryCatalog;
 import firth.exchange.TableReader;
 import firth.server.api.ImportView;
 import firth.server.api.TableView;

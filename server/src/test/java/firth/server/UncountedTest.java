@@ -3,9 +3,9 @@ package firth.server;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Backup;
 import firth.exchange.FleetFileReader;
+import firth.exchange.MemoryCatalog;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;

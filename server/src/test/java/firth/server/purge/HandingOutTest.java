@@ -9,11 +9,11 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
-import firth.core.history.MemoryCatalog;
 import firth.core.model.Hazard;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
+import firth.exchange.MemoryCatalog;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;

@@ -1,5 +1,10 @@
-package firth.core.history;
+package firth.exchange;
 
+import firth.core.history.Catalog;
+import firth.core.history.DatabaseFacts;
+import firth.core.history.HappenedAt;
+import firth.core.history.History;
+import firth.core.history.Merging;
 import firth.core.model.Assigned;
 import firth.core.model.Backup;
 import firth.core.model.BackupStore;
