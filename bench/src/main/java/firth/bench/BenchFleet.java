@@ -2,6 +2,7 @@ package firth.bench;
 
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import firth.core.model.BackupStore;
 import firth.core.model.CopiesRule;
@@ -113,7 +114,7 @@ final class BenchFleet {
 
     /** The whole history of a database: that many logs, the interval apart. */
     static History history(Database database, int logs, Duration interval, long seed, Duration grain) {
-        History.Builder out = History.of(database);
+        HistoryBuilder out = History.of(database);
         backups(database.id(), logs, interval, seed, grain, out::add);
         return out.build();
     }

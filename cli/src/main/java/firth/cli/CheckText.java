@@ -4,11 +4,13 @@ import firth.core.cover.Gap;
 import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Finding;
-import firth.core.findings.Wording;
 import firth.core.model.Hazard;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
 import firth.exchange.ImportReport;
+import firth.wording.FindingWords;
+import firth.wording.Said;
+import firth.wording.Wording;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.time.Duration;
@@ -72,8 +74,11 @@ final class CheckText implements CheckCommand.Answers.Sink {
                     gap.cause().word(),
                     gap.bridgedBy().map(b -> "bridged by " + b).orElse("unbridged"));
         }
-        findings.forEach(f ->
-                out.printf(Locale.ROOT, "    %s: %s. %s %s%n", f.severity().word(), f.title(), f.text(), f.action()));
+        findings.forEach(f -> {
+            Said said = FindingWords.of(f);
+            out.printf(
+                    Locale.ROOT, "    %s: %s. %s %s%n", f.severity().word(), said.title(), said.text(), said.action());
+        });
     }
 
     /** Which lineage and stream a gap is in, where there are several. */

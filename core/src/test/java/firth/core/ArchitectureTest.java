@@ -13,10 +13,20 @@ import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 
 /** The core stands on the JDK alone, does nothing but compute, and its packages form no cycle. */
 @AnalyzeClasses(packages = "firth.core", importOptions = ImportOption.DoNotIncludeTests.class)
@@ -52,7 +62,7 @@ class ArchitectureTest {
     static final ArchRule hasNoCycle =
             slices().matching("firth.core.(*)..").should().beFreeOfCycles();
 
-    /** Each may use those before it and none of those after it; {@code purge} says one disaster's name with {@code findings}. */
+    /** Each may use those before it and none of those after it. */
     private static final List<String> PACKAGES = List.of(
             "time",
             "model",
@@ -64,7 +74,6 @@ class ArchitectureTest {
             "evaluation",
             "restore",
             "forecast",
-            "explain",
             "stocktake",
             "findings",
             "purge",
@@ -94,6 +103,29 @@ class ArchitectureTest {
     @ArchTest
     static final ArchRule holdsEverythingInAPackageOfItsName =
             noClasses().should().resideInAPackage("firth.core");
+
+    /** Sentences stand in {@code wording}. What a refusal says, an exception or a reason a value is not taken, is no such sentence. */
+    @Test
+    void speaksNoSentences() throws IOException {
+        Pattern sentence = Pattern.compile("\"[^\"\n]*[a-z]+ [a-z]+ [a-z]+[^\"\n]*\"");
+        Set<String> refuse = Set.of("Place.java", "Chain.java", "Way.java");
+        String key = "\"without a policy\"";
+        List<String> found = new ArrayList<>();
+        try (Stream<Path> files = Files.walk(Path.of("src/main/java"))) {
+            for (Path file : files.filter(f -> f.toString().endsWith(".java")).toList()) {
+                String code = Files.readString(file, StandardCharsets.UTF_8)
+                        .replaceAll("(?s)/\\*.*?\\*/|//[^\n]*|Exception\\([^;]*;", "");
+                Matcher words = sentence.matcher(code);
+                while (words.find()) {
+                    if (!refuse.contains(file.getFileName().toString())
+                            && !words.group().equals(key)) {
+                        found.add(file.getFileName() + ": " + words.group());
+                    }
+                }
+            }
+        }
+        assertEquals(List.of(), found);
+    }
 
     @ArchTest
     static void givesEachNameOnce(JavaClasses classes) {

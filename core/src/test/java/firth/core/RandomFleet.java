@@ -3,6 +3,7 @@ package firth.core;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import firth.core.model.BackupStore;
 import firth.core.model.CopiesRule;
@@ -425,7 +426,7 @@ public final class RandomFleet {
     }
 
     public DatabaseFacts facts(List<Backup> known) {
-        History.Builder history = History.of(database);
+        HistoryBuilder history = History.of(database);
         known.forEach(history::add);
         return new DatabaseFacts(database, history.build(), holds, List.of());
     }

@@ -1,8 +1,11 @@
 package firth.core;
 
 import firth.core.evaluation.Evaluation;
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.BackupStore;
 import firth.core.model.CopiesRule;
 import firth.core.model.Database;
@@ -38,7 +41,7 @@ final class World {
     private final List<RetainRule> retain = new ArrayList<>();
     private final List<Runnable> facts = new ArrayList<>();
     private final List<PolicyVersion> versions = new ArrayList<>();
-    private History.Builder history;
+    private HistoryBuilder history;
     private Optional<Duration> reach = Optional.empty();
 
     static Instant hour(double h) {
@@ -101,46 +104,25 @@ final class World {
 
     /** A self-contained full at an hour and position, landing at once near and an hour later far. */
     World full(String id, double at, long position) {
-        facts.add(() -> history.addRow(
-                        id, Kind.FULL, 0, -1, null, null, ms(at), ms(at), ms(at), true, position, position, 0, 0)
-                .addCopy("near", ms(at), true, History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 10)
-                .addCopy("far", ms(at + 1), true, ms(at + 30), History.NEVER, History.NEVER, History.ALWAYS, 10));
+        facts.add(() -> history.add(
+                        BackupRow.data(id, Kind.FULL, ms(at), ms(at)).alone().between(position, position))
+                .addCopy("near", CopyRow.landed(ms(at), 10))
+                .addCopy("far", CopyRow.landed(ms(at + 1), 10).locked(ms(at + 30))));
         return this;
     }
 
     World incr(String id, String parent, double at, long from, long to) {
-        facts.add(() -> history.addRow(
-                        id, Kind.INCR, 0, -1, parent, null, ms(at), ms(at), ms(at), false, from, to, 0, 0)
-                .addCopy("near", ms(at), true, History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 5));
+        facts.add(() -> history.add(
+                        BackupRow.data(id, Kind.INCR, ms(at), ms(at)).on(parent).between(from, to))
+                .addCopy("near", CopyRow.landed(ms(at), 5)));
         return this;
     }
 
     /** A log of the hours and positions given, landing near when it ends; deleted at {@code gone} where that is later. */
     World log(String id, double from, double to, long fromPosition, long toPosition, double gone) {
-        facts.add(() -> history.addRow(
-                        id,
-                        Kind.LOG,
-                        0,
-                        0,
-                        null,
-                        null,
-                        ms(to),
-                        ms(to),
-                        ms(to),
-                        false,
-                        fromPosition,
-                        toPosition,
-                        ms(from),
-                        ms(to))
-                .addCopy(
-                        "near",
-                        ms(to),
-                        true,
-                        History.ALWAYS,
-                        gone > to ? ms(gone) : History.NEVER,
-                        History.NEVER,
-                        History.ALWAYS,
-                        1));
+        facts.add(() -> history.add(
+                        BackupRow.log(id, 0, new BackupRow.Extent(fromPosition, toPosition, ms(from), ms(to))))
+                .addCopy("near", CopyRow.landed(ms(to), 1).gone(gone > to ? ms(gone) : History.NEVER)));
         return this;
     }
 

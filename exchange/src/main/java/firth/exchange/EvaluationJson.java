@@ -15,6 +15,8 @@ import firth.core.objective.Achieved;
 import firth.core.objective.Breach;
 import firth.core.retention.Retention;
 import firth.core.time.Span;
+import firth.wording.FindingWords;
+import firth.wording.Said;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.math.BigDecimal;
@@ -85,8 +87,9 @@ public final class EvaluationJson implements AutoCloseable {
             out.writeStringField("code", finding.code());
             out.writeStringField("severity", finding.severity().word());
             instant("since", finding.since());
-            out.writeStringField("text", finding.text());
-            out.writeStringField("action", finding.action());
+            Said said = FindingWords.of(finding);
+            out.writeStringField("text", said.text());
+            out.writeStringField("action", said.action());
             out.writeEndObject();
         }
         out.writeEndArray();

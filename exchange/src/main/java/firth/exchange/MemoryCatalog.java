@@ -4,6 +4,7 @@ import firth.core.history.Catalog;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.HappenedAt;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.history.Merging;
 import firth.core.model.Assigned;
 import firth.core.model.Backup;
@@ -84,7 +85,7 @@ public final class MemoryCatalog implements Catalog {
 
     /** The facts of every database by id; those of standbys are among those of their primaries. */
     public List<DatabaseFacts> databases() {
-        Map<String, History.Builder> histories = new HashMap<>();
+        Map<String, HistoryBuilder> histories = new HashMap<>();
         TreeMap<String, Database> databases = new TreeMap<>();
         List<Assigned> stated = all(Assigned.class);
         Standbys standbys = Standbys.of(all(Database.class));

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.evaluation.Evaluation;
+import firth.core.findings.Detail;
 import firth.core.findings.Finding;
 import firth.core.findings.HeldComponents;
 import firth.core.findings.SharedPlace;
@@ -85,8 +86,7 @@ class ToldFindingsTest {
                 + full("f2", 3, "", ",\"gone\":\"2026-11-10T00:00:00Z\""));
         assertEquals(List.of(), some.holding("photos"), "what is gone holds nothing");
         Finding lost = some.of("component-nowhere").orElseThrow();
-        assertEquals("a component of it is in no usable backup", lost.title());
-        assertTrue(lost.text().startsWith("photos is a component of it"), lost.text());
+        assertEquals(new Detail.ComponentsNowhere(List.of("photos")), lost.detail());
     }
 
     @Test
@@ -118,7 +118,10 @@ class ToldFindingsTest {
         Finding found = judged.of("overwritten").orElseThrow();
         assertEquals(Optional.of(Instant.parse("2026-11-03T00:00:00Z")), found.since());
         assertEquals(List.of("f1", "f2"), found.facts());
-        assertTrue(found.text().startsWith("f1 and it claim the same place quay/d.bak in n."), found.text());
+        Detail.Overwritten written = (Detail.Overwritten) found.detail();
+        assertEquals(List.of("f1"), written.lost());
+        assertEquals("quay/d.bak", written.path());
+        assertEquals("n", written.store());
 
         String gone = path + ",\"gone\":\"2026-11-03T00:00:00Z\"";
         assertTrue(judged(PARTS + full("f1", 2, "", gone) + full("f2", 3, "", path))

@@ -13,6 +13,7 @@ import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.server.api.Policies;
+import firth.wording.PolicyWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -165,7 +166,7 @@ public class Consequences {
         return new Policies.Flaw(
                 flaw.code(),
                 flaw.path(),
-                flaw.text(),
+                PolicyWords.of(flaw),
                 flaw.waysOut().stream().map(Consequences::wayOut).toList());
     }
 

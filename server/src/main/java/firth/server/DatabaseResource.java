@@ -1,8 +1,6 @@
 package firth.server;
 
 import firth.core.evaluation.Evaluation;
-import firth.core.explain.Explaining;
-import firth.core.explain.Explanation;
 import firth.core.model.Hazard;
 import firth.core.model.Note;
 import firth.server.api.BackupPage;
@@ -10,6 +8,8 @@ import firth.server.api.DatabaseView;
 import firth.server.api.WhyView;
 import firth.server.people.Roles;
 import firth.store.Snapshot;
+import firth.wording.explain.Explaining;
+import firth.wording.explain.Explanation;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;

@@ -12,6 +12,7 @@ import firth.exchange.ToldFindings;
 import firth.store.Lives;
 import firth.store.Runners;
 import firth.store.Snapshot;
+import firth.wording.FindingWords;
 import io.quarkus.arc.All;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
@@ -228,7 +229,7 @@ public class FindingsNow {
                                 Optional.empty(),
                                 f.severity().word(),
                                 String.join(",", f.databases()),
-                                f.title()))
+                                FindingWords.of(f).title()))
                         .collect(Collectors.toMap(Lives.Life::key, Function.identity(), (one, other) -> one))
                         .values()
                         .stream()

@@ -20,6 +20,7 @@ import firth.server.api.FleetView;
 import firth.server.api.ImportView;
 import firth.server.people.Roles;
 import firth.store.Snapshot;
+import firth.wording.ReadinessWords;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
@@ -150,7 +151,7 @@ public class FleetResource {
                             .map(c -> new FleetView.CheckView(
                                     c.item().word(),
                                     c.state().word(),
-                                    c.text(),
+                                    ReadinessWords.of(c),
                                     c.source().orElse(null),
                                     c.at().orElse(null)))
                             .toList());

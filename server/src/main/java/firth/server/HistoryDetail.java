@@ -34,7 +34,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
-import java.util.stream.IntStream;
 
 /** One line of history with everything that belongs to it. */
 final class HistoryDetail {
@@ -224,7 +223,7 @@ final class HistoryDetail {
         Set<Integer> hangs = new HashSet<>(Set.of(own));
         List<HistoryLine.Hanging> out = new ArrayList<>();
         // What hangs from another began after it: one pass in the order of time finds all of it.
-        for (int i : IntStream.of(h.others())
+        for (int i : h.others().stream()
                 .filter(i -> i != own && h.endedMs(i) <= now)
                 .boxed()
                 .sorted(Comparator.comparingLong(h::startedMs))

@@ -5,7 +5,6 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Check;
 import firth.core.findings.Readiness;
-import firth.core.findings.Wording;
 import firth.core.model.PolicyVersion;
 import firth.exchange.PolicyDocument;
 import firth.exchange.Texts;
@@ -15,6 +14,8 @@ import firth.server.people.Roles;
 import firth.server.people.Who;
 import firth.store.Drafts;
 import firth.store.Snapshot;
+import firth.wording.ReadinessWords;
+import firth.wording.Wording;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
@@ -200,7 +201,7 @@ public class PolicyResource {
                 Readiness.worst(checks).word(),
                 checks.stream()
                         .filter(c -> c.state() == Check.State.NOT_READY)
-                        .map(Check::text)
+                        .map(ReadinessWords::of)
                         .toList());
     }
 

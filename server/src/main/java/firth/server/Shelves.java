@@ -1,7 +1,6 @@
 package firth.server;
 
 import firth.core.evaluation.Evaluation;
-import firth.core.explain.Reasons;
 import firth.core.history.History;
 import firth.core.model.BackupStore;
 import firth.core.model.Kind;
@@ -11,6 +10,7 @@ import firth.core.model.Role;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import firth.server.api.DatabaseView;
+import firth.wording.explain.Reasons;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -4,7 +4,6 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.WayOut;
-import firth.core.findings.Wording;
 import firth.core.forecast.Trial;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Kind;
@@ -13,6 +12,7 @@ import firth.core.model.Schedule;
 import firth.server.api.Work;
 import firth.server.people.Roles;
 import firth.server.people.Who;
+import firth.wording.Wording;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
@@ -30,7 +30,6 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 
 /** Backups started now: what each would cost and give, and the order for one. */
 @Path("/api/databases/{id}/starts")
@@ -105,7 +104,7 @@ public class StartResource {
                 .flatMap(w -> w.kind().stream())
                 .distinct()
                 .toList();
-        Map<Kind, Long> taken = IntStream.of(e.history().others())
+        Map<Kind, Long> taken = e.history().others().stream()
                 .mapToObj(e.history()::kind)
                 .collect(Collectors.groupingBy(Function.identity(), Collectors.counting()));
         Set<Kind> scheduled = e.version().filter(PolicyVersion::enabled).stream()

@@ -1,5 +1,6 @@
 package firth.server;
 
+import firth.core.findings.Detail;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.store.Turned;
@@ -39,7 +40,6 @@ class TurnedFindings implements HouseFindings {
     private static Finding finding(String cause, List<Turned.Turn> turned) {
         Turned.Turn first = turned.get(0);
         boolean taken = first.taken();
-        String what = turned.size() == 1 ? "a record" : turned.size() + " records";
         return Finding.of(
                 "record-turned",
                 Severity.CONTRADICTION,
@@ -49,14 +49,8 @@ class TurnedFindings implements HouseFindings {
                         .map(Turned.Turn::at)
                         .min(Instant::compareTo)
                         .orElseThrow()),
-                first.who() + (taken ? " turned " : " tried to turn ") + what,
-                first.who() + " said that " + first.record() + ", known with the " + first.field() + " " + first.known()
-                        + ", has the " + first.field() + " " + first.said()
-                        + (turned.size() == 1 ? "" : ", and the like of " + (turned.size() - 1) + " more") + ". "
-                        + (taken ? "It counts as it was said." : "What was known stands."),
-                taken
-                        ? "Look whether two facts shared an id; the record says what was known before."
-                        : "Find out what sends records under ids that are taken.",
+                new Detail.RecordTurned(
+                        first.who(), taken, first.record(), first.field(), first.known(), first.said(), turned.size()),
                 turned.stream()
                         .map(t -> t.record().substring(t.record().indexOf(' ') + 1))
                         .distinct()

@@ -9,6 +9,9 @@ import firth.core.model.Database;
 import firth.core.model.Kind;
 import firth.core.time.Span;
 import firth.server.api.Watch;
+import firth.wording.FindingWords;
+import firth.wording.Said;
+import firth.wording.WayWords;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -72,6 +75,7 @@ final class WatchRows {
             Instant seen,
             Watch.Accepted accepted,
             firth.server.api.Cover.Row row) {
+        Said said = FindingWords.of(f);
         return new Watch.FindingView(
                 f.key(),
                 f.code(),
@@ -93,9 +97,9 @@ final class WatchRows {
                 f.breaks().orElse(null),
                 f.since().orElse(null),
                 seen,
-                f.title(),
-                f.text(),
-                f.action(),
+                said.title(),
+                said.text(),
+                said.action(),
                 f.about().startsWith("policy:")
                         ? f.about().substring("policy:".length()).split("/")[0]
                         : null,
@@ -123,6 +127,6 @@ final class WatchRows {
                 w.stays().map(Span::from).orElse(null),
                 w.stays().map(Span::to).orElse(null),
                 w.leaves().orElse(null),
-                w.text());
+                WayWords.of(w));
     }
 }

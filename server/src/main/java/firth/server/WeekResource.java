@@ -19,6 +19,7 @@ import firth.core.time.Spans;
 import firth.server.api.WeekView;
 import firth.server.people.Roles;
 import firth.store.Snapshot;
+import firth.wording.ReadinessWords;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
@@ -114,8 +115,7 @@ public class WeekResource {
                         .filter(c -> c.item() == Check.Item.SCHEDULER && c.state() == Check.State.NOT_READY)
                         .findFirst();
                 if (asked && off.isPresent()) {
-                    out.add(new WeekView.Unserved(
-                            d.id(), d.name(), null, 0, null, off.get().text()));
+                    out.add(new WeekView.Unserved(d.id(), d.name(), null, 0, null, ReadinessWords.of(off.get())));
                 }
                 Unserved.of(a.answer)
                         .forEach(u -> out.add(new WeekView.Unserved(

@@ -20,7 +20,7 @@ import java.util.Locale;
 import java.util.Scanner;
 import java.util.TimeZone;
 
-/** Dependencies point one way: core, then exchange and store beside each other, then server and demo. */
+/** Dependencies point one way: core, wording, then exchange and store beside each other, then server and demo. */
 @AnalyzeClasses(packages = "firth", importOptions = ImportOption.DoNotIncludeTests.class)
 class LayersTest {
 
@@ -29,6 +29,8 @@ class LayersTest {
             .consideringOnlyDependenciesInLayers()
             .layer("core")
             .definedBy("firth.core..")
+            .layer("wording")
+            .definedBy("firth.wording..")
             .layer("exchange")
             .definedBy("firth.exchange..")
             .layer("store")
@@ -41,6 +43,8 @@ class LayersTest {
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("demo")
             .mayNotBeAccessedByAnyLayer()
+            .whereLayer("wording")
+            .mayOnlyBeAccessedByLayers("exchange", "server", "demo")
             .whereLayer("exchange")
             .mayOnlyBeAccessedByLayers("server", "demo")
             .whereLayer("store")

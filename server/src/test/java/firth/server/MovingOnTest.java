@@ -7,6 +7,7 @@ import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import firth.core.findings.Detail;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.Followers;
@@ -57,7 +58,7 @@ class MovingOnTest {
                 List.of(),
                 List.of(Lineage.FIRST));
         List<Finding> found = Arrays.stream(codes)
-                .map(c -> Finding.of(c, Severity.BEHIND, id, id, Optional.of(NOW), "t", "Text.", "", List.of()))
+                .map(c -> Finding.of(c, Severity.BEHIND, id, id, Optional.of(NOW), new Detail.NoPolicy(), List.of()))
                 .toList();
         return new Condition(
                 database, Optional.empty(), found, Followers.together(List.of()), Optional.empty(), List.of());

@@ -1,6 +1,6 @@
 package firth.store;
 
-import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -76,7 +76,7 @@ final class Packs {
 
     /** What is kept of a database's backups, read but not yet taken apart. */
     interface Loaded {
-        void into(History.Builder history);
+        void into(HistoryBuilder history);
     }
 
     Loaded load(String database) throws SQLException {

@@ -3,6 +3,7 @@ package firth.store;
 import firth.core.findings.Readiness;
 import firth.core.findings.SharedPlace;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import firth.core.model.Database;
 import firth.core.model.Kind;
@@ -302,7 +303,7 @@ public final class Snapshot implements AutoCloseable {
             runs.addAll(runs(member));
         }
         return () -> {
-            History.Builder history = History.of(database);
+            HistoryBuilder history = History.of(database);
             backups.forEach(b -> b.into(history));
             runs.forEach(history::add);
             return history.build();

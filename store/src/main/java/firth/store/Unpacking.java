@@ -1,7 +1,11 @@
 package firth.store;
 
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Kind;
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.Set;
 
@@ -12,15 +16,15 @@ import java.util.Set;
 final class Unpacking {
 
     private static final Kind[] KINDS = Kind.values();
-    /** Ids are at most 120 characters of one byte each. */
     private static final int ID_ROOM = 512;
-
     private static final int UNKNOWN = -2;
 
     private final Bytes in;
     private final Set<Long> leftOut;
-    private final History.Builder history;
-    private final byte[] id = new byte[ID_ROOM];
+    /** The id taken last: the next says how much of it it shares. Ids are at most 120 characters. */
+    private final byte[] idBytes = new byte[ID_ROOM];
+
+    private final HistoryBuilder history;
 
     /** Words that come again and again, with what they stand for as a lineage, a stream and a store. */
     private String[] words = new String[16];
@@ -38,7 +42,7 @@ final class Unpacking {
     private boolean taken;
 
     /** @param leftOut numbers of backups to be passed over */
-    Unpacking(byte[] pack, Set<Long> leftOut, History.Builder history) {
+    Unpacking(byte[] pack, Set<Long> leftOut, HistoryBuilder history) {
         this.in = new Bytes(pack, Pack.HEAD);
         this.leftOut = leftOut;
         this.history = history;
@@ -79,7 +83,7 @@ final class Unpacking {
         int flags = in.takeByte();
         Kind kind = KINDS[flags & 7];
         num += in.take();
-        int idLength = in.takeText(id, (int) in.takePlain());
+        int idLength = in.takeText(idBytes, (int) in.takePlain());
         int lineageWord = word();
         int streamWord = word();
         boolean streamed = (flags & Pack.STREAMED) != 0;
@@ -111,22 +115,16 @@ final class Unpacking {
             return;
         }
         boolean own = log || stream == 0;
-        history.addRow(
-                id,
-                idLength,
+        history.add(new BackupRow(
+                new String(idBytes, 0, idLength, StandardCharsets.UTF_8),
                 kind,
                 lineage,
                 log ? stream : -1,
-                parent.isEmpty() ? null : parent,
+                parent,
                 run,
-                started,
-                ended,
-                consistentAt,
+                new BackupRow.During(started, ended, consistentAt),
                 (flags & Pack.SELF_CONTAINED) != 0,
-                own ? from : -1,
-                own ? end : -1,
-                fromTime,
-                untilTime);
+                new BackupRow.Extent(own ? from : -1, own ? end : -1, fromTime, untilTime)));
         if (!own) {
             history.addPositions(stream, from, end);
         }
@@ -156,7 +154,8 @@ final class Unpacking {
             if (stores[word] == UNKNOWN) {
                 stores[word] = history.storeIndex(words[word]);
             }
-            history.addCopy(stores[word], landed, (flags & Pack.STATED) != 0, lockedUntil, gone, found, since, bytes);
+            boolean stated = (flags & Pack.STATED) != 0;
+            history.addCopy(stores[word], new CopyRow(landed, stated, lockedUntil, gone, found, since, bytes));
         }
     }
 }

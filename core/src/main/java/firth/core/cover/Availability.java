@@ -290,7 +290,7 @@ public final class Availability {
      */
     public Map<Integer, Spans> usable(Hazard hazard) {
         Map<Integer, Spans> out = new HashMap<>();
-        int[] chain = new int[history.others().length];
+        int[] chain = new int[history.others().size()];
         boolean[] onChain = new boolean[history.size()];
         for (int i : history.others()) {
             int length = 0;
@@ -326,7 +326,7 @@ public final class Availability {
     BitSet usableNow(Hazard hazard) {
         BitSet out = new BitSet();
         BitSet seen = new BitSet();
-        int[] chain = new int[history.others().length];
+        int[] chain = new int[history.others().size()];
         for (int i : history.others()) {
             int length = 0;
             for (int at = i; at >= 0 && !seen.get(at); at = needsParent(at) && exists(at) ? history.parent(at) : -1) {

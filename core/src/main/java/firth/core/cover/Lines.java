@@ -41,7 +41,7 @@ public final class Lines {
         }
         for (int l = 0; l < n; l++) {
             int lineage = l;
-            dataByAge[l] = byAge(Arrays.stream(history.others())
+            dataByAge[l] = byAge(history.others().stream()
                     .filter(i ->
                             history.lineage(i) == lineage && history.kind(i).isData() && availability.exists(i))
                     .toArray());

@@ -87,9 +87,9 @@ final class Trains implements Standing {
         for (int d = dataTo.length - 2; d >= 0; d--) {
             leastStart[d] = Math.min(leastStart[d], leastStart[d + 1]);
         }
-        this.usable = new boolean[history.others().length];
+        this.usable = new boolean[history.others().size()];
         this.usableByAge = new IndexSet(data.length);
-        this.age = new int[history.others().length];
+        this.age = new int[history.others().size()];
         for (int o = 0; o < data.length; o++) {
             age[number(data[o])] = o;
         }
@@ -104,7 +104,7 @@ final class Trains implements Standing {
     }
 
     private int number(int b) {
-        return Arrays.binarySearch(history.others(), b);
+        return history.others().place(b);
     }
 
     /** Passes through everything that came and went up to now. */

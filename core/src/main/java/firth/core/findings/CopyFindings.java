@@ -55,9 +55,7 @@ public final class CopyFindings {
                 database.id(),
                 database.id(),
                 Optional.of(database.inServiceFrom()),
-                "no policy asks anything of it",
-                "Nothing is promised, nothing is due, and nothing of it may be purged.",
-                "Assign a policy to it.",
+                new Detail.NoPolicy(),
                 List.of()));
     }
 
@@ -80,10 +78,7 @@ public final class CopyFindings {
                     database.id(),
                     "policy:" + e.version().map(PolicyVersion::id).orElse("") + "/" + String.join(",", stores),
                     Optional.empty(),
-                    "no rule speaks of " + Wording.bytes(bytes),
-                    copies + " copies in " + String.join(", ", stores)
-                            + " fall under no retain rule, so they are kept for ever.",
-                    "Say in the policy what is retained there.",
+                    new Detail.NoRule(copies, bytes, List.copyOf(stores)),
                     List.of()));
         }
     }
@@ -107,10 +102,7 @@ public final class CopyFindings {
                     database.id(),
                     database.id(),
                     Optional.of(since),
-                    backups.size() == 1 ? "a backup lacks copies" : backups.size() + " backups lack copies",
-                    "The policy asks for more copies than they have had a day after they ended; the oldest is of "
-                            + Wording.shortMoment(since, database.zone()) + ".",
-                    "Copy them on. Until then they are needed and not purged.",
+                    new Detail.CopiesLacking(backups.size(), since, database.zone()),
                     backups.stream()
                             .sorted(Comparator.comparing(history::endedMs).reversed())
                             .map(history::id)
@@ -139,8 +131,8 @@ public final class CopyFindings {
                         beside.stream().filter(s -> !choices.contains(s)).toList();
                 List<String> alternates =
                         beside.stream().filter(choices::contains).toList();
-                stray("off-route", "off its route", i, off);
-                stray("on-alternate", "on an alternate", i, alternates);
+                stray("off-route", i, off);
+                stray("on-alternate", i, alternates);
             });
         }
     }
@@ -153,7 +145,7 @@ public final class CopyFindings {
                 .isPresent();
     }
 
-    private void stray(String code, String how, int i, List<String> stores) {
+    private void stray(String code, int i, List<String> stores) {
         if (!stores.isEmpty()) {
             found.add(Finding.of(
                     code,
@@ -161,9 +153,7 @@ public final class CopyFindings {
                     database.id(),
                     code + ":" + String.join(",", stores),
                     Optional.of(Instant.ofEpochMilli(history.endedMs(i))),
-                    "its newest " + Wording.kindName(history.kind(i)) + " lies " + how,
-                    "It lies in " + String.join(", ", stores) + ".",
-                    "Copy it on to where its route leads, or change the route.",
+                    new Detail.OffRoute(code.equals("on-alternate"), history.kind(i), stores),
                     List.of(history.id(i))));
         }
     }

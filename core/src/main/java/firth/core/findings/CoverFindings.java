@@ -17,7 +17,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 
 /** What is wrong with what can be restored. */
@@ -58,10 +57,6 @@ final class CoverFindings {
         return e.grade() == Grade.NEW || e.grade() == Grade.COVERED && e.gaps().isEmpty();
     }
 
-    private String at(Instant moment) {
-        return Wording.shortMoment(moment, database.zone());
-    }
-
     private void stranded() {
         RecoveryTimeline timeline = e.mishap().timeline();
         Instant since = database.inServiceFrom();
@@ -74,11 +69,12 @@ final class CoverFindings {
             neverBackedUp();
             return;
         }
-        String text = "Nothing is left to restore. "
-                + failing.map(f -> f.runs() + (f.runs() == 1 ? " run" : " runs") + " failed since " + at(f.first())
-                                + f.quoted() + ".")
-                        .orElse("No backup of it restores anything.");
-        cover("stranded", Severity.STRANDED, Optional.of(since), "nothing can be restored", text, failing);
+        cover(
+                "stranded",
+                Severity.STRANDED,
+                Optional.of(since),
+                new Detail.NothingRestorable(failing, database.zone()),
+                failing);
     }
 
     /** One cause for all that follow a policy: whatever was to begin backing them up did not. */
@@ -91,12 +87,7 @@ final class CoverFindings {
                 policy.isEmpty() ? "without a policy" : "policy:" + policy,
                 List.of(database.id()),
                 Optional.of(database.inServiceFrom()),
-                "no backup was ever taken",
-                "Nothing can be restored, and no run was ever told of"
-                        + e.version()
-                                .map(v -> ", though " + v.name() + " asks for backups.")
-                                .orElse("."),
-                "Give its runner or its own scheduler the policy's tasks, or take a full now.",
+                new Detail.NeverBackedUp(e.version().map(PolicyVersion::name)),
                 tried,
                 List.of()));
     }
@@ -121,18 +112,13 @@ final class CoverFindings {
         Optional<Failing> failing = Failing.since(e.history(), true, point, e.asOf())
                 .or(() -> Failing.since(e.history(), false, point, e.asOf()));
         Optional<Gap> gap = e.gaps().stream().filter(g -> !g.bridged()).reduce((one, other) -> other);
-        String why = gap.map(this::broken)
-                .or(() -> failing.map(f -> f.runs() + (f.runs() == 1 ? " run" : " runs") + " failed since "
-                        + at(f.first()) + f.quoted() + "."))
-                .orElse("Nothing has landed since, and nothing was tried.");
+        Optional<Failing> blamed = gap.isPresent() ? Optional.empty() : failing;
         cover(
                 "behind",
                 Severity.BEHIND,
                 Optional.of(since),
-                Wording.measured(h.age()) + " would be lost",
-                "The newest moment that can be restored is " + at(point) + "; a loss of " + Wording.duration(objective)
-                        + " is promised. " + why,
-                gap.isPresent() ? Optional.empty() : failing);
+                new Detail.TooOld(h.age(), point, objective, gap.map(this::missing), blamed, database.zone()),
+                blamed);
     }
 
     /** When the age passed what is promised; a breach that reaches back to the beginning of the period began before that. */
@@ -147,19 +133,8 @@ final class CoverFindings {
                 .orElse(Instant.ofEpochMilli(passed));
     }
 
-    private String broken(Gap gap) {
-        return "Logs " + gap.from() + " to " + gap.to()
-                + (database.streams().size() > 1 ? " of stream " + gap.stream() : "") + " " + cause(gap)
-                + ": every log after them is useless until the next data backup.";
-    }
-
-    private static String cause(Gap gap) {
-        return switch (gap.cause()) {
-            case PURGED -> "were purged";
-            case SPOILED -> "are spoiled";
-            case FAILED -> "are missing, their run failed";
-            case NEVER_BACKED_UP -> "were never backed up";
-        };
+    private Detail.MissingLogs missing(Gap gap) {
+        return new Detail.MissingLogs(gap, database.streams().size() > 1);
     }
 
     private void unbridged() {
@@ -170,18 +145,12 @@ final class CoverFindings {
                         "unbridged-gap",
                         Severity.UNBRIDGED_GAP,
                         gap.after(),
-                        "the newest logs are useless",
-                        broken(gap),
+                        new Detail.NewestLogsUseless(missing(gap), database.zone()),
                         Optional.empty()));
     }
 
     private void cover(
-            String code,
-            Severity severity,
-            Optional<Instant> since,
-            String title,
-            String text,
-            Optional<Failing> failing) {
+            String code, Severity severity, Optional<Instant> since, Detail detail, Optional<Failing> failing) {
         List<WayOut> tried = ways.ofCover();
         found.add(new Finding(
                 code,
@@ -189,33 +158,9 @@ final class CoverFindings {
                 failing.flatMap(f -> f.cause(database.id(), database.name())).orElse(database.id()),
                 List.of(database.id()),
                 since,
-                title,
-                text,
-                action(tried, failing.isPresent()),
+                detail,
                 tried,
                 failing.map(Failing::ids).orElse(List.of())));
-    }
-
-    /** The best of what was tried, and what it leaves. */
-    private String action(List<WayOut> tried, boolean fails) {
-        Optional<WayOut> best = tried.stream().filter(WayOut::ends).findFirst();
-        if (best.isEmpty()) {
-            return "Nothing that was tried brings it back at once.";
-        }
-        String stays = best.get()
-                .stays()
-                .map(s -> " The hole " + at(s.from()) + " to " + at(s.to()) + " stays"
-                        + best.get()
-                                .leaves()
-                                .map(l -> " until it leaves reach on " + at(l))
-                                .orElse("") + ".")
-                .orElse(e.grade() == Grade.STRANDED ? " Nothing from before comes back." : " No moment is lost then.");
-        String way = best.get().text();
-        return (fails
-                        ? "Put right what fails, then " + way.substring(0, 1).toLowerCase(Locale.ROOT)
-                                + way.substring(1)
-                        : way)
-                + "." + stays;
     }
 
     /** Holes inside reach that something later bridges: nothing can repair them. */
@@ -241,36 +186,26 @@ final class CoverFindings {
                     database.id(),
                     database.id(),
                     Optional.empty(),
-                    "reach is " + Wording.measured(e.reach().achieved()),
-                    "To go back " + e.reach().target().map(Wording::duration).orElse("") + " is promised; the oldest"
-                            + " moment from which everything can be restored is "
-                            + e.mishap()
+                    new Detail.ReachShort(
+                            e.reach().achieved(),
+                            e.reach().target(),
+                            e.mishap()
                                     .recoveryPoint()
-                                    .map(p -> at(p.minus(e.reach().achieved())))
-                                    .orElse("none") + ".",
-                    "Nothing brings back what is gone; it grows back by itself.",
+                                    .map(p -> p.minus(e.reach().achieved())),
+                            database.zone()),
                     List.of()));
         }
     }
 
     private void hole(Hole hole) {
         Optional<Instant> leaves = e.reach().leaves(hole.to(), database.clock());
-        String why = hole.gap()
-                .map(g -> "Logs " + g.from() + " to " + g.to()
-                        + (database.streams().size() > 1 ? " of stream " + g.stream() : "") + " " + cause(g) + ".")
-                .orElse("No backup that is left reaches into it.");
         found.add(Finding.of(
                 "hole-in-reach",
                 Severity.BRIDGED_GAP,
                 database.id(),
                 database.id() + "/" + hole.from(),
                 Optional.of(hole.from()),
-                Wording.measured(Duration.between(hole.from(), hole.to())) + " inside reach cannot be restored",
-                "Between " + at(hole.from()) + " and " + at(hole.to()) + " no stretch of time can be restored. " + why,
-                "Nothing can repair it; "
-                        + leaves.map(l -> "it leaves reach on " + at(l))
-                                .orElse("it stays in reach as far as can be foreseen")
-                        + ".",
+                new Detail.HoleInReach(hole.from(), hole.to(), hole.gap().map(this::missing), leaves, database.zone()),
                 hole.gap().map(Gap::failedRuns).orElse(List.of())));
     }
 
@@ -282,20 +217,13 @@ final class CoverFindings {
         }
         List<WayOut> tried = ways.ofHazard(hazard);
         Optional<WayOut> best = tried.stream().filter(WayOut::ends).findFirst();
-        String loss = hazard == Hazard.SITE_LOSS ? "with the site" : "to sabotage";
-        String elsewhere = hazard == Hazard.SITE_LOSS ? "at another site" : "under a lock";
         found.add(new Finding(
                 hazard == Hazard.SITE_LOSS ? "site-loss-missed" : "sabotage-missed",
                 Severity.HAZARD_MISSED,
                 best.map(WayOut::store).orElse(database.id()),
                 List.of(database.id()),
                 Optional.of(began(h)),
-                Wording.measured(h.age()) + " would be lost " + loss,
-                h.recoveryPoint()
-                                .map(p -> "What lies " + elsewhere + " restores " + at(p) + " and nothing later; ")
-                                .orElse("Nothing " + elsewhere + " restores anything; ")
-                        + h.objective().map(Wording::duration).orElse("") + " are promised.",
-                best.map(w -> w.text() + ".").orElse("No store there is can help: one " + elsewhere + " is needed."),
+                new Detail.HazardMissed(hazard, h.age(), h.recoveryPoint(), h.objective(), database.zone()),
                 tried,
                 List.of()));
     }

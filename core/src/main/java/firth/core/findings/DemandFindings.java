@@ -58,11 +58,7 @@ public final class DemandFindings {
                         .map(t -> t.backup().ended())
                         .min(Instant::compareTo)
                         .orElseThrow(),
-                "its newest " + kinds(those) + (those.size() == 1 ? " is" : " are") + " not " + demand.word(),
-                version.name() + " demands that every backup is " + demand.word() + "; nobody said so of " + ids(those)
-                        + ".",
-                "Correct how they are taken, or let what takes them say so: the next of each kind ends it. What was taken"
-                        + " before stays as it is.");
+                new Detail.NotAsDemanded(demand, kinds(those), ids(those), version.name()));
     }
 
     private static Finding unverified(Evaluation e, Demands demands, List<Described> those) {
@@ -76,48 +72,27 @@ public final class DemandFindings {
                         .map(t -> t.backup().ended().plus(within))
                         .min(Instant::compareTo)
                         .orElseThrow(),
-                "its newest " + kinds(those) + (those.size() == 1 ? " was" : " were") + " not verified",
-                "Within " + Wording.duration(within) + " of its end each data backup is to be verified; " + ids(those)
-                        + " was not.",
-                "Verify it, and let that be told: it ends with the next that is verified, too.");
+                new Detail.Unverified(within, kinds(those), ids(those)));
     }
 
     private static Finding finding(
-            Evaluation e,
-            String code,
-            Severity severity,
-            List<Described> those,
-            Instant since,
-            String title,
-            String text,
-            String action) {
+            Evaluation e, String code, Severity severity, List<Described> those, Instant since, Detail detail) {
         return Finding.of(
                 code,
                 severity,
                 e.database().id(),
                 e.database().id(),
                 Optional.of(since),
-                title,
-                text,
-                action,
+                detail,
                 those.stream().map(t -> t.backup().id()).toList());
     }
 
-    private static String kinds(List<Described> those) {
-        return joined(those.stream()
-                .map(t -> Wording.kindName(t.backup().kind()))
-                .distinct()
-                .toList());
+    private static List<Kind> kinds(List<Described> those) {
+        return those.stream().map(t -> t.backup().kind()).distinct().toList();
     }
 
-    private static String ids(List<Described> those) {
-        return joined(those.stream().map(t -> t.backup().id()).toList());
-    }
-
-    private static String joined(List<String> words) {
-        return words.size() < 2
-                ? String.join("", words)
-                : String.join(", ", words.subList(0, words.size() - 1)) + " and " + words.get(words.size() - 1);
+    private static List<String> ids(List<Described> those) {
+        return those.stream().map(t -> t.backup().id()).toList();
     }
 
     /** That the configuration kept is older than the newest data backup allows: after each some time is given to take one. */
@@ -142,24 +117,15 @@ public final class DemandFindings {
             return Optional.empty();
         }
         Instant ended = Instant.ofEpochMilli(h.endedMs(data));
-        String since = Wording.shortMoment(ended, e.database().zone());
-        String known = config < 0
-                ? "No config backup is known"
-                : "The newest config backup is of "
-                        + Wording.shortMoment(
-                                Instant.ofEpochMilli(h.startedMs(config)),
-                                e.database().zone());
+        Optional<Instant> known =
+                config < 0 ? Optional.empty() : Optional.of(Instant.ofEpochMilli(h.startedMs(config)));
         return Optional.of(Finding.of(
                 "config-behind",
                 Severity.RULE_BROKEN,
                 e.database().id(),
                 e.database().id(),
                 Optional.of(ended.plus(within.get())),
-                config < 0 ? "its configuration is nowhere" : "its configuration is older than its newest data backup",
-                known + ", but one was to follow the data backup of " + since + " within "
-                        + Wording.duration(within.get())
-                        + ": a restore would not find the configuration that goes with it.",
-                "Take a config backup now.",
+                new Detail.ConfigBehind(ended, known, within.get(), e.database().zone()),
                 config < 0 ? List.of(h.id(data)) : List.of(h.id(data), h.id(config))));
     }
 }

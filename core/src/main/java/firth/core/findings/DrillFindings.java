@@ -67,12 +67,7 @@ public final class DrillFindings {
                         id,
                         id,
                         f.at(),
-                        "its last drill failed",
-                        "The restore begun to prove that it works did not"
-                                + f.backup().map(b -> ", from " + b).orElse("")
-                                + (f.message().isEmpty() ? "" : ": " + f.message())
-                                + ". What it read may not be what it is taken for.",
-                        "Mark the copies it read as spoiled if they do not read, and drill again from others.",
+                        new Detail.DrillFailed(f.backup(), f.message()),
                         List.of(f.id()))));
         s.due()
                 .filter(d -> !d.isAfter(e.asOf()))
@@ -82,21 +77,18 @@ public final class DrillFindings {
                         id,
                         id,
                         Optional.of(due),
-                        "a drill is due",
-                        s.proved()
-                                        .map(p -> "It was last proved that it can be restored on "
-                                                + Wording.shortMoment(
-                                                        at(p), e.database().zone()))
-                                        .orElse("It was never proved that it can be restored")
-                                + "; every " + Wording.duration(s.every().orElseThrow()) + " are promised."
-                                + untested(e, drills, s),
-                        "Drill it: Firth proposes a moment and gives the plan. A drill after which nothing is checked proves nothing.",
+                        new Detail.DrillDue(
+                                s.proved().map(DrillFindings::at),
+                                s.every().orElseThrow(),
+                                unchecked(e, drills, s),
+                                e.database().zone()),
                         List.of())));
         return out;
     }
 
-    private static String untested(Evaluation e, Collection<Drill> drills, DrillStanding s) {
-        boolean unchecked = drills.stream()
+    /** Whether one went well since, but nothing was checked after it. */
+    private static boolean unchecked(Evaluation e, Collection<Drill> drills, DrillStanding s) {
+        return drills.stream()
                 .anyMatch(d -> d.ok().orElse(false)
                         && d.checks().isEmpty()
                         && d.at().filter(at -> !at.isAfter(e.asOf())
@@ -104,6 +96,5 @@ public final class DrillFindings {
                                                 .filter(p -> !at(p).isBefore(at))
                                                 .isEmpty())
                                 .isPresent());
-        return unchecked ? " A later one went well, but nothing was checked after it." : "";
     }
 }

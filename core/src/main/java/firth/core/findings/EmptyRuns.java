@@ -49,17 +49,13 @@ public final class EmptyRuns {
 
     private static Finding finding(Evaluation e, Run run) {
         Instant ended = run.ended().orElseThrow();
-        String kind = Wording.kindName(run.kind());
         return Finding.of(
                 "brought-nothing",
                 Severity.UNUSUAL,
                 e.database().id(),
                 e.database().id() + "/" + run.id(),
                 Optional.of(ended),
-                "a run of its " + kind + " says it went well and brought nothing",
-                "It ended on " + Wording.shortMoment(ended, e.database().zone())
-                        + ", and no backup of it is known, as there is of those before it. What it should have brought restores nothing.",
-                "See what it wrote and where; if there is a backup, let it be told.",
+                new Detail.BroughtNothing(run.kind(), ended, e.database().zone()),
                 List.of(run.id()));
     }
 }

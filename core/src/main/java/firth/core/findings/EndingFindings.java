@@ -71,11 +71,8 @@ public final class EndingFindings {
                         e.database().id(),
                         e.database().id(),
                         Optional.empty(),
-                        "the last lock over a data backup ends",
-                        backup + " is the last data backup that is locked. Once its lock ends on " + at(ends)
-                                + " nothing would be left after sabotage; a loss of "
-                                + sabotage.objective().map(Wording::duration).orElse("") + " is promised.",
-                        "Let a data backup land in a store that locks before then, or lengthen the lock.",
+                        new Detail.LastLockEnds(
+                                backup, ends, sabotage.objective(), e.database().zone()),
                         List.of(backup))
                 .breaking(ends));
     }
@@ -100,28 +97,23 @@ public final class EndingFindings {
         if (only.isEmpty()) {
             return Optional.empty();
         }
-        String what = only.size() == 1 ? only.iterator().next() : only.size() + " backups";
         return Optional.of(Finding.of(
                         "hold-ends",
                         Severity.WILL_BREAK,
                         e.database().id(),
                         e.database().id() + "/" + hold.id(),
                         hold.from(),
-                        "a hold ends, and nothing else keeps " + what,
-                        "The hold \u201c" + hold.reason() + "\u201d ends on " + at(ends.get()) + ". From then on "
-                                + what + " may be purged, and "
-                                + hold.moment().map(m -> "the moment " + at(m)).orElse("what it restores")
-                                + " is gone with " + (only.size() == 1 ? "it" : "them") + ".",
-                        "Lengthen the hold, or let it end.",
+                        new Detail.HoldEnds(
+                                hold.reason(),
+                                ends.get(),
+                                List.copyOf(only),
+                                hold.moment(),
+                                e.database().zone()),
                         only.stream().limit(5).toList())
                 .breaking(ends.get()));
     }
 
     private static boolean mayKeep(Hold hold, String backup) {
         return hold.backup().map(backup::equals).orElse(true);
-    }
-
-    private String at(Instant moment) {
-        return Wording.shortMoment(moment, e.database().zone());
     }
 }

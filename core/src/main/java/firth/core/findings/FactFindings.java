@@ -33,15 +33,7 @@ public final class FactFindings {
                         database.id(),
                         database.id(),
                         Optional.empty(),
-                        title(check.item()),
-                        full.map(f -> "Its logs are no longer taken away and pile up: the log disk is full on "
-                                                + Wording.shortMoment(f, database.zone())
-                                                + ", and then the database stands still.")
-                                        .orElse(check.text())
-                                + check.source().map(s -> " (" + s + ")").orElse(""),
-                        disk
-                                ? "Make room there, or see that its logs are taken away again."
-                                : "Put it right on the host; the next look shows whether it is.",
+                        new Detail.NotReady(check, full, database.zone()),
                         List.of());
                 out.add(full.map(found::breaking).orElse(found));
             }
@@ -71,13 +63,7 @@ public final class FactFindings {
                 "runner:" + host,
                 databases,
                 Optional.of(from),
-                "the runner on " + host + " is silent",
-                "It last asked what is due on " + Wording.shortMoment(heard, zone)
-                        + ". Until it does again nothing of these databases is started, and nobody knows what became of them since."
-                        + next.map(n -> " " + n.name() + " is the first to break its promise, on "
-                                        + Wording.shortMoment(n.at(), zone) + ".")
-                                .orElse(""),
-                "See that the runner on " + host + " is running and reaches Firth.",
+                new Detail.RunnerSilent(host, heard, next, zone),
                 List.of(),
                 List.of());
         return next.map(n -> found.breaking(n.at())).orElse(found);
@@ -95,33 +81,20 @@ public final class FactFindings {
                 "runner:" + host + "/" + policy,
                 databases,
                 Optional.of(since),
-                "version " + version + " of " + policy + " has not reached " + host,
-                "The runner there asks what is due, but has not said that it works by this version.",
-                "See what the runner on " + host + " says.",
+                new Detail.VersionNotReached(host, policy, version),
                 List.of(),
                 List.of());
     }
 
+    /** Whether a finding tells already that a store does not take backups: what a check of the route would say again. */
     private static boolean says(Finding finding, Check check) {
-        String words = check.text().endsWith(".")
-                ? check.text().substring(0, check.text().length() - 1)
-                : check.text();
-        return check.item() == Check.Item.DESTINATION && finding.text().contains(words);
-    }
-
-    private static String title(Check.Item item) {
-        return switch (item) {
-            case LOGS -> "its logs are not archived";
-            case RIGHTS -> "the rights of its backup account do not fit";
-            case PROCESSES -> "a process that backups need is down";
-            case SCHEDULER -> "the scheduler that starts its backups is off";
-            case VERSIONS -> "client and server versions do not fit";
-            case DESTINATION -> "a store on its route does not take its backups";
-            case APART -> "its backups are not kept apart from it";
-            case LOG_DISK -> "its log disk is filling";
-            case BACKUP -> "no backup by hand has succeeded";
-            case NAMES -> "it is called by two names";
-        };
+        return check.detail() instanceof CheckDetail.StoreTried tried
+                && finding.detail()
+                        .failing()
+                        .flatMap(Failing::message)
+                        .filter(m -> m.contains(tried.store())
+                                && tried.message().filter(m::contains).isPresent())
+                        .isPresent();
     }
 
     /**
@@ -141,9 +114,7 @@ public final class FactFindings {
                 "source:" + source,
                 databases,
                 Optional.of(newest.plus(Readiness.FRESH)),
-                "the facts of " + source + " are " + Wording.measured(age) + " old",
-                "Whatever happened since is not known here: what is said of these databases is what was true then.",
-                "See that " + source + " still delivers.",
+                new Detail.FactsStale(source, age),
                 List.of(),
                 List.of()));
     }

@@ -14,7 +14,7 @@ import java.util.stream.IntStream;
  * @param message what the last of them said
  * @param ids of the last of them, the newest first
  */
-record Failing(int runs, Instant first, Optional<String> message, List<String> ids) {
+public record Failing(int runs, Instant first, Optional<String> message, List<String> ids) {
 
     private static final int NAMED = 5;
 
@@ -47,10 +47,5 @@ record Failing(int runs, Instant first, Optional<String> message, List<String> i
             }
             return "failing:" + out;
         });
-    }
-
-    /** What they said, in quotation marks. */
-    String quoted() {
-        return message.map(m -> ": “" + m + "”").orElse("");
     }
 }

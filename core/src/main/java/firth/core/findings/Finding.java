@@ -11,10 +11,9 @@ import java.util.Optional;
  * @param code what kind of thing, the same for every database it befalls
  * @param about what it is about, within its code: a database and something of it, or a cause that several share
  * @param databases the ids of those it befalls; none where it is about Firth itself
+ * @param befallsToo the names of others it befalls for the same reason, beyond the one the detail is of
  * @param since when it began; empty where that is not known
- * @param title what is wrong, in a few words
- * @param text why, and what it costs, in a sentence or two
- * @param action what ends it soonest, and what that will not repair; empty where nothing does but waiting
+ * @param detail what is wrong, why and at what cost
  * @param waysOut everything that was tried, the best first
  * @param facts the ids of the records it rests on
  * @param breaks when a promise breaks if nothing happens; empty where none will, or one is broken already
@@ -24,16 +23,16 @@ public record Finding(
         Severity severity,
         String about,
         List<String> databases,
+        List<String> befallsToo,
         Optional<Instant> since,
-        String title,
-        String text,
-        String action,
+        Detail detail,
         List<WayOut> waysOut,
         List<String> facts,
         Optional<Instant> breaks) {
 
     public Finding {
         databases = List.copyOf(databases);
+        befallsToo = List.copyOf(befallsToo);
         waysOut = List.copyOf(waysOut);
         facts = List.copyOf(facts);
     }
@@ -45,12 +44,10 @@ public record Finding(
             String about,
             List<String> databases,
             Optional<Instant> since,
-            String title,
-            String text,
-            String action,
+            Detail detail,
             List<WayOut> waysOut,
             List<String> facts) {
-        this(code, severity, about, databases, since, title, text, action, waysOut, facts, Optional.empty());
+        this(code, severity, about, databases, List.of(), since, detail, waysOut, facts, Optional.empty());
     }
 
     /** The same where it breaks a promise at a moment if nothing happens. */
@@ -60,13 +57,17 @@ public record Finding(
                 Severity.WILL_BREAK,
                 about,
                 databases,
+                befallsToo,
                 since,
-                title,
-                text,
-                action,
+                detail,
                 waysOut,
                 facts,
                 Optional.of(at));
+    }
+
+    /** The same of several databases. */
+    Finding shared(List<String> all, List<String> othersByName, List<String> allFacts) {
+        return new Finding(code, severity, about, all, othersByName, since, detail, waysOut, allFacts, breaks);
     }
 
     /** One that befalls a single database, against which nothing was tried. */
@@ -76,11 +77,9 @@ public record Finding(
             String database,
             String about,
             Optional<Instant> since,
-            String title,
-            String text,
-            String action,
+            Detail detail,
             List<String> facts) {
-        return new Finding(code, severity, about, List.of(database), since, title, text, action, List.of(), facts);
+        return new Finding(code, severity, about, List.of(database), since, detail, List.of(), facts);
     }
 
     /** What tells it from every other, the same for as long as it lasts. */

@@ -22,9 +22,6 @@ public final class Findings {
             .thenComparing(f -> f.since().orElse(Instant.MAX))
             .thenComparing(Finding::key);
 
-    /** So many of those that share a cause are named in its sentence. */
-    private static final int NAMED = 6;
-
     private Findings() {}
 
     /**
@@ -74,14 +71,6 @@ public final class Findings {
                 .toList();
     }
 
-    /** Some by name, the rest by number: of ninety nobody reads the names in a sentence. */
-    private static String named(List<String> names) {
-        if (names.size() <= NAMED) {
-            return String.join(", ", names);
-        }
-        return String.join(", ", names.subList(0, NAMED)) + " and " + (names.size() - NAMED) + " more";
-    }
-
     private static Finding one(List<Finding> same, Map<String, String> names) {
         Finding worst = same.get(0);
         List<String> databases =
@@ -90,18 +79,6 @@ public final class Findings {
                 same.stream().flatMap(f -> f.facts().stream()).distinct().toList();
         List<String> others =
                 databases.stream().skip(1).map(d -> names.getOrDefault(d, d)).toList();
-        String text = others.isEmpty() ? worst.text() : worst.text() + " The same befalls " + named(others) + ".";
-        return new Finding(
-                worst.code(),
-                worst.severity(),
-                worst.about(),
-                databases,
-                worst.since(),
-                worst.title(),
-                text,
-                worst.action(),
-                worst.waysOut(),
-                facts,
-                worst.breaks());
+        return worst.shared(databases, others, facts);
     }
 }

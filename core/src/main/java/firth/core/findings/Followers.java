@@ -36,7 +36,7 @@ public final class Followers {
     private final Map<Provision, Of<Integer>> provided = new EnumMap<>(Provision.class);
 
     /** What a copies rule asks of the stores. */
-    enum Provision {
+    public enum Provision {
         STORES,
         MEDIA,
         OFFSITE,

@@ -69,18 +69,13 @@ public final class HeldComponents {
         if (lost.isEmpty()) {
             return Optional.empty();
         }
-        boolean one = lost.size() == 1;
         return Optional.of(Finding.of(
                 "component-nowhere",
                 Severity.RULE_BROKEN,
                 e.database().id(),
                 e.database().id(),
                 Optional.empty(),
-                (one ? "a component of it is" : lost.size() + " components of it are") + " in no usable backup",
-                String.join(", ", lost) + (one ? " is a component" : " are components")
-                        + " of it, and no backup that restores anything holds " + (one ? "it" : "them")
-                        + ": nothing would bring " + (one ? "it" : "them") + " back.",
-                "Let the next full take " + (one ? "it" : "them") + " in. What was taken before stays without.",
+                new Detail.ComponentsNowhere(lost),
                 List.of()));
     }
 

@@ -32,12 +32,7 @@ public final class PathFindings {
                 e.database().id(),
                 store + " " + path,
                 Optional.of(shared.copies().get(1).landed()),
-                Wording.kindName(last.kind()) + " " + last.backup() + " was written over what lay there",
-                String.join(", ", lost) + " and it claim the same place " + path + " in " + store
-                        + last.run().map(r -> "; run " + r + " wrote it last").orElse("")
-                        + ". Only the last one can be there; what is said to be restorable from the others is not. None of"
-                        + " them is purged.",
-                "Give every backup a place of its own, and say of the copies that are no longer there that they are gone.",
+                new Detail.Overwritten(last.kind(), last.backup(), lost, path, store, last.run()),
                 shared.copies().stream().map(Lying::backup).distinct().toList());
     }
 }

@@ -9,11 +9,11 @@ import java.util.List;
  * @param code which rule of that page
  * @param path where the value stands in the policy as it is written, for instance {@code objective.mishap} or
  *     {@code retain.0.lock}
- * @param text what does not fit, in a sentence
+ * @param detail what does not fit
  * @param waysOut the smallest changes that resolve it and bring up nothing new, the smallest first; none where no single
  *     change does
  */
-public record PolicyFlaw(String code, String path, String text, List<PolicyChange> waysOut) {
+public record PolicyFlaw(String code, String path, FlawDetail detail, List<PolicyChange> waysOut) {
 
     public PolicyFlaw {
         waysOut = List.copyOf(waysOut);
@@ -25,6 +25,6 @@ public record PolicyFlaw(String code, String path, String text, List<PolicyChang
     }
 
     PolicyFlaw with(List<PolicyChange> found) {
-        return new PolicyFlaw(code, path, text, found);
+        return new PolicyFlaw(code, path, detail, found);
     }
 }

@@ -65,34 +65,11 @@ public final class PolicyFlaws {
         return found;
     }
 
-    private void add(String code, String path, String text) {
-        PolicyFlaw flaw = new PolicyFlaw(code, path, text, List.of());
+    private void add(String code, String path, FlawDetail detail) {
+        PolicyFlaw flaw = new PolicyFlaw(code, path, detail, List.of());
         if (found.stream().noneMatch(flaw::isSameAs)) {
             found.add(flaw);
         }
-    }
-
-    private static String say(Duration d) {
-        return Wording.duration(d);
-    }
-
-    /** What is promised, as the subject of a sentence. */
-    private static String promise(Hazard hazard, Duration promised) {
-        String most = "Losing at most " + say(promised);
-        return switch (hazard) {
-            case MISHAP -> most + " to a mishap";
-            case SITE_LOSS -> most + " with the site";
-            case SABOTAGE -> most + " to sabotage";
-        };
-    }
-
-    /** Where logs are safe from a hazard. */
-    private static String safe(Hazard hazard) {
-        return switch (hazard) {
-            case MISHAP -> "in a store";
-            case SITE_LOSS -> "at another site";
-            case SABOTAGE -> "under a lock";
-        };
     }
 
     private List<Schedule> live(Kind kind) {
@@ -120,25 +97,22 @@ public final class PolicyFlaws {
                     .ifPresent(every -> add(
                             "objective-too-short",
                             "objective." + hazard.field(),
-                            promise(hazard, promised) + " cannot be kept: logs come every " + say(every)
-                                    + delay.filter(d -> promised.compareTo(every) >= 0)
-                                            .map(d -> ", and those of " + d.database() + " usually lie " + safe(hazard)
-                                                    + " " + say(d.value()) + " after that.")
-                                            .orElse(".")));
+                            new FlawDetail.ObjectiveTooShort(
+                                    hazard, promised, every, delay.filter(d -> promised.compareTo(every) >= 0))));
         });
-        unserved(Hazard.SITE_LOSS, Provision.OFFSITE, "no store at another site");
-        unserved(Hazard.SABOTAGE, Provision.LOCKED, "no store that locks copies");
+        unserved(Hazard.SITE_LOSS, Provision.OFFSITE);
+        unserved(Hazard.SABOTAGE, Provision.LOCKED);
     }
 
-    private void unserved(Hazard hazard, Provision needed, String lack) {
+    private void unserved(Hazard hazard, Provision needed) {
         followers
                 .provided(needed)
                 .filter(of -> of.value() == 0 && version.objective().rpo().containsKey(hazard))
                 .ifPresent(of -> add(
                         "hazard-unserved",
                         "objective." + hazard.field(),
-                        promise(hazard, version.objective().rpo().get(hazard)) + " cannot be kept: the backups of "
-                                + of.database() + " go to " + lack + "."));
+                        new FlawDetail.HazardUnserved(
+                                hazard, version.objective().rpo().get(hazard), of.database())));
     }
 
     private void withoutLogs() {
@@ -154,34 +128,28 @@ public final class PolicyFlaws {
                 add(
                         "objective-without-logs",
                         "objective.mishap",
-                        promise(Hazard.MISHAP, promised.get())
-                                + " cannot be kept without logs: data backups lie up to "
-                                + say(spacing.get()) + " apart.");
+                        new FlawDetail.ObjectiveWithoutLogs(promised.get(), spacing.get()));
             }
         }
         version.objective()
                 .reach()
                 .filter(r -> !r.isZero())
-                .ifPresent(reach -> add(
-                        "reach-without-logs",
-                        "objective.reach",
-                        "Without logs only the moments of the data backups can be gone back to, not every moment of "
-                                + say(reach) + "."));
+                .ifPresent(
+                        reach -> add("reach-without-logs", "objective.reach", new FlawDetail.ReachWithoutLogs(reach)));
     }
 
     private void withoutFull() {
         if (!live(Kind.FULL).isEmpty()) {
             return;
         }
-        add("no-full", "schedules", "No full is scheduled: sooner or later nothing can be restored.");
+        add("no-full", "schedules", new FlawDetail.NoFull());
         for (int i = 0; i < version.schedules().size(); i++) {
             Schedule s = version.schedules().get(i);
             if (s.enabled() && (s.kind() == Kind.DIFF || s.kind() == Kind.INCR)) {
                 add(
                         "hangs-from-nothing",
                         "schedules." + i + ".kind",
-                        "The " + (s.kind() == Kind.DIFF ? "differential" : "incremental") + " " + s.id()
-                                + " has no full to hang from.");
+                        new FlawDetail.HangsFromNothing(s.kind(), s.id()));
             }
         }
     }
@@ -203,25 +171,18 @@ public final class PolicyFlaws {
 
     private void reachHasFull(String path, Duration reach, Optional<Duration> spacing) {
         spacing.filter(s -> !reach.isZero() && s.compareTo(reach) > 0)
-                .ifPresent(s -> add(
-                        "reach-without-full",
-                        path,
-                        "Fulls lie up to " + say(s) + " apart: at times there is none within " + say(reach) + "."));
+                .ifPresent(s -> add("reach-without-full", path, new FlawDetail.ReachWithoutFull(s, reach)));
     }
 
     private void nothing(RetainRule rule, String path) {
         if (version.live().isEmpty()) {
             return;
         }
-        String where = "In " + rule.role().word() + " stores ";
         if (rule.reach().filter(Duration::isZero).isPresent()) {
-            add(
-                    "retains-nothing",
-                    path + "reach",
-                    where + "a reach of nothing is asked for: the rule needs no backup.");
+            add("retains-nothing", path + "reach", new FlawDetail.RetainsNothing(rule.role(), true));
         }
         if (rule.fulls().orElse(1) == 0) {
-            add("retains-nothing", path + "fulls", where + "no full is asked for: the rule needs no backup.");
+            add("retains-nothing", path + "fulls", new FlawDetail.RetainsNothing(rule.role(), false));
         }
     }
 
@@ -235,7 +196,7 @@ public final class PolicyFlaws {
                 empty.ifPresent(day -> add(
                         "rung-without-full",
                         path + "rungs." + rung.getKey().word(),
-                        "No full falls in the " + rung.getKey().word() + " of " + day + ": it will have no rung."));
+                        new FlawDetail.RungWithoutFull(rung.getKey(), day)));
             }
         }
     }
@@ -244,19 +205,12 @@ public final class PolicyFlaws {
         rule.atMost()
                 .ifPresent(most -> rule.reach()
                         .filter(reach -> most.compareTo(reach) < 0)
-                        .ifPresent(reach -> add(
-                                "at-most-too-short",
-                                path + "atMost",
-                                "Copies are to be gone after " + say(most) + ", but " + say(reach)
-                                        + " of them are needed.")));
+                        .ifPresent(reach ->
+                                add("at-most-too-short", path + "atMost", new FlawDetail.AtMostTooShort(most, reach))));
         Optional<Duration> kept = rule.atMost().or(() -> longest(rule, spacing));
         rule.lock()
                 .filter(lock -> kept.filter(k -> lock.compareTo(k) > 0).isPresent())
-                .ifPresent(lock -> add(
-                        "lock-too-long",
-                        path + "lock",
-                        "Copies are locked for " + say(lock) + " but retained for " + say(kept.get())
-                                + ": the lock holds what no rule needs."));
+                .ifPresent(lock -> add("lock-too-long", path + "lock", new FlawDetail.LockTooLong(lock, kept.get())));
     }
 
     /** How long the rule needs what it needs longest; empty where that is not known. */
@@ -277,21 +231,20 @@ public final class PolicyFlaws {
 
     private void copies() {
         CopiesRule rule = version.copies();
-        asked(Provision.STORES, "copies.stores", rule.stores(), "stores");
-        asked(Provision.MEDIA, "copies.media", rule.media(), "media");
-        asked(Provision.OFFSITE, "copies.offsite", rule.offsite(), "stores at another site");
-        asked(Provision.LOCKED, "copies.locked", rule.locked(), "stores that lock");
+        asked(Provision.STORES, "copies.stores", rule.stores());
+        asked(Provision.MEDIA, "copies.media", rule.media());
+        asked(Provision.OFFSITE, "copies.offsite", rule.offsite());
+        asked(Provision.LOCKED, "copies.locked", rule.locked());
     }
 
-    private void asked(Provision what, String path, int count, String words) {
+    private void asked(Provision what, String path, int count) {
         followers
                 .provided(what)
                 .filter(of -> of.value() < count)
                 .ifPresent(of -> add(
                         "copies-impossible",
                         path,
-                        "Copies in " + count + " " + words + " are asked for; those of " + of.database() + " go to "
-                                + of.value() + "."));
+                        new FlawDetail.CopiesImpossible(what, count, of.database(), of.value())));
     }
 
     private void hours() {
@@ -304,10 +257,7 @@ public final class PolicyFlaws {
                 add(
                         "window-shorter-than-grace",
                         path + "within",
-                        "The start window of " + s.id() + " is "
-                                + say(s.within().get())
-                                + ", its grace " + say(s.grace()) + ": a run is in time before the window opens"
-                                + " or never.");
+                        new FlawDetail.WindowShorterThanGrace(s.id(), s.within().get(), s.grace()));
             }
             if (s.enabled() && s.kind().isData() && !version.openHours().isEmpty()) {
                 inOpenHours(s, path, longest);
@@ -320,7 +270,7 @@ public final class PolicyFlaws {
             OpenTime open = new OpenTime(version.openHours(), calendar.zone());
             List<Instant> slots = Calendar.first(calendar.of(s), LOOKED_AT);
             if (!slots.isEmpty() && slots.stream().noneMatch(open::contains)) {
-                add("outside-open-hours", path + "at", "No slot of " + s.id() + " opens in the open hours.");
+                add("outside-open-hours", path + "at", new FlawDetail.OutsideOpenHours(s.id()));
             }
         }
         followers
@@ -329,16 +279,12 @@ public final class PolicyFlaws {
                 .ifPresent(of -> add(
                         "longer-than-open-hours",
                         "openHours",
-                        "A " + s.kind().word() + " of " + of.database() + " usually takes " + say(of.value())
-                                + ", the open hours last " + say(longest) + "."));
+                        new FlawDetail.LongerThanOpenHours(s.kind(), of.database(), of.value(), longest)));
     }
 
     private void switchedOff() {
         if (version.schedules().stream().anyMatch(Schedule::enabled)) {
-            add(
-                    "switched-off",
-                    "enabled",
-                    "The policy is switched off, but schedules in it are switched on: nothing runs and nothing complains.");
+            add("switched-off", "enabled", new FlawDetail.SwitchedOff());
         }
     }
 }

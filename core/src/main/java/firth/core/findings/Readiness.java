@@ -19,7 +19,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -92,20 +91,16 @@ public final class Readiness {
     }
 
     private List<Check> all() {
-        probed(Item.LOGS, Probe::logs, this::logs, "whether logs are archived");
-        probed(Item.RIGHTS, Probe::rights, Readiness::rights, "what the backup account may do");
-        probed(
-                Item.PROCESSES,
-                p -> stated(p.processes()),
-                Readiness::processes,
-                "whether the engine's processes are up");
-        probed(Item.SCHEDULER, Probe::scheduler, Readiness::scheduler, "whether the scheduler is on");
-        probed(Item.VERSIONS, Readiness::versions, Readiness::fit, "whether client and server fit");
+        probed(Item.LOGS, Probe::logs, this::logs);
+        probed(Item.RIGHTS, Probe::rights, Readiness::rights);
+        probed(Item.PROCESSES, p -> stated(p.processes()), Readiness::processes);
+        probed(Item.SCHEDULER, Probe::scheduler, Readiness::scheduler);
+        probed(Item.VERSIONS, Readiness::versions, Readiness::fit);
         destinations();
         apart();
         logDisk();
         backup();
-        probed(Item.NAMES, p -> stated(p.names()), this::names, "what it is called on the other sides");
+        probed(Item.NAMES, p -> stated(p.names()), this::names);
         return List.copyOf(checks);
     }
 
@@ -120,30 +115,22 @@ public final class Readiness {
     }
 
     /** @param left how long it goes on so from when it was told; empty where nothing wears out */
-    private record Verdict(State state, String text, Optional<Duration> left) {
-        Verdict(State state, String text) {
-            this(state, text, Optional.empty());
+    private record Verdict(State state, CheckDetail detail, Optional<Duration> left) {
+        Verdict(State state, CheckDetail detail) {
+            this(state, detail, Optional.empty());
         }
 
-        static Verdict of(boolean good, String text) {
-            return new Verdict(good ? State.READY : State.NOT_READY, text);
-        }
-
-        Verdict lasting(Duration time) {
-            return new Verdict(state, text, Optional.of(time));
+        static Verdict of(boolean good, CheckDetail detail) {
+            return new Verdict(good ? State.READY : State.NOT_READY, detail);
         }
     }
 
-    private <T> void probed(Item item, Function<Probe, Optional<T>> fact, Function<T, Verdict> judge, String unsaid) {
+    private <T> void probed(Item item, Function<Probe, Optional<T>> fact, Function<T, Verdict> judge) {
         newest(fact)
                 .ifPresentOrElse(
                         said -> add(item, judge.apply(said.value()), said),
                         () -> checks.add(new Check(
-                                item,
-                                State.UNKNOWN,
-                                "Nobody has said " + unsaid + ".",
-                                Optional.empty(),
-                                Optional.empty())));
+                                item, State.UNKNOWN, new CheckDetail.Unsaid(), Optional.empty(), Optional.empty())));
     }
 
     private void add(Item item, Verdict verdict, Said<?> said) {
@@ -151,7 +138,8 @@ public final class Readiness {
         checks.add(new Check(
                 item,
                 old ? State.UNKNOWN : verdict.state(),
-                (old ? "Too long ago to count: " : "") + verdict.text(),
+                old,
+                verdict.detail(),
                 Optional.of(said.source()),
                 Optional.of(said.at()),
                 verdict.left().map(said.at()::plus)));
@@ -164,30 +152,19 @@ public final class Readiness {
     }
 
     private Verdict logs(LogMode mode) {
+        CheckDetail detail = new CheckDetail.Archiving(mode, asksForLogs(), nextDowntime(), database.zone());
         return switch (mode) {
-            case ON -> new Verdict(State.READY, "Logs are archived.");
-            case WAITING_FOR_RESTART ->
-                new Verdict(
-                        State.WAITING,
-                        "Archiving logs is switched on and waits for a restart: backups can begin now, logs with "
-                                + nextDowntime() + ".");
-            case OFF ->
-                asksForLogs()
-                        ? new Verdict(
-                                State.NOT_READY,
-                                "Logs are not archived, and its policy asks for them: nothing between two data backups"
-                                        + " can be restored.")
-                        : new Verdict(State.READY, "Logs are not archived, and no policy asks for them.");
+            case ON -> new Verdict(State.READY, detail);
+            case WAITING_FOR_RESTART -> new Verdict(State.WAITING, detail);
+            case OFF -> Verdict.of(!asksForLogs(), detail);
         };
     }
 
-    private String nextDowntime() {
+    private Optional<Instant> nextDowntime() {
         return database.stopped().stream()
                 .map(Database.Stop::from)
                 .filter(now::isBefore)
-                .min(Comparator.naturalOrder())
-                .map(from -> "the downtime of " + Wording.moment(from, database.zone()))
-                .orElse("the next downtime, which nobody has set yet");
+                .min(Comparator.naturalOrder());
     }
 
     private static Verdict rights(Rights rights) {
@@ -195,18 +172,9 @@ public final class Readiness {
         lacking.removeAll(rights.held());
         Set<String> beyond = new TreeSet<>(rights.held());
         beyond.removeAll(rights.needed());
-        List<String> wrong = new ArrayList<>();
-        if (!lacking.isEmpty()) {
-            wrong.add("lacks " + String.join(", ", lacking));
-        }
-        if (!beyond.isEmpty()) {
-            wrong.add("may do more than backups need: " + String.join(", ", beyond));
-        }
         return Verdict.of(
-                wrong.isEmpty(),
-                wrong.isEmpty()
-                        ? "The backup account may do what backups need and no more."
-                        : "The backup account " + String.join(" and ", wrong) + ".");
+                lacking.isEmpty() && beyond.isEmpty(),
+                new CheckDetail.AccountRights(List.copyOf(lacking), List.copyOf(beyond)));
     }
 
     private static Verdict processes(Map<String, Boolean> processes) {
@@ -215,15 +183,11 @@ public final class Readiness {
                         .collect(Collectors.partitioningBy(
                                 Map.Entry::getValue, Collectors.mapping(Map.Entry::getKey, Collectors.toList())));
         List<String> down = byState.get(false);
-        return down.isEmpty()
-                ? Verdict.of(true, "Up: " + String.join(", ", byState.get(true)) + ".")
-                : Verdict.of(false, "Not running: " + String.join(", ", down) + ".");
+        return Verdict.of(down.isEmpty(), new CheckDetail.EngineProcesses(byState.get(true), down));
     }
 
     private static Verdict scheduler(boolean on) {
-        return Verdict.of(
-                on,
-                on ? "The scheduler is on." : "The scheduler is switched off: nothing starts, and nothing complains.");
+        return Verdict.of(on, new CheckDetail.HostScheduler(on));
     }
 
     private record Versions(String client, String server) {}
@@ -234,11 +198,7 @@ public final class Readiness {
 
     private static Verdict fit(Versions v) {
         boolean fits = leading(v.client()) >= leading(v.server());
-        return Verdict.of(
-                fits,
-                fits
-                        ? "Client " + v.client() + " fits server " + v.server() + "."
-                        : "Client " + v.client() + " is older than server " + v.server() + ".");
+        return Verdict.of(fits, new CheckDetail.ClientVersion(v.client(), v.server(), fits));
     }
 
     /** The first number in a version; 0 where there is none. */
@@ -265,7 +225,7 @@ public final class Readiness {
 
     private void destinations() {
         if (route.isEmpty()) {
-            checks.add(byRecords(Item.DESTINATION, State.NOT_READY, "No route says where its backups go."));
+            checks.add(byRecords(Item.DESTINATION, State.NOT_READY, new CheckDetail.NoRoute()));
         }
         for (String store : stores()) {
             seen(store)
@@ -274,49 +234,35 @@ public final class Readiness {
                             () -> checks.add(new Check(
                                     Item.DESTINATION,
                                     State.UNKNOWN,
-                                    "Nobody has tried to write to " + name(store) + ".",
+                                    new CheckDetail.Untried(name(store)),
                                     Optional.empty(),
                                     Optional.empty())));
         }
     }
 
     private Verdict destination(Destination d) {
-        String name = name(d.store());
-        String because = d.message().map(m -> ": " + m).orElse("");
         if (!d.reached().orElse(true)) {
-            return Verdict.of(false, name + " cannot be reached" + because + ".");
+            return Verdict.of(false, tried(d, CheckDetail.Attempted.NOT_REACHED, OptionalDouble.empty()));
         }
         if (!d.written().orElse(true)) {
-            return Verdict.of(false, name + " refuses writes" + because + ".");
+            return Verdict.of(false, tried(d, CheckDetail.Attempted.REFUSED, OptionalDouble.empty()));
         }
         OptionalDouble full = backed.fullBytes().isPresent() ? backed.fullBytes() : database.sizeBytes();
         boolean takesData =
                 route.filter(r -> r.dataStores().contains(d.store())).isPresent();
-        if (takesData && full.isPresent() && d.freeBytes().isPresent()) {
-            double free = d.freeBytes().getAsDouble();
-            double needed = full.getAsDouble();
-            if (free < needed) {
-                return Verdict.of(
-                        false,
-                        String.format(
-                                Locale.ROOT,
-                                "%s has %s free; the next full needs about %s.",
-                                name,
-                                Wording.bytes(free),
-                                Wording.bytes(needed)));
-            }
+        if (takesData
+                && full.isPresent()
+                && d.freeBytes().isPresent()
+                && d.freeBytes().getAsDouble() < full.getAsDouble()) {
+            return Verdict.of(false, tried(d, CheckDetail.Attempted.TOO_SMALL, full));
         }
         return d.written().isEmpty()
-                ? new Verdict(State.UNKNOWN, name + " was reached; nobody has tried to write there.")
-                : Verdict.of(
-                        true,
-                        String.format(
-                                Locale.ROOT,
-                                "%s was written to%s.",
-                                name,
-                                d.freeBytes().isPresent()
-                                        ? "; " + Wording.bytes(d.freeBytes().getAsDouble()) + " free"
-                                        : ""));
+                ? new Verdict(State.UNKNOWN, tried(d, CheckDetail.Attempted.ONLY_REACHED, OptionalDouble.empty()))
+                : Verdict.of(true, tried(d, CheckDetail.Attempted.WRITTEN, OptionalDouble.empty()));
+    }
+
+    private CheckDetail tried(Destination d, CheckDetail.Attempted writing, OptionalDouble needed) {
+        return new CheckDetail.StoreTried(name(d.store()), writing, d.message(), d.freeBytes(), needed);
     }
 
     /** Whether the stores are other machines than the database's, and one stands elsewhere. */
@@ -341,53 +287,46 @@ public final class Readiness {
                     Item.APART,
                     Verdict.of(
                             false,
-                            name(together.get().value().store()) + " runs on " + own.orElseThrow()
-                                    + ", the database's own host: both are lost together."),
+                            new CheckDetail.SharesHost(
+                                    name(together.get().value().store()), own.orElseThrow())),
                     together.get());
         } else if (!elsewhere) {
-            checks.add(byRecords(
-                    Item.APART, State.NOT_READY, "All of its route lies at its own site: both are lost together."));
+            checks.add(byRecords(Item.APART, State.NOT_READY, new CheckDetail.SharesSite()));
         } else if (own.isEmpty() || hosts.size() < stores.size()) {
-            checks.add(byRecords(
-                    Item.APART,
-                    State.UNKNOWN,
-                    "A store of its route stands elsewhere; nobody has said on which hosts all of them run."));
+            checks.add(byRecords(Item.APART, State.UNKNOWN, new CheckDetail.HostsUnknown()));
         } else {
             add(
                     Item.APART,
-                    Verdict.of(true, "No store runs on its own host, and one stands at another site."),
+                    Verdict.of(true, new CheckDetail.KeptApart()),
                     hosts.stream().min(Comparator.comparing(Said::at)).orElseThrow());
         }
     }
 
-    private static Check byRecords(Item item, State state, String text) {
-        return new Check(item, state, text, Optional.of("fleet list"), Optional.empty());
+    private static Check byRecords(Item item, State state, CheckDetail detail) {
+        return new Check(item, state, detail, Optional.of("fleet list"), Optional.empty());
     }
 
     private void logDisk() {
         if (asksForLogs() || newest(Probe::logDisk).isPresent()) {
-            probed(Item.LOG_DISK, Probe::logDisk, Readiness::lasts, "how much room the log disk has");
+            probed(Item.LOG_DISK, Probe::logDisk, Readiness::lasts);
         }
     }
 
     private static Verdict lasts(LogDisk disk) {
-        String free = "The log disk has " + Wording.bytes(disk.freeBytes()) + " free and ";
         if (disk.fillBytesPerSecond().isEmpty()) {
-            return Verdict.of(disk.freeBytes() > 0, free + "does not fill.");
+            boolean free = disk.freeBytes() > 0;
+            return Verdict.of(
+                    free,
+                    new CheckDetail.LogDiskRoom(disk.freeBytes(), OptionalDouble.empty(), Optional.empty(), free));
         }
         double rate = disk.fillBytesPerSecond().getAsDouble();
         Duration left = Duration.ofSeconds((long) Math.min(disk.freeBytes() / rate, FAR.toSeconds()));
         boolean enough = left.compareTo(LASTS) >= 0;
-        return Verdict.of(
-                        enough,
-                        free
-                                + String.format(
-                                        Locale.ROOT,
-                                        "fills by %s an hour: with nothing archived, it %s %s.",
-                                        Wording.bytes(rate * 3600),
-                                        enough ? "lasts" : "is full in",
-                                        Wording.duration(left)))
-                .lasting(left);
+        return new Verdict(
+                enough ? State.READY : State.NOT_READY,
+                new CheckDetail.LogDiskRoom(
+                        disk.freeBytes(), OptionalDouble.of(rate * 3600), Optional.of(left), enough),
+                Optional.of(left));
     }
 
     private void backup() {
@@ -395,38 +334,26 @@ public final class Readiness {
                 .map(b -> new Check(
                         Item.BACKUP,
                         State.READY,
-                        taken(b.kind()) + " succeeded" + (b.byHand() ? ", taken by hand." : "."),
+                        new CheckDetail.Succeeded(b.kind(), b.byHand()),
                         Optional.of("history"),
                         Optional.of(b.ended())))
                 .orElseGet(() -> new Check(
                         Item.BACKUP,
                         State.NOT_READY,
-                        "No backup of it has ever succeeded: take one by hand before a schedule is trusted.",
+                        new CheckDetail.NeverSucceeded(),
                         Optional.of("history"),
                         Optional.empty())));
     }
 
-    private static String taken(Kind kind) {
-        return switch (kind) {
-            case DIFF -> "A differential";
-            case INCR -> "An incremental";
-            default -> "A " + kind.word();
-        };
-    }
-
     private Verdict names(Map<String, String> names) {
-        List<String> wrong = new ArrayList<>();
+        List<CheckDetail.OtherName> others = new ArrayList<>();
         new TreeMap<>(names).forEach((side, name) -> {
             if (!name.equals(database.name())) {
-                wrong.add("the " + side + " calls it " + name
-                        + (NearMiss.between(name, database.name()) ? ", which hardly differs" : ""));
+                others.add(new CheckDetail.OtherName(side, name, NearMiss.between(name, database.name())));
             }
         });
-        return wrong.isEmpty()
-                ? Verdict.of(
-                        true,
-                        "Called " + database.name() + " by " + String.join(" and ", new TreeSet<>(names.keySet()))
-                                + ".")
-                : Verdict.of(false, "Enrolled as " + database.name() + ", but " + String.join("; ", wrong) + ".");
+        return Verdict.of(
+                others.isEmpty(),
+                new CheckDetail.CalledBy(database.name(), List.copyOf(new TreeSet<>(names.keySet())), others));
     }
 }

@@ -10,7 +10,6 @@ import firth.core.model.PolicyVersion;
 import firth.core.model.Run;
 import firth.core.model.Schedule;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
@@ -46,19 +45,15 @@ final class ScheduleFindings {
         return findings.found;
     }
 
-    private String at(Instant moment) {
-        return Wording.shortMoment(moment, database.zone());
-    }
-
     private void last(List<Slot> decided) {
         Slot last = decided.get(decided.size() - 1);
         switch (last.verdict()) {
             case FAILED, MISSED -> notKept(decided, last);
             case LATE, OVERRAN ->
-                cost(last, last.verdict() == SlotVerdict.LATE ? " started late" : " did not finish in time");
+                cost(last, last.verdict() == SlotVerdict.LATE ? Detail.Cost.LATE : Detail.Cost.OVERRAN);
             default -> {
                 if (!last.spill().isZero()) {
-                    cost(last, " ran " + Wording.measured(last.spill()) + " outside open hours");
+                    cost(last, Detail.Cost.SPILLED);
                 }
             }
         }
@@ -72,8 +67,6 @@ final class ScheduleFindings {
             first--;
         }
         int inARow = decided.size() - first;
-        String kind = Wording.kindName(last.kind());
-        String times = inARow == 1 ? "" : inARow + " times in a row ";
         boolean failed = last.verdict() == SlotVerdict.FAILED;
         Optional<Failing> failing = failed ? failing(last) : Optional.empty();
         String host = database.particulars().host().map(h -> "host:" + h).orElse(database.id() + "/" + last.schedule());
@@ -84,13 +77,8 @@ final class ScheduleFindings {
                 failing.flatMap(f -> f.cause(database.id(), database.name()))
                         .orElse(failed ? database.id() + "/" + last.schedule() : host),
                 Optional.of(decided.get(first).open()),
-                "its " + kind + (failed ? " failed" : " was not started"),
-                (failed ? "It was tried" : "Nothing was tried") + " in the window from " + at(last.open()) + " to "
-                        + at(last.close()) + (inARow == 1 ? "" : ", " + times.strip() + " now")
-                        + failing.map(Failing::quoted).orElse("") + ".",
-                failed
-                        ? "Put right what fails; the next slot tries again."
-                        : "See that the scheduler on its host is running.",
+                new Detail.SlotNotKept(
+                        last.kind(), failed, last.open(), last.close(), inARow, failing, database.zone()),
                 last.runs().stream().map(Attempt::id).toList()));
     }
 
@@ -103,7 +91,7 @@ final class ScheduleFindings {
         return runs.isEmpty() ? Optional.empty() : Optional.of(Failing.of(runs));
     }
 
-    private void cost(Slot slot, String how) {
+    private void cost(Slot slot, Detail.Cost cost) {
         Duration took = slot.runs().stream()
                 .filter(Attempt::ok)
                 .findFirst()
@@ -115,10 +103,7 @@ final class ScheduleFindings {
                 database.id(),
                 database.id() + "/" + slot.schedule(),
                 Optional.of(slot.open()),
-                "its " + Wording.kindName(slot.kind()) + how,
-                "It was due from " + at(slot.open()) + " to " + at(slot.close()) + " and took " + Wording.measured(took)
-                        + ".",
-                "Try an earlier slot or a lighter kind in Week.",
+                new Detail.SlotCost(slot.kind(), cost, slot.spill(), slot.open(), slot.close(), took, database.zone()),
                 slot.runs().stream().map(Attempt::id).toList()));
     }
 
@@ -132,9 +117,7 @@ final class ScheduleFindings {
                         .map(h -> "host:" + h)
                         .orElse(database.id() + "/" + u.schedule().id()),
                 Optional.of(u.since()),
-                "nobody takes its logs",
-                "Since " + at(u.since()) + " " + u.missed() + " log backups were due and none was tried.",
-                "See that the archiver on its host is running.",
+                new Detail.LogsNotTaken(u.since(), u.missed(), database.zone()),
                 List.of()));
     }
 }

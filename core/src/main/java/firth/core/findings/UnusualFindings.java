@@ -6,15 +6,11 @@ import firth.core.forecast.Comparison;
 import firth.core.forecast.Habits;
 import firth.core.history.History;
 import firth.core.model.Kind;
-import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.format.TextStyle;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
 
@@ -30,7 +26,7 @@ public final class UnusualFindings {
         History history = e.history();
         List<Finding> out = new ArrayList<>();
         for (Kind kind : List.of(Kind.FULL, Kind.DIFF, Kind.INCR)) {
-            List<Integer> rows = Arrays.stream(history.others())
+            List<Integer> rows = history.others().stream()
                     .filter(i -> history.kind(i) == kind
                             && history.endedMs(i) <= e.asOf().toEpochMilli())
                     .boxed()
@@ -45,35 +41,19 @@ public final class UnusualFindings {
                         rows.subList(1, rows.size()),
                         i -> Instant.ofEpochMilli(history.startedMs(i)),
                         e.database().zone());
-                measure(e, rows.get(0), like, "unusual-size", i -> Habits.bytes(history, i), Wording::bytes)
+                measure(e, rows.get(0), like, "unusual-size", i -> Habits.bytes(history, i))
                         .ifPresent(out::add);
-                measure(
-                                e,
-                                rows.get(0),
-                                like,
-                                "unusual-duration",
-                                i -> (double) (history.endedMs(i) - history.startedMs(i)),
-                                ms -> Wording.measured(Duration.ofMillis(Math.round(ms))))
+                measure(e, rows.get(0), like, "unusual-duration", i ->
+                                (double) (history.endedMs(i) - history.startedMs(i)))
                         .ifPresent(out::add);
             }
         }
         return out;
     }
 
-    private interface Words {
-        String of(double value);
-    }
-
     private static Optional<Finding> measure(
-            Evaluation e,
-            int row,
-            Comparison.Like<Integer> like,
-            String code,
-            Function<Integer, Double> figure,
-            Words words) {
+            Evaluation e, int row, Comparison.Like<Integer> like, String code, Function<Integer, Double> figure) {
         History history = e.history();
-        String kind = Wording.kindName(history.kind(row));
-        boolean size = code.equals("unusual-size");
         return like.compare(figure.apply(row), figure)
                 .filter(Comparison::unusual)
                 .map(c -> Finding.of(
@@ -82,18 +62,7 @@ public final class UnusualFindings {
                         e.database().id(),
                         e.database().id() + "/" + history.id(row),
                         Optional.of(Instant.ofEpochMilli(history.endedMs(row))),
-                        "its " + kind + (size ? " is " : " took ") + words.of(c.own()),
-                        "The " + c.of() + " before it"
-                                + c.day().map(UnusualFindings::on).orElse("")
-                                + " were mostly " + words.of(c.median()) + ", give or take "
-                                + words.of(c.spread()) + ".",
-                        c.own() > c.median()
-                                ? "See what was written, or what slowed it."
-                                : "See whether everything that should be in it is.",
+                        new Detail.Unusual(code.equals("unusual-size"), history.kind(row), c),
                         List.of(history.id(row))));
-    }
-
-    private static String on(DayOfWeek day) {
-        return " on a " + day.getDisplayName(TextStyle.FULL, Locale.ENGLISH);
     }
 }

@@ -17,6 +17,7 @@ import java.util.Optional;
  * @param ends whether the finding is gone then
  * @param stays the hole that is left behind the moment cover resumes
  * @param leaves when that hole leaves reach, where one is promised
+ * @param storeName what the store is called; empty where none is
  */
 public record WayOut(
         Action action,
@@ -28,7 +29,7 @@ public record WayOut(
         boolean ends,
         Optional<Span> stays,
         Optional<Instant> leaves,
-        String text) {
+        String storeName) {
 
     /** What is done. */
     public enum Action {

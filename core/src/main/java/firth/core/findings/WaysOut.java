@@ -116,7 +116,7 @@ final class WaysOut {
                 isOver.test(after),
                 stays,
                 leaves,
-                text(action, kind, store, done));
+                storeName(store));
     }
 
     /** The hole that ends where cover resumes: the newest between pieces, if it ends after the recovery point there is now. */
@@ -129,21 +129,8 @@ final class WaysOut {
                 .map(h -> new Span(h.from(), h.to()));
     }
 
-    private String text(WayOut.Action action, Optional<Kind> kind, String store, Trial.Done done) {
-        String size = done.bytes() > 0 ? Wording.bytes(done.bytes()) : "";
-        String takes = done.takes().isZero()
-                ? "how long is not known"
-                : Wording.measured(done.takes()) + (size.isEmpty() ? "" : ", " + size);
-        String where = store.isEmpty() ? "" : " to " + storeName(store);
-        return switch (action) {
-            case CATCH_UP -> "Let the archiver write its backlog" + where + ": " + takes;
-            case TAKE -> "Take " + kind.map(Wording::aKind).orElse("a backup") + " now" + where + ": " + takes;
-            case COPY -> "Copy the newest way back" + where + " now: " + takes;
-        };
-    }
-
     private String storeName(String store) {
-        return fleet.store(store).map(BackupStore::name).orElse(store);
+        return store.isEmpty() ? "" : fleet.store(store).map(BackupStore::name).orElse(store);
     }
 
     /** What ends it first; what does not comes last. */

@@ -3,8 +3,10 @@ package firth.core.forecast;
 import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
 import firth.core.adherence.Slots;
+import firth.core.history.BackupRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.BackupStore;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
@@ -33,7 +35,7 @@ final class Ahead {
     private final Optional<PolicyVersion> version;
     private final Habits habits;
     private final long now;
-    private final History.Builder out;
+    private final HistoryBuilder out;
     private final List<Forecast.Miss> misses = new ArrayList<>();
     /** When data backups begin and end: logs are cut there, so that those one needs stand apart. */
     private final TreeSet<Long> cuts = new TreeSet<>();
@@ -112,23 +114,12 @@ final class Ahead {
         Duration takes = habits.expectedDuration(kind, bytes);
         fits(slot, takes);
         long end = start + takes.toMillis();
-        String parent = kind == Kind.DIFF ? full : kind == Kind.INCR ? data : null;
+        String parent = kind == Kind.DIFF ? full : kind == Kind.INCR ? data : "";
         boolean positioned = kind.isData() && habits.logs().known();
-        out.addRow(
-                id,
-                kind,
-                habits.logs().lineage(),
-                -1,
-                parent,
-                "",
-                start,
-                end,
-                end,
-                false,
-                positioned ? position(0, start) : -1,
-                positioned ? position(0, end) : -1,
-                History.ALWAYS,
-                History.ALWAYS);
+        out.add(BackupRow.data(id, kind, start, end)
+                .of(habits.logs().lineage())
+                .on(parent)
+                .between(positioned ? position(0, start) : -1, positioned ? position(0, end) : -1));
         for (int s = 1; s < database.streams().size() && positioned; s++) {
             out.addPositions(s, position(s, start), position(s, end));
         }
@@ -173,21 +164,10 @@ final class Ahead {
         }
         long from = logs.lastToTimeMs(stream);
         for (long to : ends.tailSet(from, false)) {
-            out.addRow(
-                    "ahead:log:" + stream + ":" + to,
-                    Kind.LOG,
-                    logs.lineage(),
-                    stream,
-                    null,
-                    "",
-                    from,
-                    to,
-                    to,
-                    false,
-                    position(stream, from),
-                    position(stream, to),
-                    from,
-                    to);
+            BackupRow.Extent extent = new BackupRow.Extent(position(stream, from), position(stream, to), from, to);
+            out.add(BackupRow.log("ahead:log:" + stream + ":" + to, stream, extent)
+                    .of(logs.lineage())
+                    .taken(from, to));
             land(Kind.LOG, to, logs.bytesPerMs() / database.streams().size() * Math.min(to - from, DAY_MS));
             from = to;
         }

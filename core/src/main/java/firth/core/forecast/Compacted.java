@@ -1,7 +1,10 @@
 package firth.core.forecast;
 
 import firth.core.cover.Availability;
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Database;
 import firth.core.model.Kind;
 import java.util.ArrayList;
@@ -43,7 +46,7 @@ final class Compacted {
             for (int s = 0; s < streams; s++) {
                 int lineage = l;
                 int stream = s;
-                int[] data = Arrays.stream(history.others())
+                int[] data = history.others().stream()
                         .filter(i -> history.lineage(i) == lineage && history.from(i, stream) >= 0)
                         .toArray();
                 begins[l][s] = Arrays.stream(data)
@@ -125,8 +128,8 @@ final class Compacted {
     }
 
     /** Starts a history with all this in it. */
-    History.Builder begin() {
-        History.Builder out = History.of(database);
+    HistoryBuilder begin() {
+        HistoryBuilder out = History.of(database);
         for (int i : history.others()) {
             if (availability.exists(i)) {
                 other(out, i);
@@ -136,7 +139,7 @@ final class Compacted {
         return out;
     }
 
-    private void other(History.Builder out, int i) {
+    private void other(HistoryBuilder out, int i) {
         row(out, database, history, i);
         for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
             if (availability.copyAvailableNow(c)) {
@@ -145,7 +148,7 @@ final class Compacted {
         }
     }
 
-    private void log(History.Builder out, Piece piece) {
+    private void log(HistoryBuilder out, Piece piece) {
         int first = piece.rows[0];
         long to = history.logTo(first);
         long toTime = history.toTimeMs(first);
@@ -153,27 +156,16 @@ final class Compacted {
             to = Math.max(to, history.logTo(i));
             toTime = Math.max(toTime, history.toTimeMs(i));
         }
-        out.addRow(
-                history.id(first),
-                Kind.LOG,
-                history.lineage(first),
-                history.stream(first),
-                null,
-                "",
-                history.startedMs(first),
-                toTime,
-                toTime,
-                false,
-                history.logFrom(first),
-                to,
-                history.fromTimeMs(first),
-                toTime);
+        BackupRow.Extent extent = new BackupRow.Extent(history.logFrom(first), to, history.fromTimeMs(first), toTime);
+        out.add(BackupRow.log(history.id(first), history.stream(first), extent)
+                .of(history.lineage(first))
+                .taken(history.startedMs(first), toTime));
         for (int s = piece.stores.nextSetBit(0); s >= 0; s = piece.stores.nextSetBit(s + 1)) {
             together(out, piece, s);
         }
     }
 
-    private void together(History.Builder out, Piece piece, int store) {
+    private void together(HistoryBuilder out, Piece piece, int store) {
         long landed = Long.MIN_VALUE;
         long locked = History.ALWAYS;
         double bytes = 0;
@@ -192,31 +184,16 @@ final class Compacted {
     }
 
     /** Writes a row of a history into another, without its copies. */
-    static void row(History.Builder out, Database database, History history, int i) {
-        boolean log = history.kind(i) == Kind.LOG;
-        out.addRow(
-                history.id(i),
-                history.kind(i),
-                history.lineage(i),
-                history.stream(i),
-                history.parentId(i).orElse(null),
-                "",
-                history.startedMs(i),
-                history.endedMs(i),
-                history.consistentAtMs(i),
-                history.selfContained(i),
-                log ? history.logFrom(i) : history.from(i, 0),
-                log ? history.logTo(i) : history.to(i, 0),
-                log ? history.fromTimeMs(i) : History.ALWAYS,
-                log ? history.toTimeMs(i) : History.ALWAYS);
-        for (int s = 1; s < database.streams().size() && !log; s++) {
+    static void row(HistoryBuilder out, Database database, History history, int i) {
+        out.add(history.row(i));
+        for (int s = 1; s < database.streams().size() && history.kind(i) != Kind.LOG; s++) {
             if (history.positioned(i, s)) {
                 out.addPositions(s, history.from(i, s), history.to(i, s));
             }
         }
     }
 
-    static void copy(History.Builder out, String store, long landed, long locked, double bytes) {
-        out.addCopy(store, landed, true, locked, History.NEVER, History.NEVER, History.ALWAYS, bytes);
+    static void copy(HistoryBuilder out, String store, long landed, long locked, double bytes) {
+        out.addCopy(store, CopyRow.landed(landed, bytes).locked(locked));
     }
 }

@@ -249,7 +249,7 @@ public final class Habits {
     private int[] newest(Kind kind) {
         return newestFirst.computeIfAbsent(
                 kind,
-                k -> Arrays.stream(history.others())
+                k -> history.others().stream()
                         .filter(i -> history.kind(i) == k && history.endedMs(i) <= now)
                         .boxed()
                         .sorted(Comparator.<Integer>comparingLong(history::startedMs)

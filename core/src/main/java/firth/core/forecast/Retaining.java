@@ -3,8 +3,10 @@ package firth.core.forecast;
 import firth.core.cover.Availability;
 import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
+import firth.core.history.CopyRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
@@ -165,7 +167,7 @@ final class Retaining {
     private void cut(int day) {
         cutUntil = day + CUT - 1;
         long until = moment(cutUntil).toEpochMilli();
-        History.Builder out = History.of(facts.database()).expect(whole.size());
+        HistoryBuilder out = History.of(facts.database()).expect(whole.size());
         origin = new int[whole.copies()];
         int copies = 0;
         for (int i = 0; i < whole.size(); i++) {
@@ -174,13 +176,9 @@ final class Retaining {
                 for (int c = whole.firstCopy(i); c < whole.firstCopy(i + 1); c++) {
                     out.addCopy(
                             whole.store(c),
-                            whole.landedMs(c),
-                            true,
-                            whole.lockedUntilMs(c),
-                            gone[c],
-                            History.NEVER,
-                            History.ALWAYS,
-                            whole.bytes(c));
+                            CopyRow.landed(whole.landedMs(c), whole.bytes(c))
+                                    .locked(whole.lockedUntilMs(c))
+                                    .gone(gone[c]));
                     origin[copies++] = c;
                 }
             }

@@ -3,8 +3,10 @@ package firth.core.forecast;
 import firth.core.cover.Availability;
 import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
+import firth.core.history.BackupRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.BackupStore;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
@@ -94,7 +96,7 @@ public final class Trial {
         double bytes = logs.bytesPerMs() * (nowMs - lastLog());
         Duration takes = logs.delay().plus(habits.expectedDuration(Kind.FULL, bytes));
         Instant at = now.plus(takes);
-        History.Builder out = copied((i, b) -> {});
+        HistoryBuilder out = copied((i, b) -> {});
         for (String store : storesFor(Kind.LOG).stream().limit(1).toList()) {
             logs(out, "backlog", lastTos(), nowMs, at.toEpochMilli(), store, bytes);
         }
@@ -118,22 +120,11 @@ public final class Trial {
                 .orElse(0);
         boolean positioned = habits.logs().known() && habits.logs().lineage() == lineage;
         long end = at.toEpochMilli();
-        History.Builder out = copied((i, b) -> {});
-        out.addRow(
-                ID + kind.word(),
-                kind,
-                lineage,
-                -1,
-                plan.parent().orElse(null),
-                "",
-                nowMs,
-                end,
-                end,
-                false,
-                positioned ? position(0, nowMs) : -1,
-                positioned ? position(0, end) : -1,
-                History.ALWAYS,
-                History.ALWAYS);
+        HistoryBuilder out = copied((i, b) -> {});
+        out.add(BackupRow.data(ID + kind.word(), kind, nowMs, end)
+                .of(lineage)
+                .on(plan.parent().orElse(""))
+                .between(positioned ? position(0, nowMs) : -1, positioned ? position(0, end) : -1));
         for (int s = 1; s < facts.database().streams().size() && positioned; s++) {
             out.addPositions(s, position(s, nowMs), position(s, end));
         }
@@ -282,42 +273,32 @@ public final class Trial {
 
     /** One log in each stream, from a position to what is reached at a moment. */
     private void logs(
-            History.Builder out, String name, long[] from, long untilMs, long landedMs, String store, double bytes) {
+            HistoryBuilder out, String name, long[] from, long untilMs, long landedMs, String store, double bytes) {
         for (int s = 0; s < from.length; s++) {
             if (from[s] >= 0) {
                 long begins = Math.min(
                         untilMs,
                         from[s] == habits.logs().lastTo(s) ? habits.logs().lastToTimeMs(s) : nowMs);
-                out.addRow(
-                        ID + name + ":" + s,
-                        Kind.LOG,
-                        habits.logs().lineage(),
-                        s,
-                        null,
-                        "",
-                        nowMs,
-                        untilMs,
-                        untilMs,
-                        false,
-                        from[s],
-                        position(s, untilMs),
-                        begins,
-                        untilMs);
+                BackupRow.Extent extent = new BackupRow.Extent(from[s], position(s, untilMs), begins, untilMs);
+                out.add(BackupRow.log(ID + name + ":" + s, s, extent)
+                        .of(habits.logs().lineage())
+                        .taken(nowMs, untilMs));
                 Compacted.copy(out, store, landedMs, History.ALWAYS, bytes / from.length);
             }
         }
     }
 
-    private interface Row {
-        void then(int i, History.Builder out);
+    /** Told each row taken over, while copies may still be added to it. */
+    private interface RowTaken {
+        void row(int i, HistoryBuilder out);
     }
 
-    private History.Builder copied(Row then) {
-        History.Builder out = History.of(facts.database());
-        return out.addAll(history, i -> then.then(i, out));
+    private HistoryBuilder copied(RowTaken taken) {
+        HistoryBuilder out = History.of(facts.database());
+        return out.addAll(history, i -> taken.row(i, out));
     }
 
-    private DatabaseFacts with(History.Builder out) {
+    private DatabaseFacts with(HistoryBuilder out) {
         return new DatabaseFacts(facts.database(), out.build(), facts.holds(), facts.closures());
     }
 }

@@ -6,7 +6,6 @@ import firth.core.cover.Lines;
 import firth.core.cover.Losses;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
-import firth.core.findings.Wording;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.BackupStore;
@@ -44,7 +43,7 @@ import java.util.Set;
  * @param roles for each role with a rule that reaches back, that its cover stays
  * @param hazards for each hazard with an objective, that the promised reach stays from all roles together; none where no reach is promised
  * @param whole how many needed data backups stay usable and whole
- * @param flaws what would be harmed, in words; empty: the purge is safe
+ * @param flaws what would be harmed; empty: the purge is safe
  */
 public record PurgeProof(
         String database,
@@ -59,11 +58,7 @@ public record PurgeProof(
         List<RoleKept> roles,
         List<HazardKept> hazards,
         int whole,
-        List<String> flaws) {
-
-    /** Why nothing goes of a database of which nothing can be restored, though no rule needs anything of it. */
-    public static final String STRANDED =
-            "nothing of it can be restored: what is left may be what a copy on its way needs";
+        List<Flaw> flaws) {
 
     /** A copy by the backup it is of and the store it lies in. */
     public record Chosen(String backup, String store) {}
@@ -154,7 +149,7 @@ public record PurgeProof(
         private final Evaluation now;
         private final long nowMs;
         private final BitSet going = new BitSet();
-        private final List<String> flaws = new ArrayList<>();
+        private final List<Flaw> flaws = new ArrayList<>();
         private double bytes;
 
         Work(DatabaseFacts facts, Fleet fleet, Evaluation now, Set<Chosen> chosen) {
@@ -168,8 +163,8 @@ public record PurgeProof(
                     going.set(kept.copy(k));
                     bytes += Double.isNaN(kept.bytes(k)) ? 0 : kept.bytes(k);
                     if (kept.verdict(k) == Verdict.NEEDED) {
-                        flaws.add(now.history().id(kept.backup(k)) + " in " + kept.store(k) + " is needed: "
-                                + String.join(", ", kept.reasons(k)));
+                        flaws.add(
+                                new Flaw.CopyNeeded(now.history().id(kept.backup(k)), kept.store(k), kept.reasons(k)));
                     }
                 }
             }
@@ -182,12 +177,10 @@ public record PurgeProof(
             Optional<Instant> point = newest(restorable);
             Optional<Instant> pointBefore = newest(now.mishap().restorable());
             if (pointBefore.isEmpty() && !going.isEmpty()) {
-                flaws.add(STRANDED);
+                flaws.add(new Flaw.NothingToRestore());
             }
             if (!point.equals(pointBefore)) {
-                flaws.add("the newest moment that can be restored would be "
-                        + point.map(Instant::toString).orElse("none") + " instead of "
-                        + pointBefore.map(Instant::toString).orElse("none"));
+                flaws.add(new Flaw.NewestMoves(pointBefore, point));
             }
             List<RoleKept> roles = new ArrayList<>();
             for (Role role : Role.values()) {
@@ -223,9 +216,7 @@ public record PurgeProof(
                             : PurgeProof.cover(facts.database(), fleet, left, nowMs, hazard)
                                     .restorable();
                     for (Piece piece : missing(before, after)) {
-                        flaws.add("from " + piece.from() + " to " + piece.to() + " not every moment could be restored"
-                                + " any more after " + Wording.disaster(hazard)
-                                + ", though so long a reach is promised");
+                        flaws.add(new Flaw.PromisedReachTorn(piece.from(), piece.to(), hazard));
                     }
                     out.add(new HazardKept(hazard, since, before.size(), time(before)));
                 }
@@ -266,8 +257,7 @@ public record PurgeProof(
             List<Piece> own = PurgeProof.since(
                     cover(facts.history(), new Losses(others, Set.of())).restorable(), since);
             for (Piece piece : missing(own, left)) {
-                flaws.add("from " + piece.from() + " to " + piece.to() + ", which copies in role " + role.word()
-                        + " restore, not every moment could be restored any more");
+                flaws.add(new Flaw.RoleReachTorn(piece.from(), piece.to(), role));
             }
             return new RoleKept(role, since, own.size(), time(own));
         }
@@ -286,7 +276,7 @@ public record PurgeProof(
                 if (counts && seen.add(id)) {
                     int row = left.row(id).orElseThrow();
                     if (wasWhole(kept.backup(k)) && (!cover.usable(row) || cover.torn(row))) {
-                        flaws.add(id + ", which is needed, would restore nothing any more");
+                        flaws.add(new Flaw.BackupUseless(id));
                     } else {
                         whole++;
                     }

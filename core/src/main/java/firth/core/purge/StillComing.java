@@ -31,14 +31,13 @@ public final class StillComing {
                 .toArray();
     }
 
-    /** Why a log is not purged though no rule needs it; empty of any other backup, and where it follows none that is waited for. */
+    /** The backup a log is not purged for though no rule needs it; empty of any other backup, and where it follows none that is waited for. */
     public Optional<String> keeps(int log) {
         return history.kind(log) != Kind.LOG
                 ? Optional.empty()
                 : Arrays.stream(awaited)
                         .filter(b -> leadsOn(b, log))
-                        .mapToObj(b ->
-                                "it follows " + history.id(b) + ", whose own logs or parents are still on their way")
+                        .mapToObj(history::id)
                         .findFirst();
     }
 

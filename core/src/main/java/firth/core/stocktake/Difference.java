@@ -8,9 +8,9 @@ import java.util.Optional;
  *
  * @param held the copy concerned; empty where nobody knows the file
  * @param listed the file concerned; empty where there is none
- * @param told in which way, in words
+ * @param clue in which way
  */
-public record Difference(Manner what, Optional<KnownCopy> held, Optional<Listed> listed, String told) {
+public record Difference(Manner what, Optional<KnownCopy> held, Optional<Listed> listed, Clue clue) {
 
     /** The manners in which they differ. */
     public enum Manner {

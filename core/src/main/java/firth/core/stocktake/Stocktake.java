@@ -90,17 +90,17 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
         private void placed(KnownCopy copy, String path) {
             KnownCopy other = claims.putIfAbsent(path, copy);
             if (other != null) {
-                add(Difference.Manner.CLAIMED, copy, files.get(path), other.backup() + " claims the same path");
+                add(Difference.Manner.CLAIMED, copy, files.get(path), new Clue.ClaimedToo(other.backup()));
                 return;
             }
             Listed file = files.get(path);
             if (file == null) {
-                add(Difference.Manner.MISSING, copy, null, "the store lists no such file");
+                add(Difference.Manner.MISSING, copy, null, new Clue.NotListed());
                 return;
             }
-            String flaw = flaw(copy, file);
-            if (!flaw.isEmpty()) {
-                add(Difference.Manner.MISMATCH, copy, file, flaw);
+            Optional<Clue> otherThanWritten = otherThanWritten(copy, file);
+            if (otherThanWritten.isPresent()) {
+                add(Difference.Manner.MISMATCH, copy, file, otherThanWritten.get());
                 return;
             }
             agreed++;
@@ -109,27 +109,21 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                     .map(l -> l.isBefore(copy.lockedUntil().orElse(l)))
                     .orElse(true);
             if (tellsLocks && believed && shorter) {
-                add(
-                        Difference.Manner.LOCK,
-                        copy,
-                        file,
-                        file.lockedUntil()
-                                .map(l -> "it is locked until " + l + " only")
-                                .orElse("it is not locked"));
+                add(Difference.Manner.LOCK, copy, file, new Clue.ShorterLock(file.lockedUntil()));
             }
         }
 
-        private static String flaw(KnownCopy copy, Listed file) {
+        private static Optional<Clue> otherThanWritten(KnownCopy copy, Listed file) {
             boolean otherSum = copy.checksum().isPresent()
                     && file.checksum().isPresent()
                     && !copy.checksum().get().equalsIgnoreCase(file.checksum().get());
             if (otherSum) {
-                return "its checksum is " + file.checksum().get();
+                return Optional.of(new Clue.OtherChecksum(file.checksum().get()));
             }
             boolean otherSize = copy.bytes().isPresent()
                     && file.size().isPresent()
                     && Math.abs(copy.bytes().getAsDouble() - file.size().getAsLong()) >= 1;
-            return otherSize ? "it has " + file.size().getAsLong() + " bytes" : "";
+            return otherSize ? Optional.of(new Clue.OtherSize(file.size().getAsLong())) : Optional.empty();
         }
 
         private void stray(String path) {
@@ -141,11 +135,11 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                     Difference.Manner.STRAY,
                     known,
                     files.get(path),
-                    known == null ? "nobody knows it" : "it bears the name of " + known.backup());
+                    known == null ? new Clue.Unknown() : new Clue.BearsName(known.backup()));
         }
 
-        private void add(Difference.Manner what, KnownCopy held, Listed listed, String told) {
-            out.add(new Difference(what, Optional.ofNullable(held), Optional.ofNullable(listed), told));
+        private void add(Difference.Manner what, KnownCopy held, Listed listed, Clue clue) {
+            out.add(new Difference(what, Optional.ofNullable(held), Optional.ofNullable(listed), clue));
         }
     }
 }

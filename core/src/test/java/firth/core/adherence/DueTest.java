@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import firth.core.forecast.Regular;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
 import firth.core.model.Kind;
@@ -30,7 +31,7 @@ class DueTest {
 
     private static DatabaseFacts before(Instant moment, Run... runs) {
         double days = Duration.between(Regular.START, moment).toMinutes() / 1440.0;
-        History.Builder out = History.of(REGULAR.database);
+        HistoryBuilder out = History.of(REGULAR.database);
         out.addAll(REGULAR.facts(days).history(), i -> {});
         for (Run r : runs) {
             out.add(r);

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.forecast.Regular;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.CopiesRule;
 import firth.core.model.Fleet;
 import firth.core.model.Kind;
@@ -94,7 +95,7 @@ class RunsStartedTest {
                     .filter(t -> !t.at.isAfter(now))
                     .sorted((one, other) -> one.at.compareTo(other.at))
                     .forEach(t -> known.put(t.run.id(), t.run));
-            History.Builder out = History.of(REGULAR.database);
+            HistoryBuilder out = History.of(REGULAR.database);
             known.values().forEach(out::add);
             return new DatabaseFacts(REGULAR.database, out.build(), List.of(), List.of());
         }

@@ -2,16 +2,17 @@ package firth.core.findings;
 
 import static firth.core.forecast.Regular.day;
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
 import firth.core.forecast.Regular;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import firth.core.model.CopiesRule;
 import firth.core.model.Demands;
+import firth.core.model.Demands.Demand;
 import firth.core.model.Fleet;
 import firth.core.model.Kind;
 import firth.core.model.Objective;
@@ -47,7 +48,7 @@ class DemandFindingsTest {
                 List.of(),
                 CopiesRule.NONE,
                 demands);
-        History.Builder history = History.of(REGULAR.database);
+        HistoryBuilder history = History.of(REGULAR.database);
         for (Backup b : more) {
             history.add(b);
         }
@@ -106,11 +107,14 @@ class DemandFindingsTest {
                 List.of("not-encrypted", "not-checksummed"),
                 found.stream().map(Finding::code).toList());
         Finding encrypted = found.get(0);
-        assertEquals("its newest full and incremental are not encrypted", encrypted.title());
+        assertEquals(
+                new Detail.NotAsDemanded(
+                        Demand.ENCRYPTED, List.of(Kind.FULL, Kind.INCR), List.of("full-1", "incr-1"), "Sailings"),
+                encrypted.detail());
         assertEquals(Severity.RULE_BROKEN, encrypted.severity());
         assertEquals(Optional.of(full.ended()), encrypted.since());
         assertEquals(List.of("full-1", "incr-1"), encrypted.facts());
-        assertEquals("its newest incremental is not checksummed", found.get(1).title());
+        assertEquals(List.of("incr-1"), found.get(1).facts());
     }
 
     @Test
@@ -150,14 +154,16 @@ class DemandFindingsTest {
         assertEquals(Optional.empty(), DemandFindings.configBehind(at(due, ALL, true, config, full)));
         Finding late = DemandFindings.configBehind(at(due.plusSeconds(1), ALL, true, config, full))
                 .orElseThrow();
-        assertEquals("its configuration is older than its newest data backup", late.title());
+        assertEquals(
+                new Detail.ConfigBehind(
+                        full.ended(), Optional.of(config.started()), Duration.ofHours(1), Regular.LISBON),
+                late.detail());
         assertEquals(Optional.of(due), late.since());
         assertEquals(List.of("full-1", "config-1"), late.facts());
         Backup after = backup("config-2", Kind.CONFIG, full.ended(), Optional.empty());
         assertEquals(Optional.empty(), DemandFindings.configBehind(at(day(11), ALL, true, config, full, after)));
         Finding none = DemandFindings.configBehind(at(day(11), ALL, true, full)).orElseThrow();
-        assertEquals("its configuration is nowhere", none.title());
-        assertTrue(none.text().startsWith("No config backup is known"), none.text());
+        assertEquals(Optional.empty(), ((Detail.ConfigBehind) none.detail()).config());
         assertEquals(Optional.empty(), DemandFindings.configBehind(at(day(11), ALL, true)), "no data, nothing due");
     }
 }

@@ -1,11 +1,11 @@
 package firth.core.findings;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
@@ -80,7 +80,7 @@ class EmptyRunsTest {
     }
 
     private static DatabaseFacts facts(List<Backup> backups, Run... runs) {
-        History.Builder history = History.of(DATABASE);
+        HistoryBuilder history = History.of(DATABASE);
         backups.forEach(history::add);
         for (Run run : runs) {
             history.add(run);
@@ -106,7 +106,7 @@ class EmptyRunsTest {
         assertEquals(List.of(), found(facts, told.minusMillis(1)), "it may still be told of");
         Finding f = found(facts, told).get(0);
         assertEquals(List.of("r2"), f.facts());
-        assertTrue(f.title().contains("brought nothing"), f.title());
+        assertEquals(Kind.FULL, ((Detail.BroughtNothing) f.detail()).kind());
         Evaluation before = evaluate(facts, told.minusSeconds(60));
         assertEquals(told, Moments.next(before, facts, FLEET, List.of(), Duration.ofDays(1)));
     }

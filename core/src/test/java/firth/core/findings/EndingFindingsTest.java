@@ -6,8 +6,11 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.forecast.Regular;
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
 import firth.core.model.Hold;
@@ -42,13 +45,12 @@ class EndingFindingsTest {
 
     /** One full, its copy at the far store locked up to a day. */
     private static DatabaseFacts locked(double... until) {
-        History.Builder out = History.of(REGULAR.database);
+        HistoryBuilder out = History.of(REGULAR.database);
         for (int n = 0; n < until.length; n++) {
             long start = day(20 + n).toEpochMilli();
             long end = start + 60_000;
-            out.addRow("full-" + n, Kind.FULL, 0, -1, null, "", start, end, end, true, 0, 0, 0, 0);
-            out.addCopy(
-                    "far", end, true, day(until[n]).toEpochMilli(), History.NEVER, History.NEVER, History.ALWAYS, 1e9);
+            out.add(BackupRow.data("full-" + n, Kind.FULL, start, end).alone().between(0, 0));
+            out.addCopy("far", CopyRow.landed(end, 1e9).locked(day(until[n]).toEpochMilli()));
         }
         return new DatabaseFacts(REGULAR.database, out.build(), List.of(), List.of());
     }
@@ -58,7 +60,7 @@ class EndingFindingsTest {
         Finding f = found(locked(30, 33), "last-lock-ends").get(0);
         assertEquals(Optional.of(day(33)), f.breaks());
         assertEquals(Finding.Severity.WILL_BREAK, f.severity());
-        assertTrue(f.text().startsWith("full-1 is the last"), f.text());
+        assertEquals("full-1", ((Detail.LastLockEnds) f.detail()).backup());
         assertTrue(found(locked(30, NOW + 14.1), "last-lock-ends").isEmpty(), "later than two weeks ahead");
         assertEquals(1, found(locked(NOW + 13.9), "last-lock-ends").size());
     }
@@ -81,7 +83,7 @@ class EndingFindingsTest {
         assertEquals(times, found.size(), found::toString);
         found.forEach(f -> {
             assertEquals(Optional.of(day(until)), f.breaks());
-            assertTrue(f.text().contains("before the move"), f.text());
+            assertEquals("before the move", ((Detail.HoldEnds) f.detail()).reason());
         });
     }
 
@@ -130,16 +132,13 @@ class EndingFindingsTest {
                         never.about(),
                         List.of("d" + n),
                         Optional.of(Instant.EPOCH.plus(Duration.ofDays(n))),
-                        never.title(),
-                        never.text(),
-                        never.action(),
+                        never.detail(),
                         never.waysOut(),
                         never.facts()))
                 .toList();
         List<Finding> together = Findings.together(ninety, Map.of());
         assertEquals(1, together.size());
         assertEquals(90, together.get(0).databases().size());
-        assertTrue(
-                together.get(0).text().endsWith("and 83 more."), together.get(0).text());
+        assertEquals(89, together.get(0).befallsToo().size());
     }
 }

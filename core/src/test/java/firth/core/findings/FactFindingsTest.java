@@ -1,8 +1,6 @@
 package firth.core.findings;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertFalse;
-import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.Finding.Urgency;
@@ -39,14 +37,15 @@ class FactFindingsTest {
             List.of(Lineage.FIRST));
 
     private static Finding told(String code, Severity severity) {
-        return Finding.of(code, severity, "d", "d", Optional.of(NOW), "t", "Text.", "", List.of());
+        return Finding.of(code, severity, "d", "d", Optional.of(NOW), new Detail.NoPolicy(), List.of());
     }
 
     private static Finding disk(List<Finding> told) {
         Check check = new Check(
                 Check.Item.LOG_DISK,
                 Check.State.NOT_READY,
-                "Sith nothing archived, it is full in 9 h.",
+                false,
+                new CheckDetail.LogDiskRoom(9e9, OptionalDouble.of(1e9), Optional.of(Duration.ofHours(9)), false),
                 Optional.of("north-1"),
                 Optional.of(NOW),
                 Optional.of(NOW.plus(Duration.ofHours(9))));
@@ -68,8 +67,7 @@ class FactFindingsTest {
         Finding found = disk(List.of(told("unserved", Severity.SLOT_NOT_KEPT)));
         assertEquals(Severity.WILL_BREAK, found.severity());
         assertEquals(Optional.of(NOW.plus(Duration.ofHours(9))), found.breaks());
-        assertTrue(found.text().contains("is full on 23 Nov 18:12"), found.text());
-        assertFalse(found.text().contains("ith nothing archived"), found.text());
+        assertEquals(found.breaks(), ((Detail.NotReady) found.detail()).full());
     }
 
     @Test
@@ -77,7 +75,7 @@ class FactFindingsTest {
         Finding found = disk(List.of());
         assertEquals(Severity.RULE_BROKEN, found.severity());
         assertEquals(Optional.empty(), found.breaks());
-        assertTrue(found.text().contains("ith nothing archived"), found.text());
+        assertEquals(Optional.empty(), ((Detail.NotReady) found.detail()).full());
     }
 
     @Test
@@ -85,7 +83,8 @@ class FactFindingsTest {
         assertEquals(Severity.SLOT_NOT_KEPT, silent("a", Optional.empty()).severity(), "all are broken already");
         Finding later = silent("a", Optional.of(NOW.plusSeconds(3_600)));
         Finding sooner = silent("b", Optional.of(NOW.plusSeconds(600)));
-        assertTrue(later.text().contains("d is the first to break its promise, on 23 Nov 10:12"), later.text());
+        assertEquals(
+                later.breaks(), ((Detail.RunnerSilent) later.detail()).next().map(FactFindings.Breaks::at));
         List<Finding> all = new ArrayList<>(List.of(
                 told("unusual-size", Severity.UNUSUAL),
                 later,

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.cover.Gap;
 import firth.core.cover.Hole;
 import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.Grade;
@@ -12,8 +13,11 @@ import firth.core.evaluation.Reach;
 import firth.core.findings.Finding.Severity;
 import firth.core.forecast.Habits;
 import firth.core.forecast.Regular;
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Accept;
 import firth.core.model.CopiesRule;
 import firth.core.model.Fleet;
@@ -33,6 +37,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -54,7 +59,7 @@ class FindingsTest {
     /** The clockwork database with only some of its copies, and with runs that failed. */
     private static DatabaseFacts with(Keeps keeps, Run... failed) {
         History all = REGULAR.facts(NOW).history();
-        History.Builder out = History.of(REGULAR.database);
+        HistoryBuilder out = History.of(REGULAR.database);
         for (int i = 0; i < all.size(); i++) {
             boolean log = all.kind(i) == Kind.LOG;
             List<Integer> kept = new ArrayList<>();
@@ -64,17 +69,7 @@ class FindingsTest {
                 }
             }
             if (!kept.isEmpty()) {
-                row(
-                        out,
-                        all.id(i),
-                        all.kind(i),
-                        all.parentId(i).orElse(null),
-                        all.startedMs(i),
-                        all.endedMs(i),
-                        log ? all.logFrom(i) : all.from(i, 0),
-                        log ? all.logTo(i) : all.to(i, 0),
-                        all.fromTimeMs(i),
-                        all.toTimeMs(i));
+                out.add(all.row(i));
                 kept.forEach(c -> copy(out, all.store(c), all.landedMs(c), all.bytes(c)));
             }
         }
@@ -85,7 +80,7 @@ class FindingsTest {
     }
 
     private static void row(
-            History.Builder out,
+            HistoryBuilder out,
             String id,
             Kind kind,
             String parent,
@@ -95,25 +90,15 @@ class FindingsTest {
             long to,
             long fromTime,
             long toTime) {
-        out.addRow(
-                id,
-                kind,
-                0,
-                kind == Kind.LOG ? 0 : -1,
-                parent,
-                "",
-                started,
-                ended,
-                kind == Kind.LOG ? toTime : ended,
-                false,
-                from,
-                to,
-                fromTime,
-                toTime);
+        out.add(
+                kind == Kind.LOG
+                        ? BackupRow.log(id, 0, new BackupRow.Extent(from, to, fromTime, toTime))
+                                .taken(started, ended)
+                        : BackupRow.data(id, kind, started, ended).on(parent).between(from, to));
     }
 
-    private static void copy(History.Builder out, String store, long landed, double bytes) {
-        out.addCopy(store, landed, true, History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, bytes);
+    private static void copy(HistoryBuilder out, String store, long landed, double bytes) {
+        out.addCopy(store, CopyRow.landed(landed, bytes));
     }
 
     private static Run failed(String id, Kind kind, double at, String message) {
@@ -167,9 +152,10 @@ class FindingsTest {
                         RULES));
         assertEquals(Severity.BEHIND, f.severity());
         assertEquals("failing:…: no room", f.about());
-        assertTrue(f.text().contains("2 runs failed") && f.text().contains("“d: no room”"), f.text());
+        Failing failing = f.detail().failing().orElseThrow();
+        assertEquals(2, failing.runs());
+        assertEquals(Optional.of("d: no room"), failing.message());
         assertEquals(WayOut.Action.CATCH_UP, f.waysOut().get(0).action());
-        assertTrue(f.action().startsWith("Put right what fails, then let the archiver"), f.action());
         assertEquals(Optional.empty(), f.waysOut().get(0).stays());
         assertEquals(List.of("r2", "r1"), f.facts());
     }
@@ -183,7 +169,6 @@ class FindingsTest {
         assertEquals(
                 best.stays().orElseThrow().to().plus(Duration.ofDays(14)),
                 best.leaves().orElseThrow());
-        assertTrue(f.action().contains("stays until it leaves reach"), f.action());
         assertFalse(f.waysOut().stream()
                 .filter(w -> w.action() == WayOut.Action.CATCH_UP)
                 .allMatch(WayOut::ends));
@@ -217,7 +202,7 @@ class FindingsTest {
         assertEquals(
                 List.of(Kind.FULL),
                 f.waysOut().stream().flatMap(w -> w.kind().stream()).distinct().toList());
-        assertTrue(f.action().contains("Nothing from before comes back"), f.action());
+        assertTrue(f.detail() instanceof Detail.NothingRestorable, f.toString());
     }
 
     /** What each way out foretells, against the facts with just that done and evaluated by themselves. */
@@ -233,17 +218,17 @@ class FindingsTest {
             Evaluation after =
                     Evaluation.of(done(facts, way), fleet, way.resumes(), new Span(way.resumes(), way.resumes()));
             boolean over = after.grade() != Grade.STRANDED && !after.mishap().isMissed();
-            assertEquals(over, way.ends(), way.text());
+            assertEquals(over, way.ends(), way.toString());
             if (way.ends()) {
                 Instant point = way.kind().isPresent() ? way.resumes() : day(NOW);
-                assertEquals(point, after.mishap().recoveryPoint().orElseThrow(), way.text());
+                assertEquals(point, after.mishap().recoveryPoint().orElseThrow(), way.toString());
                 List<Hole> holes = Hole.between(
                         after.mishap().restorable(), REGULAR.database.inServiceFrom(), way.resumes(), after.gaps());
                 Optional<Span> last = holes.stream()
                         .filter(h -> h.where() == Hole.Where.BETWEEN && h.to().isAfter(day(NOW - 1)))
                         .reduce((one, other) -> other)
                         .map(h -> new Span(h.from(), h.to()));
-                assertEquals(last, way.stays(), way.text());
+                assertEquals(last, way.stays(), way.toString());
             }
         }
     }
@@ -251,7 +236,7 @@ class FindingsTest {
     /** Just what a way out says was done, written down by hand: the clockwork writes seven positions a second. */
     private static DatabaseFacts done(DatabaseFacts facts, WayOut way) {
         History known = facts.history();
-        History.Builder out = History.of(REGULAR.database);
+        HistoryBuilder out = History.of(REGULAR.database);
         long now = day(NOW).toEpochMilli();
         long end = way.resumes().toEpochMilli();
         String newest = "";
@@ -260,17 +245,7 @@ class FindingsTest {
         for (int i = 0; i < known.size(); i++) {
             boolean log = known.kind(i) == Kind.LOG;
             long to = log ? known.logTo(i) : known.to(i, 0);
-            row(
-                    out,
-                    known.id(i),
-                    known.kind(i),
-                    known.parentId(i).orElse(null),
-                    known.startedMs(i),
-                    known.endedMs(i),
-                    log ? known.logFrom(i) : known.from(i, 0),
-                    to,
-                    known.fromTimeMs(i),
-                    known.toTimeMs(i));
+            out.add(known.row(i));
             for (int c = known.firstCopy(i); c < known.firstCopy(i + 1); c++) {
                 copy(out, known.store(c), known.landedMs(c), known.bytes(c));
             }
@@ -286,7 +261,7 @@ class FindingsTest {
                     out,
                     "by-hand",
                     way.kind().get(),
-                    way.kind().get() == Kind.INCR ? newest : null,
+                    way.kind().get() == Kind.INCR ? newest : "",
                     now,
                     end,
                     at(now),
@@ -294,19 +269,9 @@ class FindingsTest {
                     0,
                     0);
             copy(out, way.store(), end, 1);
-            row(
-                    out,
-                    "meanwhile",
-                    Kind.LOG,
-                    null,
-                    now,
-                    end,
-                    come ? lastTo : at(now),
-                    at(end),
-                    come ? lastTime : now,
-                    end);
+            row(out, "meanwhile", Kind.LOG, "", now, end, come ? lastTo : at(now), at(end), come ? lastTime : now, end);
         } else {
-            row(out, "backlog", Kind.LOG, null, now, end, lastTo, at(now), lastTime, now);
+            row(out, "backlog", Kind.LOG, "", now, end, lastTo, at(now), lastTime, now);
         }
         copy(out, way.store(), end, 1);
         return new DatabaseFacts(REGULAR.database, out.build(), List.of(), List.of());
@@ -328,7 +293,7 @@ class FindingsTest {
         assertEquals("far", f.about());
         assertEquals(WayOut.Action.COPY, f.waysOut().get(0).action());
         assertTrue(f.waysOut().get(0).ends());
-        assertTrue(f.title().endsWith("would be lost with the site"), f.title());
+        assertEquals(Hazard.SITE_LOSS, ((Detail.HazardMissed) f.detail()).hazard());
     }
 
     @Test
@@ -336,8 +301,9 @@ class FindingsTest {
         DatabaseFacts facts = with((h, i, s) -> !logAfter(h, i, NOW - 6.5) || logAfter(h, i, NOW - 6));
         Finding f = only("hole-in-reach", found(facts, RULES));
         assertEquals(Severity.BRIDGED_GAP, f.severity());
-        assertTrue(f.action().startsWith("Nothing can repair it; it leaves reach on"), f.action());
-        assertTrue(f.text().contains("were never backed up"), f.text());
+        Detail.HoleInReach hole = (Detail.HoleInReach) f.detail();
+        assertEquals(hole.to().plus(Duration.ofDays(14)), hole.leaves().orElseThrow());
+        assertEquals(Gap.Cause.NEVER_BACKED_UP, hole.logs().orElseThrow().gap().cause());
     }
 
     @Test
@@ -345,15 +311,17 @@ class FindingsTest {
         DatabaseFacts facts = with((h, i, s) ->
                 h.kind(i) != Kind.INCR || h.startedMs(i) < day(NOW - 3).toEpochMilli());
         Finding f = only("slot-missed", found(facts, RULES));
-        assertTrue(f.text().contains("3 times in a row now"), f.text());
+        assertEquals(3, ((Detail.SlotNotKept) f.detail()).inARow());
         Run[] tries = {failed("a", Kind.INCR, day22(23), "x"), failed("b", Kind.INCR, day22(24), "x")};
         DatabaseFacts tried = with(
                 (h, i, s) ->
                         h.kind(i) != Kind.INCR || h.startedMs(i) < day(NOW - 3).toEpochMilli(),
                 tries);
         Finding last = only("slot-failed", found(tried, RULES));
-        assertEquals("its incremental failed", last.title());
-        assertTrue(last.text().contains("3 times in a row now: “x”"), last.text());
+        Detail.SlotNotKept notKept = (Detail.SlotNotKept) last.detail();
+        assertEquals(Kind.INCR, notKept.kind());
+        assertEquals(3, notKept.inARow());
+        assertEquals(Optional.of("x"), notKept.failing().flatMap(Failing::message));
     }
 
     @Test
@@ -372,7 +340,7 @@ class FindingsTest {
 
     @Test
     void aSizeFarFromTheUsualIsSaidWithTheComparison() {
-        History.Builder out = History.of(REGULAR.database);
+        HistoryBuilder out = History.of(REGULAR.database);
         History known = SOUND.history();
         int[] newest = {-1};
         for (int i : known.others()) {
@@ -385,8 +353,9 @@ class FindingsTest {
         });
         DatabaseFacts facts = new DatabaseFacts(REGULAR.database, out.build(), List.of(), List.of());
         Finding f = only("unusual-size", found(facts, RULES));
-        assertEquals("its incremental is 45 GB", f.title());
-        assertTrue(f.text().contains("mostly 5.0 GB"), f.text());
+        Detail.Unusual unusual = (Detail.Unusual) f.detail();
+        assertEquals(45e9, unusual.figures().own(), 1);
+        assertEquals(5e9, unusual.figures().median(), 1);
     }
 
     @Test
@@ -398,23 +367,23 @@ class FindingsTest {
         assertEquals(Severity.RULE_BROKEN, only("copies-lacking", all).severity());
         Finding noRule = only(
                 "no-rule", found(SOUND, Regular.policy(Objective.NONE, List.of(Regular.keeping(Role.NEAR, 14, 2)))));
-        assertTrue(noRule.text().contains("in far"), noRule.text());
+        assertEquals(List.of("far"), ((Detail.NoRule) noRule.detail()).stores());
         assertEquals("no-policy", found(SOUND).get(0).code());
     }
 
     @Test
     void whatManyShareIsOneAndTheWorstStandsFirst() {
         Finding one = Finding.of(
-                "behind", Severity.BEHIND, "a", "failing:x", Optional.of(day(3)), "t", "Text.", "", List.of("r1"));
+                "behind", Severity.BEHIND, "a", "failing:x", Optional.of(day(3)), new Detail.NoPolicy(), List.of("r1"));
         Finding other = Finding.of(
-                "behind", Severity.BEHIND, "b", "failing:x", Optional.of(day(2)), "t", "Other.", "", List.of("r2"));
-        Finding alone =
-                Finding.of("stranded", Severity.STRANDED, "c", "c", Optional.of(day(9)), "t", "", "", List.of());
+                "behind", Severity.BEHIND, "b", "failing:x", Optional.of(day(2)), new Detail.NoPolicy(), List.of("r2"));
+        Finding alone = Finding.of(
+                "stranded", Severity.STRANDED, "c", "c", Optional.of(day(9)), new Detail.NoPolicy(), List.of());
         List<Finding> all = Findings.together(List.of(one, alone, other), Map.of("a", "Alpha"));
         assertEquals(
                 List.of("stranded", "behind"), all.stream().map(Finding::code).toList());
         assertEquals(List.of("b", "a"), all.get(1).databases());
-        assertEquals("Other. The same befalls Alpha.", all.get(1).text());
+        assertEquals(List.of("Alpha"), all.get(1).befallsToo());
         assertEquals(List.of("r2", "r1"), all.get(1).facts());
     }
 
@@ -434,11 +403,23 @@ class FindingsTest {
         Check check = new Check(
                 Check.Item.DESTINATION,
                 Check.State.NOT_READY,
-                "Near refuses: no room.",
+                new CheckDetail.StoreTried(
+                        "Near",
+                        CheckDetail.Attempted.REFUSED,
+                        Optional.of("no room"),
+                        OptionalDouble.empty(),
+                        OptionalDouble.empty()),
                 Optional.of("runner"),
                 Optional.empty());
+        Failing failing = new Failing(1, day(1), Optional.of("Near refuses writes: no room"), List.of());
         Finding told = Finding.of(
-                "behind", Severity.BEHIND, "d", "d", Optional.empty(), "t", "“Near refuses: no room”.", "", List.of());
+                "behind",
+                Severity.BEHIND,
+                "d",
+                "d",
+                Optional.empty(),
+                new Detail.NothingRestorable(Optional.of(failing), Regular.LISBON),
+                List.of());
         assertEquals(List.of(), FactFindings.ofReadiness(REGULAR.database, List.of(check), List.of(told)));
         assertEquals(
                 "not-ready-destination",
@@ -456,7 +437,8 @@ class FindingsTest {
                 Regular.fleet(hopeless));
         List<Finding> all = PolicyFindings.of(hopeless, followers, List.of("d", "e"), day(NOW));
         assertEquals(List.of("d", "e"), all.get(0).databases());
-        assertTrue(all.get(0).action().contains("losing at most"), all.get(0).action());
+        PolicyFlaw flaw = ((Detail.PolicyContradicts) all.get(0).detail()).flaw();
+        assertEquals("objective.mishap", flaw.waysOut().get(0).path());
         assertEquals(List.of(), PolicyFindings.of(hopeless, followers, List.of(), day(NOW)));
     }
 

@@ -10,8 +10,11 @@ import firth.core.evaluation.Grade;
 import firth.core.findings.Needs.Need;
 import firth.core.findings.Needs.Why;
 import firth.core.forecast.Regular;
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Component;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
@@ -76,11 +79,13 @@ class NeedsTest {
         DatabaseFacts without = REGULAR.facts(25 + 21.9 / 24);
         assertTrue(at(morning, without).stream()
                 .anyMatch(n -> n.why() == Why.SLOT_LOST && n.kind() == Kind.INCR && n.by().isBefore(day(morning))));
-        History.Builder more = History.of(REGULAR.database);
+        HistoryBuilder more = History.of(REGULAR.database);
         more.addAll(without.history(), i -> {});
         long start = day(26.2).toEpochMilli();
-        more.addRow("by-hand", Kind.FULL, 0, -1, null, "", start, start + 60_000, start + 60_000, true, 0, 0, 0, 0);
-        more.addCopy("near", start + 60_000, true, History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, 1e9);
+        more.add(BackupRow.data("by-hand", Kind.FULL, start, start + 60_000)
+                .alone()
+                .between(0, 0));
+        more.addCopy("near", CopyRow.landed(start + 60_000, 1e9));
         DatabaseFacts with = new DatabaseFacts(REGULAR.database, more.build(), List.of(), List.of());
         assertTrue(at(morning, with).stream().noneMatch(n -> n.why() == Why.SLOT_LOST));
     }

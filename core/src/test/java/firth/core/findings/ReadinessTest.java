@@ -2,6 +2,7 @@ package firth.core.findings;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertInstanceOf;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.findings.Check.Item;
@@ -130,9 +131,13 @@ class ReadinessTest {
         return checks.stream().filter(c -> c.item() == item).findFirst().orElseThrow();
     }
 
-    private static void says(Check check, State state, String part) {
-        assertEquals(state, check.state(), check.text());
-        assertTrue(check.text().contains(part), check.text());
+    private static <D extends CheckDetail> D says(Check check, State state, Class<D> detail) {
+        assertEquals(state, check.state(), check.toString());
+        return assertInstanceOf(detail, check.detail());
+    }
+
+    private static void tried(Check check, State state, CheckDetail.Attempted writing) {
+        assertEquals(writing, says(check, state, CheckDetail.StoreTried.class).writing());
     }
 
     @Test
@@ -152,7 +157,7 @@ class ReadinessTest {
         assertEquals(State.READY, of(checks, Item.BACKUP).state());
         checks.stream()
                 .filter(c -> c.item() != Item.BACKUP)
-                .forEach(c -> assertEquals(State.UNKNOWN, c.state(), c.text()));
+                .forEach(c -> assertEquals(State.UNKNOWN, c.state(), c.toString()));
     }
 
     @Test
@@ -160,9 +165,11 @@ class ReadinessTest {
         Found found = new Found();
         found.scheduler = Optional.of(false);
         found.at = NOW.minus(Duration.ofDays(1));
-        says(found.check(Item.SCHEDULER), State.NOT_READY, "switched off");
+        assertFalse(says(found.check(Item.SCHEDULER), State.NOT_READY, CheckDetail.HostScheduler.class)
+                .on());
         found.at = found.at.minusMillis(1);
-        says(found.check(Item.SCHEDULER), State.UNKNOWN, "Too long ago");
+        assertEquals(State.UNKNOWN, found.check(Item.SCHEDULER).state());
+        assertTrue(found.check(Item.SCHEDULER).outdated());
         assertEquals(Optional.of(found.at), found.check(Item.SCHEDULER).at());
     }
 
@@ -192,36 +199,47 @@ class ReadinessTest {
     void logsOffMatterWhereTheyAreAskedFor() {
         Found found = new Found();
         found.logs = Optional.of(LogMode.OFF);
-        says(found.check(Item.LOGS), State.NOT_READY, "its policy asks for them");
-        says(of(all(NO_LOGS, found.probe()), Item.LOGS), State.READY, "no policy asks");
-        says(of(all(LOGS_ASKED.with(false), found.probe()), Item.LOGS), State.READY, "no policy asks");
+        assertTrue(says(found.check(Item.LOGS), State.NOT_READY, CheckDetail.Archiving.class)
+                .asked());
+        assertEquals(State.READY, of(all(NO_LOGS, found.probe()), Item.LOGS).state());
+        assertEquals(
+                State.READY,
+                of(all(LOGS_ASKED.with(false), found.probe()), Item.LOGS).state());
     }
 
     @Test
     void logsThatWaitForARestartAreAStateOfTheirOwn() {
         Found found = new Found();
         found.logs = Optional.of(LogMode.WAITING_FOR_RESTART);
-        says(found.check(Item.LOGS), State.WAITING, "nobody has set yet");
+        assertEquals(
+                Optional.empty(),
+                says(found.check(Item.LOGS), State.WAITING, CheckDetail.Archiving.class)
+                        .downtime());
         assertEquals(State.WAITING, Readiness.worst(all(LOGS_ASKED, found.probe())));
         Database.Stop past = new Database.Stop(NOW.minusSeconds(60), Optional.of(NOW));
         Database.Stop later = new Database.Stop(NOW.plus(Duration.ofDays(3)), Optional.empty());
         Database.Stop next = new Database.Stop(NOW.plus(Duration.ofDays(2)), Optional.empty());
         List<Check> checks = Readiness.of(
                 database("h1", past, later, next), fleet(LOGS_ASKED, "south"), List.of(found.probe()), BACKED, NOW);
-        says(of(checks, Item.LOGS), State.WAITING, "the downtime of 16 Mar 00:00 Europe/Lisbon");
+        assertEquals(
+                Optional.of(next.from()),
+                says(of(checks, Item.LOGS), State.WAITING, CheckDetail.Archiving.class)
+                        .downtime());
     }
 
     @ParameterizedTest
     @CsvSource({
-        "read, read, READY, no more",
-        "read;write, read, NOT_READY, more than backups need: write",
-        "read, read;log, NOT_READY, lacks log",
-        "superuser, read, NOT_READY, lacks read and may do more than backups need: superuser",
+        "read, read, READY, '', ''",
+        "read;write, read, NOT_READY, '', write",
+        "read, read;log, NOT_READY, log, ''",
+        "superuser, read, NOT_READY, read, superuser",
     })
-    void rightsAreToBeSufficientAndNoMore(String held, String needed, State state, String part) {
+    void rightsAreToBeSufficientAndNoMore(String held, String needed, State state, String lacking, String beyond) {
         Found found = new Found();
         found.rights = Optional.of(new Rights(Set.of(held.split(";")), Set.of(needed.split(";"))));
-        says(found.check(Item.RIGHTS), state, part);
+        CheckDetail.AccountRights rights = says(found.check(Item.RIGHTS), state, CheckDetail.AccountRights.class);
+        assertEquals(lacking, String.join(";", rights.lacking()));
+        assertEquals(beyond, String.join(";", rights.beyond()));
     }
 
     @ParameterizedTest
@@ -244,20 +262,22 @@ class ReadinessTest {
     void aProcessThatIsDownIsNamed() {
         Found found = new Found();
         found.processes = Map.of("archiver", false, "log writer", true);
-        says(found.check(Item.PROCESSES), State.NOT_READY, "archiver");
-        assertFalse(found.check(Item.PROCESSES).text().contains("log writer"));
+        CheckDetail.EngineProcesses processes =
+                says(found.check(Item.PROCESSES), State.NOT_READY, CheckDetail.EngineProcesses.class);
+        assertEquals(List.of("archiver"), processes.down());
+        assertEquals(List.of("log writer"), processes.up());
     }
 
     @Test
     void aDestinationIsReachedWrittenToAndHoldsTheNextFull() {
         Found found = new Found();
-        says(found.check(Item.DESTINATION), State.READY, "Quay near was written to; 1.0 TB free");
+        tried(found.check(Item.DESTINATION), State.READY, CheckDetail.Attempted.WRITTEN);
         found.near = destination("near", Optional.of(true), 99e9, "store-1");
-        says(found.check(Item.DESTINATION), State.NOT_READY, "99 GB free; the next full needs about 100 GB");
+        tried(found.check(Item.DESTINATION), State.NOT_READY, CheckDetail.Attempted.TOO_SMALL);
         found.near = destination("near", Optional.of(true), 100e9, "store-1");
         assertEquals(State.READY, found.check(Item.DESTINATION).state());
         found.near = destination("near", Optional.empty(), 1e12, "store-1");
-        says(found.check(Item.DESTINATION), State.UNKNOWN, "nobody has tried to write");
+        tried(found.check(Item.DESTINATION), State.UNKNOWN, CheckDetail.Attempted.ONLY_REACHED);
         found.near = new Destination(
                 "near",
                 Optional.of(true),
@@ -265,7 +285,7 @@ class ReadinessTest {
                 Optional.of("quota used up"),
                 OptionalDouble.empty(),
                 Optional.empty());
-        says(found.check(Item.DESTINATION), State.NOT_READY, "Quay near refuses writes: quota used up.");
+        tried(found.check(Item.DESTINATION), State.NOT_READY, CheckDetail.Attempted.REFUSED);
         found.near = new Destination(
                 "near",
                 Optional.of(false),
@@ -273,7 +293,7 @@ class ReadinessTest {
                 Optional.empty(),
                 OptionalDouble.empty(),
                 Optional.empty());
-        says(found.check(Item.DESTINATION), State.NOT_READY, "cannot be reached");
+        tried(found.check(Item.DESTINATION), State.NOT_READY, CheckDetail.Attempted.NOT_REACHED);
     }
 
     @Test
@@ -282,8 +302,12 @@ class ReadinessTest {
         found.near = destination("near", Optional.of(true), 150e9, "store-1");
         List<Check> checks = Readiness.of(
                 database("h1"), fleet(LOGS_ASKED, "south"), List.of(found.probe()), Readiness.Backed.NEVER, NOW);
-        says(of(checks, Item.DESTINATION), State.NOT_READY, "needs about 200 GB");
-        says(of(checks, Item.BACKUP), State.NOT_READY, "by hand");
+        assertEquals(
+                200e9,
+                says(of(checks, Item.DESTINATION), State.NOT_READY, CheckDetail.StoreTried.class)
+                        .needed()
+                        .orElseThrow());
+        says(of(checks, Item.BACKUP), State.NOT_READY, CheckDetail.NeverSucceeded.class);
     }
 
     @Test
@@ -291,21 +315,28 @@ class ReadinessTest {
         Found found = new Found();
         assertEquals(State.READY, found.check(Item.APART).state());
         found.near = destination("near", Optional.of(true), 1e12, "h1");
-        says(found.check(Item.APART), State.NOT_READY, "Quay near runs on h1");
+        assertEquals(
+                new CheckDetail.SharesHost("Quay near", "h1"),
+                found.check(Item.APART).detail());
         List<Check> sameSite =
                 Readiness.of(database("h1"), fleet(LOGS_ASKED, "north"), List.of(new Found().probe()), BACKED, NOW);
-        says(of(sameSite, Item.APART), State.NOT_READY, "its own site");
+        says(of(sameSite, Item.APART), State.NOT_READY, CheckDetail.SharesSite.class);
     }
 
     @Test
     void aLogDiskMustLastADay() {
         Found found = new Found();
         found.logDisk = Optional.of(new LogDisk(86_400e3, OptionalDouble.of(1e3)));
-        says(found.check(Item.LOG_DISK), State.READY, "fills by 3.6 MB an hour: with nothing archived, it lasts 24 h.");
+        CheckDetail.LogDiskRoom room = says(found.check(Item.LOG_DISK), State.READY, CheckDetail.LogDiskRoom.class);
+        assertEquals(3.6e6, room.perHour().orElseThrow());
+        assertEquals(Optional.of(Duration.ofDays(1)), room.left());
         found.logDisk = Optional.of(new LogDisk(86_399e3, OptionalDouble.of(1e3)));
-        says(found.check(Item.LOG_DISK), State.NOT_READY, "it is full in");
+        assertFalse(says(found.check(Item.LOG_DISK), State.NOT_READY, CheckDetail.LogDiskRoom.class)
+                .enough());
         found.logDisk = Optional.of(new LogDisk(5e9, OptionalDouble.empty()));
-        says(found.check(Item.LOG_DISK), State.READY, "does not fill");
+        assertTrue(says(found.check(Item.LOG_DISK), State.READY, CheckDetail.LogDiskRoom.class)
+                .perHour()
+                .isEmpty());
         found.logDisk = Optional.empty();
         assertTrue(all(NO_LOGS, found.probe()).stream().noneMatch(c -> c.item() == Item.LOG_DISK));
         assertEquals(State.UNKNOWN, found.check(Item.LOG_DISK).state());
@@ -315,15 +346,21 @@ class ReadinessTest {
     void aNameThatHardlyDiffersIsPointedOut() {
         Found found = new Found();
         found.names = Map.of("engine", "berths", "scheduler", "Berths");
-        says(found.check(Item.NAMES), State.NOT_READY, "the scheduler calls it Berths, which hardly differs");
+        assertEquals(
+                List.of(new CheckDetail.OtherName("scheduler", "Berths", true)),
+                says(found.check(Item.NAMES), State.NOT_READY, CheckDetail.CalledBy.class)
+                        .others());
         found.names = Map.of("engine", "fuel");
-        assertFalse(found.check(Item.NAMES).text().contains("hardly"));
+        assertEquals(
+                List.of(new CheckDetail.OtherName("engine", "fuel", false)),
+                says(found.check(Item.NAMES), State.NOT_READY, CheckDetail.CalledBy.class)
+                        .others());
     }
 
     @Test
     void withoutARouteItGoesNowhere() {
         List<Check> checks = Readiness.of(new Regular(0).database, Regular.fleet(), List.of(), BACKED, NOW);
-        says(of(checks, Item.DESTINATION), State.NOT_READY, "No route");
+        says(of(checks, Item.DESTINATION), State.NOT_READY, CheckDetail.NoRoute.class);
         assertTrue(checks.stream().noneMatch(c -> c.item() == Item.APART));
     }
 
@@ -351,7 +388,7 @@ class ReadinessTest {
                 boolean same = before.get(i).state() == after.get(i).state();
                 assertTrue(
                         same || after.get(i).state() == State.UNKNOWN,
-                        after.get(i).text());
+                        after.get(i).toString());
             }
         }
     }

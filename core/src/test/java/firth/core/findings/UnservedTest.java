@@ -6,6 +6,7 @@ import firth.core.evaluation.Evaluation;
 import firth.core.forecast.Regular;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Fleet;
 import firth.core.model.Kind;
 import firth.core.model.Objective;
@@ -47,7 +48,7 @@ class UnservedTest {
 
     @Test
     void whatIsTriedInVainIsServed() {
-        History.Builder history = History.of(REGULAR.database);
+        HistoryBuilder history = History.of(REGULAR.database);
         Run failed = new Run(
                 "r",
                 "d",

@@ -7,6 +7,7 @@ import firth.core.RandomFleet;
 import firth.core.Seeds;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import java.time.Instant;
 import java.util.List;
@@ -24,7 +25,7 @@ class ForecastOfThenTest {
     }
 
     private static Forecast forecast(RandomFleet world, List<Backup> backups, Instant at) {
-        History.Builder history = History.of(world.database);
+        HistoryBuilder history = History.of(world.database);
         backups.forEach(history::add);
         DatabaseFacts facts = new DatabaseFacts(world.database, history.build(), List.of(), List.of());
         return Forecast.of(new Forecast.Basis(facts, world.fleet, at), world.fleet, DAYS);
@@ -36,7 +37,7 @@ class ForecastOfThenTest {
         RandomFleet world = new RandomFleet(seed, true);
         Instant then = world.anyMoment();
         Forecast cut = forecast(world, world.knownBy(then), then);
-        History.Builder all = History.of(world.database);
+        HistoryBuilder all = History.of(world.database);
         world.backups.forEach(all::add);
         DatabaseFacts facts = new DatabaseFacts(
                 world.database,

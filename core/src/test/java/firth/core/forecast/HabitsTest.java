@@ -5,7 +5,9 @@ import static firth.core.forecast.Regular.fleet;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.history.BackupRow;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Kind;
 import firth.core.model.Run;
 import java.time.DayOfWeek;
@@ -115,11 +117,14 @@ class HabitsTest {
                 fleet(Regular.policy(firth.core.model.Objective.NONE, List.of()).withSchedules(List.of()));
         Instant started =
                 Regular.BEGIN.plusDays(20).atTime(9, 0).atZone(Regular.LISBON).toInstant();
-        History.Builder history = History.of(regular.database);
+        HistoryBuilder history = History.of(regular.database);
         long[] took = {30, 50, 40};
         for (int n = 0; n < took.length; n++) {
             long at = Regular.day(n + 1).toEpochMilli();
-            history.addRow("f" + n, Kind.FULL, 0, -1, null, "", at, at + took[n] * 60_000, at, true, 1, 1, 0, 0);
+            history.add(BackupRow.data("f" + n, Kind.FULL, at, at + took[n] * 60_000)
+                    .consistent(at)
+                    .alone()
+                    .between(1, 1));
         }
         history.add(new Run(
                 "r",

@@ -1,8 +1,11 @@
 package firth.core.forecast;
 
 import firth.core.evaluation.Evaluation;
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.BackupStore;
 import firth.core.model.CopiesRule;
 import firth.core.model.Database;
@@ -171,7 +174,7 @@ public final class Regular {
 
     /** What is known of it after so many days. */
     public DatabaseFacts facts(double days) {
-        History.Builder out = History.of(database);
+        HistoryBuilder out = History.of(database);
         long until = day(days).toEpochMilli();
         String newest = null;
         for (LocalDate d = BEGIN; ; d = d.plusDays(1)) {
@@ -185,14 +188,14 @@ public final class Regular {
             long end = start + (long) (bytes / 1e4);
             String id = "data-" + d;
             if (end <= until) {
-                add(out, id, full ? Kind.FULL : Kind.INCR, full ? null : newest, start, end, bytes);
+                add(out, id, full ? Kind.FULL : Kind.INCR, full ? "" : newest, start, end, bytes);
                 newest = id;
             }
         }
         for (long to = day(0).toEpochMilli() + 3_600_000; to < until; to += 3_600_000) {
             long from = to - 3_600_000;
-            out.addRow(
-                    "log-" + to, Kind.LOG, 0, -1 + 1, null, "", to, to + 60_000, to, false, at(from), at(to), from, to);
+            out.add(BackupRow.log("log-" + to, 0, new BackupRow.Extent(at(from), at(to), from, to))
+                    .taken(to, to + 60_000));
             copy(out, "near", to + 60_000, 1e8, until);
             copy(out, "far", to + 1_800_000, 1e8, until);
         }
@@ -200,8 +203,8 @@ public final class Regular {
     }
 
     private static void add(
-            History.Builder out, String id, Kind kind, String parent, long start, long end, double bytes) {
-        out.addRow(id, kind, 0, -1, parent, "", start, end, end, false, at(start), at(end), 0, 0);
+            HistoryBuilder out, String id, Kind kind, String parent, long start, long end, double bytes) {
+        out.add(BackupRow.data(id, kind, start, end).on(parent).between(at(start), at(end)));
         copy(out, "near", end, bytes, Long.MAX_VALUE);
         copy(out, "far", end + 1_800_000, bytes, Long.MAX_VALUE);
     }
@@ -210,9 +213,9 @@ public final class Regular {
         return (moment - START.toEpochMilli()) / 1000 * 7;
     }
 
-    private static void copy(History.Builder out, String store, long landed, double bytes, long until) {
+    private static void copy(HistoryBuilder out, String store, long landed, double bytes, long until) {
         if (landed <= until) {
-            out.addCopy(store, landed, true, History.ALWAYS, History.NEVER, History.NEVER, History.ALWAYS, bytes);
+            out.addCopy(store, CopyRow.landed(landed, bytes));
         }
     }
 

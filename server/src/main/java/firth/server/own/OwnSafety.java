@@ -1,8 +1,8 @@
 package firth.server.own;
 
+import firth.core.findings.Detail;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
-import firth.core.findings.Wording;
 import firth.server.FactsHolder;
 import firth.server.HouseFindings;
 import firth.server.Lookout;
@@ -110,13 +110,8 @@ public class OwnSafety implements HouseFindings {
                 "firth",
                 List.of(),
                 newest,
-                "Firth's own facts were not copied",
-                (newest.isPresent()
-                                ? "The newest copy is " + Wording.measured(Duration.between(newest.get(), now)) + " old"
-                                : "There is no copy yet")
-                        + "; one is promised every " + Wording.duration(every) + ". "
-                        + (trouble.isEmpty() ? "" : trouble + "."),
-                "See that " + directory + " can be written and has room; the next try follows within a minute.",
+                new Detail.OwnFactsNotCopied(
+                        newest.map(n -> Duration.between(n, now)), every, trouble, directory.toString()),
                 List.of(),
                 List.of()));
     }

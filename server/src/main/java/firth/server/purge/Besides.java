@@ -1,12 +1,12 @@
 package firth.server.purge;
 
 import firth.core.findings.SharedPlace;
-import firth.core.findings.Wording;
 import firth.core.model.Hazard;
 import firth.core.purge.PurgeProof.Chosen;
 import firth.store.FactStore;
 import firth.store.Purges;
 import firth.store.Snapshot;
+import firth.wording.Wording;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.Map;

@@ -1,13 +1,11 @@
 package firth.server.purge;
 
 import firth.core.evaluation.Evaluation;
-import firth.core.explain.Reasons;
 import firth.core.history.History;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.purge.GivingWay;
 import firth.core.purge.PromisedReach;
-import firth.core.purge.PurgeProof;
 import firth.core.purge.PurgeProof.Chosen;
 import firth.core.purge.StillComing;
 import firth.core.retention.Retention;
@@ -16,6 +14,8 @@ import firth.server.Evaluations;
 import firth.server.FleetNow;
 import firth.server.RetainedBytes;
 import firth.server.api.PurgeView;
+import firth.wording.ProofWords;
+import firth.wording.explain.Reasons;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
@@ -94,7 +94,7 @@ final class Candidates {
             return Optional.of(new Kept(how, ""));
         }
         if (e.mishap().restorable().isEmpty()) {
-            return Optional.of(new Kept("stranded", PurgeProof.STRANDED));
+            return Optional.of(new Kept("stranded", ProofWords.NOTHING_TO_RESTORE));
         }
         Optional<String> follows = coming.keeps(retention.backup(k));
         if (follows.isPresent()) {

@@ -1,7 +1,6 @@
 package firth.server.purge;
 
 import firth.core.evaluation.Evaluation;
-import firth.core.explain.Reasons;
 import firth.core.model.Hazard;
 import firth.core.purge.PromisedReach;
 import firth.core.purge.PurgeProof;
@@ -14,6 +13,8 @@ import firth.server.Lookout;
 import firth.store.ItemState;
 import firth.store.Purges;
 import firth.store.Snapshot;
+import firth.wording.ProofWords;
+import firth.wording.explain.Reasons;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -107,7 +108,8 @@ class Checking {
             });
             PurgeProof proof = PurgeProof.of(now.facts(e), now.fleet().fleet(), e, left);
             if (!proof.holds()) {
-                going.forEach(i -> out.add(outcome(i, proof.flaws().get(0))));
+                going.forEach(
+                        i -> out.add(outcome(i, ProofWords.of(proof.flaws().get(0)))));
             }
             return out;
         }
@@ -121,7 +123,9 @@ class Checking {
                 return "another copy landed in its place";
             }
             return e.retention().verdict(row) != Verdict.NEEDED
-                    ? coming.keeps(e.retention().backup(row)).orElse("")
+                    ? coming.keeps(e.retention().backup(row))
+                            .map(ProofWords::follows)
+                            .orElse("")
                     : "it is needed again: "
                             + e.retention().reasons(row).stream()
                                     .map(Reasons::named)

@@ -12,6 +12,7 @@ import firth.server.FactsHolder;
 import firth.server.Lookout;
 import firth.server.RetainedBytes;
 import firth.server.api.PurgeView;
+import firth.wording.ProofWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -112,7 +113,7 @@ class Choosing {
                         .map(h -> new PurgeView.HazardProof(
                                 h.hazard().field(), h.since(), h.pieces(), seconds(h.covered())))
                         .toList(),
-                p.flaws());
+                p.flaws().stream().map(ProofWords::of).toList());
     }
 
     private static double seconds(Duration d) {

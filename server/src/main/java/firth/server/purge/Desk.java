@@ -14,6 +14,7 @@ import firth.store.ItemState;
 import firth.store.PurgeState;
 import firth.store.Purges;
 import firth.store.Snapshot;
+import firth.wording.ProofWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -93,7 +94,7 @@ class Desk {
         }
         List<String> flaws = choice.parts().stream()
                 .flatMap(p ->
-                        p.proof().flaws().stream().map(f -> p.e().database().name() + ": " + f))
+                        p.proof().flaws().stream().map(f -> p.e().database().name() + ": " + ProofWords.of(f)))
                 .toList();
         if (!flaws.isEmpty()) {
             throw new BadRequest("leftOut", "is to name more: " + flaws.get(0));

@@ -1,9 +1,9 @@
 package firth.server.report;
 
-import firth.core.findings.Wording;
 import firth.server.api.Cover;
 import firth.server.api.ReportView;
 import firth.server.paper.Sheet;
+import firth.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;

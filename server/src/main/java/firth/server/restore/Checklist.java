@@ -1,8 +1,8 @@
 package firth.server.restore;
 
-import firth.core.findings.Wording;
 import firth.server.api.RestoreView;
 import firth.server.paper.Sheet;
+import firth.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;

@@ -1,7 +1,6 @@
 package firth.server.restore;
 
 import firth.core.cover.Losses;
-import firth.core.findings.Wording;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.BackupStore;
 import firth.core.model.Database;
@@ -19,6 +18,7 @@ import firth.server.FactsHolder;
 import firth.server.FleetNow;
 import firth.server.api.RehearsalView;
 import firth.store.Snapshot;
+import firth.wording.Wording;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,7 +2,6 @@ package firth.server.restore;
 
 import firth.core.cover.Availability;
 import firth.core.evaluation.Evaluation;
-import firth.core.findings.Wording;
 import firth.core.history.History;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
@@ -12,6 +11,7 @@ import firth.exchange.Told;
 import firth.server.FleetNow;
 import firth.server.api.RestoreView;
 import firth.store.Snapshot;
+import firth.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

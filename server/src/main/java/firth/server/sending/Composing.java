@@ -4,7 +4,6 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
-import firth.core.findings.Wording;
 import firth.core.model.Hazard;
 import firth.core.time.Span;
 import firth.server.Evaluations;
@@ -14,6 +13,9 @@ import firth.server.paper.Sheet;
 import firth.server.report.ReportPages;
 import firth.server.report.Scope;
 import firth.store.Outbox;
+import firth.wording.FindingWords;
+import firth.wording.Said;
+import firth.wording.Wording;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -123,7 +125,8 @@ class Composing {
                                         ? "One thing needs somebody."
                                         : found.size() + " things need somebody.")));
         for (Finding f : found) {
-            sections.add(new Sheet.Section(title(own, f), new Sheet.Text(f.text()), new Sheet.Text(f.action())));
+            Said said = FindingWords.of(f);
+            sections.add(new Sheet.Section(title(own, f), new Sheet.Text(said.text()), new Sheet.Text(said.action())));
         }
         sections.add(new Sheet.Section("Databases", figures(own)));
         String subject =
@@ -169,7 +172,8 @@ class Composing {
                                 .orElse(d))
                         .toList());
         int more = f.databases().size() - 3;
-        return (names.isEmpty() ? "" : names + (more > 0 ? " and " + more + " more" : "") + ": ") + f.title();
+        return (names.isEmpty() ? "" : names + (more > 0 ? " and " + more + " more" : "") + ": ")
+                + FindingWords.of(f).title();
     }
 
     /** The report of the week or quarter that ended before a day, as a page that goes with the mail. */

@@ -16,6 +16,7 @@ import firth.server.api.SendingView.SendList;
 import firth.server.paper.Rendering;
 import firth.store.Lives;
 import firth.store.Outbox;
+import firth.wording.FindingWords;
 import io.quarkus.runtime.StartupEvent;
 import io.quarkus.scheduler.Scheduled;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -166,8 +167,8 @@ public class Sending {
                     "firth.finding.began",
                     names + life.title(),
                     own,
-                    now == null ? "It is over already." : now.text(),
-                    now == null ? "" : now.action(),
+                    now == null ? "It is over already." : FindingWords.of(now).text(),
+                    now == null ? "" : FindingWords.of(now).action(),
                     life.severity(),
                     life.first()));
         }

@@ -1,5 +1,6 @@
 package firth.server.sending;
 
+import firth.core.findings.Detail;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.server.FactsHolder;
@@ -38,12 +39,11 @@ class SendingFindings implements HouseFindings {
                             e.getKey(),
                             List.of(),
                             own.stream().map(Outbox.Message::made).min(Instant::compareTo),
-                            own.size() == 1
-                                    ? "a message to " + e.getKey() + " did not arrive"
-                                    : own.size() + " messages to " + e.getKey() + " did not arrive",
-                            "The last: " + own.get(own.size() - 1).title() + "; "
-                                    + own.get(own.size() - 1).told() + ".",
-                            "See that the mail server or the address answers; what waits is tried again by itself.",
+                            new Detail.NotDelivered(
+                                    e.getKey(),
+                                    own.size(),
+                                    own.get(own.size() - 1).title(),
+                                    own.get(own.size() - 1).told()),
                             List.of(),
                             List.of());
                 })

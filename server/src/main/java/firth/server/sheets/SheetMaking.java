@@ -1,7 +1,6 @@
 package firth.server.sheets;
 
 import firth.core.cover.Losses;
-import firth.core.findings.Wording;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
@@ -15,6 +14,7 @@ import firth.exchange.Told;
 import firth.server.FleetNow;
 import firth.server.paper.Sheet;
 import firth.store.Snapshot;
+import firth.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;

@@ -1,8 +1,8 @@
 package firth.server.sheets;
 
+import firth.core.findings.Detail;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
-import firth.core.findings.Wording;
 import firth.core.history.DatabaseFacts;
 import firth.server.Evaluations;
 import firth.server.FactsHolder;
@@ -248,12 +248,10 @@ public class Sheets implements HouseFindings {
                 "firth-sheets",
                 List.of(),
                 Optional.ofNullable(changedAt),
-                "the recovery sheets are stale",
-                trouble.isEmpty()
-                        ? "Facts changed " + Wording.measured(Duration.between(changedAt, now))
-                                + " ago, and no sheet was written since."
-                        : trouble + ".",
-                "See that " + directory + " can be written and has room; the next try follows within a minute.",
+                new Detail.SheetsStale(
+                        trouble.isEmpty() ? Duration.between(changedAt, now) : Duration.ZERO,
+                        trouble,
+                        directory.toString()),
                 List.of(),
                 List.of()));
     }

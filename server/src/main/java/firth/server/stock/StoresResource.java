@@ -3,7 +3,6 @@ package firth.server.stock;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
 import firth.core.evaluation.Evaluation;
-import firth.core.findings.Finding;
 import firth.core.history.History;
 import firth.core.model.BackupStore;
 import firth.core.model.CopiesRule;
@@ -26,6 +25,7 @@ import firth.server.restore.SeenReads;
 import firth.store.Agents;
 import firth.store.Snapshot;
 import firth.store.Stocktakes;
+import firth.wording.FindingWords;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
@@ -192,7 +192,7 @@ public class StoresResource {
                 .isPresent();
         Optional<String> lacking = findings.of(all, e).stream()
                 .filter(f -> f.code().equals("copies-lacking"))
-                .map(Finding::title)
+                .map(f -> FindingWords.of(f).title())
                 .findFirst();
         return Optional.of(new StoresView.StoreDatabase(
                 e.database().id(),

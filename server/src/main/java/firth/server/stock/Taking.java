@@ -21,6 +21,7 @@ import firth.store.Snapshot;
 import firth.store.Stocktakes;
 import firth.store.Stocktakes.Find;
 import firth.store.Stocktakes.Take;
+import firth.wording.StoreWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -183,7 +184,7 @@ class Taking {
                 held.map(KnownCopy::database),
                 held.map(KnownCopy::backup),
                 d.listed().map(Listed::path).orElse(held.map(KnownCopy::path).orElse("")),
-                d.told(),
+                StoreWords.of(d.clue()),
                 d.listed().map(Listed::size).orElse(OptionalLong.empty()),
                 held.map(KnownCopy::bytes).orElse(OptionalDouble.empty()),
                 d.listed().flatMap(Listed::time),

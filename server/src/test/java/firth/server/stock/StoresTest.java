@@ -11,6 +11,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.findings.Finding;
 import firth.server.DemoFleet;
 import firth.server.purge.PurgeFleet;
+import firth.wording.FindingWords;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
@@ -59,7 +60,9 @@ class StoresTest {
                 !breaks.isAfter(said) && breaks.isAfter(said.minus(Duration.ofDays(1))),
                 "within the day Stores names: " + breaks + ", " + said);
         assertTrue(full.databases().contains("bookings"), full::toString);
-        assertTrue(full.action().startsWith("Purge the "), full.action());
+        assertTrue(
+                FindingWords.of(full).action().startsWith("Purge the "),
+                FindingWords.of(full).action());
     }
 
     @Test

@@ -1,4 +1,4 @@
-package firth.core.findings;
+package firth.wording;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.Grade;
@@ -10,6 +10,7 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /** How figures are said in sentences. */
@@ -124,5 +125,17 @@ public final class Wording {
     /** A moment on a clock: "24 Nov 22:00 Europe/Lisbon". */
     public static String moment(Instant moment, ZoneId zone) {
         return shortMoment(moment, zone) + " " + zone.getId();
+    }
+
+    /** What somebody or something said, in quotation marks, to follow a clause; nothing where nothing was said. */
+    static String quoted(Optional<String> message) {
+        return message.map(m -> ": “" + m + "”").orElse("");
+    }
+
+    /** Some words as a list: "a", "a and b", "a, b and c". */
+    public static String joined(List<String> words) {
+        return words.size() < 2
+                ? String.join("", words)
+                : String.join(", ", words.subList(0, words.size() - 1)) + " and " + words.get(words.size() - 1);
     }
 }

@@ -1,14 +1,14 @@
-package firth.core.explain;
+package firth.wording.explain;
 
 import firth.core.cover.RecoveryTimeline;
 import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.HazardEvaluation;
-import firth.core.explain.Explanation.Fact;
-import firth.core.explain.Explanation.Phrase;
 import firth.core.history.History;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.objective.Breach;
+import firth.wording.explain.Explanation.Fact;
+import firth.wording.explain.Explanation.Phrase;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;

@@ -1,4 +1,4 @@
-package firth.core.explain;
+package firth.wording.explain;
 
 import firth.core.adherence.CadenceGap;
 import firth.core.cover.Gap;

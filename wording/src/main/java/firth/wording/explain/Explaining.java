@@ -1,16 +1,16 @@
-package firth.core.explain;
+package firth.wording.explain;
 
 import firth.core.cover.Gap;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.Grade;
 import firth.core.evaluation.HazardEvaluation;
-import firth.core.explain.Explanation.Fact;
-import firth.core.explain.Explanation.Phrase;
 import firth.core.history.History;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
+import firth.wording.explain.Explanation.Fact;
+import firth.wording.explain.Explanation.Phrase;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;

@@ -1,4 +1,4 @@
-package firth.core.explain;
+package firth.wording.explain;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;

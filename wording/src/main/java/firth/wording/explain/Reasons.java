@@ -1,4 +1,4 @@
-package firth.core.explain;
+package firth.wording.explain;
 
 import java.util.Map;
 

@@ -1,4 +1,4 @@
-package firth.core.findings;
+package firth.wording;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 

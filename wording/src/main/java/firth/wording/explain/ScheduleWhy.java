@@ -1,10 +1,10 @@
-package firth.core.explain;
+package firth.wording.explain;
 
 import firth.core.adherence.Attempt;
 import firth.core.adherence.CadenceGap;
 import firth.core.adherence.Slot;
-import firth.core.explain.Explanation.Fact;
-import firth.core.explain.Explanation.Phrase;
+import firth.wording.explain.Explanation.Fact;
+import firth.wording.explain.Explanation.Phrase;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;

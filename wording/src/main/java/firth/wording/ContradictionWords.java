@@ -1,0 +1,59 @@
+package firth.wording;
+
+import firth.core.evaluation.Contradiction;
+import firth.core.evaluation.Contradiction.ForkBeyondParent;
+import firth.core.evaluation.Contradiction.GoneBeforeLanded;
+import firth.core.evaluation.Contradiction.LineageBeforeService;
+import firth.core.evaluation.Contradiction.LogsOfTheSamePositions;
+import firth.core.evaluation.Contradiction.ParentsInACircle;
+import firth.core.evaluation.Contradiction.VersionsBeginTogether;
+import firth.core.findings.Detail;
+
+/** Records that cannot all be true, in words. */
+final class ContradictionWords {
+
+    private ContradictionWords() {}
+
+    static Said of(Detail.Contradicts d) {
+        Contradiction found = d.found();
+        if (found instanceof VersionsBeginTogether v) {
+            return new Said(
+                    "two versions begin at one moment",
+                    "Versions " + v.replaced() + " and " + v.counts() + " of policy " + v.policy()
+                            + " begin at the same moment: " + v.counts() + " counts.",
+                    "Take one of them back, or let it begin later.");
+        }
+        if (found instanceof LineageBeforeService l) {
+            return of(
+                    "Lineage " + l.lineage() + " opened before the database went into service.",
+                    "Correct inServiceFrom or openedAt.");
+        }
+        if (found instanceof ForkBeyondParent f) {
+            return of(
+                    "Lineage " + f.lineage() + " leaves lineage " + f.parent() + " at " + f.fork() + " in stream "
+                            + f.stream() + ", but nothing known of that goes beyond " + f.furthest()
+                            + ": no backup can carry over into it.",
+                    "Correct forkPos, or import the logs that are missing.");
+        }
+        if (found instanceof ParentsInACircle p) {
+            return of(
+                    "The backups " + String.join(", ", p.backups())
+                            + " name each other as parents: none of them restores anything.",
+                    "Correct their parents.");
+        }
+        if (found instanceof LogsOfTheSamePositions s) {
+            return of(
+                    "The logs " + s.one() + " and " + s.other() + " hold the same positions " + s.from() + " to "
+                            + s.to() + " of one lineage, but of different times: they are of different histories.",
+                    "Find out which of them belongs to the lineage; the other may be of one not entered yet.");
+        }
+        GoneBeforeLanded g = (GoneBeforeLanded) found;
+        return of(
+                "The copy of " + g.backup() + " in " + g.store() + " is gone since before it landed: it never counts.",
+                "Correct landed or gone.");
+    }
+
+    private static Said of(String text, String action) {
+        return new Said("records contradict one another", text, action);
+    }
+}

@@ -1,0 +1,92 @@
+package firth.wording;
+
+import firth.core.findings.Detail;
+import firth.core.stocktake.Clue;
+import firth.core.stocktake.Difference;
+import java.time.Instant;
+import java.util.List;
+
+/** What taking stock of a store, deleting in it and filling it brought to light, in words. */
+public final class StoreWords {
+
+    private StoreWords() {}
+
+    static Said deletedUnasked(Detail.DeletedUnasked d) {
+        List<String> backups = d.backups();
+        return new Said(
+                (backups.size() == 1 ? "a file is" : backups.size() + " files are") + " gone from " + d.store()
+                        + " on no approved list",
+                "Somebody or something deleted " + named(backups) + " between "
+                        + d.seen().map(Instant::toString).orElse("the day each landed") + " and " + d.found()
+                        + ". No list that was approved has " + (backups.size() == 1 ? "it" : "them")
+                        + "; cover is judged without.",
+                "Find out what deletes in " + d.store()
+                        + ". A file that is still somewhere can be put back and adopted by the next stocktake.");
+    }
+
+    static Said stockDiffers(Detail.StockDiffers d) {
+        List<String> backups = d.backups();
+        String how = switch (d.manner()) {
+            case LOCK -> "not locked as long as believed in ";
+            case CLAIMED -> "at a path another claims in ";
+            default -> "not what was written in ";
+        };
+        return new Said(
+                (backups.size() == 1 ? "a copy is " : backups.size() + " copies are ") + how + d.store(),
+                "The stocktake found " + named(backups) + ": " + d.told() + ".",
+                d.manner() == Difference.Manner.LOCK
+                        ? "Lock it in the store, or the promise against sabotage rests on nothing."
+                        : "Take a backup to have another, and find out what writes in " + d.store() + ".");
+    }
+
+    static Said agentBelied(Detail.AgentBelied d) {
+        boolean one = d.backups().size() == 1;
+        return new Said(
+                d.store() + " still has what " + d.agent() + " said was gone",
+                d.agent() + " told since " + d.told() + " that " + named(d.backups()) + (one ? " was" : " were")
+                        + " deleted or missing. The listing of " + d.listed() + " has "
+                        + (one ? "the file." : "the files."),
+                "Trust nothing " + d.agent()
+                        + " tells until you know why. Nothing of these files counts for cover; the next"
+                        + " list can delete them, or adopt them in the stocktake.");
+    }
+
+    static Said storeFills(Detail.StoreFills d) {
+        String purge = d.obsolete() > 0 ? "Purge the " + Wording.bytes(d.obsolete()) + " no rule needs" : "";
+        return new Said(
+                d.store() + (d.held() > d.capacity() ? " is full" : " runs full"),
+                d.store() + " holds " + Wording.bytes(d.held()) + " of " + Wording.bytes(d.capacity())
+                        + ". At the pace backups come, and if nothing is purged, there is no room for the next one"
+                        + " from then on, and what is promised of those that are kept there breaks.",
+                d.always()
+                        ? (purge.isEmpty() ? "Give it more room" : purge + " and give it more room")
+                                + ", or keep less there: purging alone is not enough."
+                        : purge.isEmpty() ? "Give it more room." : purge + ".");
+    }
+
+    /** In which way catalog and store differ in a file, as part of a sentence. */
+    public static String of(Clue clue) {
+        if (clue instanceof Clue.NotListed) {
+            return "the store lists no such file";
+        }
+        if (clue instanceof Clue.ClaimedToo c) {
+            return c.backup() + " claims the same path";
+        }
+        if (clue instanceof Clue.OtherChecksum c) {
+            return "its checksum is " + c.checksum();
+        }
+        if (clue instanceof Clue.OtherSize c) {
+            return "it has " + c.bytes() + " bytes";
+        }
+        if (clue instanceof Clue.ShorterLock c) {
+            return c.until().map(u -> "it is locked until " + u + " only").orElse("it is not locked");
+        }
+        return clue instanceof Clue.BearsName c ? "it bears the name of " + c.backup() : "nobody knows it";
+    }
+
+    private static String named(List<String> backups) {
+        return backups.size() == 1
+                ? backups.get(0)
+                : backups.get(0) + " and " + (backups.size() - 1) + (backups.size() == 2 ? " other" : " others");
+    }
+}

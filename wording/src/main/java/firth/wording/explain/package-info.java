@@ -1,0 +1,6 @@
+/**
+ * Why an answer is what it is: the sentence, the facts it rests on and the rule, from one evaluation. Nothing is computed anew.
+ *
+ * <p>May use: {@code firth.core}.
+ */
+package firth.wording.explain;
