@@ -796,7 +796,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Ordered1"];
+                        "application/json": components["schemas"]["OrderedRun"];
                     };
                 };
                 /** @description Bad Request */
@@ -947,7 +947,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Wanted"];
+                    "application/json": components["schemas"]["DrillWanted"];
                 };
             };
             responses: {
@@ -1976,7 +1976,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Kept"][];
+                        "application/json": components["schemas"]["KeptMapping"][];
                     };
                 };
                 /** @description Not Authorized */
@@ -2342,7 +2342,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["OwnView"];
+                        "application/json": components["schemas"]["SelfCopyView"];
                     };
                 };
                 /** @description Not Authorized */
@@ -2378,7 +2378,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["OwnView"];
+                        "application/json": components["schemas"]["SelfCopyView"];
                     };
                 };
                 /** @description Not Authorized */
@@ -3095,7 +3095,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Chosen1"];
+                    "application/json": components["schemas"]["Chosen"];
                 };
             };
             responses: {
@@ -5075,7 +5075,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Work"];
+                        "application/json": components["schemas"]["RunnerWork"];
                     };
                 };
                 /** @description Not Authorized */
@@ -6723,7 +6723,7 @@ export interface components {
         After: {
             at: components["schemas"]["Instant"];
             equal: boolean;
-            covers: components["schemas"]["Cover1"][];
+            covers: components["schemas"]["CoverAfter"][];
         };
         Again: {
             same: boolean;
@@ -6818,28 +6818,6 @@ export interface components {
         BadValue: {
             path: string;
             reason: string;
-        };
-        Bar: {
-            database: string;
-            name: string;
-            policy: string;
-            /** Format: int32 */
-            version: number;
-            schedule: string;
-            kind: string;
-            open: components["schemas"]["Instant"];
-            close: components["schemas"]["Instant"];
-            mustFinish: boolean;
-            state: string;
-            /** Format: double */
-            medianSeconds: number | null;
-            /** Format: double */
-            longestSeconds: number | null;
-            /** Format: int32 */
-            runs: number;
-            store: string | null;
-            /** Format: double */
-            overrunSeconds: number;
         };
         Batch: {
             purge: string;
@@ -6941,13 +6919,13 @@ export interface components {
             lines: number;
         };
         Chosen: {
+            store: string | null;
+            leftOut: string[];
+        };
+        ChosenBy: {
             by: string;
             id: string;
             name: string;
-        };
-        Chosen1: {
-            store: string | null;
-            leftOut: string[];
         };
         ClosureView: {
             id: string;
@@ -7040,7 +7018,7 @@ export interface components {
             outside: components["schemas"]["Outside"][];
             rows: components["schemas"]["Row"][];
         };
-        Cover1: {
+        CoverAfter: {
             database: string;
             since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             /** Format: double */
@@ -7165,6 +7143,9 @@ export interface components {
             state: string;
             proposed: components["schemas"]["Proposal"] | null;
         };
+        DrillWanted: {
+            database: string | null;
+        };
         DrillsView: {
             asOf: components["schemas"]["Instant"];
             /** Format: int32 */
@@ -7248,7 +7229,7 @@ export interface components {
             code: string;
             severity: string;
             urgency: string;
-            databases: components["schemas"]["Named"][];
+            databases: components["schemas"]["GradedDatabase"][];
             zone: string | null;
             breaks: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
@@ -7302,10 +7283,10 @@ export interface components {
             now: components["schemas"]["Instant"];
             rows: components["schemas"]["FleetRow"][];
             unenrolled: components["schemas"]["Unenrolled"][];
-            policies: components["schemas"]["Named1"][];
+            policies: components["schemas"]["NamedDatabase"][];
             routes: components["schemas"]["RouteView"][];
-            stores: components["schemas"]["Named1"][];
-            sites: components["schemas"]["Named1"][];
+            stores: components["schemas"]["NamedDatabase"][];
+            sites: components["schemas"]["NamedDatabase"][];
             standing: components["schemas"]["Standing"][];
         };
         Folded: {
@@ -7360,6 +7341,11 @@ export interface components {
             to: components["schemas"]["Instant"];
             rows: components["schemas"]["GapRow"][];
             stores: components["schemas"]["StoreOutage"][];
+        };
+        GradedDatabase: {
+            id: string;
+            name: string;
+            grade: string;
         };
         Grades: {
             grade: string;
@@ -7446,6 +7432,12 @@ export interface components {
             moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             reason: string;
             until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
+        HoursBand: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            what: string;
+            policy: string | null;
         };
         ImportView: {
             file: string;
@@ -7537,7 +7529,7 @@ export interface components {
         };
         /** @enum {string} */
         JsonNodeType: "ARRAY" | "BINARY" | "BOOLEAN" | "MISSING" | "NULL" | "NUMBER" | "OBJECT" | "POJO" | "STRING";
-        Kept: {
+        KeptMapping: {
             id: string;
             name: string;
             /** @description the mapping as JSON */
@@ -7727,12 +7719,7 @@ export interface components {
             title: string;
             at: components["schemas"]["Instant"];
         };
-        Named: {
-            id: string;
-            name: string;
-            grade: string;
-        };
-        Named1: {
+        NamedDatabase: {
             id: string;
             name: string;
         };
@@ -7773,9 +7760,9 @@ export interface components {
             asked: number;
             /** Format: int32 */
             kept: number;
-            failed: components["schemas"]["Named"][];
-            missed: components["schemas"]["Named"][];
-            late: components["schemas"]["Named"][];
+            failed: components["schemas"]["GradedDatabase"][];
+            missed: components["schemas"]["GradedDatabase"][];
+            late: components["schemas"]["GradedDatabase"][];
             /** Format: double */
             bytes: number;
             /** Format: double */
@@ -7829,7 +7816,7 @@ export interface components {
             reason: string;
             name: string | null;
         };
-        Ordered1: {
+        OrderedRun: {
             run: string;
         };
         OutageSlice: {
@@ -7844,19 +7831,6 @@ export interface components {
             share: number;
             /** Format: int32 */
             databases: number;
-        };
-        OwnView: {
-            newest: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
-            /** Format: double */
-            age: number | null;
-            /** Format: double */
-            promised: number;
-            directory: string;
-            /** Format: int32 */
-            copies: number;
-            /** Format: int64 */
-            bytes: number;
-            trouble: string;
         };
         PathFromTo: {
             from: string;
@@ -8084,13 +8058,6 @@ export interface components {
             at: string;
             why: string;
             despite: string | null;
-        };
-        PutInForce1: {
-            id: string;
-            name: string;
-            /** Format: int32 */
-            version: number;
-            at: components["schemas"]["Instant"];
         };
         PutInForceDocument: {
             by?: string;
@@ -8363,6 +8330,12 @@ export interface components {
             databases: string[];
             behind: string[];
         };
+        RunnerWork: {
+            now: components["schemas"]["Instant"];
+            host: string;
+            policies: components["schemas"]["Served"][];
+            tasks: components["schemas"]["Task"][];
+        };
         Running: {
             database: string;
             name: string;
@@ -8395,6 +8368,19 @@ export interface components {
             host: string;
             identity: string;
             at: components["schemas"]["Instant"];
+        };
+        SelfCopyView: {
+            newest: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            age: number | null;
+            /** Format: double */
+            promised: number;
+            directory: string;
+            /** Format: int32 */
+            copies: number;
+            /** Format: int64 */
+            bytes: number;
+            trouble: string;
         };
         SendList: {
             id: string;
@@ -8494,7 +8480,29 @@ export interface components {
             looked: components["schemas"]["Instant"];
             began: components["schemas"]["Moved"][];
             ended: components["schemas"]["Moved"][];
-            policies: components["schemas"]["PutInForce1"][];
+            policies: components["schemas"]["VersionInForce"][];
+        };
+        SlotBar: {
+            database: string;
+            name: string;
+            policy: string;
+            /** Format: int32 */
+            version: number;
+            schedule: string;
+            kind: string;
+            open: components["schemas"]["Instant"];
+            close: components["schemas"]["Instant"];
+            mustFinish: boolean;
+            state: string;
+            /** Format: double */
+            medianSeconds: number | null;
+            /** Format: double */
+            longestSeconds: number | null;
+            /** Format: int32 */
+            runs: number;
+            store: string | null;
+            /** Format: double */
+            overrunSeconds: number;
         };
         SlotOf: {
             schedule: string;
@@ -8676,12 +8684,6 @@ export interface components {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
         };
-        Stretch1: {
-            from: components["schemas"]["Instant"];
-            to: components["schemas"]["Instant"];
-            what: string;
-            policy: string | null;
-        };
         StretchView: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
@@ -8829,15 +8831,19 @@ export interface components {
             since: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             why: string | null;
         };
+        VersionInForce: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            version: number;
+            at: components["schemas"]["Instant"];
+        };
         VersionView: {
             /** Format: int32 */
             version: number;
             effectiveFrom: components["schemas"]["Instant"];
             state: string;
             document: components["schemas"]["WrittenDocument"];
-        };
-        Wanted: {
-            database: string | null;
         };
         Watch: {
             asOf: components["schemas"]["Instant"];
@@ -8903,11 +8909,11 @@ export interface components {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
             zone: string;
-            choices: components["schemas"]["Chosen"][];
+            choices: components["schemas"]["ChosenBy"][];
             chosen: string;
-            bars: components["schemas"]["Bar"][];
-            open: components["schemas"]["Stretch1"][];
-            closures: components["schemas"]["Stretch1"][];
+            bars: components["schemas"]["SlotBar"][];
+            open: components["schemas"]["HoursBand"][];
+            closures: components["schemas"]["HoursBand"][];
             collisions: components["schemas"]["Collision"][];
             unserved: components["schemas"]["Unserved"][];
         };
@@ -8925,12 +8931,6 @@ export interface components {
             facts: components["schemas"]["FactView"][];
             rule: string;
             section: string;
-        };
-        Work: {
-            now: components["schemas"]["Instant"];
-            host: string;
-            policies: components["schemas"]["Served"][];
-            tasks: components["schemas"]["Task"][];
         };
         Worse: {
             database: string;

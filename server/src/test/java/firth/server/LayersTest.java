@@ -1,12 +1,18 @@
 package firth.server;
 
 import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import com.tngtech.archunit.core.domain.JavaClass;
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaModifier;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
+import com.tngtech.archunit.library.dependencies.SlicesRuleDefinition;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.OutputStream;
@@ -16,9 +22,13 @@ import java.nio.charset.Charset;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Scanner;
 import java.util.TimeZone;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /** Dependencies point one way: core, wording, then exchange and store beside each other, then server and demo. */
 @AnalyzeClasses(packages = "firth", importOptions = ImportOption.DoNotIncludeTests.class)
@@ -49,6 +59,78 @@ class LayersTest {
             .mayOnlyBeAccessedByLayers("server", "demo")
             .whereLayer("store")
             .mayOnlyBeAccessedByLayers("server", "demo");
+
+    /** Features of the server: each may use those before it and none of those after it. */
+    private static final List<String> FEATURES = List.of(
+            "platform",
+            "documents",
+            "evaluation",
+            "intake",
+            "people",
+            "record",
+            "selfcopy",
+            "metrics",
+            "cover",
+            "gaps",
+            "history",
+            "fleet",
+            "policies",
+            "week",
+            "runners",
+            "watch",
+            "database",
+            "stocktake",
+            "restore",
+            "drills",
+            "rehearsal",
+            "stores",
+            "purge",
+            "sheets",
+            "agents",
+            "reports",
+            "sending");
+
+    @ArchTest
+    static final ArchRule serverHasNoCycle = SlicesRuleDefinition.slices()
+            .matching("firth.server.(*)..")
+            .should()
+            .beFreeOfCycles();
+
+    @ArchTest
+    static void serverLooksOnlyDown(JavaClasses classes) {
+        for (int f = 0; f + 1 < FEATURES.size(); f++) {
+            ArchRuleDefinition.noClasses()
+                    .that()
+                    .resideInAPackage("firth.server." + FEATURES.get(f) + "..")
+                    .should()
+                    .dependOnClassesThat()
+                    .resideInAnyPackage(FEATURES.subList(f + 1, FEATURES.size()).stream()
+                            .map(l -> "firth.server." + l + "..")
+                            .toArray(String[]::new))
+                    .check(classes);
+        }
+        classes.stream()
+                .map(JavaClass::getPackageName)
+                .filter(p -> p.startsWith("firth.server"))
+                .forEach(p -> assertTrue(
+                        FEATURES.contains(p.replaceFirst("^firth\\.server\\.?", "")), p + " stands in no order"));
+    }
+
+    @ArchTest
+    static void givesEachNameOnce(JavaClasses classes) {
+        Map<String, List<String>> named = classes.stream()
+                .filter(c -> c.getPackageName().startsWith("firth.server"))
+                .filter(c -> !c.isAnonymousClass()
+                        && !c.getModifiers().contains(JavaModifier.PRIVATE)
+                        && !c.getSimpleName().isEmpty()
+                        && !c.getSimpleName().equals("package-info"))
+                .collect(Collectors.groupingBy(
+                        JavaClass::getSimpleName,
+                        TreeMap::new,
+                        Collectors.mapping(JavaClass::getName, Collectors.toList())));
+        named.values().removeIf(same -> same.size() == 1);
+        assertEquals(Map.of(), named, "one name, one thing");
+    }
 
     @ArchTest
     static final ArchRule onlyTheStoreSpeaksSql = ArchRuleDefinition.noClasses()

@@ -2,10 +2,13 @@ package firth.server.people;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.record.Deed;
-import firth.server.BadRequest;
-import firth.server.FactsHolder;
-import firth.server.NotFound;
-import firth.server.api.PeopleView;
+import firth.server.platform.BadRequest;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.NotFound;
+import firth.server.platform.Refused;
+import firth.server.platform.Roles;
+import firth.server.platform.Secrets;
+import firth.server.platform.Who;
 import firth.store.People;
 import io.quarkus.elytron.security.common.BcryptUtil;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -76,7 +79,7 @@ class Directory {
                                 said.name().strip(),
                                 said.password() == null
                                         ? known.flatMap(People.Person::password)
-                                        : Optional.of(Doors.hash(said.password())),
+                                        : Optional.of(SigningIn.hash(said.password())),
                                 new TreeSet<>(said.roles()),
                                 said.away(),
                                 0,
@@ -115,7 +118,7 @@ class Directory {
                         new People.Person(
                                 id,
                                 p.name(),
-                                Optional.of(Doors.hash(password)),
+                                Optional.of(SigningIn.hash(password)),
                                 p.roles(),
                                 p.away(),
                                 0,

@@ -1,7 +1,9 @@
 package firth.server.people;
 
 import firth.core.record.Deed;
-import firth.server.FactsHolder;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.Roles;
+import firth.server.platform.Who;
 import firth.store.People;
 import io.quarkus.runtime.StartupEvent;
 import jakarta.enterprise.context.ApplicationScoped;

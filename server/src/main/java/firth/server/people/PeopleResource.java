@@ -1,6 +1,7 @@
 package firth.server.people;
 
-import firth.server.api.PeopleView;
+import firth.server.platform.Roles;
+import firth.server.platform.Who;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;

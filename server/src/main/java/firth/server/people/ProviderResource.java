@@ -1,5 +1,7 @@
 package firth.server.people;
 
+import firth.server.platform.Refused;
+import firth.server.platform.Secrets;
 import io.vertx.core.http.Cookie;
 import io.vertx.core.http.HttpServerRequest;
 import jakarta.annotation.security.PermitAll;
@@ -24,13 +26,13 @@ public class ProviderResource {
 
     private final Provider provider;
     private final Directory directory;
-    private final Doors doors;
+    private final SigningIn doors;
     private final Optional<String> address;
 
     ProviderResource(
             Provider provider,
             Directory directory,
-            Doors doors,
+            SigningIn doors,
             @ConfigProperty(name = "firth.provider.address") Optional<String> address) {
         this.provider = provider;
         this.directory = directory;

@@ -1,8 +1,11 @@
 package firth.server.people;
 
-import firth.server.NotFound;
-import firth.server.api.SessionView;
-import firth.server.api.SessionView.Someone;
+import firth.server.people.SessionView.Someone;
+import firth.server.platform.NotFound;
+import firth.server.platform.Refused;
+import firth.server.platform.Roles;
+import firth.server.platform.Secrets;
+import firth.server.platform.Who;
 import firth.store.People;
 import io.vertx.core.http.HttpServerRequest;
 import jakarta.annotation.security.PermitAll;
@@ -22,13 +25,13 @@ import org.jboss.resteasy.reactive.Cache;
 @Path("/api/session")
 public class SessionResource {
 
-    private final Doors doors;
+    private final SigningIn doors;
     private final Directory directory;
     private final MadeUpPeople madeUp;
     private final Provider provider;
     private final Who who;
 
-    SessionResource(Doors doors, Directory directory, MadeUpPeople madeUp, Provider provider, Who who) {
+    SessionResource(SigningIn doors, Directory directory, MadeUpPeople madeUp, Provider provider, Who who) {
         this.doors = doors;
         this.directory = directory;
         this.madeUp = madeUp;
@@ -42,7 +45,7 @@ public class SessionResource {
     @Cache(noStore = true)
     public SessionView here(@Context HttpServerRequest request) {
         Optional<People.Person> person = who.known().flatMap(directory::find);
-        String cookie = Optional.ofNullable(request.getCookie(Showing.COOKIE))
+        String cookie = Optional.ofNullable(request.getCookie(CredentialFilter.COOKIE))
                 .map(c -> c.getValue())
                 .filter(c -> who.session().isPresent())
                 .orElse("");
@@ -80,7 +83,7 @@ public class SessionResource {
     @Path("/as")
     @PermitAll
     public Response be(SessionView.Being whom, @Context HttpServerRequest request) {
-        if (!madeUp.isDemo() || !Showing.isOnThisMachine(request)) {
+        if (!madeUp.isDemo() || !CredentialFilter.isOnThisMachine(request)) {
             throw Refused.notYours("Only in the demo one may be whom one likes.", "Sign in as yourself.");
         }
         People.Person person = madeUp.all().stream()
@@ -115,7 +118,7 @@ public class SessionResource {
     }
 
     static NewCookie.Builder cookie(String secret) {
-        return new NewCookie.Builder(Showing.COOKIE)
+        return new NewCookie.Builder(CredentialFilter.COOKIE)
                 .value(secret)
                 .path("/")
                 .httpOnly(true)

@@ -1,6 +1,9 @@
 package firth.server.people;
 
-import firth.server.FactsHolder;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.Roles;
+import firth.server.platform.Secrets;
+import firth.server.platform.Who;
 import firth.store.People;
 import io.quarkus.security.identity.AuthenticationRequestContext;
 import io.quarkus.security.identity.IdentityProvider;
@@ -16,7 +19,7 @@ import java.util.Optional;
 
 /** Finds whom a request is of by what it shows. */
 @ApplicationScoped
-class SignedIn implements IdentityProvider<Shown> {
+class SignedIn implements IdentityProvider<Credential> {
 
     /** A session nobody used for so long has ended. */
     static final Duration IDLE = Duration.ofHours(12);
@@ -38,16 +41,16 @@ class SignedIn implements IdentityProvider<Shown> {
     }
 
     @Override
-    public Class<Shown> getRequestType() {
-        return Shown.class;
+    public Class<Credential> getRequestType() {
+        return Credential.class;
     }
 
     @Override
-    public Uni<SecurityIdentity> authenticate(Shown shown, AuthenticationRequestContext context) {
+    public Uni<SecurityIdentity> authenticate(Credential shown, AuthenticationRequestContext context) {
         return context.runBlocking(() -> identity(shown).orElse(null));
     }
 
-    private Optional<SecurityIdentity> identity(Shown shown) {
+    private Optional<SecurityIdentity> identity(Credential shown) {
         Instant now = clock.instant();
         if (shown.token().isPresent()) {
             return ofToken(Secrets.hash(shown.token().get()), now);

@@ -5,12 +5,10 @@ import com.fasterxml.jackson.core.type.TypeReference;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.record.Deed;
-import firth.server.Evaluations;
-import firth.server.FactsHolder;
-import firth.server.Lookout;
-import firth.server.api.PurgeList;
-import firth.server.api.PurgeView;
-import firth.server.people.Who;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.Lookout;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.Who;
 import firth.store.ItemState;
 import firth.store.PurgeState;
 import firth.store.Purges;
@@ -86,7 +84,7 @@ class Afterwards {
 
     /** Of each database what could be restored from the start of reach to the newest moment then, and what of that can be now. */
     private PurgeList.After compare(List<PurgeView.ProofView> proofs) {
-        List<PurgeList.Cover> out = new ArrayList<>();
+        List<PurgeList.CoverAfter> out = new ArrayList<>();
         Set<String> databases =
                 proofs.stream().map(PurgeView.ProofView::database).collect(Collectors.toSet());
         Evaluations.Fleetwide now = evaluations.once(d -> databases.contains(d.id()), lookout.present());
@@ -96,10 +94,10 @@ class Afterwards {
                     .findFirst()
                     .ifPresent(e -> out.add(cover(proof, e)));
         }
-        return new PurgeList.After(lookout.now(), out.stream().allMatch(PurgeList.Cover::equal), out);
+        return new PurgeList.After(lookout.now(), out.stream().allMatch(PurgeList.CoverAfter::equal), out);
     }
 
-    private static PurgeList.Cover cover(PurgeView.ProofView proof, Evaluation e) {
+    private static PurgeList.CoverAfter cover(PurgeView.ProofView proof, Evaluation e) {
         List<Piece> restorable = e.mishap().restorable();
         Instant newest =
                 restorable.stream().map(Piece::to).max(Instant::compareTo).orElse(null);
@@ -115,7 +113,7 @@ class Afterwards {
                         .toList());
         double before = proof.since() == null || proof.point() == null ? 0 : proof.coveredSeconds();
         boolean reaches = proof.point() == null || newest != null && !newest.isBefore(proof.point());
-        return new PurgeList.Cover(
+        return new PurgeList.CoverAfter(
                 proof.database(),
                 proof.since(),
                 before,

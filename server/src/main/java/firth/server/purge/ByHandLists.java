@@ -1,8 +1,7 @@
 package firth.server.purge;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.server.BadRequest;
-import firth.server.api.AgentWork;
+import firth.server.platform.BadRequest;
 import firth.store.Purges;
 import java.io.IOException;
 import java.io.InputStream;

@@ -7,11 +7,10 @@ import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.purge.PurgeProof;
 import firth.core.retention.Verdict;
-import firth.server.Evaluations;
-import firth.server.FactsHolder;
-import firth.server.Lookout;
-import firth.server.RetainedBytes;
-import firth.server.api.PurgeView;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.Lookout;
+import firth.server.evaluation.RetainedBytes;
+import firth.server.platform.FactsHolder;
 import firth.wording.ProofWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
@@ -53,24 +52,24 @@ class Choosing {
     }
 
     /** A database with what may go of it, and the proof for what is chosen. */
-    record Part(Evaluation e, Candidates candidates, PurgeProof proof) {}
+    record DatabaseChoice(Evaluation e, Candidates candidates, PurgeProof proof) {}
 
     /** What is chosen of the fleet. */
-    record Choice(Evaluations.Fleetwide all, Instant asOf, List<Part> parts, String proof) {}
+    record FleetChoice(Evaluations.Fleetwide all, Instant asOf, List<DatabaseChoice> parts, String proof) {}
 
     /** By the clock, the rules and the facts of this moment. */
-    Choice choose(Optional<String> store, Set<String> leftOut) {
+    FleetChoice choose(Optional<String> store, Set<String> leftOut) {
         return choose(store, leftOut, lookout.present());
     }
 
     /** As of the moment of a view, by what is known now. */
-    Choice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
+    FleetChoice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
         Evaluations.Fleetwide all = evaluations.once(d -> true, view);
         Besides besides = Besides.at(facts.store(), view.asOf());
-        List<Part> parts = all.answers().parallelStream()
+        List<DatabaseChoice> parts = all.answers().parallelStream()
                 .map(e -> {
                     Candidates c = new Candidates(all, e, store, besides);
-                    return new Part(
+                    return new DatabaseChoice(
                             e,
                             c,
                             c.isEmpty()
@@ -79,11 +78,11 @@ class Choosing {
                 })
                 .filter(p -> !p.candidates.isEmpty())
                 .toList();
-        return new Choice(all, view.asOf(), parts, text(parts));
+        return new FleetChoice(all, view.asOf(), parts, text(parts));
     }
 
     /** The proofs as they are kept with the list and sealed with it. */
-    private static String text(List<Part> parts) {
+    private static String text(List<DatabaseChoice> parts) {
         List<PurgeView.ProofView> views = new ArrayList<>();
         parts.stream().filter(p -> p.proof.copies() > 0).forEach(p -> views.add(view(p)));
         return json(views);
@@ -97,7 +96,7 @@ class Choosing {
         }
     }
 
-    static PurgeView.ProofView view(Part part) {
+    static PurgeView.ProofView view(DatabaseChoice part) {
         PurgeProof p = part.proof;
         return new PurgeView.ProofView(
                 p.database(),

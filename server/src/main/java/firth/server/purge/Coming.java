@@ -1,7 +1,6 @@
 package firth.server.purge;
 
-import firth.server.LookAhead;
-import firth.server.api.PurgeView;
+import firth.server.policies.LookAhead;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;

@@ -2,15 +2,12 @@ package firth.server.purge;
 
 import firth.core.model.BackupStore;
 import firth.core.model.Role;
-import firth.server.FactsHolder;
-import firth.server.Lookout;
-import firth.server.RetainedBytes;
-import firth.server.Shelves;
-import firth.server.api.AgentWork;
-import firth.server.api.DatabaseView;
-import firth.server.api.PurgeList;
-import firth.server.api.PurgeView;
-import firth.server.people.Roles;
+import firth.server.database.DatabaseView;
+import firth.server.database.Shelves;
+import firth.server.evaluation.Lookout;
+import firth.server.evaluation.RetainedBytes;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.Roles;
 import firth.store.Agents;
 import firth.store.PurgeState;
 import firth.store.Purges;
@@ -48,19 +45,19 @@ public class PurgeResource {
     private static final List<String> KINDS = List.of("full", "diff", "incr", "log", "config");
 
     private final Choosing choosing;
-    private final Desk desk;
-    private final Handing handing;
+    private final ListDecisions desk;
+    private final Batches handing;
     private final Coming coming;
-    private final Lists lists;
+    private final PurgeLists lists;
     private final FactsHolder facts;
     private final Lookout lookout;
 
     PurgeResource(
             Choosing choosing,
-            Desk desk,
-            Handing handing,
+            ListDecisions desk,
+            Batches handing,
             Coming coming,
-            Lists lists,
+            PurgeLists lists,
             FactsHolder facts,
             Lookout lookout) {
         this.choosing = choosing;
@@ -78,8 +75,8 @@ public class PurgeResource {
     public PurgeView choice(PurgeView.Chosen chosen) {
         Optional<String> store = chosen.store() == null ? choosing.fullest() : store(chosen.store());
         Set<String> leftOut = leftOut(chosen.leftOut());
-        Choosing.Choice choice = choosing.choose(store, leftOut);
-        List<Purges.Item> items = Desk.items(choice, leftOut);
+        Choosing.FleetChoice choice = choosing.choose(store, leftOut);
+        List<Purges.Item> items = ListDecisions.items(choice, leftOut);
         return new PurgeView(
                 choice.asOf(),
                 stores(choice),
@@ -96,7 +93,7 @@ public class PurgeResource {
                         .filter(p -> p.proof().copies() > 0)
                         .map(Choosing::view)
                         .toList(),
-                Marked.of(items),
+                ChoiceMark.of(items),
                 items.size(),
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 levels(choice, items),
@@ -112,7 +109,7 @@ public class PurgeResource {
         return given == null ? Set.of() : new HashSet<>(given);
     }
 
-    private List<PurgeView.StoreChoice> stores(Choosing.Choice choice) {
+    private List<PurgeView.StoreChoice> stores(Choosing.FleetChoice choice) {
         Map<String, Double> obsolete = Choosing.obsolete(choice.all());
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         return choice.all().fleet().fleet().stores().stream()
@@ -128,9 +125,9 @@ public class PurgeResource {
                 .toList();
     }
 
-    private static List<PurgeView.ShelfRow> rows(Choosing.Choice choice, Optional<String> store) {
+    private static List<PurgeView.ShelfRow> rows(Choosing.FleetChoice choice, Optional<String> store) {
         List<PurgeView.ShelfRow> out = new ArrayList<>();
-        for (Choosing.Part part : choice.parts()) {
+        for (Choosing.DatabaseChoice part : choice.parts()) {
             for (DatabaseView.Shelf shelf : new Shelves(choice.all().fleet(), part.e()).all()) {
                 if (store.filter(s -> !s.equals(shelf.store())).isEmpty()) {
                     out.add(new PurgeView.ShelfRow(
@@ -143,7 +140,7 @@ public class PurgeResource {
     }
 
     /** What each store holds that something goes from. */
-    private static List<PurgeView.Level> levels(Choosing.Choice choice, List<Purges.Item> items) {
+    private static List<PurgeView.Level> levels(Choosing.FleetChoice choice, List<Purges.Item> items) {
         Map<String, Double> freed = new TreeMap<>();
         items.forEach(i -> freed.merge(i.store(), i.bytes(), Double::sum));
         Map<String, Double> held = RetainedBytes.byStore(choice.all().answers(), v -> true);
@@ -222,7 +219,7 @@ public class PurgeResource {
             @QueryParam("kind") String kind,
             @QueryParam("state") String state,
             @QueryParam("after") @DefaultValue("0") int after) {
-        return lists.items(desk.find(id).id(), new Lists.Wanted(database, store, kind, state), after);
+        return lists.items(desk.find(id).id(), new PurgeLists.Wanted(database, store, kind, state), after);
     }
 
     /** What lay in the stores of the list's databases when it was asked for, as whoever asked saw it. */

@@ -1,6 +1,6 @@
 package firth.server.purge;
 
-import firth.server.people.Secrets;
+import firth.server.platform.Secrets;
 import firth.store.Purges;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;

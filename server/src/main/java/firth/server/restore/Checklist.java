@@ -1,7 +1,6 @@
 package firth.server.restore;
 
-import firth.server.api.RestoreView;
-import firth.server.paper.Sheet;
+import firth.server.documents.Document;
 import firth.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
@@ -154,9 +153,9 @@ final class Checklist {
             String backup, String store, String stream, long from, long to, String path, String checksum, String key) {}
 
     /** The list as a document. */
-    static Sheet sheet(RestoreView.KeptRestore kept, List<LogLine> logs) {
+    static Document sheet(RestoreView.KeptRestore kept, List<LogLine> logs) {
         RestoreView plan = kept.plan();
-        List<Sheet.Section> out = new ArrayList<>();
+        List<Document.Section> out = new ArrayList<>();
         RestoreView.PlanWay way = plan.ways().get(0);
         String expected = way.secondsKnown()
                 ? "Expected to take " + Wording.measured(seconds(way.seconds()))
@@ -168,11 +167,11 @@ final class Checklist {
         String promised = plan.promised() == null
                 ? "; no restore time is promised."
                 : "; promised are " + Wording.duration(seconds(plan.promised())) + ".";
-        out.add(new Sheet.Section("", new Sheet.Text(expected + promised)));
+        out.add(new Document.Section("", new Document.Text(expected + promised)));
         for (RestoreView.PlanState state : STATES) {
-            List<Sheet.Tick> ticks = kept.items().stream()
+            List<Document.Tick> ticks = kept.items().stream()
                     .filter(i -> i.state().equals(state.id()))
-                    .map(i -> new Sheet.Tick(
+                    .map(i -> new Document.Tick(
                             i.text(),
                             i.details().entrySet().stream()
                                     .map(d -> d.getKey() + ": " + d.getValue())
@@ -180,13 +179,13 @@ final class Checklist {
                             i.done() == null ? "" : moment(i.done(), plan.zone()) + ", " + i.by()))
                     .toList();
             if (!ticks.isEmpty()) {
-                out.add(new Sheet.Section(state.text(), new Sheet.Ticks(ticks)));
+                out.add(new Document.Section(state.text(), new Document.Ticks(ticks)));
             }
         }
         if (!logs.isEmpty()) {
-            out.add(new Sheet.Section(
+            out.add(new Document.Section(
                     "The logs, in order",
-                    new Sheet.Table(
+                    new Document.Table(
                             List.of("Log", "Store", "Stream", "From", "To", "Path, checksum"),
                             logs.stream()
                                     .map(l -> List.of(
@@ -204,7 +203,7 @@ final class Checklist {
                         .reduce((a, b) -> a + ", " + b)
                         .orElse("")
                 : moment(plan.target(), plan.zone());
-        return new Sheet(
+        return new Document(
                 "Restore " + plan.name() + (kept.name().equals(plan.database()) ? "" : " as " + kept.name()),
                 "To " + to + ", from what is left as of " + moment(plan.asOf(), plan.zone()) + ".",
                 out,

@@ -16,7 +16,7 @@ import java.util.List;
 import java.util.Optional;
 
 /** How long drills of a database took against what was to be expected when they began. */
-final class DrillTimes {
+public final class DrillTimes {
 
     /** So many of the newest say how much longer or shorter restores are than computed. */
     private static final int COUNTED = 3;
@@ -67,7 +67,7 @@ final class DrillTimes {
         return factors.isEmpty() ? Optional.empty() : Optional.of(factors.get(factors.size() / 2));
     }
 
-    static Optional<Duration> took(Drill d) {
+    public static Optional<Duration> took(Drill d) {
         return d.started().flatMap(s -> d.ended().map(e -> Duration.between(s, e)));
     }
 
@@ -76,12 +76,12 @@ final class DrillTimes {
     }
 
     /** What the plan for its moment came to when it began: by the backup it was restored from, where that was told. */
-    static Optional<Duration> expected(Drill d, DatabaseFacts facts, Fleet fleet) {
+    public static Optional<Duration> expected(Drill d, DatabaseFacts facts, Fleet fleet) {
         return plan(d, facts, fleet).filter(Way::timeKnown).map(Way::time);
     }
 
     /** The way a drill is taken to have gone. */
-    static Optional<Way> plan(Drill d, DatabaseFacts facts, Fleet fleet) {
+    public static Optional<Way> plan(Drill d, DatabaseFacts facts, Fleet fleet) {
         Optional<Instant> moment = d.moment().or(d::reached);
         Optional<Instant> begun = d.started().or(d::at);
         if (moment.isEmpty() || begun.isEmpty()) {

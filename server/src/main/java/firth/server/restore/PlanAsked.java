@@ -3,7 +3,7 @@ package firth.server.restore;
 import firth.core.cover.Losses;
 import firth.core.model.Hazard;
 import firth.exchange.Texts;
-import firth.server.BadRequest;
+import firth.server.platform.BadRequest;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
 import java.util.Arrays;

@@ -11,12 +11,11 @@ import firth.core.restore.RestorePlan;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.exchange.Told;
-import firth.server.BadRequest;
-import firth.server.Evaluations;
-import firth.server.FactsHolder;
-import firth.server.FleetNow;
-import firth.server.Lookout;
-import firth.server.api.RestoreView;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FleetNow;
+import firth.server.evaluation.Lookout;
+import firth.server.platform.BadRequest;
+import firth.server.platform.FactsHolder;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
@@ -179,7 +178,7 @@ public class Plans {
                 .flatMap(v -> v.objective().restoreTime());
     }
 
-    static double seconds(Duration d) {
+    public static double seconds(Duration d) {
         return d.toMillis() / 1000.0;
     }
 

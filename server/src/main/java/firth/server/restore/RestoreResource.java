@@ -1,10 +1,9 @@
 package firth.server.restore;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
-import firth.server.NotFound;
-import firth.server.api.RestoreView;
-import firth.server.paper.Rendering;
-import firth.server.people.Roles;
+import firth.server.documents.Rendering;
+import firth.server.platform.NotFound;
+import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
@@ -62,7 +61,7 @@ public class RestoreResource {
                 database.equals(name),
                 List.of());
         List<Checklist.LogLine> each = logs.of(database, asked);
-        return written(new Restores.Document(restores.list("not begun", plan, begun, each), each), form);
+        return written(new Restores.Stored(restores.list("not begun", plan, begun, each), each), form);
     }
 
     /** Begins a restore: its checklist is kept. */
@@ -109,7 +108,7 @@ public class RestoreResource {
         return restores.end(id, ended);
     }
 
-    private Response written(Restores.Document document, String form) throws IOException {
+    private Response written(Restores.Stored document, String form) throws IOException {
         var sheet = Checklist.sheet(document.kept(), document.logs());
         return switch (form) {
             case "html" -> answer(rendering.html(sheet), MediaType.TEXT_HTML);

@@ -5,14 +5,13 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.record.Deed;
-import firth.server.BadRequest;
-import firth.server.ByHand;
-import firth.server.Evaluations;
-import firth.server.FactsHolder;
-import firth.server.Lookout;
-import firth.server.NotFound;
-import firth.server.api.RestoreView;
-import firth.server.people.Who;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.Lookout;
+import firth.server.intake.ByHand;
+import firth.server.platform.BadRequest;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.NotFound;
+import firth.server.platform.Who;
 import firth.store.Papers;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -47,7 +46,7 @@ class Restores {
     }
 
     /** What is kept of one. */
-    record Document(RestoreView.KeptRestore kept, List<Checklist.LogLine> logs) {}
+    record Stored(RestoreView.KeptRestore kept, List<Checklist.LogLine> logs) {}
 
     List<RestoreView.RestoreRow> all() {
         return facts.store().papers().all(SORT).stream()
@@ -63,7 +62,7 @@ class Restores {
                 .toList();
     }
 
-    Document one(String id) {
+    Stored one(String id) {
         return facts.store()
                 .papers()
                 .one(SORT, id)
@@ -96,8 +95,8 @@ class Restores {
         check(plan, begun);
         RestoreView.KeptRestore kept =
                 list("restore-" + UUID.randomUUID().toString().substring(0, 8), plan, begun, logs);
-        Papers.Paper paper = new Papers.Paper(
-                kept.id(), SORT, plan.database(), who.id(), kept.at(), write(new Document(kept, logs)));
+        Papers.Paper paper =
+                new Papers.Paper(kept.id(), SORT, plan.database(), who.id(), kept.at(), write(new Stored(kept, logs)));
         facts.store().papers().keep(paper, told("restore-begun", kept, Map.of("as", begun.name())));
         return kept;
     }
@@ -156,7 +155,7 @@ class Restores {
 
     /** Enters how a restore ended: in history, as a new lineage or a new database, and in the record. */
     RestoreView.KeptRestore end(String id, RestoreView.RestoreEnded ended) {
-        Document known = one(id);
+        Stored known = one(id);
         RestoreView.KeptRestore kept = known.kept;
         Instant now = lookout.now();
         Instant opened = ended.opened() == null ? now : ended.opened();
@@ -164,7 +163,7 @@ class Restores {
             throw new BadRequest("opened", "is not between the beginning of the restore and now");
         }
         checkOpen(kept);
-        byHand.take(new Entering(evaluations, facts, json).lines(kept, ended, opened, who.name()));
+        byHand.take(new EndedRestore(evaluations, facts, json).lines(kept, ended, opened, who.name()));
         return change(
                 id,
                 Optional.of(told("restore-ended", kept, Map.of("outcome", ended.ok() ? "ok" : "failed"))),
@@ -194,8 +193,8 @@ class Restores {
                         SORT,
                         id,
                         text -> {
-                            Document d = read(text);
-                            return write(new Document(change.of(d.kept), d.logs));
+                            Stored d = read(text);
+                            return write(new Stored(change.of(d.kept), d.logs));
                         },
                         deed,
                         now)
@@ -218,15 +217,15 @@ class Restores {
         }
     }
 
-    private Document read(String text) {
+    private Stored read(String text) {
         try {
-            return json.readValue(text, Document.class);
+            return json.readValue(text, Stored.class);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("A restore kept here cannot be read", e);
         }
     }
 
-    private String write(Document document) {
+    private String write(Stored document) {
         try {
             return json.writeValueAsString(document);
         } catch (JsonProcessingException e) {

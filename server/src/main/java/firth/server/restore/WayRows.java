@@ -8,8 +8,7 @@ import firth.core.model.Kind;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.exchange.Told;
-import firth.server.FleetNow;
-import firth.server.api.RestoreView;
+import firth.server.evaluation.FleetNow;
 import firth.store.Snapshot;
 import firth.wording.Wording;
 import java.time.Duration;
@@ -20,14 +19,14 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 
 /** Ways back as they are shown: logs of one store and stream together, each part in its time. */
-final class WayRows {
+public final class WayRows {
 
     private final FleetNow fleet;
     private final Evaluation e;
     private final Snapshot snapshot;
     private final Availability availability;
 
-    WayRows(FleetNow fleet, Evaluation e, Snapshot snapshot) {
+    public WayRows(FleetNow fleet, Evaluation e, Snapshot snapshot) {
         this.fleet = fleet;
         this.e = e;
         this.snapshot = snapshot;
@@ -35,7 +34,7 @@ final class WayRows {
                 e.database(), fleet.fleet(), e.history(), e.asOf().toEpochMilli());
     }
 
-    RestoreView.PlanWay row(Way way, Way best) {
+    public RestoreView.PlanWay row(Way way, Way best) {
         return new RestoreView.PlanWay(
                 way.tip(),
                 way.lineage(),

@@ -6,12 +6,12 @@ import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.model.Hazard;
 import firth.core.time.Span;
-import firth.server.Evaluations;
-import firth.server.api.SendingView.SendList;
-import firth.server.paper.Rendering;
-import firth.server.paper.Sheet;
-import firth.server.report.ReportPages;
-import firth.server.report.Scope;
+import firth.server.documents.Document;
+import firth.server.documents.Rendering;
+import firth.server.evaluation.Evaluations;
+import firth.server.reports.ReportPages;
+import firth.server.reports.ReportScope;
+import firth.server.sending.SendingView.SendList;
 import firth.store.Outbox;
 import firth.wording.FindingWords;
 import firth.wording.Said;
@@ -34,10 +34,10 @@ class Composing {
 
     private final Rendering rendering;
     private final ReportPages reports;
-    private final Post post;
+    private final Delivering post;
     private final ObjectMapper json;
 
-    Composing(Rendering rendering, ReportPages reports, Post post, ObjectMapper json) {
+    Composing(Rendering rendering, ReportPages reports, Delivering post, ObjectMapper json) {
         this.rendering = rendering;
         this.reports = reports;
         this.post = post;
@@ -56,36 +56,37 @@ class Composing {
             Instant at) {}
 
     /** Several things in one mail, the worst first. */
-    Sheet mail(SendList list, List<News> news, Instant now) {
+    Document mail(SendList list, List<News> news, Instant now) {
         List<News> sorted = news.stream()
                 .sorted(Comparator.comparing((News n) -> order(n.rank())).thenComparing(News::key))
                 .toList();
         String subject =
                 "Firth: " + sorted.get(0).title() + (news.size() > 1 ? " and " + (news.size() - 1) + " more" : "");
-        return new Sheet(
+        return new Document(
                 subject,
                 "For " + list.name() + ", " + now + ".",
                 sorted.stream()
-                        .map(n -> new Sheet.Section(n.title(), new Sheet.Text(n.text()), new Sheet.Text(n.action())))
+                        .map(n -> new Document.Section(
+                                n.title(), new Document.Text(n.text()), new Document.Text(n.action())))
                         .toList(),
                 "Sent by Firth, " + post.address() + "/watch");
     }
 
     private static int order(String rank) {
-        return Lists.rank(rank).map(Enum::ordinal).orElse(Integer.MAX_VALUE);
+        return SendLists.rank(rank).map(Enum::ordinal).orElse(Integer.MAX_VALUE);
     }
 
     /** A message of one thing, by mail or as an event; mails of one list that are due together are sent as one. */
     Outbox.Message item(SendList list, String way, News n, Instant now) {
         try {
-            Written written = new Written(n.type(), n.key(), json.writeValueAsString(n), "", "", "", list.mails());
+            Composed written = new Composed(n.type(), n.key(), json.writeValueAsString(n), "", "", "", list.mails());
             return message(list, n.type() + "|" + n.key() + "|" + n.at(), way, n.title(), written, now);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("A message cannot be written", e);
         }
     }
 
-    News news(Written written) {
+    News news(Composed written) {
         try {
             return json.readValue(written.data(), News.class);
         } catch (JsonProcessingException e) {
@@ -93,7 +94,7 @@ class Composing {
         }
     }
 
-    private Outbox.Message message(SendList list, String key, String way, String title, Written written, Instant now) {
+    private Outbox.Message message(SendList list, String key, String way, String title, Composed written, Instant now) {
         return new Outbox.Message(
                 list.id() + "|" + way + "|" + key,
                 list.id(),
@@ -103,21 +104,21 @@ class Composing {
                 now,
                 "waiting",
                 0,
-                Lists.after(list, now),
+                SendLists.after(list, now),
                 "");
     }
 
-    private Written written(SendList list, Sheet sheet, String attached) {
-        return new Written("", "", "", rendering.text(sheet), rendering.bare(sheet), attached, list.mails());
+    private Composed written(SendList list, Document sheet, String attached) {
+        return new Composed("", "", "", rendering.text(sheet), rendering.bare(sheet), attached, list.mails());
     }
 
     /** The morning watch of the databases of a list. */
     Outbox.Message watch(SendList list, LocalDate day, Evaluations.Fleetwide own, List<Finding> found, Instant now) {
-        ZoneId zone = Lists.zone(list);
-        List<Sheet.Section> sections = new ArrayList<>();
-        sections.add(new Sheet.Section(
+        ZoneId zone = SendLists.zone(list);
+        List<Document.Section> sections = new ArrayList<>();
+        sections.add(new Document.Section(
                 "",
-                new Sheet.Text(
+                new Document.Text(
                         found.isEmpty()
                                 ? "Nothing is wrong with the " + own.answers().size()
                                         + " databases, as far as is known."
@@ -126,12 +127,13 @@ class Composing {
                                         : found.size() + " things need somebody.")));
         for (Finding f : found) {
             Said said = FindingWords.of(f);
-            sections.add(new Sheet.Section(title(own, f), new Sheet.Text(said.text()), new Sheet.Text(said.action())));
+            sections.add(new Document.Section(
+                    title(own, f), new Document.Text(said.text()), new Document.Text(said.action())));
         }
-        sections.add(new Sheet.Section("Databases", figures(own)));
+        sections.add(new Document.Section("Databases", figures(own)));
         String subject =
                 "Firth: morning watch, " + day + ", " + found.size() + (found.size() == 1 ? " finding" : " findings");
-        Sheet sheet = new Sheet(
+        Document sheet = new Document(
                 subject,
                 "For " + list.name() + ", as of " + asOf(own, now) + ", " + zone + ".",
                 sections,
@@ -144,7 +146,7 @@ class Composing {
     }
 
     /** The figures of `firth check`: seconds are said to the second. */
-    private static Sheet.Table figures(Evaluations.Fleetwide own) {
+    private static Document.Table figures(Evaluations.Fleetwide own) {
         List<List<String>> rows = new ArrayList<>();
         for (Evaluation e : own.answers()) {
             var h = e.hazards().get(Hazard.MISHAP);
@@ -159,7 +161,7 @@ class Composing {
                             .map(a -> String.format(Locale.ROOT, "%.2f %%", Math.floor(a * 10_000) / 100))
                             .orElse("")));
         }
-        return new Sheet.Table(List.of("Database", "Grade", "Age", "Promised", "Worst of 30 days", "Kept"), rows);
+        return new Document.Table(List.of("Database", "Grade", "Age", "Promised", "Worst of 30 days", "Kept"), rows);
     }
 
     static String title(Evaluations.Fleetwide all, Finding f) {
@@ -178,12 +180,12 @@ class Composing {
 
     /** The report of the week or quarter that ended before a day, as a page that goes with the mail. */
     Outbox.Message report(SendList list, LocalDate day, Instant now) {
-        ZoneId zone = Lists.zone(list);
+        ZoneId zone = SendLists.zone(list);
         boolean weekly = list.report().equals("weekly");
         LocalDate from = weekly ? day.minusWeeks(1) : day.minus(1, IsoFields.QUARTER_YEARS);
         Span period = new Span(
                 from.atStartOfDay(zone).toInstant(), day.atStartOfDay(zone).toInstant());
-        Sheet sheet = reports.sheet(new Scope(list.by(), list.of(), period, now));
+        Document sheet = reports.sheet(new ReportScope(list.by(), list.of(), period, now));
         String subject = "Firth: " + (weekly ? "report of the week" : "report of the quarter") + " from " + from;
         return message(
                 list,
@@ -194,12 +196,12 @@ class Composing {
                 now);
     }
 
-    Sheet test(SendList list, Instant now) {
-        return new Sheet(
+    Document test(SendList list, Instant now) {
+        return new Document(
                 "Firth: a try",
                 "For " + list.name() + ", " + now + ".",
-                List.of(new Sheet.Section(
-                        "", new Sheet.Text("Whoever reads this is on the list " + list.name() + "."))),
+                List.of(new Document.Section(
+                        "", new Document.Text("Whoever reads this is on the list " + list.name() + "."))),
                 "Sent by Firth, " + post.address());
     }
 }

@@ -1,6 +1,6 @@
 package firth.server.sending;
 
-import firth.server.api.SendingView.SendList;
+import firth.server.sending.SendingView.SendList;
 import io.quarkus.runtime.StartupEvent;
 import jakarta.enterprise.context.ApplicationScoped;
 import jakarta.enterprise.event.Observes;
@@ -11,11 +11,11 @@ import org.eclipse.microprofile.config.inject.ConfigProperty;
 @ApplicationScoped
 class MadeUpLists {
 
-    private final Lists lists;
-    private final Post post;
+    private final SendLists lists;
+    private final Delivering post;
     private final boolean demo;
 
-    MadeUpLists(Lists lists, Post post, @ConfigProperty(name = "firth.demo") boolean demo) {
+    MadeUpLists(SendLists lists, Delivering post, @ConfigProperty(name = "firth.demo") boolean demo) {
         this.lists = lists;
         this.post = post;
         this.demo = demo;

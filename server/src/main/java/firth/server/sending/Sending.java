@@ -6,14 +6,13 @@ import firth.core.findings.Finding.Severity;
 import firth.core.model.Database;
 import firth.core.model.Outcome;
 import firth.core.model.Run;
-import firth.server.Condition;
-import firth.server.Evaluations;
-import firth.server.FactsHolder;
-import firth.server.FindingsNow;
-import firth.server.Lookout;
-import firth.server.api.SendingView;
-import firth.server.api.SendingView.SendList;
-import firth.server.paper.Rendering;
+import firth.server.documents.Rendering;
+import firth.server.evaluation.Condition;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FindingsNow;
+import firth.server.evaluation.Lookout;
+import firth.server.platform.FactsHolder;
+import firth.server.sending.SendingView.SendList;
 import firth.store.Lives;
 import firth.store.Outbox;
 import firth.wording.FindingWords;
@@ -54,9 +53,9 @@ public class Sending {
     private static final Duration FIRST_WAIT = Duration.ofSeconds(30);
     private static final int AT_ONCE = 50;
 
-    private final Lists lists;
+    private final SendLists lists;
     private final Composing composing;
-    private final Post post;
+    private final Delivering post;
     private final Rendering rendering;
     private final Evaluations evaluations;
     private final FindingsNow findings;
@@ -65,9 +64,9 @@ public class Sending {
     private final ObjectMapper json;
 
     Sending(
-            Lists lists,
+            SendLists lists,
             Composing composing,
-            Post post,
+            Delivering post,
             Rendering rendering,
             Evaluations evaluations,
             FindingsNow findings,
@@ -101,7 +100,7 @@ public class Sending {
 
     /** Keeps messages of what is new for every list; of what is known already nothing. */
     void notice() {
-        List<Lists.Known> open =
+        List<SendLists.Known> open =
                 lists.all().stream().filter(k -> k.list().enabled()).toList();
         if (open.isEmpty()) {
             return;
@@ -114,8 +113,8 @@ public class Sending {
         Map<String, Finding> byKey =
                 found.stream().collect(Collectors.toMap(Finding::key, Function.identity(), (one, other) -> one));
         List<Lives.Life> moved = facts.store().lives().movedBetween(now.minus(NEWS), now);
-        for (Lists.Known k : open) {
-            Predicate<Database> which = Lists.databases(k.list(), view.asOf());
+        for (SendLists.Known k : open) {
+            Predicate<Database> which = SendLists.databases(k.list(), view.asOf());
             Set<String> ids = conditions.stream()
                     .map(Condition::database)
                     .filter(which)
@@ -144,11 +143,11 @@ public class Sending {
     }
 
     private static List<Composing.News> news(
-            Lists.Known k, Lives.Life life, Map<String, Finding> byKey, Set<String> ids) {
+            SendLists.Known k, Lives.Life life, Map<String, Finding> byKey, Set<String> ids) {
         SendList list = k.list();
-        Optional<Severity> wanted = Lists.rank(list.rank());
+        Optional<Severity> wanted = SendLists.rank(list.rank());
         boolean ranks = wanted.isPresent()
-                && Lists.rank(life.severity())
+                && SendLists.rank(life.severity())
                         .filter(s -> s.compareTo(wanted.get()) <= 0)
                         .isPresent();
         List<String> own = List.of(life.databases().split(",")).stream()
@@ -186,7 +185,7 @@ public class Sending {
         return out;
     }
 
-    private static List<Composing.News> runs(Lists.Known k, Condition c, Instant now) {
+    private static List<Composing.News> runs(SendLists.Known k, Condition c, Instant now) {
         SendList list = k.list();
         if (!list.runsFailed() && !list.runsOk()) {
             return List.of();
@@ -216,15 +215,15 @@ public class Sending {
     }
 
     /** The morning watch and reports, each on its day. */
-    private void digests(Lists.Known k, Lookout.View view, List<Finding> found, Set<String> ids, Instant now) {
+    private void digests(SendLists.Known k, Lookout.View view, List<Finding> found, Set<String> ids, Instant now) {
         SendList list = k.list();
         if (list.mails().isEmpty()) {
             return;
         }
-        ZonedDateTime local = now.atZone(Lists.zone(list));
+        ZonedDateTime local = now.atZone(SendLists.zone(list));
         LocalDate day = local.toLocalDate();
         if (!list.watchAt().isEmpty()
-                && due(k, day.atTime(Lists.time(list.watchAt())).atZone(local.getZone()), now)) {
+                && due(k, day.atTime(SendLists.time(list.watchAt())).atZone(local.getZone()), now)) {
             List<Finding> own = found.stream()
                     .filter(f -> f.databases().isEmpty()
                             ? list.by().equals("fleet")
@@ -236,12 +235,12 @@ public class Sending {
         boolean begins = list.report().equals("weekly") && day.getDayOfWeek() == DayOfWeek.MONDAY
                 || list.report().equals("quarterly") && day.getDayOfMonth() == 1 && (day.getMonthValue() - 1) % 3 == 0;
         String at = list.watchAt().isEmpty() ? "06:00" : list.watchAt();
-        if (begins && due(k, day.atTime(Lists.time(at)).atZone(local.getZone()), now)) {
+        if (begins && due(k, day.atTime(SendLists.time(at)).atZone(local.getZone()), now)) {
             outbox().add(List.of(composing.report(list, day, now)));
         }
     }
 
-    private static boolean due(Lists.Known k, ZonedDateTime at, Instant now) {
+    private static boolean due(SendLists.Known k, ZonedDateTime at, Instant now) {
         Instant moment = at.toInstant();
         return !moment.isAfter(now) && moment.plus(LATE).isAfter(now) && moment.isAfter(k.since());
     }
@@ -249,11 +248,11 @@ public class Sending {
     /** Sends what is due: what one list is told by mail goes in one mail. */
     void deliver() {
         Map<String, SendList> known =
-                lists.all().stream().map(Lists.Known::list).collect(Collectors.toMap(SendList::id, l -> l));
+                lists.all().stream().map(SendLists.Known::list).collect(Collectors.toMap(SendList::id, l -> l));
         Map<String, List<Outbox.Message>> together = new LinkedHashMap<>();
         for (Outbox.Message m : outbox().take(lookout.now(), AT_ONCE)) {
             boolean joins = m.way().equals(MAIL)
-                    && !Written.of(json, m.document()).data().isEmpty();
+                    && !Composed.of(json, m.document()).data().isEmpty();
             together.computeIfAbsent(joins ? m.list() : m.id(), k -> new ArrayList<>())
                     .add(m);
         }
@@ -269,7 +268,7 @@ public class Sending {
         try {
             send(list.get(), own);
             own.forEach(m -> outbox().tell(m, "sent", lookout.now(), ""));
-        } catch (Post.NotSent e) {
+        } catch (Delivering.NotSent e) {
             LOG.warnf("Not sent to %s: %s", list.get().id(), e.getMessage());
             for (Outbox.Message m : own) {
                 boolean again = m.tries() + 1 < TRIES;
@@ -279,21 +278,21 @@ public class Sending {
         }
     }
 
-    private void send(SendList list, List<Outbox.Message> own) throws Post.NotSent {
+    private void send(SendList list, List<Outbox.Message> own) throws Delivering.NotSent {
         Outbox.Message first = own.get(0);
-        Written w = Written.of(json, first.document());
+        Composed w = Composed.of(json, first.document());
         if (first.way().equals("webhook")) {
             post.event(list.webhook(), list.secret(), first.id(), w.type(), w.subject(), first.made(), w.data());
         } else if (w.data().isEmpty()) {
-            Optional<Post.Attached> attached = w.attached().isEmpty()
+            Optional<Delivering.Attached> attached = w.attached().isEmpty()
                     ? Optional.empty()
-                    : Optional.of(new Post.Attached("report.html", w.attached()));
+                    : Optional.of(new Delivering.Attached("report.html", w.attached()));
             post.mail(first.id(), w.to(), first.title(), w.text(), w.html(), attached);
         } else {
             var sheet = composing.mail(
                     list,
                     own.stream()
-                            .map(m -> composing.news(Written.of(json, m.document())))
+                            .map(m -> composing.news(Composed.of(json, m.document())))
                             .toList(),
                     lookout.now());
             post.mail(
@@ -325,7 +324,7 @@ public class Sending {
                         list.webhook(), list.secret(), "try-" + now.toEpochMilli(), "firth.try", list.id(), now, "{}");
             }
             return new SendingView.Tried(true, "");
-        } catch (Post.NotSent e) {
+        } catch (Delivering.NotSent e) {
             return new SendingView.Tried(false, e.getMessage());
         }
     }

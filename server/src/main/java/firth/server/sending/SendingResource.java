@@ -1,10 +1,9 @@
 package firth.server.sending;
 
 import firth.core.findings.Finding;
-import firth.server.FactsHolder;
-import firth.server.NotFound;
-import firth.server.api.SendingView;
-import firth.server.people.Roles;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.NotFound;
+import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
@@ -21,12 +20,12 @@ public class SendingResource {
 
     private static final int SHOWN = 100;
 
-    private final Lists lists;
+    private final SendLists lists;
     private final Sending sending;
-    private final Post post;
+    private final Delivering post;
     private final FactsHolder facts;
 
-    SendingResource(Lists lists, Sending sending, Post post, FactsHolder facts) {
+    SendingResource(SendLists lists, Sending sending, Delivering post, FactsHolder facts) {
         this.lists = lists;
         this.sending = sending;
         this.post = post;
@@ -42,7 +41,7 @@ public class SendingResource {
                         .map(Finding.Severity::word)
                         .toList(),
                 lists.all().stream()
-                        .map(k -> Lists.with(k.list(), k.list().id(), ""))
+                        .map(k -> SendLists.with(k.list(), k.list().id(), ""))
                         .toList(),
                 facts.store().outbox().newest(SHOWN).stream()
                         .map(m -> new SendingView.Sent(
@@ -89,7 +88,7 @@ public class SendingResource {
         return sending.tryOut(known(id).list());
     }
 
-    private Lists.Known known(String id) {
+    private SendLists.Known known(String id) {
         return lists.one(id).orElseThrow(() -> new NotFound("There is no list " + id + "."));
     }
 }

@@ -11,8 +11,8 @@ import firth.core.restore.RestorePlan;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.exchange.Told;
-import firth.server.FleetNow;
-import firth.server.paper.Sheet;
+import firth.server.documents.Document;
+import firth.server.evaluation.FleetNow;
 import firth.store.Snapshot;
 import firth.wording.Wording;
 import java.time.Duration;
@@ -76,14 +76,14 @@ final class SheetMaking {
         });
     }
 
-    Sheet sheet() {
+    Document sheet() {
         Database d = facts.database();
-        List<Sheet.Section> out = new ArrayList<>();
-        out.add(new Sheet.Section("", new Sheet.Table(List.of("What", "Which"), about(d))));
+        List<Document.Section> out = new ArrayList<>();
+        out.add(new Document.Section("", new Document.Table(List.of("What", "Which"), about(d))));
         for (Hazard hazard : Hazard.values()) {
-            out.add(new Sheet.Section(hazard(hazard), way(latest(hazard))));
+            out.add(new Document.Section(hazard(hazard), way(latest(hazard))));
         }
-        return new Sheet(
+        return new Document(
                 "Recovery sheet: " + d.name(),
                 "As of " + moment(now) + ". Read every backup in this order; stop where it says.",
                 out,
@@ -115,15 +115,15 @@ final class SheetMaking {
         return site.isEmpty() ? "" : " at " + site;
     }
 
-    private List<Sheet.Part> way(RestorePlan plan) {
+    private List<Document.Part> way(RestorePlan plan) {
         Optional<Way> best = plan.ways().stream().findFirst();
         if (best.isEmpty()) {
-            return List.of(new Sheet.Text("Nothing of it can be restored."));
+            return List.of(new Document.Text("Nothing of it can be restored."));
         }
         Way way = best.get();
-        List<Sheet.Part> out = new ArrayList<>();
+        List<Document.Part> out = new ArrayList<>();
         String takes = way.timeKnown() ? "about " + Wording.measured(way.time()) : "a time nobody can tell";
-        out.add(new Sheet.Text("To " + moment(plan.target().orElseThrow()) + ", in " + takes + ", on lineage "
+        out.add(new Document.Text("To " + moment(plan.target().orElseThrow()) + ", in " + takes + ", on lineage "
                 + way.lineage() + "."
                 + (way.config().isEmpty() ? " No backup of its configuration is known." : "")));
         List<List<String>> rows = new ArrayList<>();
@@ -140,7 +140,7 @@ final class SheetMaking {
                 rows.add(row("" + (before.size() + k + 1), logs.get(k)));
             }
         }
-        out.add(new Sheet.Table(List.of("", "Backup", "Store", "Path"), rows));
+        out.add(new Document.Table(List.of("", "Backup", "Store", "Path"), rows));
         return out;
     }
 
@@ -196,16 +196,16 @@ final class SheetMaking {
     }
 
     /** The page of a site: its databases, each with where to begin. */
-    static Sheet ofSite(List<SiteRow> databases, Instant now) {
+    static Document ofSite(List<SiteRow> databases, Instant now) {
         Duration all = databases.stream().map(SiteRow::takes).reduce(Duration.ZERO, Duration::plus);
-        return new Sheet(
+        return new Document(
                 "Recovery sheet of a site: " + databases.get(0).siteName(),
                 "As of " + now + ". What to do with each of its databases when the site is gone.",
-                List.of(new Sheet.Section(
+                List.of(new Document.Section(
                         "",
-                        new Sheet.Text("One after the other they take " + Wording.measured(all)
+                        new Document.Text("One after the other they take " + Wording.measured(all)
                                 + ", as far as is known. Each has a sheet of its own with every path."),
-                        new Sheet.Table(
+                        new Document.Table(
                                 List.of("Database", "Newest data backup", "From", "Takes", "Answers for it"),
                                 databases.stream().map(SiteRow::cells).toList()))),
                 "Written by Firth.");

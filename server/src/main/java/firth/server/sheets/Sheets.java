@@ -4,14 +4,13 @@ import firth.core.findings.Detail;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.core.history.DatabaseFacts;
-import firth.server.Evaluations;
-import firth.server.FactsHolder;
-import firth.server.FleetNow;
-import firth.server.HouseFindings;
-import firth.server.Lookout;
-import firth.server.api.SheetsView;
-import firth.server.paper.Rendering;
-import firth.server.paper.Sheet;
+import firth.server.documents.Document;
+import firth.server.documents.Rendering;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FleetNow;
+import firth.server.evaluation.HouseFindings;
+import firth.server.evaluation.Lookout;
+import firth.server.platform.FactsHolder;
 import firth.store.Snapshot;
 import firth.store.StoreFailure;
 import io.quarkus.scheduler.Scheduled;
@@ -155,7 +154,7 @@ public class Sheets implements HouseFindings {
             Map<String, List<SheetMaking.SiteRow>> bySite =
                     rows.values().stream().collect(Collectors.groupingBy(SheetMaking.SiteRow::site));
             for (var site : bySite.entrySet()) {
-                Sheet sheet = SheetMaking.ofSite(site.getValue(), now);
+                Document sheet = SheetMaking.ofSite(site.getValue(), now);
                 Set<String> stores = new TreeSet<>();
                 site.getValue().forEach(r -> stores.addAll(r.stores()));
                 keep("site-" + site.getKey(), rendering.bare(sheet), rendering.text(sheet), stores, now);
@@ -183,7 +182,7 @@ public class Sheets implements HouseFindings {
         }
         try (Snapshot snapshot = facts.store().read()) {
             SheetMaking making = new SheetMaking(fleet, own, snapshot, now);
-            Sheet sheet = making.sheet();
+            Document sheet = making.sheet();
             return new One(
                     own.database().id(),
                     rendering.html(sheet),
@@ -222,7 +221,7 @@ public class Sheets implements HouseFindings {
     }
 
     /** Those that say something of copies in a store and were written after a moment. */
-    List<SheetsView.SheetFor> of(String store, Instant since) {
+    public List<SheetsView.SheetFor> of(String store, Instant since) {
         List<SheetsView.SheetFor> out = new ArrayList<>();
         new TreeMap<>(made).forEach((name, m) -> {
             if (m.stores().contains(store) && m.written().isAfter(since)) {

@@ -1,8 +1,7 @@
 package firth.server.sheets;
 
-import firth.server.NotFound;
-import firth.server.api.SheetsView;
-import firth.server.people.Roles;
+import firth.server.platform.NotFound;
+import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;

@@ -2,6 +2,7 @@ package firth.server.people;
 
 import static io.restassured.RestAssured.given;
 
+import firth.server.platform.Secrets;
 import io.restassured.response.Response;
 import io.restassured.specification.RequestSpecification;
 
@@ -16,10 +17,10 @@ public final class Being {
                 .body("{\"person\":\"" + person + "\"}")
                 .post("/api/session/as");
         answer.then().statusCode(204);
-        String secret = answer.cookie(Showing.COOKIE);
+        String secret = answer.cookie(CredentialFilter.COOKIE);
         return given().contentType("application/json")
-                .cookie(Showing.COOKIE, secret)
-                .header(Showing.PAGE_HEADER, Secrets.pageToken(secret));
+                .cookie(CredentialFilter.COOKIE, secret)
+                .header(CredentialFilter.PAGE_HEADER, Secrets.pageToken(secret));
     }
 
     /** The token of a new agent at a store. */

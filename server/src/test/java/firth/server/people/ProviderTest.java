@@ -9,7 +9,7 @@ import static org.hamcrest.Matchers.not;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import firth.core.record.Deed;
-import firth.server.FactsHolder;
+import firth.server.platform.FactsHolder;
 import firth.store.People;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.QuarkusTestProfile;
@@ -65,15 +65,15 @@ class ProviderTest {
         given().get("/api/session").then().body("provider", equalTo(true));
         Response in = back(null);
         in.then().statusCode(303);
-        String session = in.cookie(Showing.COOKIE);
-        given().cookie(Showing.COOKIE, session)
+        String session = in.cookie(CredentialFilter.COOKIE);
+        given().cookie(CredentialFilter.COOKIE, session)
                 .get("/api/session")
                 .then()
                 .body("person.name", equalTo("Lars Holm"))
                 .body("roles", hasItems("keeper", "viewer"))
                 .body("roles", not(hasItem("captain")));
         StandInProvider.claims = Map.of("preferred_username", "Lars", "name", "Lars Holm");
-        given().cookie(Showing.COOKIE, back(null).cookie(Showing.COOKIE))
+        given().cookie(CredentialFilter.COOKIE, back(null).cookie(CredentialFilter.COOKIE))
                 .get("/api/session")
                 .then()
                 .body("roles", hasItem("keeper"));

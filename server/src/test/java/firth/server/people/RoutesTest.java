@@ -7,7 +7,9 @@ import com.tngtech.archunit.core.domain.JavaMethod;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import firth.core.record.Deed;
-import firth.server.FactsHolder;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.Roles;
+import firth.server.platform.Secrets;
 import firth.store.People;
 import io.quarkus.test.common.http.TestHTTPResource;
 import io.quarkus.test.junit.QuarkusTest;
@@ -168,7 +170,11 @@ class RoutesTest {
                     told,
                     now);
             people.begin(Secrets.hash(secret), "only-" + role, told, now);
-            return Map.of("Cookie", Showing.COOKIE + "=" + secret, Showing.PAGE_HEADER, Secrets.pageToken(secret));
+            return Map.of(
+                    "Cookie",
+                    CredentialFilter.COOKIE + "=" + secret,
+                    CredentialFilter.PAGE_HEADER,
+                    Secrets.pageToken(secret));
         }
         people.put(
                 new People.Token(

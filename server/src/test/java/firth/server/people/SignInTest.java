@@ -10,6 +10,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.server.platform.Secrets;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
@@ -36,7 +37,7 @@ class SignInTest {
     private static final String WORDS = "a long enough password";
 
     @Inject
-    Doors doors;
+    SigningIn doors;
 
     private final Clock clock = Mockito.mock(Clock.class);
     private Instant now = Instant.now();
@@ -61,13 +62,13 @@ class SignInTest {
     private static Cookie enter(String id, String password) {
         Response answer = post("/api/session", Map.of("id", id, "password", password));
         answer.then().statusCode(204);
-        return answer.detailedCookie(Showing.COOKIE);
+        return answer.detailedCookie(CredentialFilter.COOKIE);
     }
 
     private static RequestSpecification as(Cookie session) {
         return given().contentType("application/json")
                 .cookie(session)
-                .header(Showing.PAGE_HEADER, Secrets.pageToken(session.getValue()));
+                .header(CredentialFilter.PAGE_HEADER, Secrets.pageToken(session.getValue()));
     }
 
     private void enrol(String id, String... roles) {
@@ -110,7 +111,7 @@ class SignInTest {
     @Test
     void wrongPasswordsMakeOneWait() {
         enrol("lars", "viewer");
-        for (int i = 0; i <= Doors.FREE; i++) {
+        for (int i = 0; i <= SigningIn.FREE; i++) {
             post("/api/session", Map.of("id", "lars", "password", "wrong"))
                     .then()
                     .statusCode(401);
@@ -124,7 +125,7 @@ class SignInTest {
         post("/api/session", Map.of("id", "lars", "password", "wrong")).then().statusCode(401);
         enter("lars", WORDS);
         post("/api/session", Map.of("id", "nobody", "password", WORDS)).then().statusCode(401);
-        assertEquals(Duration.ofMinutes(15), Doors.wait(200));
+        assertEquals(Duration.ofMinutes(15), SigningIn.wait(200));
     }
 
     @Test

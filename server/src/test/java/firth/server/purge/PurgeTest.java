@@ -17,7 +17,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.server.DemoFleet;
 import firth.server.StoreListing;
-import firth.server.people.Secrets;
+import firth.server.platform.Secrets;
 import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;

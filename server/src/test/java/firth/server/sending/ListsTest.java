@@ -2,7 +2,7 @@ package firth.server.sending;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
-import firth.server.api.SendingView.SendList;
+import firth.server.sending.SendingView.SendList;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -32,7 +32,7 @@ class ListsTest {
     }
 
     private static Instant after(String from, String to, String now) {
-        return Lists.after(quiet(from, to), Instant.parse(now));
+        return SendLists.after(quiet(from, to), Instant.parse(now));
     }
 
     @Test
@@ -60,6 +60,6 @@ class ListsTest {
         // Computed with OpenSSL: printf 'm1.1700000000.{}' | openssl dgst -sha256 -hmac secret -binary | base64
         assertEquals(
                 "6a2BS7tv4ywWskEzv65tBIvuQ6lMqhUAxIXRZuEx1t4=",
-                Post.signature("c2VjcmV0", "m1.1700000000.", "{}".getBytes()));
+                Delivering.signature("c2VjcmV0", "m1.1700000000.", "{}".getBytes()));
     }
 }

@@ -45,10 +45,10 @@ class SendingTest {
     Composing composing;
 
     @Inject
-    Lists lists;
+    SendLists lists;
 
     @Inject
-    firth.server.FactsHolder facts;
+    firth.server.platform.FactsHolder facts;
 
     private static Map<String, Object> list(Map<String, Object> change) {
         Map<String, Object> out = new HashMap<>(Map.ofEntries(
@@ -236,7 +236,7 @@ class SendingTest {
             String secret = being("ines").get("/api/sending/lists/hook/secret").asString();
             assertEquals(
                     "v1,"
-                            + Post.signature(
+                            + Delivering.signature(
                                     secret,
                                     one.get("id") + "." + one.get("at") + ".",
                                     one.get("body").getBytes()),

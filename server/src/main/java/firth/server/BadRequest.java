@@ -1,9 +1,0 @@
-package firth.server;
-
-/** A request that cannot be answered as it stands; names the parameter and what to do. */
-public final class BadRequest extends RuntimeException {
-
-    public BadRequest(String parameter, String reason) {
-        super(parameter + " " + reason);
-    }
-}

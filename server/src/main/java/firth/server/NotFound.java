@@ -1,9 +1,0 @@
-package firth.server;
-
-/** Something asked for does not exist; the message says what. */
-public final class NotFound extends RuntimeException {
-
-    public NotFound(String message) {
-        super(message);
-    }
-}

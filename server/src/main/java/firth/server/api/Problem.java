@@ -1,4 +1,0 @@
-package firth.server.api;
-
-/** An error as a person needs it: what happened, what is unharmed, what to do. */
-public record Problem(String what, String unharmed, String remedy) {}

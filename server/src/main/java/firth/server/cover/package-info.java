@@ -1,0 +1,6 @@
+/**
+ * The fleet as ribbons, and how an evaluation becomes a row of them.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}.
+ */
+package firth.server.cover;

@@ -1,0 +1,7 @@
+/**
+ * One database: its cover, backups, shelves, holds and notes, why they are judged as they are, and stepping from one event to
+ * the next.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code cover}, {@code watch}.
+ */
+package firth.server.database;

@@ -1,0 +1,241 @@
+package firth.server.evaluation;
+
+import firth.core.evaluation.Evaluation;
+import firth.core.findings.FactFindings;
+import firth.core.findings.Finding;
+import firth.core.findings.Findings;
+import firth.core.findings.Followers;
+import firth.core.findings.PolicyFindings;
+import firth.core.model.Database;
+import firth.core.model.PolicyVersion;
+import firth.exchange.ToldFindings;
+import firth.server.platform.FactsHolder;
+import firth.store.Lives;
+import firth.store.Runners;
+import firth.store.Snapshot;
+import firth.wording.FindingWords;
+import io.quarkus.arc.All;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/** What is wrong in the fleet, kept for as long as the answers it follows from. */
+@ApplicationScoped
+public class FindingsNow {
+
+    private static final int KEPT = 600;
+
+    /** Runs that ended so long ago are no longer news. */
+    public static final Duration RECENTLY = Duration.ofHours(1);
+
+    private final FactsHolder facts;
+    private final Evaluations evaluations;
+    private final Following following;
+    private final List<HouseFindings> house;
+    private final Map<String, Known> known = new LinkedHashMap<>(16, 0.75f, true) {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<String, Known> eldest) {
+            return size() > KEPT;
+        }
+    };
+
+    private record Known(Evaluation answer, List<Finding> findings) {}
+
+    FindingsNow(FactsHolder facts, Evaluations evaluations, Following following, @All List<HouseFindings> house) {
+        this.facts = facts;
+        this.evaluations = evaluations;
+        this.house = house;
+        this.following = following;
+    }
+
+    /** What is wrong with one database by itself, in order. */
+    public List<Finding> of(Evaluations.Fleetwide all, Evaluation answer) {
+        String id = answer.database().id();
+        synchronized (known) {
+            Known found = known.get(id);
+            if (found != null && found.answer == answer) {
+                return found.findings;
+            }
+        }
+        List<Finding> findings = ofAll(all, answer);
+        synchronized (known) {
+            known.put(id, new Known(answer, findings));
+        }
+        return findings;
+    }
+
+    /** What of an answer it takes to say what is wrong with the fleet. */
+    public Condition condition(FleetNow fleet, Evaluation e) {
+        Evaluations.Fleetwide one = new Evaluations.Fleetwide(fleet, List.of(e));
+        Instant recently = e.asOf().minus(RECENTLY);
+        return new Condition(
+                e.database(),
+                e.version(),
+                of(one, e),
+                following.inCommon(one),
+                e.firstBreak(),
+                e.history().runs().stream()
+                        .filter(r -> r.ended()
+                                .filter(x -> x.isAfter(recently) && !x.isAfter(e.asOf()))
+                                .isPresent())
+                        .toList());
+    }
+
+    /** That of every database but standbys, kept while it stands. */
+    public List<Condition> conditions(Lookout.View view) {
+        return evaluations.each(view, "condition", this::condition);
+    }
+
+    /**
+     * Everything that is wrong, one cause shared by many as one.
+     *
+     * @param clock what time it is where nobody looks back; absent: what was found out since is not known to have been so then
+     */
+    public List<Finding> all(FleetNow fleet, List<Condition> conditions, Instant asOf, Optional<Instant> clock) {
+        List<Finding> each = new ArrayList<>();
+        conditions.forEach(s -> each.addAll(s.findings()));
+        each.addAll(ofPolicies(conditions, asOf));
+        clock.ifPresent(now -> {
+            each.addAll(ofFacts(fleet, conditions, now));
+            each.addAll(ofRunners(conditions, now));
+            each.addAll(new StockNow(facts.store(), fleet).findings(now));
+            house.forEach(h -> each.addAll(h.findings(now)));
+        });
+        Map<String, String> names =
+                conditions.stream().map(Condition::database).collect(Collectors.toMap(Database::id, Database::name));
+        return Findings.together(each, names);
+    }
+
+    /** Everything that is wrong now, where the page stands. */
+    public List<Finding> now(FleetNow fleet, List<Condition> conditions, Instant asOf, Instant clock) {
+        return all(fleet, conditions, asOf, Optional.of(clock));
+    }
+
+    /** Keeps in the record of life spans what is found now. */
+    public void noted(List<Finding> found, Instant clock) {
+        note(found, clock);
+    }
+
+    private List<Finding> ofAll(Evaluations.Fleetwide all, Evaluation e) {
+        try (Snapshot snapshot = facts.store().read()) {
+            List<String> members = all.fleet().standbys().membersOf(e.database().id());
+            return ToldFindings.all(
+                    e,
+                    all.facts(e),
+                    all.fleet().fleet(),
+                    new StoredBackups(snapshot, members),
+                    all.fleet().drills(e.database().id()));
+        }
+    }
+
+    private static List<Finding> ofPolicies(List<Condition> conditions, Instant asOf) {
+        Map<PolicyVersion, List<Condition>> followers = conditions.stream()
+                .filter(s -> s.version().isPresent() && s.database().isServedAt(asOf))
+                .collect(Collectors.groupingBy(s -> s.version().orElseThrow()));
+        List<Finding> out = new ArrayList<>();
+        followers.forEach((version, own) -> {
+            Followers common =
+                    Followers.together(own.stream().map(Condition::habits).toList());
+            out.addAll(PolicyFindings.of(version, common, ids(own), asOf));
+        });
+        return out;
+    }
+
+    /** What was found out about readiness, and who no longer tells of anything. */
+    private List<Finding> ofFacts(FleetNow fleet, List<Condition> conditions, Instant now) {
+        List<Finding> out = new ArrayList<>();
+        try (Snapshot snapshot = facts.store().read()) {
+            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
+            for (Condition s : conditions) {
+                if (s.version().filter(PolicyVersion::enabled).isPresent()) {
+                    out.addAll(FactFindings.ofReadiness(s.database(), probed.checks(s.database()), s.findings()));
+                }
+            }
+            List<String> everyone = ids(conditions);
+            for (Snapshot.Source source : snapshot.sources()) {
+                source.newestFact()
+                        .flatMap(f -> FactFindings.ofSource(source.name(), f, now, everyone))
+                        .ifPresent(out::add);
+            }
+        }
+        return out;
+    }
+
+    /** How long a runner may take to note a version that came into force. */
+    private static final Duration NOTING = Duration.ofMinutes(5);
+
+    /** Runners that were heard once and are no more, and versions that have not reached them. */
+    private List<Finding> ofRunners(List<Condition> conditions, Instant now) {
+        List<Finding> out = new ArrayList<>();
+        Map<String, List<Condition>> byHost = conditions.stream()
+                .filter(s -> s.version().filter(PolicyVersion::enabled).isPresent())
+                .filter(s -> s.database().particulars().host().isPresent())
+                .collect(Collectors.groupingBy(
+                        s -> s.database().particulars().host().orElseThrow()));
+        for (Runners.Runner runner : facts.store().runners().all().values()) {
+            List<Condition> own = byHost.getOrDefault(runner.host(), List.of());
+            if (own.isEmpty()) {
+                continue;
+            }
+            if (runner.isSilentAt(now)) {
+                Optional<FactFindings.Breaks> next = own.stream()
+                        .flatMap(s -> s
+                                .breaks()
+                                .map(at -> new FactFindings.Breaks(s.database().name(), at))
+                                .stream())
+                        .min(Comparator.comparing(FactFindings.Breaks::at));
+                out.add(FactFindings.silent(
+                        runner.host(),
+                        runner.heard(),
+                        runner.silentFrom(),
+                        ids(own),
+                        next,
+                        own.get(0).database().zone()));
+                continue;
+            }
+            Map<PolicyVersion, List<Condition>> served =
+                    own.stream().collect(Collectors.groupingBy(s -> s.version().orElseThrow()));
+            served.forEach((v, followers) -> {
+                boolean noted =
+                        Integer.valueOf(v.version()).equals(runner.versions().get(v.id()));
+                if (!noted && v.effectiveFrom().plus(NOTING).isBefore(now)) {
+                    out.add(FactFindings.notReached(
+                            runner.host(), v.name(), v.version(), v.effectiveFrom(), ids(followers)));
+                }
+            });
+        }
+        return out;
+    }
+
+    private static List<String> ids(List<Condition> conditions) {
+        return conditions.stream().map(s -> s.database().id()).toList();
+    }
+
+    /** Notes what is found now in the record of life spans, and gives when each was first seen. */
+    public Map<String, Instant> note(List<Finding> found, Instant now) {
+        Lives lives = facts.store().lives();
+        lives.note(
+                found.stream()
+                        .map(f -> new Lives.Life(
+                                f.key(),
+                                now,
+                                Optional.empty(),
+                                f.severity().word(),
+                                String.join(",", f.databases()),
+                                FindingWords.of(f).title()))
+                        .collect(Collectors.toMap(Lives.Life::key, Function.identity(), (one, other) -> one))
+                        .values()
+                        .stream()
+                        .toList(),
+                now);
+        return lives.open().values().stream().collect(Collectors.toMap(Lives.Life::key, Lives.Life::first));
+    }
+}

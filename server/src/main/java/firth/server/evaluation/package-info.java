@@ -1,0 +1,7 @@
+/**
+ * The answers kept of every database, who needs a new one and when, what is wrong in the fleet now, and telling browsers that
+ * something moved.
+ *
+ * <p>May use of the server: {@code platform}.
+ */
+package firth.server.evaluation;

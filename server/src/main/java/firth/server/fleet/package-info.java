@@ -1,0 +1,6 @@
+/**
+ * The list of databases to be kept: who is enrolled, who follows what, who is missing, and whether each is ready.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}.
+ */
+package firth.server.fleet;

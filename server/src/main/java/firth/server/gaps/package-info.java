@@ -1,0 +1,6 @@
+/**
+ * The holes in the logs of the whole fleet.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}, {@code cover}.
+ */
+package firth.server.gaps;

@@ -1,0 +1,83 @@
+package firth.server.history;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/**
+ * One run, or one backup nobody told the run of, in detail.
+ *
+ * @param attempts every run of the same slot, in the order they started
+ * @param output what the engine printed
+ * @param chain what the backup hangs from, the full first, itself left out
+ * @param hanging what hangs from it, nearest first
+ * @param traits what was said of the backup, as words: compressed, encrypted with which key and the like
+ */
+public record HistoryLine(
+        HistoryView.Line line,
+        @Schema(nullable = true) SlotOf slot,
+        List<AttemptView> attempts,
+        @Schema(nullable = true) String trigger,
+        @Schema(nullable = true) Ordered ordered,
+        @Schema(nullable = true) String output,
+        @Schema(nullable = true) String note,
+        List<String> traits,
+        List<CoursePoint> course,
+        List<StretchView> stretches,
+        @Schema(nullable = true) Double usualPerSecond,
+        List<Hanging> chain,
+        List<Hanging> hanging,
+        List<CopyView> copies) {
+
+    /** The slot it belongs to. */
+    public record SlotOf(String schedule, Instant open, Instant close, String verdict) {}
+
+    public record AttemptView(
+            String id,
+            Instant started,
+            @Schema(nullable = true) Instant ended,
+            String state,
+            String message) {}
+
+    /** What had been read and written by a moment, in bytes. */
+    public record CoursePoint(Instant at, double readBytes, double writtenBytes) {}
+
+    /**
+     * A stretch of its course.
+     *
+     * @param share of the usual rate of writing; null where too few like runs are known
+     * @param side {@code reading}, {@code transport}, {@code writing}, or {@code delivery} where it is either of the last two
+     */
+    public record StretchView(
+            Instant from,
+            Instant to,
+            double readPerSecond,
+            double writtenPerSecond,
+            @Schema(nullable = true) Double share,
+            boolean slow,
+            String side) {}
+
+    public record Hanging(String backup, String kind, Instant at) {}
+
+    /** @param verdict {@code needed}, {@code obsolete} or {@code unusable}; null where it is not there */
+    public record CopyView(
+            String store,
+            String name,
+            Instant landed,
+            @Schema(nullable = true) Instant lockedUntil,
+            @Schema(nullable = true) Instant gone,
+            @Schema(nullable = true) Instant spoiled,
+            @Schema(nullable = true) Double bytes,
+            @Schema(nullable = true) String path,
+            @Schema(nullable = true) String verdict) {}
+
+    /**
+     * That somebody wanted it now.
+     *
+     * @param name what they call it
+     */
+    public record Ordered(
+            String by,
+            String reason,
+            @Schema(nullable = true) String name) {}
+}

@@ -1,0 +1,31 @@
+package firth.server.intake;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/**
+ * Where facts come from and how new they are.
+ *
+ * @param reporting whether a program ever reported, so that pages stand at the clock
+ */
+public record Sources(
+        Instant now,
+        boolean reporting,
+        Instant newest,
+        @Schema(nullable = true) Instant oldest,
+        List<SourceView> sources,
+        List<Silent> silent) {
+
+    /**
+     * A host whose runner is silent: its databases may be older than anybody knows.
+     *
+     * @param since when its runner was last heard
+     */
+    public record Silent(String host, Instant since, List<String> databases) {}
+
+    public record SourceView(
+            String name,
+            Instant received,
+            @Schema(nullable = true) Instant newestFact) {}
+}

@@ -1,0 +1,86 @@
+package firth.server.intake;
+
+import firth.core.model.Database;
+import firth.core.model.StandingRule;
+import firth.server.evaluation.FleetNow;
+import firth.server.evaluation.Lookout;
+import firth.server.platform.FactsHolder;
+import firth.store.Snapshot;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.UUID;
+
+/** Gives databases nobody ever said anything of a policy and a route by the standing rules. */
+@ApplicationScoped
+public class StandingAssignment {
+
+    private final FactsHolder facts;
+    private final Lookout lookout;
+    private final ByHand byHand;
+
+    /** How often shared records had changed when it last looked. */
+    private volatile long lookedAt = -1;
+
+    StandingAssignment(FactsHolder facts, Lookout lookout, ByHand byHand) {
+        this.facts = facts;
+        this.lookout = lookout;
+        this.byHand = byHand;
+    }
+
+    /** Looks for such databases and assigns them from now on; says how many there were. */
+    int catchNew() {
+        Instant now = lookout.now();
+        List<String> lines = new ArrayList<>();
+        try (Snapshot snapshot = facts.store().read()) {
+            long change = snapshot.changes().getOrDefault("", 0L);
+            if (change == lookedAt) {
+                return 0;
+            }
+            lookedAt = change;
+            FleetNow fleet = FleetNow.read(snapshot);
+            if (fleet.standing().isEmpty()) {
+                return 0;
+            }
+            for (Database d : fleet.databases().values()) {
+                if (isNew(d) && !d.retiredAt(now) && !fleet.standbys().isStandby(d.id())) {
+                    StandingRule.of(d, fleet.standing()).stream()
+                            .findFirst()
+                            .map(rule -> line(d, rule, now))
+                            .ifPresent(lines::add);
+                }
+            }
+        }
+        if (!lines.isEmpty()) {
+            byHand.take(lines);
+        }
+        return lines.size();
+    }
+
+    /** Whether nobody ever gave it a policy or took one away. */
+    private static boolean isNew(Database d) {
+        return d.policy().isEmpty() && d.assigned().isEmpty();
+    }
+
+    private static String line(Database d, StandingRule rule, Instant now) {
+        String id = "standing:" + UUID.nameUUIDFromBytes((d.id() + now).getBytes(StandardCharsets.UTF_8));
+        return String.format(
+                Locale.ROOT,
+                "{\"type\":\"assignment\",\"id\":\"%s\",\"database\":\"%s\",%s%s\"from\":\"%s\",\"by\":\"standing rule %s\"}",
+                id,
+                d.id(),
+                field("policy", rule.policy()),
+                field("route", rule.route()),
+                now,
+                rule.id());
+    }
+
+    private static String field(String name, Optional<String> id) {
+        return id.map(i -> String.format(Locale.ROOT, "\"%s\":\"%s\",", name, i))
+                .orElse("");
+    }
+}

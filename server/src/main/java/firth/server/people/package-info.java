@@ -1,0 +1,6 @@
+/**
+ * Who may do what, signing in and out, and finding whom a request is of.
+ *
+ * <p>May use of the server: {@code platform}.
+ */
+package firth.server.people;

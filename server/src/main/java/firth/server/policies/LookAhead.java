@@ -1,0 +1,240 @@
+package firth.server.policies;
+
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Forecast;
+import firth.core.model.BackupStore;
+import firth.core.model.Database;
+import firth.core.model.Fleet;
+import firth.core.model.PolicyVersion;
+import firth.core.model.Role;
+import firth.server.cover.CoverRows;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FleetNow;
+import firth.server.evaluation.Following;
+import firth.server.evaluation.Lookout;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
+
+/** What rules will do to the stores and to restores over the next days. */
+@ApplicationScoped
+public class LookAhead {
+
+    static final int DAYS = 60;
+
+    /** Of a larger fleet the databases that are not concerned are taken to hold what they hold now. */
+    private static final int FOLLOWED = 300;
+
+    private final Following following;
+    private final Evaluations evaluations;
+    private final Lookout lookout;
+    private final Map<String, Known> asIs = new ConcurrentHashMap<>();
+
+    /** A forecast under the rules in force. */
+    private record Known(Forecast.Basis basis, Fleet fleet, Forecast forecast) {}
+
+    LookAhead(Following following, Evaluations evaluations, Lookout lookout) {
+        this.following = following;
+        this.evaluations = evaluations;
+        this.lookout = lookout;
+    }
+
+    /**
+     * Looks ahead under a policy as written and under the one in force.
+     *
+     * @param followers of which policy the databases are taken, mostly the same
+     */
+    Policies.Ahead ahead(PolicyVersion written, String followers) {
+        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        Instant now = lookout.now();
+        Map<Boolean, List<Evaluation>> sides = all.answers().stream()
+                .collect(Collectors.partitioningBy(e ->
+                        e.database().policyAt(now).filter(followers::equals).isPresent()));
+        List<Evaluation> concerned = sides.get(true);
+        List<Evaluation> others = sides.get(false);
+        boolean flat = others.size() > FOLLOWED;
+        Map<String, double[]> room = new TreeMap<>();
+        if (flat) {
+            others.forEach(e -> following.basis(all, e).held().forEach((s, held) -> add(room, s, constant(held[0]))));
+        } else {
+            others.parallelStream()
+                    .map(e -> asItIs(all, e))
+                    .toList()
+                    .forEach(f -> f.room().forEach((s, r) -> add(room, s, r)));
+        }
+        List<Forecast> before =
+                concerned.parallelStream().map(e -> asItIs(all, e)).toList();
+        List<Forecast> after = all.fleet()
+                        .fleet()
+                        .versionAt(followers, now)
+                        .filter(written::takesUpAsMuchAs)
+                        .isPresent()
+                ? before
+                : under(all, concerned, written);
+        Instant from = lookout.standsAt();
+        return new Policies.Ahead(
+                null,
+                from,
+                DAYS,
+                flat ? others.size() : 0,
+                stores(all.fleet(), from, sum(room, before), sum(room, after), before, after),
+                longest(concerned, before),
+                longest(concerned, after),
+                misses(concerned, after));
+    }
+
+    /** The first run of each schedule and database that will not fit its window, under the rules in force. */
+    public List<Policies.Miss> missesAsItIs() {
+        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        return misses(
+                all.answers(),
+                all.answers().parallelStream().map(e -> asItIs(all, e)).toList());
+    }
+
+    /**
+     * The whole fleet under the rules in force.
+     *
+     * @param room by store, bytes held: now and after each day
+     * @param obsolete by store, bytes that become obsolete on each day; the first is 0
+     */
+    public record AsItIs(Instant from, int days, Map<String, double[]> room, Map<String, double[]> obsolete) {}
+
+    /** Looks ahead at the whole fleet under the rules in force. */
+    public AsItIs fleetwide() {
+        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        List<Forecast> found =
+                all.answers().parallelStream().map(e -> asItIs(all, e)).toList();
+        Map<String, double[]> obsolete = new TreeMap<>();
+        found.forEach(f -> f.obsolete().forEach((s, o) -> add(obsolete, s, o)));
+        return new AsItIs(lookout.standsAt(), DAYS, sum(Map.of(), found), obsolete);
+    }
+
+    /** One database under the rules in force. */
+    public Forecast of(Evaluations.Fleetwide all, Evaluation e) {
+        return asItIs(all, e);
+    }
+
+    private Forecast asItIs(Evaluations.Fleetwide all, Evaluation e) {
+        Forecast.Basis basis = following.basis(all, e);
+        Fleet fleet = all.fleet().fleet();
+        Known known = asIs.get(e.database().id());
+        if (known == null || known.basis != basis || known.fleet != fleet) {
+            known = new Known(basis, fleet, Forecast.of(basis, fleet, DAYS));
+            asIs.put(e.database().id(), known);
+        }
+        return known.forecast;
+    }
+
+    private List<Forecast> under(Evaluations.Fleetwide all, List<Evaluation> concerned, PolicyVersion written) {
+        Fleet fleet = all.fleet().fleet().replaying(written);
+        return concerned.parallelStream()
+                .map(e -> {
+                    Database database = e.database().following(written.id());
+                    return Forecast.of(following.basis(all, e).as(database), fleet, DAYS);
+                })
+                .toList();
+    }
+
+    private static double[] constant(double bytes) {
+        double[] out = new double[DAYS + 1];
+        Arrays.fill(out, bytes);
+        return out;
+    }
+
+    private static void add(Map<String, double[]> room, String store, double[] more) {
+        double[] sum = room.computeIfAbsent(store, s -> new double[DAYS + 1]);
+        for (int d = 0; d <= DAYS; d++) {
+            sum[d] += more[d];
+        }
+    }
+
+    private static Map<String, double[]> sum(Map<String, double[]> others, List<Forecast> forecasts) {
+        Map<String, double[]> out = new TreeMap<>();
+        others.forEach((s, r) -> add(out, s, r));
+        forecasts.forEach(f -> f.room().forEach((s, r) -> add(out, s, r)));
+        return out;
+    }
+
+    /** The stores the concerned databases use, the near ones first. */
+    private static List<Policies.StoreAhead> stores(
+            FleetNow fleet,
+            Instant from,
+            Map<String, double[]> before,
+            Map<String, double[]> after,
+            List<Forecast> ownBefore,
+            List<Forecast> ownAfter) {
+        TreeSet<String> used = new TreeSet<>();
+        ownBefore.forEach(f -> used.addAll(f.room().keySet()));
+        ownAfter.forEach(f -> used.addAll(f.room().keySet()));
+        List<Policies.StoreAhead> out = new ArrayList<>();
+        for (String id : used) {
+            Optional<BackupStore> store = fleet.fleet().store(id);
+            Double capacity = store.filter(s -> s.capacityBytes().isPresent())
+                    .map(s -> s.capacityBytes().getAsDouble())
+                    .orElse(null);
+            double[] now = before.getOrDefault(id, new double[DAYS + 1]);
+            double[] then = after.getOrDefault(id, new double[DAYS + 1]);
+            out.add(new Policies.StoreAhead(
+                    id,
+                    fleet.storeName(id),
+                    store.flatMap(BackupStore::role).map(Role::word).orElse(""),
+                    capacity,
+                    Arrays.stream(now).boxed().toList(),
+                    Arrays.stream(then).boxed().toList(),
+                    full(from, capacity, now),
+                    full(from, capacity, then)));
+        }
+        out.sort(Comparator.comparingInt(s -> List.of("near", "far", "deep", "").indexOf(s.role())));
+        return out;
+    }
+
+    private static Instant full(Instant from, Double capacity, double[] room) {
+        for (int d = 0; d <= DAYS && capacity != null; d++) {
+            if (room[d] > capacity) {
+                return from.plus(Duration.ofDays(d));
+            }
+        }
+        return null;
+    }
+
+    private static Policies.Restore longest(List<Evaluation> databases, List<Forecast> forecasts) {
+        Policies.Restore out = null;
+        for (int i = 0; i < forecasts.size(); i++) {
+            String name = databases.get(i).database().name();
+            Policies.Restore own = forecasts
+                    .get(i)
+                    .longestRestore()
+                    .map(d -> new Policies.Restore(name, CoverRows.seconds(d)))
+                    .orElse(null);
+            out = out == null || own != null && own.seconds() > out.seconds() ? own : out;
+        }
+        return out;
+    }
+
+    private static List<Policies.Miss> misses(List<Evaluation> databases, List<Forecast> forecasts) {
+        List<Policies.Miss> out = new ArrayList<>();
+        for (int i = 0; i < forecasts.size(); i++) {
+            String name = databases.get(i).database().name();
+            forecasts.get(i).misses().stream()
+                    .map(m -> new Policies.Miss(
+                            name,
+                            m.slot().schedule(),
+                            m.slot().open(),
+                            CoverRows.seconds(m.expected()),
+                            CoverRows.seconds(
+                                    Duration.between(m.slot().open(), m.slot().close()))))
+                    .forEach(out::add);
+        }
+        return out;
+    }
+}

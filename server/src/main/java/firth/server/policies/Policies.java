@@ -1,0 +1,172 @@
+package firth.server.policies;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import firth.server.policies.PolicyDocuments.WrittenDocument;
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/** Policies: the list, one with its versions, and what a change of one would do. Durations in seconds. */
+public final class Policies {
+
+    private Policies() {}
+
+    /**
+     * One policy of the list.
+     *
+     * @param version in force now; null where none is yet
+     * @param attainment mean share of the last 30 days the followers were within their mishap objective
+     * @param flaws what in it contradicts itself
+     */
+    public record PolicyRow(
+            String id,
+            String name,
+            @Schema(nullable = true) Integer version,
+            boolean enabled,
+            @Schema(nullable = true) Instant effectiveFrom,
+
+            @Schema(nullable = true, implementation = WrittenDocument.class)
+            JsonNode document,
+
+            int followers,
+            List<Grades> grades,
+            @Schema(nullable = true) Double attainment,
+            List<Flaw> flaws,
+            @Schema(nullable = true) Instant draftSaved,
+            @Schema(nullable = true) Instant nextFrom) {}
+
+    public record Grades(String grade, int databases) {}
+
+    /** One policy. */
+    public record PolicyView(
+            String id,
+            String name,
+            Instant now,
+            List<VersionView> versions,
+            @Schema(nullable = true) DraftView draft,
+            List<Follower> followers,
+            List<ClosureView> closures) {}
+
+    /** A stretch in which nothing of the policy is to run. */
+    public record ClosureView(String id, Instant from, Instant to, String reason) {}
+
+    /** A version; state: earlier, in-force or coming. */
+    public record VersionView(
+            int version,
+            Instant effectiveFrom,
+            String state,
+            @Schema(implementation = WrittenDocument.class) JsonNode document) {}
+
+    public record DraftView(
+            Instant saved,
+            @Schema(implementation = WrittenDocument.class) JsonNode document) {}
+
+    /**
+     * A database that follows the policy.
+     *
+     * @param readiness ready, waiting, unknown or not-ready
+     * @param lacks what it is not ready in, a sentence each
+     */
+    public record Follower(
+            String id, String name, String site, String zone, String grade, String readiness, List<String> lacks) {}
+
+    /** Something that does not fit, and the smallest changes that resolve it. */
+    public record Flaw(String code, String path, String text, List<WayOut> waysOut) {}
+
+    /** One change of one value, as it is written in the document; empty where there is none. */
+    public record WayOut(String path, String from, String to) {}
+
+    /** A value that cannot be taken, or null where all can. */
+    public record BadValue(String path, String reason) {}
+
+    /** What rules do, replayed over the history there is. */
+    public record Replay(
+            @Schema(nullable = true) BadValue bad,
+            int followers,
+            Instant from,
+            Instant to,
+            @Schema(nullable = true) Column before,
+            @Schema(nullable = true) Column after,
+            List<Worse> worse,
+            List<Flaw> flaws,
+            List<Takes> takes,
+            @Schema(nullable = true) Quiet quiet) {}
+
+    /** How long a kind of data backup usually takes at the follower where it takes longest. */
+    public record Takes(String kind, String database, double seconds) {}
+
+    /** How a set of rules would have fared. */
+    public record Column(
+            @Schema(nullable = true) Double attainment,
+            List<Worst> worst,
+            int reachHeld,
+            int reachAsked,
+            List<String> reachMissed,
+            int slotsKept,
+            int slotsAsked,
+            int obsoleteCopies,
+            double obsoleteBytes,
+            int lockedCopies,
+            double lockedBytes,
+            @Schema(nullable = true) Instant lockedUntil) {}
+
+    /** The worst age under a hazard, at which database, and whether its objective was broken anywhere. */
+    public record Worst(
+            String hazard,
+            double seconds,
+            @Schema(nullable = true) String database,
+            boolean broken) {}
+
+    /** A database that fares worse, and in what. */
+    public record Worse(String database, String name, List<String> in) {}
+
+    /** The next moment no follower is inside a window, and what it waits for. */
+    public record Quiet(
+            Instant at,
+            @Schema(nullable = true) String waitsFor,
+            @Schema(nullable = true) String schedule) {}
+
+    /** What rules will do, day by day: the first value is now. */
+    public record Ahead(
+            @Schema(nullable = true) BadValue bad,
+            Instant from,
+            int days,
+            int unchanging,
+            List<StoreAhead> stores,
+            @Schema(nullable = true) Restore restoreBefore,
+            @Schema(nullable = true) Restore restoreAfter,
+            List<Miss> misses) {}
+
+    /** The room a store will hold, and the day it runs full where it does. */
+    public record StoreAhead(
+            String store,
+            String name,
+            String role,
+            @Schema(nullable = true) Double capacityBytes,
+            @Schema(nullable = true) List<Double> before,
+            List<Double> after,
+            @Schema(nullable = true) Instant fullBefore,
+            @Schema(nullable = true) Instant fullAfter) {}
+
+    public record Restore(String database, double seconds) {}
+
+    /** A run that will not finish in its window, from when on. */
+    public record Miss(String database, String schedule, Instant open, double expectedSeconds, double allowedSeconds) {}
+
+    /** What somebody who puts a draft in force says. At: now, quiet, or an instant. */
+    public record PutInForce(
+            @Schema(implementation = WrittenDocument.class) JsonNode document,
+            String at,
+            String why,
+            @Schema(nullable = true) String despite) {}
+
+    /** Where a recurrence falls. */
+    public record Occurrences(@Schema(nullable = true) String problem, List<Zoned> zones) {}
+
+    /** The next openings in a zone, and around the next change of its clock. */
+    public record Zoned(
+            String zone,
+            List<Instant> next,
+            @Schema(nullable = true) Instant clockChange,
+            List<Instant> aroundChange) {}
+}

@@ -1,0 +1,80 @@
+package firth.server.policies;
+
+import firth.core.time.Recurrence;
+import firth.exchange.WrittenRecurrence;
+import firth.server.evaluation.Lookout;
+import firth.server.platform.BadRequest;
+import firth.server.platform.Roles;
+import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.QueryParam;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.zone.ZoneOffsetTransition;
+import java.util.Arrays;
+import java.util.List;
+
+/** When a recurrence falls, before anybody relies on it. */
+@Path("/api/recurrence")
+@RolesAllowed(Roles.VIEWER)
+public class RecurrenceResource {
+
+    private static final int SHOWN = 10;
+    private static final Duration AHEAD = Duration.ofDays(800);
+    private static final Duration AROUND = Duration.ofDays(2);
+
+    private final Lookout lookout;
+
+    RecurrenceResource(Lookout lookout) {
+        this.lookout = lookout;
+    }
+
+    /**
+     * The next openings, and those around the next change of the clock.
+     *
+     * @param rule an RFC 5545 rule or a five-field cron line
+     * @param zones IANA zones, separated by commas
+     */
+    @GET
+    public Policies.Occurrences next(@QueryParam("rule") String rule, @QueryParam("zones") String zones) {
+        Recurrence recurrence;
+        try {
+            recurrence = WrittenRecurrence.read(rule == null ? "" : rule);
+        } catch (IllegalArgumentException e) {
+            return new Policies.Occurrences(e.getMessage(), List.of());
+        }
+        return new Policies.Occurrences(
+                null,
+                Arrays.stream((zones == null || zones.isBlank() ? "UTC" : zones).split(","))
+                        .map(RecurrenceResource::zone)
+                        .map(zone -> zoned(recurrence, zone, lookout.now()))
+                        .toList());
+    }
+
+    private static ZoneId zone(String id) {
+        try {
+            return ZoneId.of(id.strip());
+        } catch (DateTimeException e) {
+            throw new BadRequest("zones", "holds something that is not an IANA time zone: " + id);
+        }
+    }
+
+    private static Policies.Zoned zoned(Recurrence recurrence, ZoneId zone, Instant now) {
+        ZoneOffsetTransition change = zone.getRules().nextTransition(now);
+        Instant at = change == null || change.getInstant().isAfter(now.plus(AHEAD)) ? null : change.getInstant();
+        return new Policies.Zoned(
+                zone.getId(),
+                between(recurrence, zone, now, now.plus(AHEAD)).stream()
+                        .limit(SHOWN)
+                        .toList(),
+                at,
+                at == null ? List.of() : between(recurrence, zone, at.minus(AROUND), at.plus(AROUND)));
+    }
+
+    private static List<Instant> between(Recurrence recurrence, ZoneId zone, Instant from, Instant to) {
+        return recurrence.between(from.atZone(zone).toLocalDate(), zone, from, to);
+    }
+}

@@ -1,0 +1,27 @@
+package firth.server.record;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/** The record of what people and programs did, the newest first. */
+public record RecordView(List<DeedView> deeds, boolean more) {
+
+    /** One entry. */
+    public record DeedView(
+            long number, Instant at, String who, String act, String about, Map<String, Object> detail, String hash) {}
+
+    /**
+     * Whether the record is whole.
+     *
+     * @param length how many entries are
+     * @param head the hash of the last whole one: write it down elsewhere, so that an end cut off is seen
+     * @param broken the first entry that does not fit; null where all do
+     */
+    public record Wholeness(
+            long length,
+            String head,
+            @Schema(nullable = true) Long broken,
+            @Schema(nullable = true) String what) {}
+}

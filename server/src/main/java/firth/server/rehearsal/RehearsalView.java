@@ -1,0 +1,99 @@
+package firth.server.rehearsal;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/**
+ * The fleet as if chosen things were gone. Durations in seconds, sizes in bytes.
+ *
+ * @param asked how many databases are to be judged
+ * @param judged how many are
+ * @param result when all are
+ * @param trouble why it was broken off; empty where it was not
+ */
+public record RehearsalView(
+        String id,
+        Losing losing,
+        String by,
+        Instant at,
+        int asked,
+        int judged,
+        @Schema(nullable = true) Rehearsed result,
+        String trouble) {
+
+    /**
+     * What is lost, and how many restores run at a time.
+     *
+     * @param moment when; absent: the newest fact
+     * @param unlocked whether everything is lost that no lock keeps
+     * @param sideBySide at least 1
+     */
+    public record Losing(
+            String title,
+            List<String> sites,
+            List<String> stores,
+            List<String> hosts,
+            boolean unlocked,
+            @Schema(nullable = true) Instant moment,
+            int sideBySide) {}
+
+    /**
+     * What came of it.
+     *
+     * @param down how many databases are down themselves, at a lost site or on a lost host
+     * @param restored how many are restored: those that are down, or, where none is, all
+     * @param unreachable how many of those cannot be
+     * @param promised of how many a restore time is promised, of those that can be
+     * @param kept how many of these promises are kept
+     * @param seconds until the last is back, of those whose time is known
+     * @param untimed how many can be restored in a time nobody can tell
+     */
+    public record Rehearsed(
+            Instant moment,
+            int databases,
+            int down,
+            int restored,
+            int unreachable,
+            int promised,
+            int kept,
+            double seconds,
+            int untimed,
+            @Schema(nullable = true) Double worstAge,
+            List<RehearsedRow> rows) {}
+
+    /**
+     * One database.
+     *
+     * @param reached what it can be restored to; absent: nothing
+     * @param age how old that is at the moment of the loss
+     * @param within whether that is within the objective for such a loss; absent where none is promised
+     * @param seconds what its restore takes by itself
+     * @param begins when its restore begins, beside the others
+     * @param cure the cheapest change after which something would be left
+     */
+    public record RehearsedRow(
+            String database,
+            String name,
+            @Schema(nullable = true) String policy,
+            boolean down,
+            boolean restored,
+            @Schema(nullable = true) Instant reached,
+            @Schema(nullable = true) Double age,
+            @Schema(nullable = true) Boolean within,
+            @Schema(nullable = true) Double seconds,
+            @Schema(nullable = true) Double begins,
+            @Schema(nullable = true) Double ends,
+            @Schema(nullable = true) Double promised,
+            List<String> stores,
+            @Schema(nullable = true) String cure) {}
+
+    /** A rehearsal among others. */
+    public record RehearsalRow(String id, String title, String by, Instant at, int unreachable, double seconds) {}
+
+    /** What can be lost. */
+    public record Losable(List<Thing> sites, List<Thing> stores, List<Thing> hosts) {}
+
+    /** @param databases how many live there, or on it; of a store how many is not said */
+    public record Thing(String id, String name, int databases) {}
+}

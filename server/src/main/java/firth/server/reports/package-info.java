@@ -1,0 +1,6 @@
+/**
+ * Reports: made, printed, exported and kept.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}, {@code cover}, {@code database}, {@code documents}.
+ */
+package firth.server.reports;

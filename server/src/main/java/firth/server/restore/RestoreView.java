@@ -1,0 +1,201 @@
+package firth.server.restore;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/**
+ * How to get a database back to a moment from what is left. Durations in seconds, sizes in bytes.
+ *
+ * @param target the moment asked for; absent where positions are asked for, or nothing can be restored
+ * @param lastCommit the last change in all the logs the best way applies, where the target lies after it: they are applied without a
+ *     target; null where the target is one to stop at
+ * @param more how many further ways there are
+ * @param hole where the target cannot be restored, the gap it lies in
+ * @param before the nearest restorable moment not after the target
+ * @param after the nearest restorable moment not before the target
+ * @param promised how long a restore may take by the policy in force
+ * @param factor how long drills lately took against what was expected; absent where none was timed
+ */
+public record RestoreView(
+        String database,
+        String name,
+        String zone,
+        Instant asOf,
+        String hazard,
+        @Schema(nullable = true) Instant target,
+        @Schema(nullable = true) Instant lastCommit,
+        List<StreamPosition> positions,
+        List<PlanWay> ways,
+        int more,
+        @Schema(nullable = true) PlanHole hole,
+        @Schema(nullable = true) Instant before,
+        @Schema(nullable = true) Instant after,
+        @Schema(nullable = true) Double promised,
+        @Schema(nullable = true) Double factor,
+        @Schema(nullable = true) DrillProof proof,
+        List<PlanPlace> places,
+        List<String> streams,
+        List<String> lineages,
+        List<String> components,
+        Destination destination) {
+
+    /** Where logs of a stream stop being applied. */
+    public record StreamPosition(String stream, long position) {}
+
+    /**
+     * One way back.
+     *
+     * @param why how it compares with the best one, in words; empty for the best
+     * @param seconds of all whose time is known, as computed from sizes and rates
+     */
+    public record PlanWay(
+            String tip,
+            String lineage,
+            String title,
+            String why,
+            List<PlanStep> steps,
+            int logs,
+            double seconds,
+            boolean secondsKnown) {}
+
+    /**
+     * One thing to do: a backup to read, or the logs of one store and stream together.
+     *
+     * @param kind a kind of backup
+     * @param backup the backup, or the first of the logs
+     * @param last the last of the logs
+     * @param at the moment a data backup is consistent at, or a log reaches
+     * @param starts after the beginning of all
+     * @param copies where else it lies
+     */
+    public record PlanStep(
+            String kind,
+            String backup,
+            @Schema(nullable = true) String last,
+            int count,
+            String store,
+            String storeName,
+            @Schema(nullable = true) String stream,
+            @Schema(nullable = true) Instant at,
+            @Schema(nullable = true) Double bytes,
+            double starts,
+            @Schema(nullable = true) Double seconds,
+            @Schema(nullable = true) String path,
+            @Schema(nullable = true) String checksum,
+            @Schema(nullable = true) String key,
+            List<CopyAt> copies) {}
+
+    /** A copy of a backup the plan reads. */
+    public record CopyAt(String store, String storeName) {}
+
+    /** The hole in the logs a target lies in. */
+    public record PlanHole(
+            String stream,
+            @Schema(nullable = true) Instant after,
+            @Schema(nullable = true) Instant before,
+            String cause) {}
+
+    /** The drill that proved last that this database can be restored. */
+    public record DrillProof(
+            String drill,
+            Instant at,
+            @Schema(nullable = true) Double took,
+            @Schema(nullable = true) Double expected,
+            List<String> checks) {}
+
+    /** A store that holds backups of the database. */
+    public record PlanPlace(
+            String store,
+            String name,
+            String site,
+            @Schema(nullable = true) String siteId,
+            String medium,
+            String role) {}
+
+    /**
+     * Where it is restored to, unless somebody says otherwise.
+     *
+     * @param name a new one beside the old
+     * @param bytes room the restored database takes
+     * @param keys names of the encryption keys to have at hand
+     * @param states what the engine goes through, in order
+     */
+    public record Destination(
+            String name,
+            String host,
+            @Schema(nullable = true) Double bytes,
+            List<String> keys,
+            List<PlanState> states) {}
+
+    /** One state the restored database goes through. */
+    public record PlanState(String id, String text) {}
+
+    /**
+     * A restore that is to be done by this plan.
+     *
+     * @param query what the plan was asked for with, as on its page
+     * @param name of the restored database; the same as before is taken only with {@code over}
+     * @param over whether the old one may be written over
+     * @param paths from where files lay to where they are to lie
+     */
+    public record RestoreBegun(String query, String name, String host, boolean over, List<PathFromTo> paths) {}
+
+    /** Files that lay under one path lie under another. */
+    public record PathFromTo(String from, String to) {}
+
+    /** Where a restore stands that somebody began. */
+    public record KeptRestore(
+            String id,
+            String by,
+            Instant at,
+            RestoreView plan,
+            String name,
+            String host,
+            boolean over,
+            List<PathFromTo> paths,
+            List<CheckItem> items,
+            @Schema(nullable = true) RestoreEnded ended) {}
+
+    /** One line of the checklist. */
+    public record CheckItem(
+            String id,
+            String state,
+            String text,
+            Map<String, String> details,
+            @Schema(nullable = true) Instant done,
+            @Schema(nullable = true) String by) {}
+
+    /** A line of a checklist done, or not done after all. */
+    public record Ticked(String item, boolean done) {}
+
+    /**
+     * How a restore ended.
+     *
+     * @param ok whether the database is open
+     * @param reached the moment it was restored to
+     * @param opened when it opened; its new lineage begins then
+     * @param enrol whether one restored to a new name is to be looked after by the same rules
+     * @param lineage what the new lineage is called; absent: the next number
+     * @param positions where logs stopped being applied, for the new lineage to begin at
+     */
+    public record RestoreEnded(
+            boolean ok,
+            @Schema(nullable = true) Instant reached,
+            @Schema(nullable = true) Instant opened,
+            boolean enrol,
+            @Schema(nullable = true) String lineage,
+            List<StreamPosition> positions,
+            String message) {}
+
+    /** A restore among others. */
+    public record RestoreRow(
+            String id,
+            String database,
+            String name,
+            @Schema(nullable = true) Instant target,
+            String by,
+            Instant at,
+            String state) {}
+}

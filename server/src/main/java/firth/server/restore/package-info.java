@@ -1,0 +1,6 @@
+/**
+ * Plans of restores, and restores somebody began: their checklists and how they ended.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code documents}.
+ */
+package firth.server.restore;

@@ -1,0 +1,45 @@
+package firth.server.watch;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/** What still needs a backup, the most urgent first. */
+public record NeedsView(Instant asOf, int databases, List<NeededBackup> rows) {
+
+    /**
+     * A backup that is needed.
+     *
+     * @param component of the database; absent: all of it
+     * @param by when it is to be there; not after asOf: overdue
+     * @param why nothing, first, behind, gap, component, slot-lost, slot-open or promise
+     * @param restore what a restore of the newest moment would take today; absent: nothing can be restored
+     */
+    public record NeededBackup(
+            String database,
+            String name,
+            String zone,
+            String grade,
+            @Schema(nullable = true) String component,
+            String kind,
+            Instant by,
+            String why,
+            @Schema(nullable = true) RestoreToday restore) {
+
+        /** The same by another moment. */
+        public NeededBackup dueBy(Instant other) {
+            return new NeededBackup(database, name, zone, grade, component, kind, other, why, restore);
+        }
+    }
+
+    /**
+     * The way back to the newest moment that can be restored after a mishap.
+     *
+     * @param increments differentials and incrementals
+     * @param seconds how long it would take; absent: not known
+     */
+    public record RestoreToday(
+            int increments,
+            int logs,
+            @Schema(nullable = true) Double seconds) {}
+}

@@ -1,0 +1,96 @@
+package firth.server.watch;
+
+import firth.core.adherence.Slot;
+import firth.core.adherence.SlotVerdict;
+import firth.core.evaluation.Evaluation;
+import firth.core.forecast.Habits;
+import firth.core.forecast.Trend;
+import firth.core.history.History;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/** How the night before a moment went: from noon to noon, or as far as it has come. */
+final class Nights {
+
+    private static final int WEEKS = 4;
+
+    private final List<Evaluation> answers;
+    private final Instant asOf;
+    private final ZoneId zone;
+
+    Nights(List<Evaluation> answers, Instant asOf, ZoneId zone) {
+        this.answers = answers;
+        this.asOf = asOf;
+        this.zone = zone;
+    }
+
+    Watch.Night last() {
+        ZonedDateTime noon = noonBefore(asOf);
+        Instant from = noon.toInstant();
+        List<Watch.GradedDatabase> failed = new ArrayList<>();
+        List<Watch.GradedDatabase> missed = new ArrayList<>();
+        List<Watch.GradedDatabase> late = new ArrayList<>();
+        int asked = 0;
+        int kept = 0;
+        for (Evaluation e : answers) {
+            Watch.GradedDatabase name = new Watch.GradedDatabase(
+                    e.database().id(), e.database().name(), e.grade().word());
+            for (Slot s : e.slots()) {
+                if (s.open().isBefore(from) || s.open().isAfter(asOf)) {
+                    continue;
+                }
+                SlotVerdict v = s.verdict();
+                boolean isKept = v == SlotVerdict.ON_TIME || v == SlotVerdict.OVERRAN || v == SlotVerdict.LATE;
+                asked += isKept || v == SlotVerdict.FAILED || v == SlotVerdict.MISSED ? 1 : 0;
+                kept += isKept ? 1 : 0;
+                if (v == SlotVerdict.FAILED) {
+                    failed.add(name);
+                } else if (v == SlotVerdict.MISSED) {
+                    missed.add(name);
+                } else if (v == SlotVerdict.LATE || v == SlotVerdict.OVERRAN) {
+                    late.add(name);
+                }
+            }
+        }
+        return new Watch.Night(from, asOf, asked, kept, failed, missed, late, written(from, asOf), usual(noon));
+    }
+
+    /** The noon at which the last night began: yesterday's before noon, and for as long after as the day is young. */
+    private ZonedDateTime noonBefore(Instant at) {
+        LocalDate today = at.atZone(zone).toLocalDate();
+        return today.minusDays(1).atTime(12, 0).atZone(zone);
+    }
+
+    /** Bytes of data and config backups that ended in a stretch. */
+    private double written(Instant from, Instant to) {
+        double out = 0;
+        for (Evaluation e : answers) {
+            History h = e.history();
+            for (int i : h.others()) {
+                if (h.endedMs(i) >= from.toEpochMilli() && h.endedMs(i) < to.toEpochMilli()) {
+                    out += Habits.bytes(h, i);
+                }
+            }
+        }
+        return out;
+    }
+
+    private Double usual(ZonedDateTime noon) {
+        double[] weeks = new double[WEEKS];
+        int n = 0;
+        for (int w = 1; w <= WEEKS; w++) {
+            ZonedDateTime from = noon.minusWeeks(w);
+            ZonedDateTime to = asOf.atZone(zone).minusWeeks(w);
+            double bytes = written(from.toInstant(), to.toInstant());
+            if (bytes > 0) {
+                weeks[n++] = bytes;
+            }
+        }
+        return n < 2 ? null : Trend.median(Arrays.copyOf(weeks, n));
+    }
+}

@@ -1,0 +1,133 @@
+package firth.server.watch;
+
+import firth.core.evaluation.Evaluation;
+import firth.core.findings.Finding;
+import firth.core.findings.Finding.Severity;
+import firth.core.findings.WayOut;
+import firth.core.model.Accept;
+import firth.core.model.Database;
+import firth.core.model.Kind;
+import firth.core.time.Span;
+import firth.server.cover.CoverRows;
+import firth.server.evaluation.FleetNow;
+import firth.wording.FindingWords;
+import firth.wording.Said;
+import firth.wording.WayWords;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Turns findings into what the Watch view shows. */
+public final class WatchRows {
+
+    private final FleetNow fleet;
+    private final CoverRows rows;
+    private final Map<String, Evaluation> answers;
+    private final Map<String, Instant> seen;
+    private final List<Accept> accepts;
+
+    WatchRows(
+            FleetNow fleet,
+            CoverRows rows,
+            Map<String, Evaluation> answers,
+            Map<String, Instant> seen,
+            List<Accept> accepts) {
+        this.fleet = fleet;
+        this.rows = rows;
+        this.answers = answers;
+        this.seen = seen;
+        this.accepts = accepts;
+    }
+
+    Watch.FindingView row(Finding f, Instant asOf) {
+        Evaluation first = f.databases().size() == 1 ? answers.get(f.databases().get(0)) : null;
+        boolean ribbon = first != null && aboutCover(f.severity());
+        return view(
+                fleet,
+                f,
+                answers,
+                seen.get(f.key()),
+                accepts.stream()
+                        .filter(a -> a.finding().equals(f.key()) && a.holdsAt(asOf))
+                        .findFirst()
+                        .map(a -> new Watch.Accepted(a.id(), a.by(), a.reason(), a.at(), a.until()))
+                        .orElse(null),
+                ribbon ? rows.row(first) : null);
+    }
+
+    private static boolean aboutCover(Severity s) {
+        return s == Severity.STRANDED
+                || s == Severity.BEHIND
+                || s == Severity.UNBRIDGED_GAP
+                || s == Severity.BRIDGED_GAP
+                || s == Severity.HAZARD_MISSED;
+    }
+
+    /** A finding by itself. */
+    public static Watch.FindingView finding(FleetNow fleet, Finding f) {
+        return view(fleet, f, Map.of(), null, null, null);
+    }
+
+    private static Watch.FindingView view(
+            FleetNow fleet,
+            Finding f,
+            Map<String, Evaluation> answers,
+            Instant seen,
+            Watch.Accepted accepted,
+            firth.server.cover.Cover.Row row) {
+        Said said = FindingWords.of(f);
+        return new Watch.FindingView(
+                f.key(),
+                f.code(),
+                f.severity().word(),
+                f.severity().urgency().word(),
+                f.databases().stream()
+                        .map(d -> new Watch.GradedDatabase(
+                                d,
+                                name(fleet, d),
+                                Optional.ofNullable(answers.get(d))
+                                        .map(e -> e.grade().word())
+                                        .orElse("")))
+                        .toList(),
+                f.databases().stream()
+                        .flatMap(d -> Optional.ofNullable(fleet.databases().get(d)).stream())
+                        .findFirst()
+                        .map(d -> d.zone().getId())
+                        .orElse(null),
+                f.breaks().orElse(null),
+                f.since().orElse(null),
+                seen,
+                said.title(),
+                said.text(),
+                said.action(),
+                f.about().startsWith("policy:")
+                        ? f.about().substring("policy:".length()).split("/")[0]
+                        : null,
+                f.waysOut().stream().map(WatchRows::way).toList(),
+                f.facts(),
+                accepted,
+                row);
+    }
+
+    static String name(FleetNow fleet, String id) {
+        return Optional.ofNullable(fleet.databases().get(id))
+                .map(Database::name)
+                .orElse(id);
+    }
+
+    private static Watch.Way way(WayOut w) {
+        return new Watch.Way(
+                w.action().word(),
+                w.kind().map(Kind::word).orElse(null),
+                w.store(),
+                CoverRows.seconds(w.takes()),
+                w.bytes(),
+                w.resumes(),
+                w.ends(),
+                w.stays().map(Span::from).orElse(null),
+                w.stays().map(Span::to).orElse(null),
+                w.leaves().orElse(null),
+                WayWords.of(w));
+    }
+}

@@ -1,0 +1,7 @@
+/**
+ * The morning: what is wrong, how the night went, what runs and comes, what still needs a backup, and what is accepted for a
+ * while.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code cover}, {@code runners}.
+ */
+package firth.server.watch;

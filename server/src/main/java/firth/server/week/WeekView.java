@@ -1,0 +1,81 @@
+package firth.server.week;
+
+import firth.server.policies.Policies;
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/** The slots of a week to come, and what stands in their way. Durations in seconds. */
+public record WeekView(
+        Instant from,
+        Instant to,
+        String zone,
+        List<ChosenBy> choices,
+        String chosen,
+        List<SlotBar> bars,
+        List<HoursBand> open,
+        List<HoursBand> closures,
+        List<Collision> collisions,
+        List<Unserved> unserved) {
+
+    /** Something the week can be looked at by: a store, a site or a policy. */
+    public record ChosenBy(String by, String id, String name) {}
+
+    /**
+     * One slot.
+     *
+     * @param state planned, superseded, excused or off
+     * @param overrunSeconds by how much it will overrun a window it must finish in, if it goes as usual
+     */
+    public record SlotBar(
+            String database,
+            String name,
+            String policy,
+            int version,
+            String schedule,
+            String kind,
+            Instant open,
+            Instant close,
+            boolean mustFinish,
+            String state,
+            @Schema(nullable = true) Double medianSeconds,
+            @Schema(nullable = true) Double longestSeconds,
+            int runs,
+            @Schema(nullable = true) String store,
+            double overrunSeconds) {}
+
+    /** A stretch in which running is welcome, or in which nothing is to run and why. */
+    public record HoursBand(
+            Instant from,
+            Instant to,
+            String what,
+            @Schema(nullable = true) String policy) {}
+
+    /** More at once than a store has shown it takes. */
+    public record Collision(
+            String store,
+            String storeName,
+            Instant from,
+            Instant to,
+            List<String> databases,
+            double bytesPerSecond,
+            double shownBytesPerSecond) {}
+
+    /**
+     * Something scheduled that nobody starts.
+     *
+     * @param schedule which; null where it is all of the database's
+     * @param since when the first run in a row was missed; null where it was found out otherwise
+     * @param why what was found out; null where nothing but the missed runs tells
+     */
+    public record Unserved(
+            String database,
+            String name,
+            @Schema(nullable = true) String schedule,
+            long missed,
+            @Schema(nullable = true) Instant since,
+            @Schema(nullable = true) String why) {}
+
+    /** A run that will no longer fit, from when on, as things grow at present. */
+    public record Soon(List<Policies.Miss> misses) {}
+}

@@ -1,0 +1,6 @@
+/**
+ * A week of nights to come: what is to run when, and where it will not fit.
+ *
+ * <p>May use of the server: {@code platform}, {@code evaluation}, {@code cover}, {@code policies}.
+ */
+package firth.server.week;

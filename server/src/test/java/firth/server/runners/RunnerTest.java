@@ -1,0 +1,128 @@
+package firth.server.runners;
+
+import static io.restassured.RestAssured.given;
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.hasItem;
+import static org.hamcrest.Matchers.not;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotNull;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.server.DemoFleet;
+import io.quarkus.test.common.QuarkusTestResource;
+import io.quarkus.test.junit.QuarkusTest;
+import io.restassured.path.json.JsonPath;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+/** What runners ask and are told, and a backup started by hand from order to end. */
+@QuarkusTest
+@QuarkusTestResource(DemoFleet.class)
+class RunnerTest {
+
+    private static JsonPath get(String path) {
+        return given().get(path).then().statusCode(200).extract().jsonPath();
+    }
+
+    private static void tell(String... lines) {
+        given().contentType("application/x-ndjson")
+                .body(String.join("\n", lines).getBytes(StandardCharsets.UTF_8))
+                .post("/api/import?source=runner")
+                .then()
+                .statusCode(200);
+    }
+
+    @Test
+    void aRunnerServesTheVersionsInForceAndSaysSo() {
+        JsonPath work = get("/api/runners/southquay-1/work?every=PT10S");
+        assertEquals("southquay-1", work.getString("host"));
+        int version = work.getInt("policies.find { it.policy == 'kiosks' }.version");
+        assertTrue(work.getList("policies.find { it.policy == 'kiosks' }.databases")
+                .contains("kiosk-south"));
+        assertEquals("Kiosks", work.getString("policies.find { it.policy == 'kiosks' }.document.name"));
+        given().get("/api/runners").then().body("find { it.host == 'southquay-1' }.behind", hasItem("kiosks"));
+        given().contentType("application/json")
+                .body(Map.of("version", version))
+                .put("/api/runners/southquay-1/policies/kiosks")
+                .then()
+                .statusCode(204);
+        given().get("/api/runners").then().body("find { it.host == 'southquay-1' }.behind", not(hasItem("kiosks")));
+        given().contentType("application/json")
+                .body(Map.of("version", 99))
+                .put("/api/runners/southquay-1/policies/kiosks")
+                .then()
+                .statusCode(400)
+                .body("what", containsString("version"));
+    }
+
+    @Test
+    void aRunnerThatShouldHaveAskedThreeTimesIsSilentAndThatIsFound() throws InterruptedException {
+        get("/api/runners/southquay-2/work?every=PT1S");
+        given().get("/api/runners").then().body("find { it.host == 'southquay-2' }.silent", not(true));
+        Thread.sleep(5_000);
+        JsonPath watch = get("/api/watch");
+        assertNotNull(watch.getMap("findings.find { it.code == 'runner-silent' && it.key.endsWith('southquay-2') }"));
+        given().get("/api/runners/southquay-2/work?every=PT0S").then().statusCode(400);
+    }
+
+    @Test
+    void aBackupByHandIsOrderedTakenUpAndKept() {
+        JsonPath offers = get("/api/databases/moorings/starts");
+        assertTrue(offers.getList("offers.kind").contains("full"));
+        String until = DemoFleet.now()
+                .plus(40, ChronoUnit.DAYS)
+                .truncatedTo(ChronoUnit.SECONDS)
+                .toString();
+        String run = given().contentType("application/json")
+                .body(Map.of("kind", "full", "reason", "before the move", "keepUntil", until))
+                .post("/api/databases/moorings/starts")
+                .then()
+                .statusCode(200)
+                .extract()
+                .path("run");
+        assertTrue(get("/api/watch").getList("ordered.run").contains(run));
+        JsonPath work = get("/api/runners/southquay-1/work");
+        Map<String, Object> task = work.getMap("tasks.find { it.run == '" + run + "' }");
+        assertEquals("hand", task.get("trigger"));
+        assertEquals("before the move", task.get("reason"));
+        // Told of as if it had been at the newest fact: the other tests' fleet must not grow old.
+        Instant now = Instant.parse(get("/api/sources").getString("newest"));
+        String head = "{\"type\":\"run\",\"id\":\"" + run
+                + "\",\"database\":\"moorings\",\"kind\":\"full\",\"started\":\"" + now + "\"";
+        tell(head + ",\"outcome\":\"running\",\"course\":[{\"at\":\"" + now
+                + "\",\"readBytes\":0,\"writtenBytes\":0},{\"at\":\"" + now.plusSeconds(10)
+                + "\",\"readBytes\":9,\"writtenBytes\":500}]}");
+        JsonPath watch = get("/api/watch");
+        assertEquals(List.of(), watch.getList("ordered.findAll { it.run == '" + run + "' }"));
+        assertEquals(50f, watch.getFloat("running.find { it.run == '" + run + "' }.progress.bytesPerSecond"));
+        tell(
+                head + ",\"ended\":\"" + now.plusSeconds(20) + "\",\"outcome\":\"ok\"}",
+                "{\"type\":\"backup\",\"id\":\"" + task.get("backup") + "\",\"run\":\"" + run
+                        + "\",\"database\":\"moorings\",\"kind\":\"full\",\"started\":\"" + now + "\",\"ended\":\""
+                        + now.plusSeconds(20)
+                        + "\",\"bytes\":1000,\"selfContained\":true,\"copies\":[{\"store\":\"south-near\"}]}");
+        JsonPath copies = get("/api/databases/moorings/backups?kinds=full&asOf="
+                + DemoFleet.now().truncatedTo(ChronoUnit.SECONDS));
+        assertTrue(copies.getList("items.find { it.id == '" + task.get("backup") + "' }.reasons.word")
+                .contains("held"));
+    }
+
+    @Test
+    void anOrderWithoutAReasonIsRefused() {
+        given().contentType("application/json")
+                .body(Map.of("kind", "full", "reason", ""))
+                .post("/api/databases/moorings/starts")
+                .then()
+                .statusCode(400)
+                .body("what", containsString("reason"));
+        given().contentType("application/json")
+                .body(Map.of("kind", "half", "reason", "r"))
+                .post("/api/databases/moorings/starts")
+                .then()
+                .statusCode(400);
+    }
+}

@@ -1,0 +1,270 @@
+package firth.server.stocktake;
+
+import static firth.server.people.Being.agentAt;
+import static firth.server.people.Being.being;
+import static firth.server.people.Being.program;
+import static io.restassured.RestAssured.given;
+import static org.hamcrest.Matchers.containsString;
+import static org.hamcrest.Matchers.equalTo;
+import static org.hamcrest.Matchers.hasItem;
+import static org.hamcrest.Matchers.not;
+import static org.hamcrest.Matchers.notNullValue;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.server.DemoFleet;
+import firth.server.StoreListing;
+import firth.server.purge.PurgeFleet;
+import io.quarkus.test.junit.QuarkusMock;
+import io.quarkus.test.junit.QuarkusTest;
+import io.quarkus.test.junit.TestProfile;
+import io.restassured.path.json.JsonPath;
+import io.restassured.response.Response;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** A store's listing against the catalog: what follows at once, and what only a person decides. */
+@QuarkusTest
+@TestProfile(PurgeFleet.class)
+class StocktakeTest {
+
+    /** Every test comes an hour after the one before. */
+    private static Instant now = DemoFleet.NOW.plus(Duration.ofMinutes(5));
+
+    @BeforeEach
+    void anHourLater() {
+        now = now.plus(Duration.ofHours(1));
+        QuarkusMock.installMockForType(Clock.fixed(now, ZoneOffset.UTC), Clock.class);
+    }
+
+    private static Map<String, Long> whole(String store) throws IOException {
+        return StoreListing.whole(store, now);
+    }
+
+    private static Response list(String store, Map<String, Long> files, String more) {
+        return being("ines")
+                .contentType("text/csv")
+                .body(StoreListing.table(files))
+                .post("/api/stocktakes/of/" + store + "/listing" + more);
+    }
+
+    private static String listed(String store, Map<String, Long> files) {
+        Response answer = list(store, files, "");
+        answer.then().statusCode(200);
+        return answer.jsonPath().getString("take.id");
+    }
+
+    private static JsonPath stock(String id) {
+        return being("ines").get("/api/stocktakes/" + id).jsonPath();
+    }
+
+    private static String newest(Map<String, Long> files, String beginning) {
+        return files.keySet().stream()
+                .filter(p -> p.startsWith(beginning))
+                .reduce((a, b) -> b)
+                .orElseThrow();
+    }
+
+    private static boolean spoiled(String backup) {
+        return given().get("/api/export")
+                .asString()
+                .lines()
+                .anyMatch(l -> l.contains("\"id\":\"" + backup + "\"") && l.contains("\"spoiled\""));
+    }
+
+    private static List<String> titles() {
+        return given().get("/api/watch").jsonPath().getList("findings.title");
+    }
+
+    @Test
+    void aWholeListingAgrees() throws IOException {
+        Map<String, Long> files = whole("south-near");
+        JsonPath stock = stock(listed("south-near", files));
+        assertEquals(List.of(), stock.getList("finds"));
+        assertEquals(files.size(), stock.getInt("take.agreed"));
+    }
+
+    @Test
+    void whatIsMissingOrOtherIsSpoiledAtOnceAndAFinding() throws IOException {
+        Map<String, Long> files = whole("quay-near");
+        listed("quay-near", files);
+        Instant seen = now;
+        anHourLater();
+        String missing = newest(files, "/quay-near/fuel/fuel-full-");
+        String other = newest(files, "/quay-near/crew-rota/crew-rota-full-");
+        String age = given().get("/api/databases/fuel").jsonPath().getString("row.hazards[0].ageSeconds");
+        files.remove(missing);
+        files.put(other, 7L);
+        files.put("/quay-near/old/dump", 5L);
+        JsonPath stock = stock(listed("quay-near", files));
+        assertEquals(
+                List.of("missing", "mismatch", "stray"),
+                new ArrayList<>(stock.getList("finds.what", String.class))
+                        .stream()
+                                .sorted(java.util.Comparator.comparing(
+                                        List.of("missing", "mismatch", "stray")::indexOf))
+                                .toList());
+        assertEquals(seen.toString(), stock.getString("finds.find { it.what == 'missing' }.since"));
+        assertTrue(stock.getBoolean("finds.find { it.what == 'missing' }.unasked"));
+        String backup = stock.getString("finds.find { it.what == 'missing' }.backup");
+        assertTrue(spoiled(backup));
+        assertTrue(titles().contains("a file is gone from Quay near on no approved list"), titles().toString());
+        assertTrue(titles().contains("a copy is not what was written in Quay near"));
+        assertTrue(age != null);
+        given().get("/api/databases/fuel/backups?kinds=full&limit=200")
+                .then()
+                .body("items.findAll { it.id == '" + backup + "' && it.store == 'quay-near' }", equalTo(List.of()));
+    }
+
+    @Test
+    void onlyAPersonDropsAndUndoesUntilTheNext() throws IOException {
+        Map<String, Long> files = whole("quay-near");
+        String missing = newest(files, "/quay-near/kiosk-north/kiosk-north-full-");
+        files.remove(missing);
+        String id = listed("quay-near", files);
+        String num = stock(id).getString("finds.find { it.path == '" + missing + "' }.num");
+        String backup = stock(id).getString("finds.find { it.path == '" + missing + "' }.backup");
+        being("oona")
+                .body("{\"what\":\"drop\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + num)
+                .then()
+                .statusCode(403);
+        being("ines")
+                .body("{\"what\":\"adopt\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + num)
+                .then()
+                .statusCode(400);
+        being("ines")
+                .body("{\"what\":\"drop\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + num)
+                .then()
+                .statusCode(204);
+        assertTrue(given().get("/api/export")
+                .asString()
+                .lines()
+                .anyMatch(l -> l.contains("\"id\":\"" + backup + "\"") && l.contains("\"gone\":\"" + now)));
+        being("ines")
+                .body("{\"what\":\"undo\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + num)
+                .then()
+                .statusCode(204);
+        assertTrue(spoiled(backup));
+        assertTrue(given().get("/api/export")
+                .asString()
+                .lines()
+                .noneMatch(l -> l.contains("\"id\":\"" + backup + "\"") && l.contains("\"gone\":\"" + now)));
+        anHourLater();
+        listed("quay-near", files);
+        being("ines")
+                .body("{\"what\":\"drop\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + num)
+                .then()
+                .statusCode(400)
+                .body("what", containsString("newest"));
+    }
+
+    @Test
+    void aStrayThatIsKnownIsAdoptedAndOneThatIsNotIsListed() throws IOException {
+        Map<String, Long> files = whole("south-near");
+        String missing = newest(files, "/south-near/loyalty/loyalty-full-");
+        long size = files.remove(missing);
+        String first = listed("south-near", files);
+        String backup = stock(first).getString("finds[0].backup");
+        assertTrue(spoiled(backup));
+        anHourLater();
+        files.put(missing, size);
+        files.put("/south-near/unknown", 3L);
+        String id = listed("south-near", files);
+        JsonPath stock = stock(id);
+        int known = stock.getInt("finds.find { it.backup == '" + backup + "' }.num");
+        int unknown = stock.getInt("finds.find { it.path == '/south-near/unknown' }.num");
+        assertEquals(List.of("remove"), stock.getList("finds.find { it.num == " + unknown + " }.may"));
+        being("ines")
+                .body("{\"what\":\"adopt\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + known)
+                .then()
+                .statusCode(204);
+        assertTrue(!spoiled(backup));
+        being("ines")
+                .body("{\"what\":\"undo\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + known)
+                .then()
+                .statusCode(204);
+        assertTrue(spoiled(backup));
+        being("ines")
+                .body("{\"what\":\"adopt\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + known)
+                .then()
+                .statusCode(204);
+        being("ines")
+                .body("{\"what\":\"remove\"}")
+                .post("/api/stocktakes/" + id + "/finds/" + unknown)
+                .then()
+                .statusCode(204);
+        given().get("/api/stocktakes/" + id + "/to-remove.csv").then().body(containsString("/south-near/unknown,3,"));
+        given().get("/api/record?words=" + id).then().body("deeds.act", hasItem("stocktake-adopt"));
+        given().get("/api/record/whole").then().body("broken", equalTo(null));
+    }
+
+    @Test
+    void aPartOfAListingIsNotBelieved() throws IOException {
+        Map<String, Long> files = whole("south-near");
+        Map<String, Long> few = new TreeMap<>();
+        files.keySet().stream().limit(20).forEach(p -> few.put(p, files.get(p)));
+        list("south-near", few, "").then().statusCode(400).body("what", containsString("taken for a part of one"));
+        being("ines")
+                .contentType("text/csv")
+                .body("name\nx\n".getBytes(StandardCharsets.UTF_8))
+                .post("/api/stocktakes/of/south-near/listing")
+                .then()
+                .statusCode(400)
+                .body("what", containsString("column path"));
+        given().get("/api/stocktakes/of/nowhere").then().statusCode(200);
+        list("nowhere", few, "").then().statusCode(404);
+    }
+
+    @Test
+    void anAgentListsWhenAskedAndOnlyItsOwnStore() throws IOException {
+        String token = agentAt("south-near");
+        String id =
+                being("ines").post("/api/stocktakes/of/south-near").jsonPath().getString("id");
+        program(token).get("/api/agents/south-near/work").then().body("stocktake", equalTo(id));
+        program(agentAt("quay-near"))
+                .contentType("application/x-ndjson")
+                .body("{}".getBytes(StandardCharsets.UTF_8))
+                .post("/api/agents/south-near/listing?stocktake=" + id)
+                .then()
+                .statusCode(403);
+        StringBuilder lines = new StringBuilder();
+        whole("south-near")
+                .forEach((p, s) -> lines.append("{\"path\":\"")
+                        .append(p)
+                        .append("\",\"size\":")
+                        .append(s)
+                        .append("}\n"));
+        program(token)
+                .contentType("application/x-ndjson")
+                .body(lines.toString().getBytes(StandardCharsets.UTF_8))
+                .post("/api/agents/south-near/listing?stocktake=" + id)
+                .then()
+                .statusCode(200)
+                .body("take.state", equalTo("taken"));
+        program(token).get("/api/agents/south-near/work").then().body("stocktake", not(notNullValue()));
+        program(token)
+                .contentType("application/x-ndjson")
+                .body(lines.toString().getBytes(StandardCharsets.UTF_8))
+                .post("/api/agents/south-near/listing?stocktake=" + id)
+                .then()
+                .statusCode(404);
+    }
+}
