@@ -9,5 +9,12 @@ export default tseslint.config(
   ...tseslint.configs.strict,
   reactHooks.configs.flat["recommended-latest"],
   { languageOptions: { globals: globals.browser } },
+  {
+    // What every feature stands on knows none of them.
+    files: ["src/{api,ribbon,time,ui,why}/**"],
+    rules: {
+      "no-restricted-imports": ["error", { patterns: [{ group: ["**/features/**", "**/frame/**"] }] }],
+    },
+  },
   { rules: { "@typescript-eslint/no-unused-vars": ["error", { ignoreRestSiblings: true }] } },
 );

@@ -1,4 +1,4 @@
-import type { BackupPage, Cover, DatabaseView, FleetRow, Row, Finding } from "./api/client";
+import type { BackupPage, Cover, DatabaseView, Finding, FleetRow, Row } from "./api/types";
 
 /** Made-up answers of the server for tests of what is drawn from them. */
 

@@ -1,6 +1,8 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { coverRows, isChosen, type Cover, type ViewParams } from "./client";
+import { type ViewParams, isChosen } from "./client";
+import { coverRows } from "./rows";
+import type { Cover } from "./types";
 
 /** What follows from facts, and is asked for again when some have come in. */
 const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];

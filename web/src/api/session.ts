@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { answer, client, done, showPage, type Schemas } from "./client";
+import { answer, client, done, showPage } from "./client";
+import type { Schemas } from "./types";
 
 export type Session = Schemas["SessionView"];
 export type Someone = Schemas["Someone"];

@@ -1,4 +1,4 @@
-import type { Mark, Row, Sand, Water } from "../api/client";
+import type { Mark, Row, Sand, Water } from "../api/types";
 import { bars, pieceAt, pieces, rings, scale, type Piece } from "./geometry";
 import { ribbonText } from "./words";
 

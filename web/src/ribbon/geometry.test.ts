@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Mark, Sand, Water } from "../api/client";
+import type { Mark, Sand, Water } from "../api/types";
 import { bars, momentAt, NARROWEST, pieceAt, pieces, rings, scale } from "./geometry";
 
 const FROM = "2026-11-01T00:00:00Z";

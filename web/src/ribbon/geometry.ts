@@ -1,4 +1,4 @@
-import type { Mark, Sand, Water } from "../api/client";
+import type { Mark, Sand, Water } from "../api/types";
 
 /** Where on a ribbon a moment lies, in pixels from its left end; moments outside lie outside. */
 export type Scale = (at: string | number) => number;

@@ -1,4 +1,4 @@
-import type { HazardNow, Row } from "../api/client";
+import type { HazardNow, Row } from "../api/types";
 import { hazardName } from "./words";
 
 const overdue = (h: HazardNow) => (h.objectiveSeconds === null ? -1 : h.ageSeconds / h.objectiveSeconds);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Sand } from "../api/client";
+import type { Sand } from "../api/types";
 import { ribbonText, sandRemedy, sandSentence, waterSentence } from "./words";
 
 const gap = {

@@ -1,4 +1,4 @@
-import type { GapInfo, Row, Sand, Water } from "../api/client";
+import type { GapInfo, Row, Sand, Water } from "../api/types";
 import { count, day, duration, span } from "../time/words";
 
 const NAMES: Record<string, string> = { mishap: "mishap", siteLoss: "site loss", sabotage: "sabotage" };

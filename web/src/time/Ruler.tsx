@@ -1,7 +1,9 @@
 import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { useEffect, useRef, useState } from "react";
 import { scaleUtc } from "d3-scale";
-import { useCover, useSources, type Outside } from "../api/client";
+import type { Outside } from "../api/types";
+import { useCover } from "../features/cover/api";
+import { useSources } from "../features/intake/api";
 import { useKeys } from "../ui/useKeys";
 import { useWidth } from "../ui/useWidth";
 import { stepped } from "./events";

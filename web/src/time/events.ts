@@ -1,4 +1,4 @@
-import type { Outside } from "../api/client";
+import type { Outside } from "../api/types";
 import { isoSecond } from "./view";
 
 /** The moments at which the share of the fleet outside its objective had changed, in order. */

@@ -1,6 +1,6 @@
 import { act, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { HazardNow } from "../api/client";
+import type { HazardNow } from "../api/types";
 import { row, TO } from "../test-fleet";
 import { renderAt } from "../test-render";
 import { grown, useStanding } from "./standing";

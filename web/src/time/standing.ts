@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
-import { useSources, type HazardNow } from "../api/client";
+import type { HazardNow } from "../api/types";
+import { useSources } from "../features/intake/api";
 import { useView } from "./view";
 
 const TICK_MS = 15_000;

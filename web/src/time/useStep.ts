@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { useMatch } from "react-router";
-import { stepFrom, type Step } from "../api/client";
-import { kindName } from "../areas/watch/kinds";
+import type { Step } from "../api/types";
+import { stepFrom } from "./api";
+import { kindName } from "../ribbon/kinds";
 import { useView } from "./view";
 
 const WHAT: Record<string, string> = {

@@ -1,6 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useCallback, useEffect, useState, type ReactNode } from "react";
-import { useWhy, type Subject, type WhyView } from "../api/client";
+import type { WhyView } from "../api/types";
+import { type Subject, useWhy } from "./api";
 import { duration, longMoment } from "../time/words";
 import { useView } from "../time/view";
 import { ProblemNote } from "../ui/ProblemNote";

@@ -1,5 +1,5 @@
 import { createContext, useContext } from "react";
-import type { Subject } from "../api/client";
+import type { Subject } from "./api";
 
 /** Asks why, from anywhere on the page. */
 export const WhyContext = createContext<(subject: Subject, zone: string) => void>(() => {});

@@ -1,0 +1,280 @@
+import { useWindowVirtualizer } from "@tanstack/react-virtual";
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from "react";
+import { useNavigate } from "react-router";
+import type { Cover, Row } from "../../api/types";
+import { useCover } from "./api";
+import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
+import { hazardName } from "../../ribbon/words";
+import { useSilent, useStanding } from "../../time/standing";
+import { useView } from "../../time/view";
+import { lastDays } from "../../time/words";
+import { Choice } from "../../ui/Choice";
+import { Held } from "../../ui/Held";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useAsked } from "../../ui/useAsked";
+import { useKeys } from "../../ui/useKeys";
+import { useTop } from "../../ui/useTop";
+import { useWidth } from "../../ui/useWidth";
+import { useImport } from "../intake/ImportDrop";
+import { arrange, type Group, type Grouping, type Hazard, type Order } from "./arrange";
+import { CoverFilter } from "./CoverFilter";
+import { CoverRow } from "./CoverRow";
+import { chosenRows, filterOf, FILTERS } from "./filter";
+
+const HAZARDS: Hazard[] = ["mishap", "siteLoss", "sabotage"];
+const FIXED = 250 + 326;
+/** In a box narrower than this two columns, and the word beside the gauge, are left out. */
+const NARROW = 760;
+const FIXED_NARROW = 150 + 196;
+
+/** Up to so many rows all are drawn; of more only those in sight. */
+const ALL_DRAWN = 150;
+const ROW = 34;
+const HEAD = 40;
+
+/** The fleet as ribbons: which moments could be restored, and how many hazards each survives. */
+export function CoverPage() {
+  const view = useView();
+  const cover = useCover(view.params);
+  useEffect(() => {
+    document.title = "Cover · Firth";
+  }, []);
+  if (cover.error) return <ProblemNote error={cover.error} />;
+  if (!cover.data) return <Waiting />;
+  return (
+    <Held stale={cover.isPlaceholderData}>
+      {cover.data.rows.length === 0 ? <Empty /> : <Fleet cover={cover.data} days={view.days} />}
+    </Held>
+  );
+}
+
+function Waiting() {
+  return (
+    <main className="space-y-4 px-5 py-6" aria-busy>
+      {Array.from({ length: 10 }, (_, i) => (
+        <div key={i} className="h-4 bg-line/60" />
+      ))}
+    </main>
+  );
+}
+
+function Empty() {
+  const choose = useImport();
+  return (
+    <main className="mx-auto mt-20 max-w-xl text-center">
+      <h1 className="text-[28px]">No databases yet</h1>
+      <p className="mt-2 text-muted">
+        Drop a fleet file anywhere on this page: sites, stores, policies, databases and their backups, one
+        record a line. Ten seconds later this page shows what can be restored.
+      </p>
+      <button className="ink-button mt-5" onClick={choose}>
+        Choose a file
+      </button>
+    </main>
+  );
+}
+
+function Fleet({ cover, days }: { cover: Cover; days: number }) {
+  const standing = useStanding();
+  const silent = useSilent();
+  const [params, { ask: set, forget }] = useAsked();
+  const [box, width] = useWidth<HTMLDivElement>();
+  const narrow = width > 0 && width < NARROW;
+  const columns = narrow ? 4 : 6;
+  const navigate = useNavigate();
+  const { search } = useView();
+  const by = (params.get("by") ?? "policy") as Grouping;
+  const order = (params.get("order") ?? "name") as Order;
+  const hazard = (params.get("hazard") ?? "mishap") as Hazard;
+  const filter = useMemo(() => filterOf(params), [params]);
+  const rows = useMemo(() => chosenRows(cover.rows, filter), [cover.rows, filter]);
+  const groups = useMemo(() => arrange(rows, by, order, hazard), [rows, by, order, hazard]);
+  const flat = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
+  const items = useMemo<Item[]>(
+    () => groups.flatMap((g): Item[] => [{ group: g }, ...g.rows.map((row) => ({ group: g, row }))]),
+    [groups],
+  );
+  const [chosen, setChosen] = useState<string | null>(null);
+  const body = useRef<HTMLTableElement>(null);
+  const drawn = useDrawn(items, body);
+
+  const open = useCallback(
+    (id: string) => void navigate(`/databases/${encodeURIComponent(id)}${search}`),
+    [navigate, search],
+  );
+  const move = (by: number) => {
+    const at = flat.findIndex((r) => r.id === chosen);
+    const next = flat[Math.min(flat.length - 1, Math.max(0, at + by))];
+    if (!next) return;
+    setChosen(next.id);
+    drawn.bring(items.findIndex((i) => i.row === next));
+    const focus = () =>
+      body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+    focus();
+    if (drawn.some) requestAnimationFrame(() => requestAnimationFrame(focus));
+  };
+  useKeys({
+    j: () => move(1),
+    k: () => move(-1),
+    "1": () => set("hazard", "mishap", "mishap"),
+    "2": () => set("hazard", "siteLoss", "mishap"),
+    "3": () => set("hazard", "sabotage", "mishap"),
+  });
+
+  return (
+    <main className="px-5 pt-3 pb-10">
+      <RibbonPatterns />
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-[26px]">Cover</h1>
+        <p className="text-muted">
+          Which moments of the {lastDays(days)} could be restored, and how many hazards each would survive
+        </p>
+      </div>
+      <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
+        <Legend />
+        <div className="flex items-center gap-4 text-[12px]">
+          <Choice
+            label="after"
+            value={hazard}
+            options={HAZARDS.map((h) => [h, hazardName(h)])}
+            onChange={(v) => set("hazard", v, "mishap")}
+          />
+          <Choice
+            label="by"
+            value={by}
+            options={[
+              ["policy", "policy"],
+              ["site", "site"],
+              ["engine", "engine"],
+              ["none", "one list"],
+            ]}
+            onChange={(v) => set("by", v, "policy")}
+          />
+        </div>
+      </div>
+      <CoverFilter
+        rows={cover.rows}
+        shown={rows.length}
+        filter={filter}
+        onChange={set}
+        onClear={() => forget(FILTERS)}
+      />
+      <div ref={box} className="mt-3">
+        <table ref={body} className="w-full table-fixed border-collapse" data-testid="cover">
+          <thead className="text-[12px] text-muted">
+            <tr>
+              <th className={`text-left font-normal ${narrow ? "w-[150px]" : "w-[236px]"}`}>
+                <Sorter name="name" text="database" order={order} onChange={(v) => set("order", v, "name")} />
+              </th>
+              <th className="font-normal">
+                <span className="sr-only">cover</span>
+              </th>
+              <th className="w-[90px] text-right font-normal">
+                <Sorter name="age" text="age now" order={order} onChange={(v) => set("order", v, "name")} />
+              </th>
+              {!narrow && (
+                <>
+                  <th className="w-[76px] text-right font-normal">promised</th>
+                  <th className="w-[76px] text-right font-normal">
+                    <Sorter
+                      name="attainment"
+                      text="attainment"
+                      order={order}
+                      onChange={(v) => set("order", v, "name")}
+                    />
+                  </th>
+                </>
+              )}
+              <th className="w-[92px] text-right font-normal">
+                <Sorter name="reach" text="reach" order={order} onChange={(v) => set("order", v, "name")} />
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {drawn.before > 0 && <Space height={drawn.before} columns={columns} />}
+            {drawn.items.map(({ group, row }) =>
+              row ? (
+                <CoverRow
+                  key={row.id}
+                  row={row}
+                  cover={cover}
+                  hazard={hazard}
+                  width={Math.max(120, width - (narrow ? FIXED_NARROW : FIXED))}
+                  narrow={narrow}
+                  chosen={chosen === row.id}
+                  first={chosen === null && row === flat[0]}
+                  onChoose={setChosen}
+                  onOpen={open}
+                  standing={standing}
+                  silent={silent.get(row.id)}
+                />
+              ) : (
+                <tr key={`group ${group.title}`} style={{ height: HEAD }}>
+                  <th
+                    colSpan={columns}
+                    scope="rowgroup"
+                    className="border-b border-line pb-0.5 text-left align-bottom"
+                  >
+                    <h2 className="text-[16px]">
+                      {group.title}
+                      {group.promise && <span className="text-muted"> · {group.promise}</span>}
+                    </h2>
+                  </th>
+                </tr>
+              ),
+            )}
+            {drawn.after > 0 && <Space height={drawn.after} columns={columns} />}
+          </tbody>
+        </table>
+        {rows.length === 0 && <p className="mt-6 text-muted">No database is like that.</p>}
+      </div>
+    </main>
+  );
+}
+
+type Item = { group: Group; row?: Row };
+
+function Space({ height, columns }: { height: number; columns: number }) {
+  return (
+    <tr aria-hidden>
+      <td colSpan={columns} style={{ height, padding: 0 }} />
+    </tr>
+  );
+}
+
+/** The rows in sight of a long list, with the room that those before and after them take; all of a short one. */
+function useDrawn(items: Item[], body: RefObject<HTMLElement | null>) {
+  const some = items.length > ALL_DRAWN;
+  const top = useTop(body);
+  const rows = useWindowVirtualizer({
+    count: some ? items.length : 0,
+    estimateSize: (i) => (items[i]?.row ? ROW : HEAD),
+    overscan: 15,
+    scrollMargin: top,
+  });
+  const shown = rows.getVirtualItems();
+  const first = shown[0];
+  const last = shown[shown.length - 1];
+  return {
+    some,
+    items: some ? shown.flatMap((v) => items[v.index] ?? []) : items,
+    before: first ? first.start - top : 0,
+    after: last ? rows.getTotalSize() - (last.end - top) : 0,
+    bring: (index: number) => some && rows.scrollToIndex(index, { align: "auto" }),
+  };
+}
+
+function Sorter(props: { name: Order; text: string; order: Order; onChange: (order: Order) => void }) {
+  const on = props.order === props.name;
+  return (
+    <button
+      className={on ? "font-semibold text-ink" : ""}
+      aria-pressed={on}
+      title={`Order by ${props.text}`}
+      onClick={() => props.onChange(props.name)}
+    >
+      {props.text}
+      {on ? " ↓" : ""}
+    </button>
+  );
+}

@@ -1,0 +1,188 @@
+import { memo, useRef, useState } from "react";
+import { Link } from "react-router";
+import type { Cover, Row } from "../../api/types";
+import { pieces, scale, type Piece } from "../../ribbon/geometry";
+import { gaugeOf, gradeText } from "../../ribbon/grade";
+import { Ribbon } from "../../ribbon/Ribbon";
+import { duration, moment, promise } from "../../time/words";
+import { grown } from "../../time/standing";
+import { useView } from "../../time/view";
+import { Gauge } from "../../ui/Gauge";
+import { whyOf } from "../../why/context";
+import { hazardOf, type Hazard } from "./arrange";
+import { PieceCard } from "./PieceCard";
+
+type Props = {
+  row: Row;
+  cover: Cover;
+  hazard: Hazard;
+  width: number;
+  narrow: boolean;
+  chosen: boolean;
+  first: boolean;
+  onChoose: (id: string) => void;
+  onOpen: (id: string) => void;
+  /** Where the page stands by the clock; null where it stands still. */
+  standing: number | null;
+  /** Since when nobody has told of it, where nobody does. */
+  silent: string | undefined;
+};
+
+/** One database. While the page is scrolled most rows stay as they are, and are not drawn again. */
+export const CoverRow = memo(function CoverRow({
+  row,
+  cover,
+  hazard,
+  width,
+  narrow,
+  chosen,
+  first,
+  onChoose,
+  onOpen,
+  standing,
+  silent,
+}: Props) {
+  const { search } = useView();
+  const [pointed, setPointed] = useState<Piece | null>(null);
+  const [stepped, setStepped] = useState<number | null>(null);
+  const leaving = useRef(0);
+  const now = hazardOf(row, hazard);
+  const all = pieces(row.water, row.sand, scale(cover.from, cover.to, width));
+  const shown = pointed ?? (stepped === null ? null : (all[stepped] ?? null));
+  const age = now ? grown(now, row.at, standing) : 0;
+  const broken = now && now.objectiveSeconds !== null && age > now.objectiveSeconds;
+
+  const point = (piece: Piece | null) => {
+    window.clearTimeout(leaving.current);
+    if (piece) setPointed(piece);
+    else leaving.current = window.setTimeout(() => setPointed(null), 180);
+  };
+  const step = (by: number) =>
+    setStepped((at) =>
+      Math.min(all.length - 1, Math.max(0, at === null ? (by > 0 ? 0 : all.length - 1) : at + by)),
+    );
+
+  return (
+    <tr
+      tabIndex={chosen || first ? 0 : -1}
+      data-row={row.id}
+      data-grade={row.grade}
+      {...(chosen ? { "data-chosen": "" } : {})}
+      {...whyOf({ database: row.id, about: "grade" }, row.zone)}
+      className={`h-[34px] align-middle ${chosen ? "bg-chosen" : ""}`}
+      onFocus={() => onChoose(row.id)}
+      onBlur={(e) => {
+        if (!e.currentTarget.contains(e.relatedTarget)) setStepped(null);
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "ArrowRight") step(1);
+        else if (e.key === "ArrowLeft") step(-1);
+        else if (e.key === "Escape") setStepped(null);
+        else if (e.key === "Enter" && e.target === e.currentTarget) onOpen(row.id);
+        else return;
+        e.preventDefault();
+      }}
+    >
+      <th scope="row" className="text-left font-normal">
+        <span className="flex items-center gap-2 pr-3">
+          <Gauge grade={gaugeOf(row)} />
+          <Link
+            to={`/databases/${encodeURIComponent(row.id)}${search}`}
+            className="whole truncate font-semibold"
+            title={row.name}
+            tabIndex={-1}
+          >
+            {row.name}
+          </Link>
+          <span
+            className={`ml-auto text-[12px] ${narrow ? "sr-only" : ""} ${row.grade === "behind" || row.grade === "stranded" ? "text-coral-text" : "text-muted"}`}
+          >
+            {gradeText(row)}
+          </span>
+        </span>
+      </th>
+      <td className="relative">
+        <div className="relative" style={{ width }}>
+          <Ribbon
+            water={row.water}
+            sand={row.sand}
+            marks={row.marks}
+            from={cover.from}
+            to={cover.to}
+            width={width}
+            zone={row.zone}
+            chosen={shown}
+            onPoint={(piece) => point(piece)}
+          />
+          <ReachLine row={row} cover={cover} width={width} />
+          {shown && (
+            <PieceCard
+              row={row}
+              piece={shown}
+              width={width}
+              onEnter={() => window.clearTimeout(leaving.current)}
+              onLeave={() => point(null)}
+            />
+          )}
+        </div>
+      </td>
+      <td
+        className={`text-right whitespace-nowrap ${broken ? "font-semibold text-coral-text" : ""}`}
+        title={
+          (now?.recoveryPoint ?? "nothing can be restored") +
+          (silent ? `; nobody has told of it since ${moment(silent, row.zone)}` : "")
+        }
+      >
+        {silent && standing !== null && now?.recoveryPoint && (
+          <span className="block text-[10px] leading-[10px]">at least </span>
+        )}
+        {now ? (now.recoveryPoint ? duration(age) : "nothing") : "–"}
+      </td>
+      {!narrow && (
+        <>
+          <td className="text-right whitespace-nowrap text-muted">
+            {now?.objectiveSeconds != null ? promise(now.objectiveSeconds) : "–"}
+          </td>
+          <td
+            className={`text-right whitespace-nowrap ${now?.attainment != null && now.attainment < 1 ? "" : "text-muted"}`}
+            title="share of the period within the objective"
+          >
+            {now?.attainment != null ? share(now.attainment) : "–"}
+          </td>
+        </>
+      )}
+      <td className="text-right whitespace-nowrap">{reach(row)}</td>
+    </tr>
+  );
+});
+
+/** Rounded down, so that only what was always kept reads so. */
+function share(of: number): string {
+  return `${(Math.floor(of * 1000) / 10).toFixed(of === 1 ? 0 : 1)} %`;
+}
+
+function reach(row: Row): string {
+  if (row.grade === "stranded") return "nothing left";
+  if (row.grade === "new") return "nothing yet";
+  return row.pointsOnly ? "points only" : duration(row.reachSeconds);
+}
+
+function ReachLine({ row, cover, width }: { row: Row; cover: Cover; width: number }) {
+  if (!row.reachFrom) return null;
+  const x = scale(cover.from, cover.to, width)(row.reachFrom);
+  if (x < 0 || x > width) return null;
+  return (
+    <svg width={9} height={34} className="absolute -top-1" style={{ left: x - 4.5 }}>
+      <title>{`promised reach, ${promise(row.reachTargetSeconds ?? 0)}`}</title>
+      <line
+        x1={4.5}
+        x2={4.5}
+        y1={0}
+        y2={34}
+        stroke="var(--violet)"
+        strokeDasharray="3 2.5"
+        strokeWidth={1.4}
+      />
+    </svg>
+  );
+}

@@ -1,0 +1,337 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link } from "react-router";
+import type { FleetRow, FleetView, ImportView } from "../../api/types";
+import { stateDatabases, useFleet } from "./api";
+import { stateRecords } from "../intake/api";
+import { date, longMoment, viewerZone } from "../../time/words";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useAsked } from "../../ui/useAsked";
+import { useKeys } from "../../ui/useKeys";
+import { AssignBar } from "./AssignBar";
+import { EnrolForm } from "./EnrolForm";
+import { PasteTable } from "./PasteTable";
+import { ReadyMark } from "./ReadyMark";
+import { readyWords } from "./readiness";
+import { arrangeFleet } from "./records";
+
+const SHOWN = 300;
+
+/** The fleet as a list to be kept: who needs somebody stands first. */
+export function FleetPage() {
+  const fleet = useFleet();
+  useEffect(() => {
+    document.title = "Fleet · Firth";
+  }, []);
+  if (fleet.error) return <ProblemNote error={fleet.error} />;
+  if (!fleet.data) return <main className="px-5 py-6 text-muted">…</main>;
+  return <Fleet fleet={fleet.data} />;
+}
+
+type Open = { what: "enrol"; name: string } | { what: "edit"; id: string } | { what: "paste" } | null;
+
+function Fleet({ fleet }: { fleet: FleetView }) {
+  const queries = useQueryClient();
+  const [params, { ask: set }] = useAsked();
+  const wanted = params.get("find") ?? "";
+  const retired = params.get("retired") === "shown";
+  const [all, setAll] = useState(false);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [open, setOpen] = useState<Open>(null);
+  const [report, setReport] = useState<ImportView | null>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const table = useRef<HTMLTableElement>(null);
+  const rows = useMemo(() => arrangeFleet(fleet.rows, wanted, retired), [fleet.rows, wanted, retired]);
+  const shown = all ? rows : rows.slice(0, SHOWN);
+
+  const state = (records: object[]) => taken(stateRecords(records));
+  const taken = (stating: Promise<ImportView>) =>
+    stating.then(
+      async (r) => {
+        setReport(r);
+        setProblem(null);
+        await queries.invalidateQueries();
+        return r.rejectedLines === 0;
+      },
+      (e: Error) => {
+        setProblem(e);
+        return false;
+      },
+    );
+  const toggle = (id: string) => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  const focused = () => table.current?.querySelector<HTMLElement>("tr:focus")?.dataset.row ?? null;
+  const move = (by: number) => {
+    const at = shown.findIndex((r) => r.id === focused());
+    const next = shown[Math.min(shown.length - 1, Math.max(0, at + by))];
+    if (next) table.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+  };
+  useKeys({
+    j: () => move(1),
+    k: () => move(-1),
+    x: () => {
+      const id = focused();
+      if (id) toggle(id);
+    },
+  });
+  const everything = shown.length > 0 && shown.every((r) => chosen.has(r.id));
+
+  return (
+    <main className="px-5 pt-4 pb-10">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-[26px]">Fleet</h1>
+        <p className="text-muted">Every database there is, and what it follows, as of now</p>
+        <span className="ml-auto flex items-baseline gap-3">
+          <button className="outline-button" onClick={() => setOpen({ what: "enrol", name: "" })}>
+            Enrol one…
+          </button>
+          <button className="text-button" onClick={() => setOpen({ what: "paste" })}>
+            Paste a table…
+          </button>
+          <Link className="text-button" to="/fleet/standing">
+            Standing assignment
+          </Link>
+          <Link className="text-button" to="/fleet/routes">
+            Routes
+          </Link>
+        </span>
+      </div>
+      {problem && <ProblemNote error={problem} />}
+      {report && <Taken report={report} />}
+      <Unenrolled fleet={fleet} onEnrol={(name) => setOpen({ what: "enrol", name })} />
+      <div className="mt-3 flex flex-wrap items-center gap-4">
+        <input
+          aria-label="Show those with"
+          placeholder="Show those with (name, engine, site, label, policy)"
+          className="w-[360px] rounded-lg border border-line bg-panel px-3 py-1"
+          value={wanted}
+          onChange={(e) => set("find", e.target.value)}
+        />
+        <label className="flex items-center gap-1.5 text-muted">
+          <input
+            type="checkbox"
+            checked={retired}
+            onChange={(e) => set("retired", e.target.checked ? "shown" : "")}
+          />
+          retired ones too
+        </label>
+        <span className="text-muted">
+          {rows.length} of {fleet.rows.length}
+          {chosen.size > 0 && ` · ${chosen.size} chosen`}
+        </span>
+      </div>
+      {chosen.size > 0 && (
+        <AssignBar
+          chosen={[...chosen]}
+          fleet={fleet}
+          onState={(records) =>
+            void state(records).then((good) => {
+              if (good) setChosen(new Set());
+            })
+          }
+        />
+      )}
+      <table ref={table} className="mt-2 w-full border-collapse" data-testid="fleet">
+        <thead className="text-[12px] text-muted">
+          <tr className="text-left">
+            <th className="w-7">
+              <input
+                type="checkbox"
+                aria-label="Choose all shown"
+                checked={everything}
+                onChange={() => setChosen(everything ? new Set() : new Set(shown.map((r) => r.id)))}
+              />
+            </th>
+            {[
+              "database",
+              "engine",
+              "site",
+              "host",
+              "system",
+              "owner",
+              "policy",
+              "route",
+              "readiness",
+              "",
+            ].map((h) => (
+              <th key={h} className="pr-3 font-normal">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((r) => (
+            <Row
+              key={r.id}
+              row={r}
+              fleet={fleet}
+              chosen={chosen.has(r.id)}
+              onChoose={() => toggle(r.id)}
+              onEdit={() => setOpen({ what: "edit", id: r.id })}
+            />
+          ))}
+        </tbody>
+      </table>
+      {rows.length === 0 && (
+        <p className="mt-4 text-muted">
+          {fleet.rows.length === 0
+            ? "Nobody is enrolled yet. Enrol one, paste a table, or drop a fleet file anywhere."
+            : "None holds all of these words."}
+        </p>
+      )}
+      {shown.length < rows.length && (
+        <button className="text-button mt-2" onClick={() => setAll(true)}>
+          Show all {rows.length}
+        </button>
+      )}
+      {open?.what === "paste" && (
+        <PasteTable onClose={() => setOpen(null)} onState={(table) => taken(stateDatabases(table, false))} />
+      )}
+      {(open?.what === "enrol" || open?.what === "edit") && (
+        <EnrolForm
+          key={JSON.stringify(open)}
+          id={open.what === "edit" ? open.id : null}
+          name={open.what === "enrol" ? open.name : ""}
+          fleet={fleet}
+          onClose={() => setOpen(null)}
+          onState={(records) => taken(stateDatabases(records, true))}
+        />
+      )}
+    </main>
+  );
+}
+
+function Taken({ report }: { report: ImportView }) {
+  return (
+    <p role="status" className="mt-2 border-l-[3px] border-water-3 pl-3">
+      {report.added} added, {report.updated} changed
+      {report.assigned > 0 && `, ${report.assigned} given a policy by the standing rules`}.
+      {report.rejected.map((r) => (
+        <span key={r.line} className="block text-coral-text">
+          Line {r.line}: {r.field} {r.reason}.
+        </span>
+      ))}
+    </p>
+  );
+}
+
+function Unenrolled({ fleet, onEnrol }: { fleet: FleetView; onEnrol: (name: string) => void }) {
+  if (fleet.unenrolled.length === 0) return null;
+  return (
+    <section className="mt-3 border-l-[3px] border-coral pl-3" aria-label="Nobody enrolled these">
+      <h2 className="text-[18px]">
+        {fleet.unenrolled.length === 1
+          ? "One database nobody enrolled"
+          : `${fleet.unenrolled.length} databases nobody enrolled`}
+      </h2>
+      <ul>
+        {fleet.unenrolled.map((u) => (
+          <li key={u.name}>
+            <b>{u.name}</b>
+            {u.seen
+              ? ` was seen on ${u.seen.host || "a host"} on ${longMoment(u.seen.at, viewerZone)}${
+                  u.engine ? `, ${u.engine}` : ""
+                }. Nothing says how much of it may be lost.`
+              : " is known only from records of its backups."}{" "}
+            {u.near && (
+              <span className="text-ochre-text">
+                <b>{u.near}</b> is enrolled: is it the same, written differently?{" "}
+              </span>
+            )}
+            <button className="text-button" onClick={() => onEnrol(u.name)}>
+              Enrol it…
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Row(props: {
+  row: FleetRow;
+  fleet: FleetView;
+  chosen: boolean;
+  onChoose: () => void;
+  onEdit: () => void;
+}) {
+  const { row: r, fleet, chosen } = props;
+  const name = (list: { id: string; name: string }[], id: string | null) =>
+    list.find((n) => n.id === id)?.name ?? id ?? "";
+  return (
+    <tr
+      tabIndex={0}
+      data-row={r.id}
+      className={`border-t border-line align-top ${chosen ? "bg-chosen" : ""}`}
+      onKeyDown={(e) => {
+        if (e.key === "Enter" && e.target === e.currentTarget) props.onEdit();
+      }}
+    >
+      <td className="py-1">
+        <input type="checkbox" aria-label={`Choose ${r.name}`} checked={chosen} onChange={props.onChoose} />
+      </td>
+      <th scope="row" className="py-1 pr-3 text-left font-normal">
+        <Link
+          className="font-semibold hover:underline"
+          to={`/databases/${encodeURIComponent(r.standbyOf ?? r.id)}`}
+        >
+          {r.name}
+        </Link>
+        <span className="block text-[12px] text-muted">
+          {Object.entries(r.labels)
+            .map(([k, v]) => `${k}=${v}`)
+            .join(", ")}
+          {r.retired && ` retired ${date(r.retired, viewerZone)}`}
+          {r.standbyOf && ` standby of ${r.standbyOf}`}
+          {r.stopped && " stopped now"}
+        </span>
+        <Attention row={r} />
+      </th>
+      <td className="py-1 pr-3">{r.engine}</td>
+      <td className="py-1 pr-3">{r.site}</td>
+      <td className="py-1 pr-3 whitespace-nowrap">{r.host}</td>
+      <td className="py-1 pr-3">{r.system}</td>
+      <td className="py-1 pr-3">{r.owner}</td>
+      <td className={`py-1 pr-3 whitespace-nowrap ${r.policy ? "" : "text-coral-text"}`}>
+        {r.policy ? (
+          <Link className="hover:underline" to={`/policies/${encodeURIComponent(r.policy)}`}>
+            {name(fleet.policies, r.policy)}
+          </Link>
+        ) : (
+          "none"
+        )}
+      </td>
+      <td className="py-1 pr-3">{name(fleet.routes, r.route)}</td>
+      <td className="py-1 pr-3 whitespace-nowrap">
+        <Link className="hover:underline" to={`/fleet/${encodeURIComponent(r.id)}/readiness`}>
+          <ReadyMark state={r.readiness.state} /> {readyWords(r.readiness)}
+        </Link>
+      </td>
+      <td className="py-1 text-right">
+        <button className="text-button" aria-label={`Edit ${r.name}`} onClick={props.onEdit}>
+          Edit…
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function Attention({ row: r }: { row: FleetRow }) {
+  const says: Record<string, string> = {
+    "no-policy": "No policy: nothing is promised, nothing of it may be purged.",
+    "unknown-policy": `Its policy ${r.policy} is not known.`,
+    "two-rules": `Falls under ${r.rules.length} standing rules that differ: ${r.rules.join(", ")}.`,
+    clone: `Another goes by its name on ${r.namesake?.host ?? "a host"}: the engine there calls itself ${
+      r.namesake?.identity ?? "something else"
+    }, this one ${r.identity}.`,
+  };
+  return r.attention.map((a) => (
+    <span key={a} className="block max-w-[340px] text-[12px] text-ochre-text">
+      {says[a] ?? a}
+    </span>
+  ));
+}

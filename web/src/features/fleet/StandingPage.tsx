@@ -1,0 +1,275 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import type { FleetView, Standing } from "../../api/types";
+import { useFalls, useFleet } from "./api";
+import { stateRecords } from "../intake/api";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { readLabels } from "./records";
+
+/** The ordered rules that give new databases a policy and a route, and who falls where under them. */
+export function StandingPage() {
+  const fleet = useFleet();
+  useEffect(() => {
+    document.title = "Standing assignment · Firth";
+  }, []);
+  if (fleet.error) return <ProblemNote error={fleet.error} />;
+  if (!fleet.data) return <main className="px-5 py-6 text-muted">…</main>;
+  return <Rules key={JSON.stringify(fleet.data.standing)} fleet={fleet.data} />;
+}
+
+const EMPTY: Omit<Standing, "id" | "order"> = {
+  labels: {},
+  engine: null,
+  site: null,
+  system: null,
+  name: null,
+  policy: null,
+  route: null,
+  enabled: true,
+};
+
+function Rules({ fleet }: { fleet: FleetView }) {
+  const queries = useQueryClient();
+  const [rules, setRules] = useState<Standing[]>(fleet.standing);
+  const [labels, setLabels] = useState<Record<string, string>>({});
+  const [problem, setProblem] = useState<Error | null>(null);
+  const ordered = rules.map((r, i) => ({ ...r, order: i + 1 }));
+  const falls = useFalls(ordered);
+  const changed =
+    JSON.stringify(ordered) !== JSON.stringify(fleet.standing.map((r, i) => ({ ...r, order: i + 1 })));
+  const idle = ordered.filter((r) => !r.policy && !r.route);
+  const change = (id: string, part: Partial<Standing>) =>
+    setRules(rules.map((r) => (r.id === id ? { ...r, ...part } : r)));
+  const move = (at: number, by: number) => {
+    const next = [...rules];
+    const [taken] = next.splice(at, 1);
+    if (taken) next.splice(at + by, 0, taken);
+    setRules(next);
+  };
+  const add = () => {
+    let n = rules.length + 1;
+    while (rules.some((r) => r.id === `rule-${n}`)) n++;
+    setRules([...rules, { ...EMPTY, id: `rule-${n}`, order: n }]);
+  };
+  const save = () =>
+    stateRecords(ordered.map(record)).then(
+      (report) => {
+        const bad = report.rejected[0];
+        setProblem(bad ? new Error(`Rule ${bad.line}: ${bad.field} ${bad.reason}.`) : null);
+        return queries.invalidateQueries();
+      },
+      (e: Error) => setProblem(e),
+    );
+  return (
+    <main className="px-5 pt-4 pb-10">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-[26px]">Standing assignment</h1>
+        <p className="text-muted">
+          What a new database follows by itself. The first rule it falls under counts; those already assigned
+          stay as they are.
+        </p>
+        <Link className="text-button ml-auto" to="/fleet">
+          Back to the fleet
+        </Link>
+      </div>
+      {problem && <ProblemNote error={problem} />}
+      <table className="mt-3 w-full" data-testid="standing">
+        <thead className="text-left text-[12px] text-muted">
+          <tr>
+            {[
+              "",
+              "name like",
+              "engine",
+              "site",
+              "system",
+              "labels",
+              "then policy",
+              "and route",
+              "on",
+              "",
+            ].map((h, i) => (
+              <th key={i} className="pr-2 font-normal">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {ordered.map((r, i) => {
+            const text =
+              labels[r.id] ??
+              Object.entries(r.labels)
+                .map(([k, v]) => `${k}=${v}`)
+                .join(", ");
+            const read = readLabels(text);
+            const field = (key: "name" | "engine" | "system", label: string) => (
+              <td className="py-1 pr-2">
+                <input
+                  aria-label={`Rule ${i + 1}: ${label}`}
+                  className="w-full min-w-[90px] rounded border border-line bg-panel px-1.5 py-0.5"
+                  value={r[key] ?? ""}
+                  onChange={(e) => change(r.id, { [key]: e.target.value || null })}
+                />
+              </td>
+            );
+            const list = (
+              key: "site" | "policy" | "route",
+              label: string,
+              options: { id: string; name: string }[],
+            ) => (
+              <td className="py-1 pr-2">
+                <select
+                  aria-label={`Rule ${i + 1}: ${label}`}
+                  className="rounded border border-line bg-panel px-1 py-0.5"
+                  value={r[key] ?? ""}
+                  onChange={(e) => change(r.id, { [key]: e.target.value || null })}
+                >
+                  <option value=""></option>
+                  {options.map((o) => (
+                    <option key={o.id} value={o.id}>
+                      {o.name}
+                    </option>
+                  ))}
+                </select>
+              </td>
+            );
+            return (
+              <tr key={r.id} className="border-t border-line align-top">
+                <td className="py-1 pr-2 whitespace-nowrap">
+                  {i + 1}{" "}
+                  <button aria-label={`Rule ${i + 1} up`} disabled={i === 0} onClick={() => move(i, -1)}>
+                    ↑
+                  </button>{" "}
+                  <button
+                    aria-label={`Rule ${i + 1} down`}
+                    disabled={i + 1 === rules.length}
+                    onClick={() => move(i, 1)}
+                  >
+                    ↓
+                  </button>
+                </td>
+                {field("name", "name like")}
+                {field("engine", "engine")}
+                {list("site", "site", fleet.sites)}
+                {field("system", "system")}
+                <td className="py-1 pr-2">
+                  <input
+                    aria-label={`Rule ${i + 1}: labels`}
+                    aria-invalid={typeof read === "string"}
+                    className="w-full min-w-[120px] rounded border border-line bg-panel px-1.5 py-0.5"
+                    value={text}
+                    onChange={(e) => {
+                      setLabels({ ...labels, [r.id]: e.target.value });
+                      const next = readLabels(e.target.value);
+                      if (typeof next !== "string") change(r.id, { labels: next });
+                    }}
+                  />
+                  {typeof read === "string" && (
+                    <span role="alert" className="text-[12px] text-coral-text">
+                      It {read}.
+                    </span>
+                  )}
+                </td>
+                {list("policy", "policy", fleet.policies)}
+                {list("route", "route", fleet.routes)}
+                <td className="py-1 pr-2">
+                  <input
+                    type="checkbox"
+                    aria-label={`Rule ${i + 1}: switched on`}
+                    checked={r.enabled}
+                    onChange={(e) => change(r.id, { enabled: e.target.checked })}
+                  />
+                </td>
+                <td className="py-1 text-[12px] text-muted">
+                  {falls.data?.filter((f) => f.rules[0] === r.id).length ?? "…"}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <div className="mt-3 flex items-center gap-3">
+        <button className="text-button" onClick={add}>
+          Add a rule
+        </button>
+        <button className="ink-button" disabled={!changed || idle.length > 0} onClick={() => void save()}>
+          Keep these rules
+        </button>
+        {changed && (
+          <button className="text-button" onClick={() => setRules(fleet.standing)}>
+            Undo
+          </button>
+        )}
+        {idle.length > 0 && (
+          <span className="text-[12px] text-muted">Each rule gives a policy or a route.</span>
+        )}
+      </div>
+      <Preview fleet={fleet} falls={falls.data ?? []} />
+    </main>
+  );
+}
+
+function record(r: Standing): object {
+  const when = Object.fromEntries(
+    Object.entries({ engine: r.engine, site: r.site, system: r.system, name: r.name }).filter(([, v]) => v),
+  );
+  return {
+    type: "standing",
+    id: r.id,
+    order: r.order,
+    when: { ...when, ...(Object.keys(r.labels).length > 0 ? { labels: r.labels } : {}) },
+    ...(r.policy ? { policy: r.policy } : {}),
+    ...(r.route ? { route: r.route } : {}),
+    enabled: r.enabled,
+  };
+}
+
+function Preview({
+  fleet,
+  falls,
+}: {
+  fleet: FleetView;
+  falls: {
+    database: string;
+    name: string;
+    rules: string[];
+    divided: boolean;
+    policy: string | null;
+    wouldFollow: string | null;
+  }[];
+}) {
+  const policy = (id: string | null) => fleet.policies.find((p) => p.id === id)?.name ?? id ?? "none";
+  const groups = new Map<string, typeof falls>();
+  for (const f of falls) {
+    const key = f.divided
+      ? "in two rules at once"
+      : f.rules.length === 0
+        ? "under no rule"
+        : policy(f.wouldFollow);
+    groups.set(key, [...(groups.get(key) ?? []), f]);
+  }
+  const order = (k: string) => (k === "in two rules at once" ? 0 : k === "under no rule" ? 1 : 2);
+  return (
+    <section className="mt-6" aria-label="Who falls where" data-testid="falls">
+      <h2 className="text-[20px]">Who falls where</h2>
+      {[...groups]
+        .sort(([a], [b]) => order(a) - order(b) || a.localeCompare(b))
+        .map(([key, members]) => (
+          <p key={key} className="mt-1 border-t border-line pt-1">
+            <b>{key}</b>{" "}
+            {members.map((f, i) => (
+              <span key={f.database}>
+                {i > 0 && ", "}
+                {f.name}
+                {f.divided && <span className="text-muted"> ({f.rules.join(", ")})</span>}
+                {f.rules.length > 0 && f.policy !== f.wouldFollow && (
+                  <span className="text-ochre-text"> (follows {policy(f.policy)})</span>
+                )}
+              </span>
+            ))}
+          </p>
+        ))}
+    </section>
+  );
+}

@@ -1,0 +1,147 @@
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { FleetView } from "../../api/types";
+import { fleetRow } from "../../test-fleet";
+import { renderAt } from "../../test-render";
+import { AssignBar } from "./AssignBar";
+import { EnrolForm } from "./EnrolForm";
+import { PasteTable } from "./PasteTable";
+
+const fleet: FleetView = {
+  now: "2026-11-23T00:00:00Z",
+  rows: [
+    fleetRow("bookings"),
+    fleetRow("manifests", { readiness: { state: "not-ready", lacking: 2, unknown: 0 } }),
+  ],
+  unenrolled: [
+    {
+      name: "pilots",
+      engine: "PostgreSQL 16",
+      fromRecords: false,
+      near: null,
+      seen: { host: "northquay-3", identity: "7466", at: "2026-11-22T00:00:00Z" },
+    },
+  ],
+  policies: [{ id: "sailings", name: "Sailings" }],
+  routes: [{ id: "north", name: "From Northquay", data: ["near"], log: [], copies: [] }],
+  stores: [],
+  sites: [{ id: "northquay", name: "Northquay" }],
+  standing: [],
+};
+
+const taken = () => vi.fn((records: object[]) => Promise.resolve(records.length > 0));
+
+beforeEach(() => window.localStorage.clear());
+
+describe("enrolling", () => {
+  const open = (id: string | null, name = "", answers = {}) => {
+    const onState = taken();
+    const onClose = vi.fn();
+    renderAt(
+      "/fleet",
+      <EnrolForm id={id} name={name} fleet={fleet} onClose={onClose} onState={onState} />,
+      answers,
+    );
+    return { onState, onClose };
+  };
+
+  it("begins with what was seen on the host, and states a database", async () => {
+    const { onState, onClose } = open(null, "pilots");
+    expect(await screen.findByLabelText(/^Engine/)).toHaveValue("PostgreSQL 16");
+    expect(screen.getByLabelText(/^Host/)).toHaveValue("northquay-3");
+    expect(screen.getByLabelText(/What the engine calls itself/)).toHaveValue("7466");
+    fireEvent.change(screen.getByLabelText(/^Site/), { target: { value: "northquay" } });
+    fireEvent.change(screen.getByLabelText(/^Labels/), { target: { value: "class=sailings" } });
+    fireEvent.click(screen.getByRole("button", { name: "Enrol" }));
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
+    expect(onState.mock.calls[0]?.[0][0]).toMatchObject({
+      type: "database",
+      id: "pilots",
+      host: "northquay-3",
+      site: "northquay",
+      labels: { class: "sailings" },
+    });
+  });
+
+  it.each([
+    ["Name", "", "Name is missing."],
+    ["Name", "bookings", "Name is enrolled already."],
+    ["Time zone", "Atlantis/Deep", /Time zone is/],
+    ["Labels", "tall", /Labels holds "tall"/],
+    ["Stopped", "yesterday", /Stopped/],
+  ])("says at %s what is wrong with '%s', and states nothing", async (field, value, says) => {
+    const { onState, onClose } = open(null, "pilots");
+    fireEvent.change(await screen.findByLabelText(new RegExp(`^${field}`)), { target: { value } });
+    fireEvent.click(screen.getByRole("button", { name: "Enrol" }));
+    expect(await screen.findByRole("alert")).toHaveTextContent(says);
+    expect(screen.getByLabelText(new RegExp(`^${field}`))).toHaveAttribute("aria-invalid", "true");
+    expect(onState).not.toHaveBeenCalled();
+    expect(onClose).not.toHaveBeenCalled();
+  });
+
+  it("keeps what it does not show when one is edited, and retires by name", async () => {
+    const { onState } = open("bookings", "", {
+      "/api/fleet/bookings": {
+        document: {
+          type: "database",
+          id: "bookings",
+          name: "bookings",
+          inServiceFrom: "2026-01-01T00:00:00Z",
+          mood: "calm",
+          stopped: [{ from: "2026-11-20T20:00:00Z", to: "2026-11-22T06:00:00Z" }],
+          components: [{ name: "orders" }],
+          labels: { class: "sailings" },
+        },
+      },
+    });
+    expect(await screen.findByLabelText(/^Stopped/)).toHaveValue("2026-11-20T20:00:00Z/2026-11-22T06:00:00Z");
+    expect(screen.getByLabelText(/^Components/)).toHaveValue("orders");
+    fireEvent.change(screen.getByLabelText(/^Owner/), { target: { value: "Sales" } });
+    fireEvent.click(screen.getByRole("button", { name: "Keep" }));
+    await waitFor(() => expect(onState).toHaveBeenCalled());
+    expect(onState.mock.calls[0]?.[0][0]).toMatchObject({ id: "bookings", owner: "Sales", mood: "calm" });
+
+    fireEvent.click(screen.getByText("Retire it…"));
+    fireEvent.click(screen.getByRole("button", { name: "Retire it now" }));
+    await waitFor(() => expect(onState).toHaveBeenCalledTimes(2));
+    const [database, none] = onState.mock.calls[1]?.[0] as Record<string, unknown>[];
+    expect(database?.retired).toMatch(/^20\d\d-/);
+    expect(none).toMatchObject({ type: "assignment", database: "bookings", by: "Maren", why: "retired" });
+    expect(none).not.toHaveProperty("policy");
+  });
+});
+
+describe("a pasted table", () => {
+  it("takes the good lines, names the bad ones and the columns nobody knows", async () => {
+    const onState = taken();
+    const onClose = vi.fn();
+    renderAt("/fleet", <PasteTable onClose={onClose} onState={onState} />);
+    const enrol = await screen.findByRole("button", { name: /^Enrol/ });
+    expect(enrol).toBeDisabled();
+    fireEvent.change(screen.getByLabelText("Table"), {
+      target: { value: "name\tengine\tcolour\nwifi\tMySQL 8\tred\n\tMySQL 8\tblue\n" },
+    });
+    expect(screen.getByText("One database can be taken: wifi.")).toBeInTheDocument();
+    expect(screen.getByText("Line 3: name is missing.")).toBeInTheDocument();
+    expect(screen.getByText(/left out: colour/)).toBeInTheDocument();
+    fireEvent.click(enrol);
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
+    expect(onState.mock.calls[0]?.[0]).toHaveLength(1);
+  });
+});
+
+describe("assigning many", () => {
+  it("warns of those whose schedules cannot be trusted yet, and says who assigned", () => {
+    const onState = vi.fn();
+    renderAt("/fleet", <AssignBar chosen={["bookings", "manifests"]} fleet={fleet} onState={onState} />);
+    const form = screen.getByRole("form", { name: "Assign" });
+    expect(form).not.toHaveTextContent("Not ready");
+    fireEvent.change(screen.getByLabelText("Policy"), { target: { value: "sailings" } });
+    expect(form).toHaveTextContent("Not ready: manifests; its schedules cannot be trusted there yet.");
+    fireEvent.submit(form);
+    expect(onState.mock.calls[0]?.[0]).toMatchObject([
+      { database: "bookings", policy: "sailings", by: "Maren" },
+      { database: "manifests", policy: "sailings" },
+    ]);
+  });
+});

@@ -1,0 +1,212 @@
+import { readyWords } from "./readiness";
+import Papa from "papaparse";
+import type { FleetRow } from "../../api/types";
+
+/** What a database can be said to be, as a form or a pasted table says it. */
+export const FIELDS = [
+  ["name", "Name"],
+  ["engine", "Engine"],
+  ["site", "Site"],
+  ["host", "Host"],
+  ["system", "System"],
+  ["zone", "Time zone"],
+  ["inServiceFrom", "In service from"],
+  ["owner", "Owner"],
+  ["identity", "What the engine calls itself"],
+  ["standbyOf", "Standby of"],
+  ["streams", "Log streams"],
+  ["labels", "Labels"],
+  ["components", "Components"],
+  ["stopped", "Stopped"],
+  ["route", "Route"],
+  ["policy", "Policy"],
+] as const;
+
+export type Field = (typeof FIELDS)[number][0];
+export type Stated = Partial<Record<Field | "id", string>>;
+
+export type DatabaseRecord = Record<string, unknown> & { type: "database"; id: string };
+export type BadLine = { line: number; field: string; reason: string };
+
+/** An id made of a name. */
+export function idOf(name: string): string {
+  return name
+    .trim()
+    .replace(/[^A-Za-z0-9._:/-]+/g, "-")
+    .slice(0, 120);
+}
+
+const words = (text: string) =>
+  text
+    .split(/[,;]/)
+    .map((w) => w.trim())
+    .filter(Boolean);
+
+/** "class=sailings, tier=1" as labels; text without a sign is an error. */
+export function readLabels(text: string): Record<string, string> | string {
+  const out: Record<string, string> = {};
+  for (const part of words(text)) {
+    const m = /^([^=:]+)[=:](.+)$/.exec(part);
+    if (!m) return `holds "${part}", which is not written name=text`;
+    out[(m[1] as string).trim()] = (m[2] as string).trim();
+  }
+  return out;
+}
+
+/** "2026-11-20T20:00:00Z/2026-11-22T06:00:00Z, ..." as stopped stretches; the end may be left open. */
+export function readStopped(text: string): { from: string; to?: string }[] | string {
+  const out: { from: string; to?: string }[] = [];
+  for (const part of words(text)) {
+    const [from, to] = part.split("/") as [string, string | undefined];
+    const times = [from, to].filter((t): t is string => Boolean(t));
+    if (times.some((t) => Number.isNaN(Date.parse(t))))
+      return `holds "${part}", which is not written FROM/TO`;
+    out.push(to ? { from: instant(from), to: instant(to) } : { from: instant(from) });
+  }
+  return out;
+}
+
+const instant = (text: string) => new Date(text).toISOString().replace(/\.\d+Z$/, "Z");
+
+/** A record of what was said, laid over what was known before; or what is wrong with it, and where. */
+export function databaseRecord(
+  stated: Stated,
+  before: Record<string, unknown> = {},
+): DatabaseRecord | { field: string; reason: string } {
+  const name = stated.name?.trim() ?? "";
+  if (!name) return { field: "name", reason: "is missing" };
+  const out: DatabaseRecord = {
+    ...before,
+    type: "database",
+    id: stated.id?.trim() || (before.id as string | undefined) || idOf(name),
+    name,
+  };
+  const since = stated.inServiceFrom?.trim();
+  if (since) {
+    if (Number.isNaN(Date.parse(since)))
+      return { field: "inServiceFrom", reason: "is no moment such as 2026-11-23" };
+    out.inServiceFrom = instant(since);
+  } else if (!out.inServiceFrom) out.inServiceFrom = instant(new Date().toISOString());
+  if (stated.zone?.trim()) {
+    try {
+      new Intl.DateTimeFormat("en", { timeZone: stated.zone.trim() });
+    } catch {
+      return { field: "zone", reason: "is no time zone such as Europe/Lisbon" };
+    }
+  }
+  for (const field of [
+    "engine",
+    "site",
+    "host",
+    "system",
+    "zone",
+    "owner",
+    "identity",
+    "standbyOf",
+    "route",
+    "policy",
+  ] as const) {
+    const text = stated[field]?.trim();
+    if (text) out[field] = text;
+    else if (text === "") Reflect.deleteProperty(out, field);
+  }
+  if (stated.streams?.trim()) out.streams = words(stated.streams);
+  if (stated.components?.trim()) out.components = words(stated.components).map((c) => ({ name: c }));
+  if (stated.labels !== undefined) {
+    const labels = readLabels(stated.labels);
+    if (typeof labels === "string") return { field: "labels", reason: labels };
+    out.labels = labels;
+  }
+  if (stated.stopped !== undefined) {
+    const stopped = readStopped(stated.stopped);
+    if (typeof stopped === "string") return { field: "stopped", reason: stopped };
+    out.stopped = stopped;
+  }
+  return out;
+}
+
+const NAMES = new Map<string, Field | "id">([
+  ["id", "id"],
+  ["database", "name"],
+  ["service", "inServiceFrom"],
+  ["since", "inServiceFrom"],
+  ["timezone", "zone"],
+  ...FIELDS.flatMap(([field, title]): [string, Field][] => [
+    [plain(field), field],
+    [plain(title), field],
+  ]),
+]);
+
+function plain(text: string): string {
+  return text.toLowerCase().replace(/[^a-z]/g, "");
+}
+
+/** Databases of a table somebody pasted, its first row the names of its columns; what cannot be taken is told line by line. */
+export function readTable(text: string): { records: DatabaseRecord[]; bad: BadLine[]; unknown: string[] } {
+  const parsed = Papa.parse<Record<string, string>>(text.trim(), { header: true, skipEmptyLines: true });
+  const columns = parsed.meta.fields ?? [];
+  const records: DatabaseRecord[] = [];
+  const bad: BadLine[] = [];
+  const seen = new Map<string, number>();
+  parsed.data.forEach((row, i) => {
+    const line = i + 2;
+    const stated: Stated = {};
+    for (const column of columns) {
+      const field = NAMES.get(plain(column));
+      if (field && row[column]?.trim()) stated[field] = row[column];
+    }
+    const read = databaseRecord(stated);
+    // Of one that is known already the moment stays; a new one is in service from now on.
+    if (!stated.inServiceFrom) Reflect.deleteProperty(read, "inServiceFrom");
+    if (!("type" in read)) bad.push({ line, ...(read as { field: string; reason: string }) });
+    else if (seen.has(read.id)) {
+      bad.push({ line, field: "name", reason: `is the same database as in line ${seen.get(read.id)}` });
+    } else {
+      seen.set(read.id, line);
+      records.push(read as DatabaseRecord);
+    }
+  });
+  return { records, bad, unknown: columns.filter((c) => c && !NAMES.has(plain(c))) };
+}
+
+/** That databases follow a policy and take a route from a moment on. */
+export function assignments(
+  databases: string[],
+  given: { policy: string | null; route: string | null; from: string; by: string; why: string },
+): object[] {
+  const at = Date.now().toString(36);
+  return databases.map((database, i) => ({
+    type: "assignment",
+    id: `assigned:${at}:${i}`,
+    database,
+    ...(given.policy ? { policy: given.policy } : {}),
+    ...(given.route ? { route: given.route } : {}),
+    from: given.from,
+    by: given.by,
+    why: given.why,
+  }));
+}
+
+const ATTENTION = ["clone", "unknown-policy", "no-policy", "two-rules"];
+
+/** Those that need somebody first, then by name; of them those that hold all words asked for. */
+export function arrangeFleet(rows: FleetRow[], wanted: string, withRetired: boolean): FleetRow[] {
+  const asked = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+  const text = (r: FleetRow) =>
+    [r.name, r.engine, r.site, r.host, r.system, r.owner, r.policy ?? "no policy", r.route ?? "", r.zone]
+      .concat(readyWords(r.readiness))
+      .concat(Object.entries(r.labels).map(([k, v]) => `${k}=${v}`))
+      .join(" ")
+      .toLowerCase();
+  const rank = (r: FleetRow) => {
+    const first = ATTENTION.findIndex((a) => r.attention.includes(a));
+    return first < 0 ? ATTENTION.length : first;
+  };
+  return rows
+    .filter((r) => withRetired || r.retired === null || new Date(r.retired) > new Date())
+    .filter((r) => {
+      const held = text(r);
+      return asked.every((w) => held.includes(w));
+    })
+    .sort((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name));
+}

@@ -1,0 +1,98 @@
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
+import { describe, expect, it } from "vitest";
+import { renderAt, signedIn } from "../../test-render";
+import { ImportDrop } from "../intake/ImportDrop";
+import { PeoplePage } from "./PeoplePage";
+import { PersonMenu } from "./PersonMenu";
+import { RecordPage } from "../record/RecordPage";
+import { SignInPage } from "./SignInPage";
+
+const deed = {
+  number: 7,
+  at: "2026-11-20T09:00:00Z",
+  who: "ines",
+  act: "purge-approved",
+  about: "purge-1",
+  detail: { bytes: 12 },
+  hash: "ab".repeat(32),
+};
+
+describe("who is signed in", () => {
+  it("may be another in the demo, and reaches People only as an administrator", async () => {
+    const session = signedIn({
+      demo: true,
+      person: { id: "ines", name: "Ines", can: ["keeper", "viewer"] },
+      others: [
+        { id: "ines", name: "Ines", can: ["keeper", "viewer"] },
+        { id: "tomas", name: "Tomas", can: ["approver", "viewer"] },
+      ],
+    });
+    const { asked } = renderAt("/", <ImportDrop children={<PersonMenu />} />, { "/api/session": session });
+    fireEvent.click(screen.getByRole("button", { name: /Ines/ }));
+    const menu = await screen.findByRole("menu");
+    expect(within(menu).queryByText("People and programs")).toBeNull();
+    expect(within(menu).queryByText("Sign out")).toBeNull();
+    fireEvent.click(within(menu).getByText("Tomas"));
+    await waitFor(() => expect(asked).toContain("/api/session/as"));
+  });
+
+  it("says what is missing before one may sign in, and asks the first for the code", () => {
+    renderAt("/", <SignInPage session={signedIn({ person: null, awaitsFirst: true })} />);
+    const form = screen.getByRole("form", { name: "Sign in" });
+    expect(within(form).getByRole("button", { name: "Begin" })).toBeDisabled();
+    for (const [label, value] of [
+      ["One-time code", "c"],
+      [/sign in by/, "root"],
+      ["Your name", "Root"],
+      [/A password/, "long enough it is"],
+    ] as const)
+      fireEvent.change(within(form).getByLabelText(label), { target: { value } });
+    expect(within(form).getByRole("button", { name: "Begin" })).toBeEnabled();
+  });
+});
+
+describe("the record", () => {
+  it("shows who did what, and whether all of it is whole", async () => {
+    const { asked } = renderAt("/record?words=purge", <RecordPage />, {
+      "/api/record": { deeds: [deed], more: true },
+      "/api/record/whole": { length: 6, head: "cd".repeat(32), broken: 7, what: "it does not follow" },
+    });
+    expect(await screen.findByText(/^approved list/)).toBeInTheDocument();
+    expect(asked[0]).toContain("words=purge");
+    fireEvent.click(screen.getByRole("button", { name: "Older" }));
+    await waitFor(() => expect(asked.some((a) => a.includes("before=7"))).toBe(true));
+    fireEvent.click(screen.getByRole("button", { name: "Is it whole?" }));
+    expect(await screen.findByRole("status")).toHaveTextContent("Entry 7 does not fit: it does not follow");
+  });
+});
+
+describe("people and programs", () => {
+  const people = {
+    people: [{ id: "tomas", name: "Tomas", roles: ["approver"], here: true, away: false }],
+    tokens: [],
+    roles: ["viewer", "approver"],
+    programRoles: ["runner", "agent"],
+  };
+
+  it("are for administrators", () => {
+    renderAt("/people", <PeoplePage />, {
+      "/api/session": signedIn({ person: { id: "oona", name: "Oona", can: ["viewer"] } }),
+    });
+    expect(screen.getByText(/for administrators to say/)).toBeInTheDocument();
+  });
+
+  it("get a token that is shown once", async () => {
+    renderAt("/people", <PeoplePage />, {
+      "/api/people": people,
+      "/api/people/tokens": { id: "t", secret: "only-now" },
+    });
+    expect(await screen.findByText("Tomas")).toBeInTheDocument();
+    fireEvent.click(screen.getByRole("button", { name: "Make a token…" }));
+    const form = screen.getByRole("form", { name: "Token" });
+    fireEvent.change(within(form).getByLabelText("What program is it?"), { target: { value: "agent" } });
+    expect(within(form).getByRole("button", { name: "Make it" })).toBeDisabled();
+    fireEvent.click(within(form).getByLabelText("agent"));
+    fireEvent.click(within(form).getByRole("button", { name: "Make it" }));
+    expect(await screen.findByText("only-now")).toBeInTheDocument();
+  });
+});

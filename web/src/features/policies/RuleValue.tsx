@@ -1,0 +1,151 @@
+import { useEffect, useId, useRef, useState } from "react";
+import { useOccurrences } from "./api";
+import { longMoment } from "../../time/words";
+import { useEditing } from "./editing";
+import { asRecurrence, recurrenceWords, weekly, weeklyRuleOf } from "./recurrence";
+import { DAYS, dayName, readTime } from "./values";
+
+/** When a schedule's slots open: read as words, edited as days and a time or as a rule, and read back as the next ten slots. */
+export function RuleValue({ at, name, zones }: { at: number; name: string; zones: string[] }) {
+  const { document, base, set, flaws, bad } = useEditing();
+  const schedule = document.schedules?.[at] ?? {};
+  const before = base?.schedules?.find((s) => s.id === schedule.id);
+  const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
+  const path = `schedules.${at}`;
+  const problem =
+    flaws.find((f) => f.path === `${path}.at`)?.text ??
+    (bad && (bad.path === `${path}.rrule` || bad.path === `${path}.cron`) ? bad.reason : undefined);
+  const changed = base !== null && (before?.rrule !== schedule.rrule || before?.cron !== schedule.cron);
+  const take = (text: string) => {
+    const { rrule: _r, cron: _c, ...rest } = schedule;
+    set(path, { ...rest, ...asRecurrence(text) });
+  };
+  const close = () => {
+    setOpen(false);
+    button.current?.focus();
+  };
+  return (
+    <>
+      <button
+        ref={button}
+        aria-expanded={open}
+        aria-label={`${name}: when: ${recurrenceWords(schedule)}`}
+        className={`border-b-2 px-0.5 text-left leading-tight font-semibold ${
+          problem ? "border-ochre" : changed ? "border-ink bg-chosen" : "border-water-2"
+        }`}
+        onClick={() => setOpen(!open)}
+      >
+        {recurrenceWords(schedule)}
+      </button>
+      {open && (
+        <Rule
+          name={name}
+          rule={schedule.cron ?? schedule.rrule ?? ""}
+          plain={weekly(schedule)}
+          zones={zones}
+          onTake={take}
+          onClose={close}
+        />
+      )}
+    </>
+  );
+}
+
+function Rule(props: {
+  name: string;
+  rule: string;
+  plain: { days: string[]; time: string } | null;
+  zones: string[];
+  onTake: (text: string) => void;
+  onClose: () => void;
+}) {
+  const { rule, plain, zones, onTake, onClose } = props;
+  const [typed, setTyped] = useState<string | null>(null);
+  const text = typed ?? rule;
+  const [time, setTime] = useState(plain?.time ?? "22:00");
+  const first = useRef<HTMLInputElement>(null);
+  const wrong = useId();
+  useEffect(() => first.current?.focus(), []);
+  const found = useOccurrences(text, zones);
+  const problem = found.data?.problem ?? null;
+  const days = plain?.days ?? [];
+  const takeTyped = () => {
+    if (problem || text === rule) return;
+    onTake(text);
+    setTyped(null);
+  };
+  const toggle = (day: string) => {
+    const next = DAYS.filter((d) => (d === day ? !days.includes(d) : days.includes(d)));
+    if (next.length > 0) onTake(weeklyRuleOf({ days: next, time: plain?.time ?? "22:00" }));
+  };
+  return (
+    <span
+      role="group"
+      aria-label={`${props.name}: days and time`}
+      className="my-2 block rounded-lg border border-ink bg-panel p-3 text-[13px] leading-normal"
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onClose();
+      }}
+    >
+      <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        {DAYS.map((d, i) => (
+          <label key={d} className="flex items-center gap-1">
+            <input
+              ref={i === 0 ? first : undefined}
+              type="checkbox"
+              checked={days.includes(d)}
+              onChange={() => toggle(d)}
+            />
+            {dayName(d).slice(0, 3)}
+          </label>
+        ))}
+        <label className="flex items-center gap-1">
+          at
+          <input
+            className="w-16 rounded border border-line px-1"
+            value={time}
+            onChange={(e) => {
+              setTime(e.target.value);
+              const read = readTime(e.target.value);
+              if (read && plain) onTake(weeklyRuleOf({ days, time: read }));
+            }}
+          />
+        </label>
+      </span>
+      <label className="mt-2 block">
+        or an RFC 5545 rule or a cron line
+        <input
+          className="block w-full rounded border border-line px-1 font-mono text-[12px]"
+          aria-invalid={problem !== null}
+          aria-describedby={problem ? wrong : undefined}
+          value={text}
+          onChange={(e) => setTyped(e.target.value)}
+          onBlur={takeTyped}
+          onKeyDown={(e) => e.key === "Enter" && takeTyped()}
+        />
+      </label>
+      {problem ? (
+        <span id={wrong} role="alert" className="block text-coral-text">
+          It {problem}.
+        </span>
+      ) : (
+        found.data?.zones.map((z) => (
+          <span key={z.zone} className="mt-2 block" data-testid="next-slots">
+            <span className="text-muted">The next ten in {z.zone}: </span>
+            {z.next.map((t) => longMoment(t, z.zone)).join(" · ") || "none"}
+            {z.clockChange && (
+              <span className="block text-muted">
+                The clocks change on {longMoment(z.clockChange, z.zone)}; around it:{" "}
+                {z.aroundChange.map((t) => longMoment(t, z.zone)).join(" · ") || "none"}
+              </span>
+            )}
+          </span>
+        ))
+      )}
+      <button className="text-button mt-2" onClick={onClose}>
+        Done
+      </button>
+    </span>
+  );
+}

@@ -1,0 +1,149 @@
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import type { PolicyView, WrittenDocument } from "../../api/types";
+import { keepDraft, usePolicy } from "./api";
+import { date, time, viewerZone } from "../../time/words";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { sideBySide } from "./sentences";
+
+type Choice = { key: string; title: string; document: WrittenDocument };
+
+function choices(policy: PolicyView): Choice[] {
+  const draft: Choice[] = policy.draft
+    ? [{ key: "draft", title: "the draft", document: policy.draft.document }]
+    : [];
+  return [
+    ...draft,
+    ...policy.versions.map((v) => ({
+      key: String(v.version),
+      title: `version ${v.version}`,
+      document: v.document,
+    })),
+  ];
+}
+
+/** A policy's versions: who put each in force, when and why, and any two side by side in words. */
+export function VersionsPage() {
+  const { id = "" } = useParams();
+  const policy = usePolicy(id);
+  useEffect(() => {
+    document.title = `${policy.data?.name ?? id}, versions · Firth`;
+  }, [policy.data?.name, id]);
+  if (policy.error) return <ProblemNote error={policy.error} />;
+  if (!policy.data) return <main className="px-5 py-6 text-muted">…</main>;
+  return <Versions policy={policy.data} />;
+}
+
+const STATE: Record<string, string> = { "in-force": "in force", earlier: "earlier", coming: "still to come" };
+
+function Versions({ policy }: { policy: PolicyView }) {
+  const navigate = useNavigate();
+  const all = choices(policy);
+  const [newer, setNewer] = useState(all[0]?.key ?? "");
+  const [older, setOlder] = useState(all[1]?.key ?? all[0]?.key ?? "");
+  const [problem, setProblem] = useState<Error | null>(null);
+  const of = (key: string) => all.find((c) => c.key === key) ?? all[0];
+  const one = of(older);
+  const other = of(newer);
+  const page = `/policies/${encodeURIComponent(policy.id)}`;
+  const again = (document: WrittenDocument) =>
+    keepDraft(policy.id, document).then(
+      () => void navigate(page),
+      (e: Error) => setProblem(e),
+    );
+  return (
+    <main className="px-5 pt-4 pb-10">
+      <h1 className="text-[26px]">{policy.name}, versions</h1>
+      <p>
+        <Link className="text-button" to={page}>
+          Back to the policy
+        </Link>
+      </p>
+      {problem && <ProblemNote error={problem} />}
+      <table className="mt-3 w-full max-w-[1000px]">
+        <thead className="text-[12px] text-muted">
+          <tr>
+            {["version", "in force from", "who", "why", ""].map((h) => (
+              <th key={h} className="pr-4 text-left font-normal">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {policy.versions.map((v) => (
+            <tr key={v.version} className="border-t border-line align-top">
+              <td className="py-1 pr-4">
+                {v.version} <span className="text-muted">{STATE[v.state]}</span>
+              </td>
+              <td className="py-1 pr-4 whitespace-nowrap" title={v.effectiveFrom}>
+                {date(v.effectiveFrom, viewerZone)}, {time(v.effectiveFrom, viewerZone)}
+              </td>
+              <td className="py-1 pr-4">{v.document.putInForce?.by ?? "not recorded"}</td>
+              <td className="py-1 pr-4">
+                {v.document.putInForce?.why ?? ""}
+                {v.document.putInForce?.despite && (
+                  <span className="text-ochre-text">
+                    {" "}
+                    Although it contradicts itself: {v.document.putInForce.despite}
+                  </span>
+                )}
+              </td>
+              <td className="py-1 text-right">
+                {v.state === "earlier" && (
+                  <button className="text-button" onClick={() => void again(v.document)}>
+                    Make it the newest…
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {one && other && (
+        <section className="mt-6" aria-label="Side by side" data-testid="side-by-side">
+          <h2 className="text-[20px]">Side by side</h2>
+          <table className="mt-1 w-full table-fixed">
+            <thead>
+              <tr>
+                <th className="pb-1 text-left font-normal">
+                  <Pick label="Left" value={older} all={all} onChange={setOlder} />
+                </th>
+                <th className="pb-1 text-left font-normal">
+                  <Pick label="Right" value={newer} all={all} onChange={setNewer} />
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {sideBySide(one.document, other.document).map((p) => (
+                <tr key={p.key} className={`border-t border-line align-top ${p.same ? "text-muted" : ""}`}>
+                  <td className={`py-1 pr-4 ${p.same ? "" : "bg-sand/60"}`}>{p.old ?? "Nothing is said."}</td>
+                  <td className={`py-1 pr-4 ${p.same ? "" : "bg-chosen font-semibold"}`}>
+                    {p.new ?? "Nothing is said."}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+    </main>
+  );
+}
+
+function Pick(props: { label: string; value: string; all: Choice[]; onChange: (key: string) => void }) {
+  return (
+    <select
+      aria-label={props.label}
+      className="rounded border border-line bg-panel px-1.5 py-0.5"
+      value={props.value}
+      onChange={(e) => props.onChange(e.target.value)}
+    >
+      {props.all.map((c) => (
+        <option key={c.key} value={c.key}>
+          {c.title}
+        </option>
+      ))}
+    </select>
+  );
+}

@@ -1,0 +1,34 @@
+import { Link } from "react-router";
+import type { PurgeRow } from "./api";
+import { count, longMoment, size, viewerZone } from "../../time/words";
+
+export const STATES: Record<string, string> = {
+  asked: "awaits approval",
+  approved: "approved",
+  running: "being carried out",
+  paused: "paused",
+  stopped: "stopped",
+  cancelled: "cancelled",
+  done: "done",
+};
+
+/** What was asked for before. */
+export function Lists({ lists }: { lists: PurgeRow[] }) {
+  return (
+    <section aria-label="Lists" className="mt-5">
+      <h2 className="text-[18px]">Lists</h2>
+      {lists.length === 0 && <p className="text-muted">Nothing was ever asked to be purged.</p>}
+      {lists.map((l) => (
+        <div key={l.id} className="border-t border-line py-1.5">
+          <Link className="text-button" to={`/purge/${l.id}`}>
+            {size(l.bytes)} in {l.storeName}
+          </Link>
+          , <b>{STATES[l.state]}</b>
+          <p className="text-[12px] text-muted">
+            {count(l.copies)} copies, asked by {l.askedBy}, {longMoment(l.askedAt, viewerZone)}: {l.reason}
+          </p>
+        </div>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,85 @@
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { answer, client, done, sendFile } from "../../api/client";
+import type { Schemas } from "../../api/types";
+
+export type PurgeView = Schemas["PurgeView"];
+export type PurgeLine = Schemas["LineView"];
+export type PurgeList = Schemas["PurgeList"];
+export type PurgeRow = Schemas["ListRow"];
+export type Proof = Schemas["ProofView"];
+export type ShelfRow = Schemas["ShelfRow"];
+export type PurgeGroup = Schemas["Group"];
+
+/** What may go; of a store, "all", or, with null, of the one in which most is obsolete. */
+export function usePurge(store: string | null, leftOut: string[]) {
+  return useQuery({
+    queryKey: ["purge", store, leftOut],
+    queryFn: () => answer(client.POST("/api/purge/choice", { body: { store, leftOut } })),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useComingWeeks(store: string) {
+  return useQuery({
+    queryKey: ["purge", "coming", store],
+    queryFn: () => answer(client.GET("/api/purge/coming", { params: { query: { store } } })),
+    staleTime: 600_000,
+  });
+}
+
+export const askPurge = (asked: Schemas["Asked"]) => answer(client.POST("/api/purge", { body: asked }));
+
+/** A list, asked for again and again while it is carried out. */
+export function usePurgeList(id: string) {
+  return useQuery({
+    queryKey: ["purge", "list", id],
+    queryFn: () => answer(client.GET("/api/purge/{id}", { params: { path: { id } } })),
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 1_000 : 15_000),
+  });
+}
+
+/** So many items come at once. */
+const PAGE = 200;
+
+/** The items of a list in one of its groups, page by page. */
+export function usePurgeItems(id: string, group: PurgeGroup) {
+  const { database, store, kind } = group;
+  return useInfiniteQuery({
+    queryKey: ["purge", "items", id, database, store, kind],
+    queryFn: ({ pageParam }) =>
+      answer(
+        client.GET("/api/purge/{id}/items", {
+          params: { path: { id }, query: { database, store, kind, after: pageParam } },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.length < PAGE ? undefined : last.at(-1)?.num),
+  });
+}
+
+/** What lay in the stores when a list was asked for. */
+export function usePurgeShelves(id: string, wanted: boolean) {
+  return useQuery({
+    queryKey: ["purge", "shelves", id],
+    queryFn: () => answer(client.GET("/api/purge/{id}/shelves", { params: { path: { id } } })),
+    enabled: wanted,
+    staleTime: Infinity,
+  });
+}
+
+export const approvePurge = (id: string, hash: string) =>
+  done(client.POST("/api/purge/{id}/approve", { params: { path: { id } }, body: { hash } }));
+
+export function turnPurge(id: string, how: "carry-out" | "pause" | "cancel") {
+  const params = { params: { path: { id } } };
+  if (how === "carry-out") return done(client.POST("/api/purge/{id}/carry-out", params));
+  return done(
+    how === "pause"
+      ? client.POST("/api/purge/{id}/pause", params)
+      : client.POST("/api/purge/{id}/cancel", params),
+  );
+}
+
+/** Tells what became of items deleted by hand: the list's table with its outcomes. */
+export const tellByHand = (id: string, hash: string, table: File) =>
+  sendFile<Schemas["Taken"]>(`/api/purge/${encodeURIComponent(id)}/told?hash=${hash}`, table);

@@ -1,0 +1,38 @@
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, done } from "../../api/client";
+import type { Schemas } from "../../api/types";
+
+export type Rehearsal = Schemas["RehearsalView"];
+export type Rehearsed = Schemas["Rehearsed"];
+export type RehearsedRow = Schemas["RehearsedRow"];
+export type Losing = Schemas["Losing"];
+
+export function useLosable() {
+  return useQuery({
+    queryKey: ["rehearsals", "losable"],
+    queryFn: () => answer(client.GET("/api/rehearsals/losable")),
+  });
+}
+
+export function useRehearsals() {
+  return useQuery({
+    queryKey: ["rehearsals", "all"],
+    queryFn: () => answer(client.GET("/api/rehearsals")),
+  });
+}
+
+/** One, asked for again and again while it runs. */
+export function useRehearsal(id: string | null) {
+  return useQuery({
+    queryKey: ["rehearsals", "one", id],
+    queryFn: () => answer(client.GET("/api/rehearsals/{id}", { params: { path: { id: id as string } } })),
+    enabled: id !== null,
+    refetchInterval: (query) =>
+      query.state.data && !query.state.data.result && !query.state.data.trouble ? 300 : false,
+  });
+}
+
+export const beginRehearsal = (losing: Losing) => answer(client.POST("/api/rehearsals", { body: losing }));
+
+export const stopRehearsal = (id: string) =>
+  done(client.DELETE("/api/rehearsals/{id}", { params: { path: { id } } }));

@@ -1,0 +1,164 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { useCover } from "../cover/api";
+import { useFleet } from "../fleet/api";
+import { usePolicies } from "../policies/api";
+import { keepReport, keptPath, reportPath, type Asked } from "./api";
+import { useMay } from "../../api/session";
+import { useView } from "../../time/view";
+import { viewerZone } from "../../time/words";
+import { Choice } from "../../ui/Choice";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useAsked } from "../../ui/useAsked";
+import { KeptReports } from "./KeptReports";
+import { between, PERIODS, stretch } from "./periods";
+import { DateField } from "../../ui/Typed";
+
+const SCOPES: [by: string, text: string][] = [
+  ["fleet", "the fleet"],
+  ["policy", "a policy"],
+  ["owner", "an owner"],
+  ["label", "a label"],
+  ["database", "a database"],
+];
+
+/** What was promised, achieved, missed, deleted, tested and accepted, as one page to be printed, mailed and kept. */
+export function ReportPage() {
+  const [params, { ask, forget }] = useAsked();
+  const view = useView();
+  const cover = useCover(view.params);
+  const may = useMay("operator");
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<Error | null>(null);
+  const by = params.get("by") ?? "fleet";
+  const choices = useChoices(by);
+  const of = by === "fleet" ? "" : (params.get("of") ?? choices[0]?.[0] ?? "");
+  const period = params.get("over") ?? "last-month";
+  const kept = params.get("kept");
+  useEffect(() => {
+    document.title = "Report · Firth";
+  }, []);
+  const now = cover.data?.asOf;
+  if (!now) return <main className="h-96 animate-pulse px-5 py-6" aria-busy />;
+  const own = between(params.get("from") ?? "", params.get("to") ?? "", viewerZone);
+  const over = period === "own" ? own : stretch(period, now, viewerZone);
+  const asked: Asked | null =
+    over && (by === "fleet" || of) ? { by, of, ...over, ...(view.asOf ? { asOf: view.asOf } : {}) } : null;
+  const shown = kept ? keptPath(kept, "html") : asked ? reportPath(asked, "html") : null;
+  const path = (form: string) => (kept ? keptPath(kept, form) : asked ? reportPath(asked, form) : "");
+  return (
+    <main className="px-5 pt-3 pb-8">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
+        <h1 className="text-[26px] leading-tight">Report</h1>
+        {!kept && (
+          <>
+            <Choice
+              label="of"
+              value={by}
+              options={SCOPES}
+              onChange={(v) => {
+                forget(["of"]);
+                ask("by", v, "fleet");
+              }}
+            />
+            {by !== "fleet" && (
+              <Choice
+                label="which"
+                labelled={false}
+                value={of}
+                options={choices}
+                onChange={(v) => ask("of", v)}
+              />
+            )}
+            <Choice
+              label="for"
+              value={period}
+              options={PERIODS}
+              onChange={(v) => ask("over", v, "last-month")}
+            />
+            {period === "own" && (
+              <>
+                <DateField label="from" value={params.get("from") ?? ""} onChange={(v) => ask("from", v)} />
+                <DateField label="to" value={params.get("to") ?? ""} onChange={(v) => ask("to", v)} />
+              </>
+            )}
+          </>
+        )}
+        {kept && (
+          <button className="text-button" onClick={() => forget(["kept"])}>
+            Another report
+          </button>
+        )}
+        <Link className="text-button" to="/sending">
+          Who is sent what
+        </Link>
+        {shown && (
+          <span className="ml-auto flex flex-wrap items-center gap-3">
+            <a className="ink-button" href={shown} target="_blank" rel="noreferrer">
+              Print
+            </a>
+            <a className="text-button" href={path("csv")} download="report.csv">
+              Table of values
+            </a>
+            <a className="text-button" href={path("json")} download="report.json">
+              JSON
+            </a>
+            {may && asked && !kept && (
+              <button
+                className="outline-button"
+                onClick={() =>
+                  void keepReport(asked).then(
+                    (k) => {
+                      setProblem(null);
+                      void queries.invalidateQueries({ queryKey: ["reports"] });
+                      ask("kept", k.id);
+                    },
+                    (p: Error) => setProblem(p),
+                  )
+                }
+              >
+                Keep it
+              </button>
+            )}
+          </span>
+        )}
+      </div>
+      {problem && <ProblemNote error={problem} />}
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_300px] items-start gap-x-5 max-[1000px]:grid-cols-1">
+        {shown ? (
+          <iframe
+            key={shown}
+            title="The report"
+            src={shown}
+            className="h-[calc(100vh-196px)] min-h-[520px] w-full border border-line bg-panel"
+          />
+        ) : (
+          <p className="text-muted">Say of what, and from when to when.</p>
+        )}
+        <KeptReports onOpen={(id) => ask("kept", id)} />
+      </div>
+    </main>
+  );
+}
+
+/** What there is of a scope. */
+function useChoices(by: string): [string, string][] {
+  const policies = usePolicies(by === "policy");
+  const fleet = useFleet();
+  const rows = fleet.data?.rows ?? [];
+  switch (by) {
+    case "policy":
+      return (policies.data ?? []).map((p) => [p.id, p.name]);
+    case "owner":
+      return [...new Set(rows.map((r) => r.owner).filter(Boolean))].sort().map((o) => [o, o]);
+    case "label":
+      return [...new Set(rows.flatMap((r) => Object.entries(r.labels).map(([k, v]) => `${k}=${v}`)))]
+        .sort()
+        .map((l) => [l, l.replace("=", ": ")]);
+    case "database":
+      return rows.filter((r) => !r.standbyOf).map((r) => [r.id, r.name]);
+    default:
+      return [];
+  }
+}

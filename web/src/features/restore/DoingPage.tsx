@@ -1,0 +1,155 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { endRestore, tickLine, useRestore, type KeptRestore } from "./api";
+import { useMay } from "../../api/session";
+import { duration, longMoment, promise } from "../../time/words";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { EndForm } from "./EndForm";
+
+/** A restore under way: its checklist, ticked off line by line, and how it ends. */
+export function DoingPage() {
+  const { id = "" } = useParams();
+  const { data, error } = useRestore(id);
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<Error | null>(null);
+  const [ending, setEnding] = useState(false);
+  const may = useMay("operator");
+  if (error && !data) return <ProblemNote error={error} />;
+  if (!data) return null;
+  const then = (done: Promise<KeptRestore>) =>
+    done.then(
+      (kept) => {
+        setProblem(null);
+        queries.setQueryData(["restore", "one", id], kept);
+        void queries.invalidateQueries({ queryKey: ["restore", "begun"] });
+      },
+      (p: Error) => setProblem(p),
+    );
+  const { plan } = data;
+  const path = `/api/restore/begun/${encodeURIComponent(id)}/checklist`;
+  return (
+    <main className="px-5 py-3">
+      <p>
+        <Link className="text-button" to={`/restore?database=${encodeURIComponent(plan.database)}`}>
+          Restore
+        </Link>
+      </p>
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h1 className="text-[26px] leading-tight">
+          {plan.name} as {data.name}
+        </h1>
+        <span className="text-muted">
+          {plan.target ? `to ${longMoment(plan.target, plan.zone)}` : "to a log position"} ({plan.zone}),
+          begun by {data.by}, {longMoment(data.at, plan.zone)}
+        </span>
+        <span className="ml-auto flex gap-3">
+          <a className="outline-button" href={`${path}.html`} target="_blank" rel="noreferrer">
+            Print
+          </a>
+          <a className="text-button self-center" href={`${path}.md`} download={`${id}.md`}>
+            Markdown
+          </a>
+          <a className="text-button self-center" href={`${path}.json`} download={`${id}.json`}>
+            JSON
+          </a>
+        </span>
+      </div>
+      {problem && <ProblemNote error={problem} />}
+      <Progress data={data} />
+      <div className="max-w-[860px]">
+        {plan.destination.states.map((state) => (
+          <Lines
+            key={state.id}
+            title={state.text}
+            data={data}
+            items={data.items.filter((i) => i.state === state.id)}
+            onTick={may && !data.ended ? (item, done) => void then(tickLine(id, item, done)) : null}
+          />
+        ))}
+      </div>
+      {may && !data.ended && !ending && (
+        <p className="mt-4">
+          <button className="ink-button" onClick={() => setEnding(true)}>
+            Enter how it ended…
+          </button>
+        </p>
+      )}
+      {ending && !data.ended && (
+        <EndForm
+          data={data}
+          onEnd={(ended) => then(endRestore(id, ended)).then(() => setEnding(false))}
+          onClose={() => setEnding(false)}
+        />
+      )}
+    </main>
+  );
+}
+
+function Progress({ data }: { data: KeptRestore }) {
+  const done = data.items.filter((i) => i.done);
+  const last = done
+    .map((i) => i.done as string)
+    .sort()
+    .at(-1);
+  const expected = data.plan.ways[0]?.seconds ?? 0;
+  return (
+    <p className="mt-1" data-testid="restore-progress">
+      {data.ended ? (
+        <b>{data.ended.ok ? "Done" : "Given up"}. </b>
+      ) : (
+        <b>
+          {done.length} of {data.items.length} lines done.{" "}
+        </b>
+      )}
+      {last &&
+        `The last was done ${duration((Date.parse(last) - Date.parse(data.at)) / 1000)} after the beginning; `}
+      expected {duration(expected)}
+      {data.plan.promised !== null && `, promised ${promise(data.plan.promised)}`}.
+      {data.ended?.message && ` ${data.ended.message}`}
+    </p>
+  );
+}
+
+type LinesProps = {
+  title: string;
+  data: KeptRestore;
+  items: KeptRestore["items"];
+  onTick: ((item: string, done: boolean) => void) | null;
+};
+
+function Lines({ title, data, items, onTick }: LinesProps) {
+  if (items.length === 0) return null;
+  return (
+    <section aria-label={title} className="mt-3">
+      <h2 className="text-[18px]">{title}</h2>
+      <ul>
+        {items.map((i) => (
+          <li key={i.id} className="border-b border-line py-1">
+            <label className="flex items-baseline gap-2.5">
+              <input
+                type="checkbox"
+                checked={i.done !== null}
+                disabled={onTick === null}
+                onChange={(e) => onTick?.(i.id, e.target.checked)}
+              />
+              <span>
+                {i.text}
+                {Object.entries(i.details).map(([name, value]) => (
+                  <span key={name} className="block font-mono text-[12px] break-all text-muted">
+                    {name}: {value}
+                  </span>
+                ))}
+              </span>
+              {i.done && (
+                <span className="ml-auto text-[12px] whitespace-nowrap text-muted">
+                  after {duration((Date.parse(i.done) - Date.parse(data.at)) / 1000)}, {i.by}
+                </span>
+              )}
+            </label>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

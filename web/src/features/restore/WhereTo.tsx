@@ -1,0 +1,110 @@
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { isChosen } from "../../api/client";
+import { beginRestore, checklist, type RestorePlan, type Wanted } from "./api";
+import { useMay } from "../../api/session";
+import { size } from "../../time/words";
+import { Labelled } from "../../ui/Labelled";
+import { ProblemNote } from "../../ui/ProblemNote";
+
+/** Where it is restored to, what is needed there, and taking the plan along as a checklist. */
+export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted }) {
+  const navigate = useNavigate();
+  // What was left at another moment is nothing to begin with now.
+  const may = useMay("operator") && !isChosen(wanted.asOf);
+  const to = plan.destination;
+  const [name, setName] = useState(to.name);
+  const [host, setHost] = useState(to.host);
+  const [paths, setPaths] = useState("");
+  const [insists, setInsists] = useState(false);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const mapped = paths
+    .split("\n")
+    .map((l) => l.split(/\s*->\s*/))
+    .filter((p) => p.length === 2 && p[0] && p[1])
+    .map(([from, into]) => ({ from: from as string, to: into as string }));
+  const shown = insists ? plan.database : name;
+  const begin = () =>
+    beginRestore(plan.database, wanted, {
+      query: window.location.search,
+      name: shown,
+      host,
+      over: insists,
+      paths: mapped,
+    }).then(
+      (kept) => void navigate(`/restore/${kept.id}`),
+      (p: Error) => setProblem(p),
+    );
+  return (
+    <section aria-label="Where to" className="mt-4 space-y-2">
+      <h2 className="text-[18px]">Where to</h2>
+      {!insists && <Labelled label="New name" value={name} onChange={setName} />}
+      <Labelled label="Host" value={host} onChange={setHost} placeholder="not known" />
+      <label className="flex items-baseline gap-2">
+        <input type="checkbox" checked={insists} onChange={(e) => setInsists(e.target.checked)} />
+        <span>
+          over the old {plan.name}
+          {insists && <b className="text-coral-text">: what it holds now is lost</b>}
+        </span>
+      </label>
+      <details>
+        <summary className="text-button">Files lie elsewhere…</summary>
+        <label className="mt-1 block text-muted">
+          One path a line: /old -&gt; /new
+          <textarea
+            rows={2}
+            className="w-full rounded border border-line bg-panel px-2 py-1 font-mono text-[12px] text-ink"
+            value={paths}
+            onChange={(e) => setPaths(e.target.value)}
+          />
+        </label>
+      </details>
+      <p>
+        needs {to.bytes === null ? "room nobody told of" : <b>{size(to.bytes)}</b>}
+        {to.keys.length > 0 && (
+          <>
+            ; keys: <b>{to.keys.join(", ")}</b>
+          </>
+        )}
+      </p>
+      {problem && <ProblemNote error={problem} />}
+      <div className="flex flex-wrap items-center gap-2">
+        {may && (
+          <button className="ink-button" onClick={() => void begin()}>
+            Begin the restore
+          </button>
+        )}
+        <a
+          className="outline-button"
+          href={checklist(plan.database, wanted, "html", shown)}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Print the checklist
+        </a>
+        <a
+          className="outline-button"
+          href={`/api/sheets/database-${plan.database.replace(/[^A-Za-z0-9._-]/g, "_")}.html`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Recovery sheet
+        </a>
+        <a
+          className="text-button"
+          href={checklist(plan.database, wanted, "md", shown)}
+          download={`${shown}.md`}
+        >
+          Markdown
+        </a>
+        <a
+          className="text-button"
+          href={checklist(plan.database, wanted, "json", shown)}
+          download={`${shown}.json`}
+        >
+          JSON
+        </a>
+      </div>
+    </section>
+  );
+}

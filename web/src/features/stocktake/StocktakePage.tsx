@@ -1,0 +1,119 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { decideFind, useStocktake, type StockFind } from "../stores/api";
+import { count, longMoment, size, viewerZone } from "../../time/words";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { FINDS } from "./StockPanel";
+
+const SHOWN = 300;
+
+const DOES: Record<string, string> = {
+  drop: "Drop it from the catalog",
+  adopt: "Adopt it",
+  remove: "List it for removal",
+  undo: "Undo",
+};
+
+const STATES: Record<string, string> = {
+  dropped: "dropped from the catalog",
+  adopted: "adopted",
+  "to-remove": "listed for removal",
+};
+
+/** What a stocktake found, to be decided about one by one. */
+export function StocktakePage() {
+  const { id = "" } = useParams();
+  const { data, error } = useStocktake(id);
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<Error | null>(null);
+  if (error && !data) return <ProblemNote error={error} />;
+  if (!data) return null;
+  const decide = (find: StockFind, what: string) =>
+    void decideFind(id, find.num, what)
+      .then(
+        () => setProblem(null),
+        (p: Error) => setProblem(p),
+      )
+      .then(() => {
+        void queries.invalidateQueries({ queryKey: ["stock"] });
+        void queries.invalidateQueries({ queryKey: ["stores"] });
+      });
+  const removed = data.finds.some((f) => f.state === "to-remove");
+  return (
+    <main className="px-5 py-3">
+      <p>
+        <Link className="text-button" to={`/stores?store=${data.take.store}`}>
+          Stores
+        </Link>
+      </p>
+      <h1 className="text-[26px] leading-tight">
+        Stocktake of {data.take.storeName}
+        {data.take.taken && `, ${longMoment(data.take.taken, viewerZone)}`}
+      </h1>
+      <p className="text-muted">
+        {count(data.take.agreed)} copies agree with what is listed, {count(data.take.files)} files in all;
+        listed by {data.take.told || "nobody yet"}. What is missing or other than it was written counts as
+        spoiled from this moment on.
+        {removed && (
+          <a className="text-button ml-2" href={`/api/stocktakes/${id}/to-remove.csv`} download>
+            The list of what is to be removed
+          </a>
+        )}
+      </p>
+      {problem && <ProblemNote error={problem} />}
+      {data.finds.length === 0 && <p className="mt-4">Everything is where the catalog says it is.</p>}
+      {FINDS.map(([what, one, many]) => {
+        const finds = data.finds.filter((f) => f.what === what);
+        return (
+          finds.length > 0 && (
+            <section key={what} aria-label={many} data-finds={what}>
+              <h2 className="mt-4 text-[18px]">
+                {count(finds.length)} {finds.length === 1 ? one : many}
+              </h2>
+              <table className="w-full table-fixed text-left">
+                <tbody>
+                  {finds.slice(0, SHOWN).map((f) => (
+                    <Find key={f.num} find={f} onDecide={decide} />
+                  ))}
+                </tbody>
+              </table>
+              {finds.length > SHOWN && <p className="text-muted">{count(finds.length - SHOWN)} more.</p>}
+            </section>
+          )
+        );
+      })}
+    </main>
+  );
+}
+
+function Find({ find: f, onDecide }: { find: StockFind; onDecide: (find: StockFind, what: string) => void }) {
+  return (
+    <tr className="border-t border-line align-top" data-find={f.num}>
+      <td className="w-[34%] py-1.5 pr-3">
+        <span className="block font-mono text-[12.5px] break-all">{f.path || f.backup}</span>
+        {f.database && <span className="text-[12px] text-muted">{f.database}</span>}
+      </td>
+      <td className="py-1.5 pr-3">
+        {f.told}
+        {f.expected !== null && f.size !== null && f.what === "mismatch" && ` instead of ${size(f.expected)}`}
+        {f.size !== null && f.what === "stray" && `, ${size(f.size)}`}
+        {f.written && `, written ${longMoment(f.written, viewerZone)}`}
+        {f.unasked && <b className="text-coral-text">; on no approved list</b>}
+        {f.since && <span className="text-muted">; last seen right {longMoment(f.since, viewerZone)}</span>}
+      </td>
+      <td className="w-[30%] py-1.5 text-right">
+        {f.state !== "open" && (
+          <span className="text-muted">
+            {STATES[f.state]} by {f.by}{" "}
+          </span>
+        )}
+        {f.may.map((what) => (
+          <button key={what} className="text-button ml-3" onClick={() => onDecide(f, what)}>
+            {DOES[what]}
+          </button>
+        ))}
+      </td>
+    </tr>
+  );
+}

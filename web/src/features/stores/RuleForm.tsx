@@ -1,0 +1,56 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { stateRecords } from "../intake/api";
+import type { StoreRow } from "./api";
+import { Choice } from "../../ui/Choice";
+import { Labelled } from "../../ui/Labelled";
+import { FormFoot } from "../../ui/FormFoot";
+
+/** States what gives way in a store, how long copies stay in it and how much it holds. */
+export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => void }) {
+  const queries = useQueryClient();
+  const [way, setWay] = useState(store.givesWay);
+  const [stay, setStay] = useState(String((store.minimumStaySeconds ?? 0) / 86_400));
+  const [capacity, setCapacity] = useState(store.capacity ? String(store.capacity / 1e12) : "");
+  const [problem, setProblem] = useState<Error | null>(null);
+  const good = /^\d+(\.\d+)?$/.test(stay) && (capacity === "" || Number(capacity) > 0);
+  return (
+    <form
+      aria-label="State the store"
+      className="mt-2 space-y-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!good) return;
+        const stated = {
+          ...(store.document as Record<string, unknown>),
+          givesWay: way,
+          minimumStay: `PT${Math.round(Number(stay) * 24)}H`,
+          ...(capacity === "" ? {} : { capacityBytes: Number(capacity) * 1e12 }),
+        };
+        stateRecords([stated]).then(
+          (done) => {
+            const flaw = done.rejected[0];
+            if (flaw) return setProblem(new Error(`${flaw.field} ${flaw.reason}`));
+            void queries.invalidateQueries({ queryKey: ["stores"] });
+            onClose();
+          },
+          (p: Error) => setProblem(p),
+        );
+      }}
+    >
+      <Choice
+        label="Gives way"
+        value={way}
+        options={[
+          ["refuse-new", "nothing"],
+          ["obsolete-first", "what no rule needs"],
+          ["copied-elsewhere-first", "then what lies elsewhere too"],
+        ]}
+        onChange={setWay}
+      />
+      <Labelled label="Days a copy stays at the least" value={stay} onChange={setStay} />
+      <Labelled label="Capacity in TB" value={capacity} onChange={setCapacity} placeholder="no limit known" />
+      <FormFoot text="State it" disabled={!good} problem={problem} onCancel={onClose} />
+    </form>
+  );
+}

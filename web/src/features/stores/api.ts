@@ -1,0 +1,65 @@
+import { useQuery } from "@tanstack/react-query";
+import { answer, client, done, sendFile } from "../../api/client";
+import type { Schemas } from "../../api/types";
+
+export type StoresView = Schemas["StoresView"];
+export type StoreRow = Schemas["StoreRow"];
+export type StockView = Schemas["StockView"];
+export type Take = Schemas["TakeView"];
+export type StockFind = Schemas["FindView"];
+
+export function useStores() {
+  return useQuery({
+    queryKey: ["stores"],
+    queryFn: () => answer(client.GET("/api/stores")),
+    placeholderData: (before) => before,
+  });
+}
+
+export function useStore(id: string | undefined) {
+  return useQuery({
+    queryKey: ["stores", id],
+    queryFn: () => answer(client.GET("/api/stores/{store}", { params: { path: { store: id ?? "" } } })),
+    enabled: id !== undefined,
+  });
+}
+
+/** What a forecast of a month ago would have said, and what came. */
+export function useBackTest(when: boolean) {
+  return useQuery({
+    queryKey: ["stores", "back-test"],
+    queryFn: () => answer(client.GET("/api/stores/back-test")),
+    staleTime: 3_600_000,
+    enabled: when,
+  });
+}
+
+export function useStocktakes(store: string | undefined) {
+  return useQuery({
+    queryKey: ["stock", store],
+    queryFn: () =>
+      answer(client.GET("/api/stocktakes/of/{store}", { params: { path: { store: store ?? "" } } })),
+    enabled: store !== undefined,
+    refetchInterval: (query) => (query.state.data?.[0]?.state === "asked" ? 1_500 : 30_000),
+  });
+}
+
+export function useStocktake(id: string) {
+  return useQuery({
+    queryKey: ["stock", "one", id],
+    queryFn: () => answer(client.GET("/api/stocktakes/{id}", { params: { path: { id } } })),
+  });
+}
+
+export const takeStock = (store: string) =>
+  answer(client.POST("/api/stocktakes/of/{store}", { params: { path: { store } } }));
+
+export const decideFind = (id: string, num: number, what: string) =>
+  done(client.POST("/api/stocktakes/{id}/finds/{num}", { params: { path: { id, num } }, body: { what } }));
+
+/** Hands in a listing somebody made by hand. */
+export const handIn = (store: string, file: File, whole: boolean) =>
+  sendFile<Schemas["ListingTaken"]>(
+    `/api/stocktakes/of/${encodeURIComponent(store)}/listing?whole=${whole}`,
+    file,
+  );

@@ -1,0 +1,134 @@
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { type Needed, useNeeds } from "./api";
+import { useView } from "../../time/view";
+import { duration, longMoment } from "../../time/words";
+import { Gauge } from "../../ui/Gauge";
+import { Held } from "../../ui/Held";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useAsked } from "../../ui/useAsked";
+import { WordsField } from "../../ui/WordsField";
+import { Choice } from "../../ui/Choice";
+import { StartForm } from "../runners/StartForm";
+import { kindName } from "../../ribbon/kinds";
+import { chosenNeeds, KINDS, takes, until, WHY } from "./needs";
+
+const FIRST = 200;
+
+/** What still needs a backup, of which kind, by when, and what a restore would take today. */
+export function NeedsPage() {
+  const view = useView();
+  const needs = useNeeds(view.params.asOf);
+  const [params, { ask }] = useAsked();
+  const [starting, setStarting] = useState<string | null>(null);
+  const [whole, setWhole] = useState(false);
+  useEffect(() => {
+    document.title = "What needs a backup · Firth";
+  }, []);
+  if (needs.error) return <ProblemNote error={needs.error} />;
+  const words = params.get("words") ?? "";
+  const kind = params.get("kind") ?? "";
+  const all = needs.data?.rows ?? [];
+  const rows = chosenNeeds(all, words, kind);
+  const asOf = needs.data?.asOf ?? "";
+  const overdue = rows.filter((r) => r.by <= asOf).length;
+  return (
+    <main className="px-5 pt-3 pb-8">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-[26px]">What needs a backup</h1>
+        <p className="text-muted" role="status">
+          {!needs.data
+            ? "reading"
+            : rows.length === 0
+              ? "Nothing does, as far as is known."
+              : `${overdue} overdue, ${rows.length - overdue} to come`}
+        </p>
+        <Link className="text-button ml-auto" to={`/watch${view.search}`}>
+          Watch
+        </Link>
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <WordsField
+          label="Words in databases and components"
+          initial={words}
+          className="w-[220px] py-1"
+          onChange={(w) => ask("words", w)}
+        />
+        <Choice label="kind" labelled={false} value={kind} options={KINDS} onChange={(v) => ask("kind", v)} />
+      </div>
+      {rows.length > 0 && (
+        <Held stale={needs.isPlaceholderData}>
+          <table className="mt-3 w-full border-collapse" aria-label="What needs a backup">
+            <thead className="text-left text-[12px] text-muted">
+              <tr className="border-b border-line">
+                <th className="py-1 pr-3 font-normal">database</th>
+                <th className="pr-3 font-normal">needs</th>
+                <th className="pr-3 font-normal">by</th>
+                <th className="pr-3 font-normal">why</th>
+                <th className="pr-3 font-normal">a restore takes today</th>
+                <th>
+                  <span className="sr-only">Start</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.slice(0, whole ? rows.length : FIRST).map((r) => (
+                <Row
+                  key={r.database + r.kind + (r.component ?? "")}
+                  need={r}
+                  asOf={asOf}
+                  search={view.search}
+                  today={view.asOf === null}
+                  onStart={() => setStarting(r.database)}
+                />
+              ))}
+            </tbody>
+          </table>
+          {rows.length > FIRST && !whole && (
+            <button className="text-button mt-2" onClick={() => setWhole(true)}>
+              Show all {rows.length}
+            </button>
+          )}
+        </Held>
+      )}
+      {starting && <StartForm database={starting} onClose={() => setStarting(null)} />}
+    </main>
+  );
+}
+
+function Row(props: { need: Needed; asOf: string; search: string; today: boolean; onStart: () => void }) {
+  const { need: r, asOf, search, today, onStart } = props;
+  const over = r.by <= asOf;
+  return (
+    <tr className="border-b border-line" data-need={`${r.database} ${r.component ?? r.kind}`}>
+      <td className="py-1.5 pr-3">
+        <span className="mr-2 inline-block align-middle">
+          <Gauge grade={r.grade} />
+        </span>
+        <Link
+          className="underline decoration-dotted"
+          to={`/databases/${encodeURIComponent(r.database)}${search}`}
+        >
+          {r.name}
+        </Link>
+        {r.component && <span className="text-muted"> · component {r.component}</span>}
+      </td>
+      <td className="pr-3">{kindName(r.kind)}</td>
+      <td className={`pr-3 ${over ? "text-coral-text" : ""}`}>
+        {over ? until(r.by, asOf) : `${longMoment(r.by, r.zone)} · ${until(r.by, asOf)}`}
+      </td>
+      <td className="pr-3 text-muted">{WHY[r.why] ?? r.why}</td>
+      <td className="pr-3">
+        {takes(r)}
+        {r.restore?.seconds != null && <span className="text-muted"> · {duration(r.restore.seconds)}</span>}
+      </td>
+      <td className="text-right whitespace-nowrap">
+        {today && r.kind !== "log" && (
+          <button className="text-button" onClick={onStart}>
+            Start
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,185 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import type { Finding, Watch } from "../../api/types";
+import { callBack, useWatch } from "./api";
+import { RibbonPatterns } from "../../ribbon/Ribbon";
+import { along, useView } from "../../time/view";
+import { Held } from "../../ui/Held";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useKeys } from "../../ui/useKeys";
+import { StartForm } from "../runners/StartForm";
+import { AcceptForm } from "./AcceptForm";
+import { Aside } from "./Aside";
+import { FindingEntry } from "./FindingEntry";
+import { FindingWhy } from "./FindingWhy";
+import { pathOf, startable } from "./finding";
+import { useLooked } from "./looked";
+
+/** The morning: what is wrong, worst first, with the way out of it; how the night went, what runs, what comes. */
+export function WatchPage() {
+  const view = useView();
+  const looked = useLooked(view.asOf);
+  const watch = useWatch(view.params, looked);
+  useEffect(() => {
+    document.title = "Watch · Firth";
+  }, []);
+  if (watch.error) return <ProblemNote error={watch.error} />;
+  if (!watch.data) return <Waiting />;
+  return (
+    <Held stale={watch.isPlaceholderData}>
+      <Morning watch={watch.data} />
+    </Held>
+  );
+}
+
+function Waiting() {
+  return (
+    <main className="space-y-6 px-5 py-6" aria-busy>
+      {Array.from({ length: 6 }, (_, i) => (
+        <div key={i} className="h-14 max-w-[800px] bg-line/60" />
+      ))}
+    </main>
+  );
+}
+
+/** In the order of the time that is left. */
+const SECTIONS = [
+  ["broken", "Broken now"],
+  ["will-break", "Will break"],
+  ["besides", "Besides"],
+] as const;
+const SECTION = "px-5 pt-3 pb-1 text-[13px] font-semibold tracking-wide text-muted";
+
+function Morning({ watch }: { watch: Watch }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { search, asOf } = useView();
+  const today = asOf === null;
+  const [tidying, setTidying] = useState(false);
+  const [open, accepted] = useMemo(
+    () => [watch.findings.filter((f) => !f.accepted), watch.findings.filter((f) => f.accepted)],
+    [watch.findings],
+  );
+  const of = (urgency: string) => open.filter((f) => f.urgency === urgency);
+  const housekeeping = of("housekeeping");
+  const sections = SECTIONS.map(([urgency, title]) => ({ title, findings: of(urgency) })).filter(
+    (s) => s.findings.length > 0,
+  );
+  const all = [...sections.flatMap((s) => s.findings), ...(tidying ? housekeeping : []), ...accepted];
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [accepting, setAccepting] = useState<Finding | null>(null);
+  const [asked, setAsked] = useState<Finding | null>(null);
+  const [starting, setStarting] = useState<string | null>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
+  const list = useRef<HTMLDivElement>(null);
+  const current = all.find((f) => f.key === chosen) ?? null;
+
+  const move = (by: number) => {
+    const at = all.findIndex((f) => f.key === chosen);
+    const next = all[Math.min(all.length - 1, Math.max(0, at + by))];
+    if (!next) return;
+    setChosen(next.key);
+    list.current?.querySelector<HTMLElement>(`[data-finding="${CSS.escape(next.key)}"]`)?.focus();
+  };
+  const go = (f: Finding) => void navigate(along(pathOf(f), search));
+  useKeys({
+    j: () => move(1),
+    k: () => move(-1),
+    a: () => today && current && !current.accepted && setAccepting(current),
+    w: () => current && setAsked(current),
+    s: () => today && current && startable(current) && setStarting(current.databases[0]?.id ?? null),
+  });
+  const changed = () => queries.invalidateQueries({ queryKey: ["watch"] });
+  const entry = (f: Finding, i: number) => (
+    <FindingEntry
+      key={f.key}
+      finding={f}
+      watch={watch}
+      today={today}
+      chosen={f.key === chosen}
+      first={chosen === null && i === 0}
+      onChoose={() => setChosen(f.key)}
+      onOpen={() => go(f)}
+      onWhy={() => setAsked(f)}
+      onAccept={() => setAccepting(f)}
+      onStart={() => setStarting(f.databases[0]?.id ?? null)}
+      onCallBack={() => f.accepted && callBack(f.accepted.id).then(changed, (e: Error) => setProblem(e))}
+    />
+  );
+
+  return (
+    <div className="grid min-h-[calc(100vh-102px)] grid-cols-1 lg:grid-cols-[minmax(0,1fr)_420px]">
+      <RibbonPatterns />
+      <main className="pt-2 pb-10" ref={list}>
+        <div className="flex flex-wrap items-baseline gap-x-3 px-5">
+          <h1 className="text-[26px]">Watch</h1>
+          <p className="text-muted">
+            {heading(of("broken").length, of("will-break").length, accepted.length)}
+          </p>
+          <Link className="text-button ml-auto" to={`/needs${search}`}>
+            What needs a backup
+          </Link>
+        </div>
+        {problem && <ProblemNote error={problem} />}
+        {open.length === 0 && (
+          <p className="mt-3 px-5 text-[15px]">
+            {watch.databases === 0
+              ? "No databases yet: import a fleet file, or enrol one in Fleet."
+              : `Nothing is wrong with the ${watch.databases} databases, as far as is known.`}
+          </p>
+        )}
+        {sections.map((s) => (
+          <section key={s.title} aria-label={s.title} className="mt-1">
+            {sections.length > 1 && <h2 className={SECTION}>{s.title}</h2>}
+            {s.findings.map((f) => entry(f, all.indexOf(f)))}
+          </section>
+        ))}
+        {housekeeping.length > 0 && (
+          <section aria-label="Housekeeping" className="mt-1">
+            <h2 className={SECTION}>
+              <button
+                className="underline decoration-dotted"
+                aria-expanded={tidying}
+                onClick={() => setTidying(!tidying)}
+              >
+                Housekeeping, {housekeeping.length}
+              </button>
+            </h2>
+            {tidying && housekeeping.map((f) => entry(f, all.indexOf(f)))}
+          </section>
+        )}
+        {accepted.length > 0 && (
+          <>
+            <h2 className="mt-6 px-5 text-[18px]">Accepted</h2>
+            <div>{accepted.map((f) => entry(f, all.indexOf(f)))}</div>
+          </>
+        )}
+      </main>
+      <Aside watch={watch} />
+      {asked && <FindingWhy finding={asked} onClose={() => setAsked(null)} />}
+      {starting && <StartForm database={starting} onClose={() => setStarting(null)} />}
+      {accepting && (
+        <AcceptForm
+          finding={accepting}
+          onClose={() => setAccepting(null)}
+          onDone={() => {
+            setAccepting(null);
+            void changed();
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** How many promises are broken, how many will be if nothing happens, and what somebody bears. */
+export function heading(broken: number, breaking: number, accepted: number): string {
+  const parts = [
+    broken > 0 ? `${broken} broken now` : "",
+    breaking > 0 ? `${breaking} will break` : "",
+    broken + breaking === 0 ? "No promise is broken or about to be" : "",
+    accepted > 0 ? `${accepted} accepted` : "",
+  ];
+  return parts.filter(Boolean).join(" · ");
+}

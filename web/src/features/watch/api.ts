@@ -1,0 +1,34 @@
+import { useQuery } from "@tanstack/react-query";
+import { MOVES_MS, type ViewParams, answer, client, done, isChosen } from "../../api/client";
+import type { Schemas } from "../../api/types";
+import type { components } from "../../api/schema";
+
+export type Needed = components["schemas"]["NeededBackup"];
+
+export function useNeeds(asOf: string | undefined) {
+  return useQuery({
+    queryKey: ["needs", asOf ?? ""],
+    queryFn: () => answer(client.GET("/api/needs", { params: { query: asOf ? { asOf } : {} } })),
+    placeholderData: (before) => before,
+    ...(isChosen(asOf) ? {} : { refetchInterval: MOVES_MS }),
+  });
+}
+
+/** The morning watch. */
+export function useWatch(view: ViewParams, looked: string | null) {
+  return useQuery({
+    queryKey: ["watch", view, looked],
+    queryFn: () =>
+      answer(client.GET("/api/watch", { params: { query: { ...view, ...(looked ? { looked } : {}) } } })),
+    placeholderData: (before) => before,
+    ...(isChosen(view.asOf) ? {} : { refetchInterval: 30_000 }),
+  });
+}
+
+/** Bears a finding until a moment. */
+export const acceptFinding = (bear: Schemas["Bear"]) =>
+  done(client.POST("/api/watch/accepts", { body: bear }));
+
+/** Calls an accept back. */
+export const callBack = (id: string) =>
+  done(client.DELETE("/api/watch/accepts/{id}", { params: { path: { id } } }));

@@ -1,0 +1,172 @@
+import { useEffect, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import type { WeekBar, WeekView } from "../../api/types";
+import { useSoon, useWeek } from "./api";
+import { RibbonPatterns } from "../../ribbon/Ribbon";
+import { date, duration, longMoment, viewerZone } from "../../time/words";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useWidth } from "../../ui/useWidth";
+import { NightRow } from "./NightRow";
+import { nights, ticks } from "./nights";
+import { TryPanel, type Trial } from "./TryPanel";
+
+const LABEL = 72;
+
+/** A week of nights to come: what runs when, how long it usually takes, and where it will not fit. */
+export function WeekPage() {
+  const [params, setParams] = useSearchParams();
+  const from = params.get("from") ?? "";
+  const by = params.get("week") ?? "";
+  const week = useWeek(from, by);
+  useEffect(() => {
+    document.title = "Week · Firth";
+  }, []);
+  const set = (name: string, value: string) =>
+    setParams((before) => {
+      const next = new URLSearchParams(before);
+      if (value) next.set(name, value);
+      else next.delete(name);
+      return next;
+    });
+  if (week.error) return <ProblemNote error={week.error} />;
+  if (!week.data) return <main className="px-5 py-6 text-muted">…</main>;
+  return <Week week={week.data} onChoose={(id) => set("week", id)} onFrom={(day) => set("from", day)} />;
+}
+
+function Week(props: { week: WeekView; onChoose: (id: string) => void; onFrom: (day: string) => void }) {
+  const { week } = props;
+  const [box, width] = useWidth<HTMLDivElement>();
+  const [trial, setTrial] = useState<Trial | null>(null);
+  const soon = useSoon();
+  const all = nights(week.from, week.to, week.zone);
+  const room = Math.max(300, width - LABEL);
+  const first = all[0];
+  const shift = (days: number) => {
+    const at = new Date(Date.parse(week.from) + days * 86_400_000);
+    props.onFrom(new Intl.DateTimeFormat("sv-SE", { timeZone: week.zone }).format(at));
+  };
+  const names = new Set(week.bars.map((b) => b.name));
+  const misses = (soon.data?.misses ?? []).filter((m) => names.has(m.database));
+  return (
+    <main className="px-5 pt-4 pb-10">
+      <RibbonPatterns />
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h1 className="text-[26px]">Week</h1>
+        <p className="text-muted">
+          a row is a night, noon to noon, in {week.zone} · expected lengths from the last eight runs of that
+          kind and weekday
+        </p>
+        <span className="ml-auto flex items-baseline gap-3">
+          <button className="text-button" onClick={() => shift(-7)}>
+            Week before
+          </button>
+          <button className="text-button" onClick={() => shift(7)}>
+            Week after
+          </button>
+          <label className="flex items-center gap-1.5 text-muted">
+            of
+            <select
+              className="rounded border border-line bg-panel px-1.5 py-0.5 text-ink"
+              value={week.chosen}
+              onChange={(e) => props.onChoose(e.target.value)}
+            >
+              {week.choices.map((c) => (
+                <option key={c.by + c.id} value={`${c.by}:${c.id}`}>
+                  {c.by === "all" ? c.name : `${c.by} ${c.name}`}
+                </option>
+              ))}
+            </select>
+          </label>
+        </span>
+      </div>
+      <Notes week={week} misses={misses} />
+      <div ref={box} className="mt-2" data-testid="week">
+        {first && (
+          <svg width={LABEL + room} height={16} aria-hidden className="block">
+            {ticks(first).map((t, i, all) => (
+              <text
+                key={t}
+                x={LABEL + ((t - first.from) / (first.to - first.from)) * room}
+                y={11}
+                fontSize={11}
+                textAnchor={i + 1 === all.length ? "end" : "middle"}
+                fill="var(--muted)"
+              >
+                {new Intl.DateTimeFormat("en-GB", {
+                  timeZone: week.zone,
+                  hour: "2-digit",
+                  minute: "2-digit",
+                }).format(t)}
+              </text>
+            ))}
+          </svg>
+        )}
+        {all.map((night) => (
+          <NightRow
+            key={night.from}
+            night={night}
+            week={week}
+            label={LABEL}
+            width={room}
+            misses={misses}
+            onTry={setTrial}
+          />
+        ))}
+      </div>
+      <p className="mt-2 text-[12px] text-muted">
+        Pale green: open hours. Outlined: the start window. Filled: the usual length, fulls dark; thin line:
+        the longest of the last eight. Dashed: switched off. Drag a bar, or the end of its window, to try
+        another time; with the keyboard the arrow keys, with Shift for the window, then Enter.
+      </p>
+      {week.bars.length === 0 && <p className="mt-3">Nothing is scheduled in this week.</p>}
+      {trial && <TryPanel trial={trial} onClose={() => setTrial(null)} />}
+    </main>
+  );
+}
+
+type Misses = { database: string; schedule: string; open: string; expectedSeconds: number }[];
+
+function Notes({ week, misses }: { week: WeekView; misses: Misses }) {
+  const off = week.bars.filter((b) => b.state === "off");
+  const late = week.bars.filter((b) => b.overrunSeconds > 0 && b.state === "planned");
+  return (
+    <ul className="mt-1" data-testid="week-notes">
+      {week.unserved.map((u) => (
+        <li key={u.database + (u.schedule ?? "")} className="text-coral-text">
+          Nobody starts {u.schedule ? `the ${u.schedule} run` : "the runs"} of{" "}
+          <Link className="font-semibold underline" to={`/fleet/${encodeURIComponent(u.database)}/readiness`}>
+            {u.name}
+          </Link>
+          :{" "}
+          {u.why ??
+            `${u.missed} were due since ${longMoment(u.since ?? week.from, week.zone)} and none was tried.`}
+        </li>
+      ))}
+      {week.collisions.map((c, i) => (
+        <li key={i} className="text-coral-text">
+          {c.databases.length} at once on {c.storeName}, {longMoment(c.from, week.zone)}:{" "}
+          {Math.round(c.bytesPerSecond / 1e6)} of the {Math.round(c.shownBytesPerSecond / 1e6)} MB/s it has
+          shown ({c.databases.join(", ")}).
+        </li>
+      ))}
+      {late.map((b) => (
+        <li key={b.database + b.open} className="text-ochre-text">
+          The {b.schedule} run of {b.name} on {longMoment(b.open, week.zone)} usually ends{" "}
+          {duration(b.overrunSeconds)} after its window.
+        </li>
+      ))}
+      {misses.map((m) => (
+        <li key={m.database + m.schedule} className="text-ochre-text">
+          The {m.schedule} run of {m.database} misses its window from {date(m.open, viewerZone)} on, at its
+          present growth: it will take {duration(m.expectedSeconds)}.
+        </li>
+      ))}
+      {off.length > 0 && (
+        <li className="text-muted">
+          Switched off, so nothing runs:{" "}
+          {[...new Set(off.map((b: WeekBar) => `${b.schedule} of ${b.policy}`))].join(", ")}.
+        </li>
+      )}
+    </ul>
+  );
+}

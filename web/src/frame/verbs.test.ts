@@ -1,0 +1,40 @@
+import { describe, expect, it } from "vitest";
+import type { Row } from "../api/types";
+import { row as anyRow } from "../test-fleet";
+import { verbs } from "./verbs";
+
+const row = (id: string, grade = "covered"): Row => anyRow(id, { name: id, grade });
+const rows = [row("berths"), row("bookings", "stranded"), row("bookings-old")];
+const keys = (words: string) => verbs(words, rows, "?asOf=2026-11-24T09:00:00Z").map((v) => v.key);
+
+describe("verbs", () => {
+  it("start and restore what is named", () => {
+    expect(keys("start berths")).toEqual(["start berths"]);
+    expect(keys("restore book")).toEqual(["restore bookings", "restore bookings-old"]);
+    expect(keys("restore")).toEqual([]);
+    expect(keys("start nobody")).toEqual([]);
+  });
+
+  it("keep the moment that is looked from", () => {
+    expect(verbs("restore bookings", rows, "?asOf=2026-11-24T09:00:00Z")[0]).toMatchObject({
+      path: "/restore?database=bookings&asOf=2026-11-24T09:00:00Z",
+    });
+  });
+
+  it("show what has a grade, with how many there are", () => {
+    expect(verbs("stranded", rows, "")).toEqual([
+      {
+        key: "grade stranded",
+        text: "Databases that are stranded",
+        note: "1",
+        path: "/cover?grade=stranded",
+      },
+    ]);
+  });
+
+  it("change the colours", () => {
+    expect(keys("dark")).toEqual(["dark"]);
+    expect(keys("light")).toEqual(["light"]);
+    expect(keys("")).toEqual([]);
+  });
+});
