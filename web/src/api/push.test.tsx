@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { useCover } from "../features/cover/api";
+import { useCover } from "./cover";
 import { told, usePush } from "./push";
 
 class Source {

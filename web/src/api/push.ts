@@ -1,7 +1,7 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { type ViewParams, isChosen } from "./client";
-import { coverRows } from "./rows";
+import { coverRows } from "./cover";
 import type { Cover } from "./types";
 
 /** What follows from facts, and is asked for again when some have come in. */

@@ -1,43 +1,49 @@
+import { lazy, Suspense, type ComponentType } from "react";
 import { Link, Navigate, Outlet, Route, Routes, useLocation } from "react-router";
 import { useSession } from "../api/session";
 import { usePush } from "../api/push";
-import { CoverPage } from "../features/cover/CoverPage";
-import { DatabasePage } from "../features/database/DatabasePage";
-import { FleetPage } from "../features/fleet/FleetPage";
-import { ReadinessPage } from "../features/fleet/ReadinessPage";
-import { RoutesPage } from "../features/fleet/RoutesPage";
-import { StandingPage } from "../features/fleet/StandingPage";
-import { GapsPage } from "../features/gaps/GapsPage";
-import { HistoryPage } from "../features/history/HistoryPage";
-import { NeedsPage } from "../features/watch/NeedsPage";
-import { LinePage } from "../features/history/LinePage";
 import { ImportDrop } from "../features/intake/ImportDrop";
-import { PeoplePage } from "../features/people/PeoplePage";
 import { PersonMenu } from "../features/people/PersonMenu";
-import { RecordPage } from "../features/record/RecordPage";
 import { SignInPage } from "../features/people/SignInPage";
-import { PurgeListPage } from "../features/purge/PurgeListPage";
-import { PurgePage } from "../features/purge/PurgePage";
-import { DoingPage } from "../features/restore/DoingPage";
-import { DrillsPage } from "../features/drills/DrillsPage";
-import { RehearsalPage } from "../features/rehearsal/RehearsalPage";
-import { ReportPage } from "../features/reports/ReportPage";
-import { RestorePage } from "../features/restore/RestorePage";
-import { SheetsPage } from "../features/sheets/SheetsPage";
-import { SendingPage } from "../features/sending/SendingPage";
-import { PoliciesPage } from "../features/policies/PoliciesPage";
-import { PolicyPage } from "../features/policies/PolicyPage";
-import { VersionsPage } from "../features/policies/VersionsPage";
-import { StocktakePage } from "../features/stocktake/StocktakePage";
-import { StoresPage } from "../features/stores/StoresPage";
-import { WatchPage } from "../features/watch/WatchPage";
-import { WeekPage } from "../features/week/WeekPage";
 import { Ruler } from "../time/Ruler";
 import { useView } from "../time/view";
 import { FindBox } from "./FindBox";
+import { Guarded } from "./Guarded";
 import { Keys } from "../ui/Keys";
 import { ThemeSwitch } from "../ui/ThemeSwitch";
 import { WhyProvider } from "../why/WhyPanel";
+
+/** A view that is loaded when it is first opened. */
+const page = (load: () => Promise<ComponentType>) => lazy(() => load().then((view) => ({ default: view })));
+
+const CoverPage = page(() => import("../features/cover/CoverPage").then((m) => m.CoverPage));
+const DatabasePage = page(() => import("../features/database/DatabasePage").then((m) => m.DatabasePage));
+const DoingPage = page(() => import("../features/restore/DoingPage").then((m) => m.DoingPage));
+const DrillsPage = page(() => import("../features/drills/DrillsPage").then((m) => m.DrillsPage));
+const FleetPage = page(() => import("../features/fleet/FleetPage").then((m) => m.FleetPage));
+const GapsPage = page(() => import("../features/gaps/GapsPage").then((m) => m.GapsPage));
+const HistoryPage = page(() => import("../features/history/HistoryPage").then((m) => m.HistoryPage));
+const LinePage = page(() => import("../features/history/LinePage").then((m) => m.LinePage));
+const NeedsPage = page(() => import("../features/watch/NeedsPage").then((m) => m.NeedsPage));
+const PeoplePage = page(() => import("../features/people/PeoplePage").then((m) => m.PeoplePage));
+const PoliciesPage = page(() => import("../features/policies/PoliciesPage").then((m) => m.PoliciesPage));
+const PolicyPage = page(() => import("../features/policies/PolicyPage").then((m) => m.PolicyPage));
+const PurgeListPage = page(() => import("../features/purge/PurgeListPage").then((m) => m.PurgeListPage));
+const PurgePage = page(() => import("../features/purge/PurgePage").then((m) => m.PurgePage));
+const ReadinessPage = page(() => import("../features/fleet/ReadinessPage").then((m) => m.ReadinessPage));
+const RecordPage = page(() => import("../features/record/RecordPage").then((m) => m.RecordPage));
+const RehearsalPage = page(() => import("../features/rehearsal/RehearsalPage").then((m) => m.RehearsalPage));
+const ReportPage = page(() => import("../features/reports/ReportPage").then((m) => m.ReportPage));
+const RestorePage = page(() => import("../features/restore/RestorePage").then((m) => m.RestorePage));
+const RoutesPage = page(() => import("../features/fleet/RoutesPage").then((m) => m.RoutesPage));
+const SendingPage = page(() => import("../features/sending/SendingPage").then((m) => m.SendingPage));
+const SheetsPage = page(() => import("../features/sheets/SheetsPage").then((m) => m.SheetsPage));
+const StandingPage = page(() => import("../features/fleet/StandingPage").then((m) => m.StandingPage));
+const StocktakePage = page(() => import("../features/stocktake/StocktakePage").then((m) => m.StocktakePage));
+const StoresPage = page(() => import("../features/stores/StoresPage").then((m) => m.StoresPage));
+const VersionsPage = page(() => import("../features/policies/VersionsPage").then((m) => m.VersionsPage));
+const WatchPage = page(() => import("../features/watch/WatchPage").then((m) => m.WatchPage));
+const WeekPage = page(() => import("../features/week/WeekPage").then((m) => m.WeekPage));
 
 export function App() {
   const { data: session } = useSession();
@@ -188,7 +194,11 @@ function Frame() {
           <PersonMenu />
         </div>
       </header>
-      <Outlet />
+      <Guarded key={pathname}>
+        <Suspense fallback={<main className="h-96 animate-pulse px-5 py-6" aria-busy />}>
+          <Outlet />
+        </Suspense>
+      </Guarded>
     </>
   );
 }

@@ -1,7 +1,7 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { useCover } from "../features/cover/api";
+import { useCover } from "../api/cover";
 import { useFleet } from "../features/fleet/api";
 import { useIds } from "../features/history/api";
 import { usePolicies } from "../features/policies/api";

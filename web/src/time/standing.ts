@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import type { HazardNow } from "../api/types";
-import { useSources } from "../features/intake/api";
+import { useSources } from "../api/sources";
 import { useView } from "./view";
 
 const TICK_MS = 15_000;

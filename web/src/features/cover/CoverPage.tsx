@@ -2,7 +2,7 @@ import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useNavigate } from "react-router";
 import type { Cover, Row } from "../../api/types";
-import { useCover } from "./api";
+import { useCover } from "../../api/cover";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useSilent, useStanding } from "../../time/standing";

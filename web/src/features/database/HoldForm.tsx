@@ -1,9 +1,9 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { DatabaseView } from "../../api/types";
 import { placeHold } from "./api";
 import { isoSecond } from "../../time/view";
+import { useCommand } from "../../ui/useCommand";
 import { FormFoot } from "../../ui/FormFoot";
 import { instantOf } from "../../time/typed";
 import { MomentField } from "../../ui/Typed";
@@ -19,12 +19,11 @@ const LENGTHS: [days: number, text: string][] = [
 /** Keeps a backup, or what restores a moment, whatever the policy says. */
 export function HoldForm(props: { data: DatabaseView; backup: string | null; onClose: () => void }) {
   const { data, backup, onClose } = props;
-  const queries = useQueryClient();
   const [moment, setMoment] = useState("");
   const [reason, setReason] = useState("");
   const [days, setDays] = useState(30);
-  const [problem, setProblem] = useState<Error | null>(null);
   const id = data.row.id;
+  const { run, pending, problem } = useCommand(["database", id], ["backups", id]);
   const at = instantOf(moment, data.row.zone);
   const missing = [backup === null && !at && "which moment", !reason.trim() && "why it is kept"].filter(
     Boolean,
@@ -48,18 +47,15 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
             onSubmit={(e) => {
               e.preventDefault();
               if (missing.length > 0) return;
-              placeHold(id, {
-                backup,
-                moment: backup ? null : (at ?? null),
-                reason,
-                until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
-              }).then(
-                () => {
-                  void queries.invalidateQueries({ queryKey: ["database", id] });
-                  void queries.invalidateQueries({ queryKey: ["backups", id] });
-                  onClose();
-                },
-                (p: Error) => setProblem(p),
+              void run(
+                () =>
+                  placeHold(id, {
+                    backup,
+                    moment: backup ? null : (at ?? null),
+                    reason,
+                    until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
+                  }),
+                onClose,
               );
             }}
           >
@@ -93,7 +89,13 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
                 ))}
               </select>
             </label>
-            <FormFoot text="Hold it" missing={missing} problem={problem} onCancel={onClose} />
+            <FormFoot
+              text="Hold it"
+              missing={missing}
+              disabled={pending}
+              problem={problem}
+              onCancel={onClose}
+            />
           </form>
         </DialogPanel>
       </div>

@@ -1,27 +1,17 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import type { DatabaseView } from "../../api/types";
 import { liftHold } from "./api";
 import { useView } from "../../time/view";
 import { day, longMoment, size } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 
 /** What people keep whatever the policy says, and the room that takes. */
 export function Holds({ data, onHold }: { data: DatabaseView; onHold: (backup: string | null) => void }) {
-  const queries = useQueryClient();
   const { asOf } = useView();
-  const [problem, setProblem] = useState<Error | null>(null);
   const id = data.row.id;
   const zone = data.row.zone;
-  const lift = (hold: string) =>
-    void liftHold(id, hold).then(
-      () => {
-        setProblem(null);
-        void queries.invalidateQueries({ queryKey: ["database", id] });
-        void queries.invalidateQueries({ queryKey: ["backups", id] });
-      },
-      (p: Error) => setProblem(p),
-    );
+  const { run, problem } = useCommand(["database", id], ["backups", id]);
+  const lift = (hold: string) => void run(() => liftHold(id, hold));
   return (
     <section aria-label="Holds" data-testid="holds">
       <h2 className="mt-5 text-[18px]">Holds</h2>

@@ -1,29 +1,23 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { DatabaseView } from "../../api/types";
 import { withdrawNote, writeNote } from "./api";
 import { useView } from "../../time/view";
 import { longMoment } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 
 /** What people wrote about a database for those who come after. */
 export function Notes({ data }: { data: DatabaseView }) {
-  const queries = useQueryClient();
   const { asOf } = useView();
   const [text, setText] = useState("");
   const [writing, setWriting] = useState(false);
-  const [problem, setProblem] = useState<Error | null>(null);
   const id = data.row.id;
-  const then = (done: Promise<void>) =>
-    done.then(
-      () => {
-        setText("");
-        setWriting(false);
-        setProblem(null);
-        void queries.invalidateQueries({ queryKey: ["database", id] });
-      },
-      (p: Error) => setProblem(p),
-    );
+  const { run, pending, problem } = useCommand(["database", id]);
+  const then = (act: () => Promise<void>) =>
+    void run(act, () => {
+      setText("");
+      setWriting(false);
+    });
   return (
     <section aria-label="Notes" data-testid="notes">
       <h2 className="mt-5 text-[18px]">Notes</h2>
@@ -34,7 +28,7 @@ export function Notes({ data }: { data: DatabaseView }) {
           <p className="text-[12px] text-muted">
             {n.by}, {longMoment(n.at, data.row.zone)}{" "}
             {asOf === null && (
-              <button className="text-button ml-1" onClick={() => void then(withdrawNote(id, n.id))}>
+              <button className="text-button ml-1" onClick={() => then(() => withdrawNote(id, n.id))}>
                 Take back
               </button>
             )}
@@ -53,7 +47,7 @@ export function Notes({ data }: { data: DatabaseView }) {
           className="mt-1 space-y-2"
           onSubmit={(e) => {
             e.preventDefault();
-            if (text.trim()) void then(writeNote(id, { text }));
+            if (text.trim()) then(() => writeNote(id, { text }));
           }}
         >
           <label className="block">
@@ -68,7 +62,7 @@ export function Notes({ data }: { data: DatabaseView }) {
             />
           </label>
           <div className="flex items-center gap-3">
-            <button className="ink-button" disabled={!text.trim()}>
+            <button className="ink-button" disabled={!text.trim() || pending}>
               Keep it
             </button>
             <button type="button" className="text-button" onClick={() => setWriting(false)}>

@@ -2,6 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import { tellDrill, type Proposal } from "./api";
 import { longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { FormFoot } from "../../ui/FormFoot";
 import { Labelled } from "../../ui/Labelled";
 import { instantOf } from "../../time/typed";
@@ -16,7 +17,7 @@ export function DrillForm({ proposal, onClose, onDone }: Props) {
   const [ok, setOk] = useState(true);
   const [checks, setChecks] = useState("");
   const [message, setMessage] = useState("");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand(["drills"]);
   const from = instantOf(started, viewerZone);
   const to = instantOf(ended, viewerZone);
   const missing = [!from && "when it began", !to && "when it ended"];
@@ -33,17 +34,21 @@ export function DrillForm({ proposal, onClose, onDone }: Props) {
             onSubmit={(e) => {
               e.preventDefault();
               if (!from || !to) return;
-              tellDrill(proposal.id, {
-                started: from,
-                ended: to,
-                reached: ok ? proposal.moment : null,
-                ok,
-                checks: checks
-                  .split(",")
-                  .map((c) => c.trim())
-                  .filter(Boolean),
-                message,
-              }).then(onDone, (p: Error) => setProblem(p));
+              void run(
+                () =>
+                  tellDrill(proposal.id, {
+                    started: from,
+                    ended: to,
+                    reached: ok ? proposal.moment : null,
+                    ok,
+                    checks: checks
+                      .split(",")
+                      .map((c) => c.trim())
+                      .filter(Boolean),
+                    message,
+                  }),
+                onDone,
+              );
             }}
           >
             <MomentField
@@ -73,7 +78,13 @@ export function DrillForm({ proposal, onClose, onDone }: Props) {
             />
             {ok && !checks.trim() && <p className="text-ochre-text">Without a check it proves nothing.</p>}
             <Labelled label="What is to be remembered" value={message} onChange={setMessage} />
-            <FormFoot text="Tell it" missing={missing} problem={problem} onCancel={onClose} />
+            <FormFoot
+              text="Tell it"
+              missing={missing}
+              disabled={pending}
+              problem={problem}
+              onCancel={onClose}
+            />
           </form>
         </DialogPanel>
       </div>

@@ -1,10 +1,10 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { proposeDrill, suspectDrill, useDrills, type DrillDone, type DrillRow, type Proposal } from "./api";
 import { useMay } from "../../api/session";
 import { useView } from "../../time/view";
 import { count, date, duration, longMoment, promise, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { DrillForm } from "./DrillForm";
 import { Views } from "../restore/Views";
@@ -14,23 +14,14 @@ export function DrillsPage() {
   const view = useView();
   const { data, error } = useDrills(view.asOf);
   const may = useMay("operator") && view.asOf === null;
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand(["drills"]);
   const [telling, setTelling] = useState<Proposal | null>(null);
   useEffect(() => {
     document.title = "Drills · Firth";
   }, []);
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return <main className="h-96 animate-pulse px-5 py-6" aria-busy />;
-  const again = () => queries.invalidateQueries({ queryKey: ["drills"] });
-  const propose = (database: string | null) =>
-    void proposeDrill(database).then(
-      () => {
-        setProblem(null);
-        void again();
-      },
-      (p: Error) => setProblem(p),
-    );
+  const propose = (database: string | null) => void run(() => proposeDrill(database));
   const due = data.rows.filter((r) => r.state === "due" || r.state === "failed").length;
   const most = mostNeeding(data.rows);
   return (
@@ -85,7 +76,7 @@ export function DrillsPage() {
       {data.done.length === 0 && <p className="text-muted">No drill was ever told of.</p>}
       <ul>
         {data.done.map((d) => (
-          <Done key={d.id} drill={d} may={may} onMark={again} />
+          <Done key={d.id} drill={d} may={may} />
         ))}
       </ul>
       {telling && (
@@ -94,7 +85,6 @@ export function DrillsPage() {
           onClose={() => setTelling(null)}
           onDone={() => {
             setTelling(null);
-            void again();
           }}
         />
       )}
@@ -193,15 +183,13 @@ const OUTCOMES: Record<string, string> = {
   untold: "nobody said how it went",
 };
 
-function Done({ drill, may, onMark }: { drill: DrillDone; may: boolean; onMark: () => Promise<void> }) {
+function Done({ drill, may }: { drill: DrillDone; may: boolean }) {
   const [said, setSaid] = useState<string | null>(null);
+  const { run, pending, problem } = useCommand(["drills"]);
   const mark = () =>
-    void suspectDrill(drill.id).then(
-      (s) => {
-        setSaid(s.copies === 1 ? "One copy is marked." : `${s.copies} copies are marked.`);
-        void onMark();
-      },
-      (p: Error) => setSaid(p.message),
+    void run(
+      () => suspectDrill(drill.id),
+      (s) => setSaid(s.copies === 1 ? "One copy is marked." : `${s.copies} copies are marked.`),
     );
   const took = drill.took === null ? "" : `took ${duration(drill.took)}`;
   const expected = drill.expected === null ? "" : ` for ${duration(drill.expected)} expected`;
@@ -222,12 +210,13 @@ function Done({ drill, may, onMark }: { drill: DrillDone; may: boolean; onMark: 
           .join("; ")}
       </span>
       {may && drill.suspects > 0 && (
-        <button className="text-button ml-auto" onClick={mark}>
+        <button className="text-button ml-auto" disabled={pending} onClick={mark}>
           {drill.suspects === 1 ? "Mark the copy it read" : `Mark the ${drill.suspects} copies it read`} as
           spoiled
         </button>
       )}
       {said && <span role="status">{said}</span>}
+      {problem && <ProblemNote error={problem} />}
     </li>
   );
 }

@@ -1,10 +1,10 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import type { FleetRow, FleetView, ImportView } from "../../api/types";
 import { stateDatabases, useFleet } from "./api";
 import { stateRecords } from "../intake/api";
 import { date, longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
@@ -31,7 +31,6 @@ export function FleetPage() {
 type Open = { what: "enrol"; name: string } | { what: "edit"; id: string } | { what: "paste" } | null;
 
 function Fleet({ fleet }: { fleet: FleetView }) {
-  const queries = useQueryClient();
   const [params, { ask: set }] = useAsked();
   const wanted = params.get("find") ?? "";
   const retired = params.get("retired") === "shown";
@@ -39,25 +38,20 @@ function Fleet({ fleet }: { fleet: FleetView }) {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [open, setOpen] = useState<Open>(null);
   const [report, setReport] = useState<ImportView | null>(null);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand([]);
   const table = useRef<HTMLTableElement>(null);
   const rows = useMemo(() => arrangeFleet(fleet.rows, wanted, retired), [fleet.rows, wanted, retired]);
   const shown = all ? rows : rows.slice(0, SHOWN);
 
-  const state = (records: object[]) => taken(stateRecords(records));
-  const taken = (stating: Promise<ImportView>) =>
-    stating.then(
-      async (r) => {
-        setReport(r);
-        setProblem(null);
-        await queries.invalidateQueries();
-        return r.rejectedLines === 0;
-      },
-      (e: Error) => {
-        setProblem(e);
-        return false;
-      },
-    );
+  const state = (records: object[]) => taken(() => stateRecords(records));
+  const taken = async (stating: () => Promise<ImportView>) => {
+    let all = false;
+    const said = await run(stating, (r) => {
+      setReport(r);
+      all = r.rejectedLines === 0;
+    });
+    return said && all;
+  };
   const toggle = (id: string) => {
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
@@ -189,7 +183,10 @@ function Fleet({ fleet }: { fleet: FleetView }) {
         </button>
       )}
       {open?.what === "paste" && (
-        <PasteTable onClose={() => setOpen(null)} onState={(table) => taken(stateDatabases(table, false))} />
+        <PasteTable
+          onClose={() => setOpen(null)}
+          onState={(table) => taken(() => stateDatabases(table, false))}
+        />
       )}
       {(open?.what === "enrol" || open?.what === "edit") && (
         <EnrolForm
@@ -198,7 +195,7 @@ function Fleet({ fleet }: { fleet: FleetView }) {
           name={open.what === "enrol" ? open.name : ""}
           fleet={fleet}
           onClose={() => setOpen(null)}
-          onState={(records) => taken(stateDatabases(records, true))}
+          onState={(records) => taken(() => stateDatabases(records, true))}
         />
       )}
     </main>

@@ -1,9 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { FleetView, RouteView } from "../../api/types";
 import { useFleet } from "./api";
-import { stateRecords } from "../intake/api";
+import { stateAll } from "../intake/api";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { idOf } from "./records";
 
@@ -82,9 +82,8 @@ function RouteForm(props: {
   takers: string[];
 }) {
   const { route, fresh, stores, takers } = props;
-  const queries = useQueryClient();
   const [stated, setStated] = useState(route);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand([]);
   const changed = fresh || JSON.stringify(stated) !== JSON.stringify(route);
   const part = (stops: Stops, before: string, then: string) => (
     <StopList
@@ -96,15 +95,7 @@ function RouteForm(props: {
       onChange={(next) => setStated({ ...stated, [stops]: next })}
     />
   );
-  const keep = () =>
-    stateRecords([{ type: "route", ...stated }]).then(
-      (report) => {
-        const bad = report.rejected[0];
-        setProblem(bad ? new Error(`${bad.field} ${bad.reason}.`) : null);
-        return queries.invalidateQueries();
-      },
-      (e: Error) => setProblem(e),
-    );
+  const keep = () => run(() => stateAll([{ type: "route", ...stated }]));
   return (
     <section className="mt-4 border-t border-line pt-3" aria-label={route.name} data-route={route.id}>
       <h2 className="text-[18px]">{route.name}</h2>
@@ -120,7 +111,11 @@ function RouteForm(props: {
       {problem && <ProblemNote error={problem} />}
       {changed && (
         <div className="mt-2 flex gap-3">
-          <button className="ink-button" disabled={stated.data.length === 0} onClick={() => void keep()}>
+          <button
+            className="ink-button"
+            disabled={pending || stated.data.length === 0}
+            onClick={() => void keep()}
+          >
             Keep
           </button>
           {!fresh && (

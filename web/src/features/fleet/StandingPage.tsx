@@ -1,9 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { FleetView, Standing } from "../../api/types";
 import { useFalls, useFleet } from "./api";
-import { stateRecords } from "../intake/api";
+import { stateAll } from "../intake/api";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { readLabels } from "./records";
 
@@ -30,10 +30,9 @@ const EMPTY: Omit<Standing, "id" | "order"> = {
 };
 
 function Rules({ fleet }: { fleet: FleetView }) {
-  const queries = useQueryClient();
   const [rules, setRules] = useState<Standing[]>(fleet.standing);
   const [labels, setLabels] = useState<Record<string, string>>({});
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand([]);
   const ordered = rules.map((r, i) => ({ ...r, order: i + 1 }));
   const falls = useFalls(ordered);
   const changed =
@@ -52,15 +51,7 @@ function Rules({ fleet }: { fleet: FleetView }) {
     while (rules.some((r) => r.id === `rule-${n}`)) n++;
     setRules([...rules, { ...EMPTY, id: `rule-${n}`, order: n }]);
   };
-  const save = () =>
-    stateRecords(ordered.map(record)).then(
-      (report) => {
-        const bad = report.rejected[0];
-        setProblem(bad ? new Error(`Rule ${bad.line}: ${bad.field} ${bad.reason}.`) : null);
-        return queries.invalidateQueries();
-      },
-      (e: Error) => setProblem(e),
-    );
+  const save = () => run(() => stateAll(ordered.map(record), (bad) => `Rule ${bad.line}: `));
   return (
     <main className="px-5 pt-4 pb-10">
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -193,7 +184,11 @@ function Rules({ fleet }: { fleet: FleetView }) {
         <button className="text-button" onClick={add}>
           Add a rule
         </button>
-        <button className="ink-button" disabled={!changed || idle.length > 0} onClick={() => void save()}>
+        <button
+          className="ink-button"
+          disabled={pending || !changed || idle.length > 0}
+          onClick={() => void save()}
+        >
           Keep these rules
         </button>
         {changed && (

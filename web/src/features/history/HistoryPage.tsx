@@ -4,6 +4,7 @@ import type { Facets, Line } from "../../api/types";
 import { under, useFacets, useHistory } from "./api";
 import { useView } from "../../time/view";
 import { count, lastDays } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import {
@@ -30,14 +31,14 @@ export function HistoryPage() {
   const history = useHistory(view.params, folded);
   const facets = useFacets(view.params, folded);
   const [opened, setOpened] = useState<Record<string, Line[]>>({});
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand();
   const unfold = (id: string) => {
     if (opened[id]) {
       setOpened(({ [id]: _, ...others }) => others);
     } else {
-      under(view.params, folded, id).then(
+      void run(
+        () => under(view.params, folded, id),
         (those) => setOpened((o) => ({ ...o, [id]: those })),
-        (p: Error) => setProblem(p),
       );
     }
   };

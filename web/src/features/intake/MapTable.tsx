@@ -4,6 +4,7 @@ import type { ImportView } from "../../api/types";
 import { useFleet } from "../fleet/api";
 import { stateRecords, useMappings, useTablePreview } from "./api";
 import { count, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import {
   asDocument,
@@ -34,7 +35,7 @@ export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) 
   const kept = useMappings();
   const fleet = useFleet();
   const [own, setOwn] = useState<Mapping | null>(null);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const known = (kept.data ?? []).map((k) => fromDocument(k.document));
   const mapping = own ?? known.find((m) => fits(m, sample)) ?? guess(sample, viewerZone);
   const document = asDocument(mapping);
@@ -47,9 +48,9 @@ export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) 
   };
   const take = () => {
     if (!mapping.name.trim()) return onTake(document);
-    stateRecords([document]).then(
+    void run(
+      () => stateRecords([document]),
       () => onTake(document),
-      (e: Error) => setProblem(e),
     );
   };
   const read = preview.data?.report;
@@ -179,7 +180,11 @@ export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) 
         )}
       </div>
       <div className="mt-4 flex flex-wrap items-center gap-3">
-        <button className="ink-button" disabled={!read || read.lines === read.rejectedLines} onClick={take}>
+        <button
+          className="ink-button"
+          disabled={pending || !read || read.lines === read.rejectedLines}
+          onClick={take}
+        >
           {taking}
         </button>
         <button className="outline-button" onClick={onStop}>

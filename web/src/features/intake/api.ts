@@ -2,14 +2,6 @@ import { useQuery } from "@tanstack/react-query";
 import { Problem, answer, client, pageHeader } from "../../api/client";
 import type { ImportView } from "../../api/types";
 
-export function useSources() {
-  return useQuery({
-    queryKey: ["sources"],
-    queryFn: () => answer(client.GET("/api/sources")),
-    refetchInterval: 30_000,
-  });
-}
-
 /** Sends a file, or a table with how to read it; says how much of it has gone, and stops when told to. */
 export function importFile(
   file: File,
@@ -70,6 +62,20 @@ export function useMappings() {
     queryKey: ["mappings"],
     queryFn: () => answer(client.GET("/api/import/table/mappings")),
   });
+}
+
+/**
+ * States records by hand and refuses where one of them cannot be taken, in words that may begin with which it is; the others are taken all
+ * the same.
+ */
+export async function stateAll(
+  records: object[],
+  which: (bad: ImportView["rejected"][number]) => string = () => "",
+): Promise<ImportView> {
+  const report = await stateRecords(records);
+  const bad = report.rejected[0];
+  if (bad) throw new Error(`${which(bad)}${bad.field} ${bad.reason}.`);
+  return report;
 }
 
 /** States records by hand, one a line as in a fleet file; lines that cannot be taken leave the others unharmed. */

@@ -1,6 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import { changePassword } from "../../api/session";
+import { useCommand } from "../../ui/useCommand";
 import { Labelled } from "../../ui/Labelled";
 import { FormFoot } from "../../ui/FormFoot";
 
@@ -8,7 +9,7 @@ import { FormFoot } from "../../ui/FormFoot";
 export function PasswordForm({ onClose }: { onClose: () => void }) {
   const [old, setOld] = useState("");
   const [password, setPassword] = useState("");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   return (
     <Dialog open onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
@@ -18,7 +19,7 @@ export function PasswordForm({ onClose }: { onClose: () => void }) {
             className="mt-3 space-y-3"
             onSubmit={(e) => {
               e.preventDefault();
-              changePassword({ old, password }).then(onClose, (p: Error) => setProblem(p));
+              void run(() => changePassword({ old, password }), onClose);
             }}
           >
             <Labelled label="The one you have" type="password" value={old} onChange={setOld} autoFocus />
@@ -28,7 +29,12 @@ export function PasswordForm({ onClose }: { onClose: () => void }) {
               value={password}
               onChange={setPassword}
             />
-            <FormFoot text="Change it" disabled={!old || !password} problem={problem} onCancel={onClose} />
+            <FormFoot
+              text="Change it"
+              disabled={!old || !password || pending}
+              problem={problem}
+              onCancel={onClose}
+            />
           </form>
         </DialogPanel>
       </div>

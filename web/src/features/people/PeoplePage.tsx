@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Schemas } from "../../api/types";
 import { makeToken, revokeToken, statePerson, useMay, usePeople } from "../../api/session";
 import { longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
 
@@ -12,20 +12,11 @@ type Person = Schemas["PersonView"];
 export function PeoplePage() {
   const may = useMay("administrator");
   const { data, error } = usePeople(may);
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand(["people"]);
   const [stating, setStating] = useState<Person | "new" | null>(null);
   const [making, setMaking] = useState(false);
   const [secret, setSecret] = useState<string | null>(null);
-  const then = (done: Promise<unknown>) =>
-    done.then(
-      () => {
-        setProblem(null);
-        setStating(null);
-        void queries.invalidateQueries({ queryKey: ["people"] });
-      },
-      (p: Error) => setProblem(p),
-    );
+  const then = (act: () => Promise<unknown>) => run(act, () => setStating(null));
   if (!may)
     return (
       <main className="px-5 py-8">
@@ -60,7 +51,7 @@ export function PeoplePage() {
           key={stating === "new" ? "" : stating.id}
           known={stating === "new" ? null : stating}
           roles={data.roles}
-          onState={(id, said) => void then(statePerson(id, said))}
+          onState={(id, said) => void then(() => statePerson(id, said))}
           onClose={() => setStating(null)}
         />
       )}
@@ -88,7 +79,7 @@ export function PeoplePage() {
               </td>
               <td className="text-right">
                 {t.state === "good" ? (
-                  <button className="text-button" onClick={() => void then(revokeToken(t.id))}>
+                  <button className="text-button" onClick={() => void then(() => revokeToken(t.id))}>
                     Revoke
                   </button>
                 ) : (
@@ -110,7 +101,7 @@ export function PeoplePage() {
         <TokenForm
           roles={data.programRoles}
           onMake={(said) =>
-            void then(
+            void then(() =>
               makeToken(said).then((made) => {
                 setSecret(made.secret);
                 setMaking(false);

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { enter, enterFirst, useComing, type Session } from "../../api/session";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Labelled } from "../../ui/Labelled";
 
@@ -10,7 +11,7 @@ export function SignInPage({ session }: { session: Session }) {
   const [id, setId] = useState("");
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const first = session.awaitsFirst;
   const missing = !id || !password || (first && (!code || !name));
   return (
@@ -27,9 +28,7 @@ export function SignInPage({ session }: { session: Session }) {
         onSubmit={(e) => {
           e.preventDefault();
           if (missing) return;
-          coming(first ? enterFirst({ code, id, name, password }) : enter({ id, password })).catch(
-            (p: Error) => setProblem(p),
-          );
+          void run(() => coming(first ? enterFirst({ code, id, name, password }) : enter({ id, password })));
         }}
       >
         {first && <Labelled label="One-time code" value={code} onChange={setCode} autoFocus />}
@@ -50,7 +49,7 @@ export function SignInPage({ session }: { session: Session }) {
         />
         {problem && <ProblemNote error={problem} />}
         <div className="flex items-center gap-3">
-          <button className="ink-button" disabled={missing}>
+          <button className="ink-button" disabled={missing || pending}>
             {first ? "Begin" : "Sign in"}
           </button>
           {session.provider && (

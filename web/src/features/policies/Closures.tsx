@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { PolicyView } from "../../api/types";
-import { stateRecords } from "../intake/api";
+import { stateAll } from "../intake/api";
 import { longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { instantOf } from "../../time/typed";
 import { MomentField } from "../../ui/Typed";
@@ -13,23 +13,10 @@ const instant = (typed: string) => instantOf(typed, viewerZone) ?? null;
 
 /** Stretches in which nothing is to run, and why. They hold from when they are stated, for every version. */
 export function Closures({ policy }: { policy: PolicyView }) {
-  const queries = useQueryClient();
   const [open, setOpen] = useState(false);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand([]);
   const coming = policy.closures.filter((c) => c.to > policy.now);
-  const state = (c: Closure) =>
-    stateRecords([{ type: "closure", policy: policy.id, ...c }]).then(
-      async (report) => {
-        const bad = report.rejected[0];
-        setProblem(bad ? new Error(`${bad.field} ${bad.reason}.`) : null);
-        await queries.invalidateQueries();
-        return !bad;
-      },
-      (e: Error) => {
-        setProblem(e);
-        return false;
-      },
-    );
+  const state = (c: Closure) => run(() => stateAll([{ type: "closure", policy: policy.id, ...c }]));
   return (
     <section aria-label="Closures" className="mt-2">
       {coming.map((c) => (

@@ -3,6 +3,7 @@ import { Link, useNavigate } from "react-router";
 import type { PolicyRow, WrittenDocument } from "../../api/types";
 import { keepDraft, usePolicies } from "./api";
 import { date, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { emptyPolicy, idOf } from "./document";
 import { sentences, summary } from "./sentences";
@@ -42,13 +43,13 @@ export function PoliciesPage() {
 
 function List({ rows }: { rows: PolicyRow[] }) {
   const navigate = useNavigate();
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand();
   const create = (name: string, from: WrittenDocument | null) => {
     const id = idOf(name);
     const { version: _v, effectiveFrom: _e, putInForce: _p, ...rules } = from ?? emptyPolicy(id, name);
-    keepDraft(id, { ...rules, id, name }).then(
-      () => void navigate(`/policies/${encodeURIComponent(id)}`),
-      (e: Error) => setProblem(e),
+    void run(
+      () => keepDraft(id, { ...rules, id, name }),
+      () => navigate(`/policies/${encodeURIComponent(id)}`),
     );
   };
   return (

@@ -1,9 +1,10 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { PolicyView, WrittenDocument } from "../../api/types";
-import { dropDraft, keepDraft, putInForce, useAhead, usePolicies, usePolicy, useReplay } from "./api";
+import { useDraft } from "./useDraft";
+import { putInForce, useAhead, usePolicies, usePolicy, useReplay } from "./api";
 import { date, longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Closures } from "./Closures";
 import { Consequence } from "./Consequence";
@@ -28,15 +29,15 @@ export function PolicyPage() {
 }
 
 function Editor({ policy }: { policy: PolicyView }) {
-  const queries = useQueryClient();
   const inForce = policy.versions.find((v) => v.state === "in-force") ?? null;
   const base: WrittenDocument | null = inForce?.document ?? null;
   const fresh = policy.draft?.document ?? base ?? emptyPolicy(policy.id, policy.name);
   const [history, setHistory] = useState<WrittenDocument[]>([fresh]);
   const document = history[history.length - 1] as WrittenDocument;
-  const [problem, setProblem] = useState<Error | null>(null);
+  const drafting = useDraft(policy.id);
+  const forcing = useCommand([]);
+  const problem = forcing.problem ?? drafting.problem;
   const [asking, setAsking] = useState(false);
-  const [busy, setBusy] = useState(false);
   const [done, setDone] = useState<string | null>(null);
   const changed = base === null || !saysTheSame(base, document);
   const settled = useSettled(document, 250);
@@ -52,11 +53,7 @@ function Editor({ policy }: { policy: PolicyView }) {
   const write = (to: WrittenDocument, then: WrittenDocument[]) => {
     setHistory(then);
     setDone(null);
-    const keeping = base && saysTheSame(base, to) ? dropDraft(policy.id) : keepDraft(policy.id, to);
-    keeping.then(
-      () => setProblem(null),
-      (e: Error) => setProblem(e),
-    );
+    drafting.keep(base && saysTheSame(base, to) ? null : to);
   };
   const change = (to: WrittenDocument) => write(to, [...history, to]);
   const undo = () => {
@@ -67,20 +64,17 @@ function Editor({ policy }: { policy: PolicyView }) {
     if (base) write(base, [...history, base]);
   };
   const say = (saying: Saying) => {
-    setBusy(true);
-    putInForce(policy.id, document, saying)
-      .then(async (version) => {
-        setProblem(null);
+    void forcing.run(
+      () => putInForce(policy.id, document, saying),
+      (version) => {
         setAsking(false);
         setDone(
           version.state === "coming"
             ? `Version ${version.version} comes into force on ${longMoment(version.effectiveFrom, viewerZone)}.`
             : `Version ${version.version} is in force.`,
         );
-        await queries.invalidateQueries();
-      })
-      .catch((e: Error) => setProblem(e))
-      .finally(() => setBusy(false));
+      },
+    );
   };
 
   const editing: Editing = useMemo(
@@ -177,7 +171,7 @@ function Editor({ policy }: { policy: PolicyView }) {
               replay={replay.data}
               version={next}
               followers={policy.followers}
-              busy={busy}
+              busy={forcing.pending}
               onSay={say}
               onCancel={() => setAsking(false)}
             />

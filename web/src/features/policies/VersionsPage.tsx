@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import type { PolicyView, WrittenDocument } from "../../api/types";
 import { keepDraft, usePolicy } from "./api";
 import { date, time, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { sideBySide } from "./sentences";
 
@@ -41,15 +42,15 @@ function Versions({ policy }: { policy: PolicyView }) {
   const all = choices(policy);
   const [newer, setNewer] = useState(all[0]?.key ?? "");
   const [older, setOlder] = useState(all[1]?.key ?? all[0]?.key ?? "");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand();
   const of = (key: string) => all.find((c) => c.key === key) ?? all[0];
   const one = of(older);
   const other = of(newer);
   const page = `/policies/${encodeURIComponent(policy.id)}`;
   const again = (document: WrittenDocument) =>
-    keepDraft(policy.id, document).then(
-      () => void navigate(page),
-      (e: Error) => setProblem(e),
+    void run(
+      () => keepDraft(policy.id, document),
+      () => navigate(page),
     );
   return (
     <main className="px-5 pt-4 pb-10">

@@ -1,9 +1,9 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { askPurge, type PurgeView } from "./api";
 import { useMay } from "../../api/session";
 import { count } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Proved } from "./Proved";
@@ -34,10 +34,9 @@ export function AskPanel(props: {
 }) {
   const { data, keys, busy, agent, leave } = props;
   const may = useMay("keeper");
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const [reason, setReason] = useState("");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand(["purge"]);
   const harmed = data.proofs.filter((p) => p.flaws.length > 0);
   const stay = Object.keys(KEPT)
     .map((how): [string, number] => [
@@ -89,26 +88,21 @@ export function AskPanel(props: {
           onSubmit={(e) => {
             e.preventDefault();
             if (!reason.trim()) return;
-            askPurge({
-              store: data.store ?? "all",
-              leftOut: keys,
-              reason,
-              hash: data.hash,
-              asOf: data.asOf,
-            }).then(
-              (made) => {
-                void queries.invalidateQueries({ queryKey: ["purge"] });
-                void navigate(`/purge/${made.id}`);
-              },
-              (p: Error) => {
-                setProblem(p);
-                void queries.invalidateQueries({ queryKey: ["purge"] });
-              },
+            void run(
+              () =>
+                askPurge({
+                  store: data.store ?? "all",
+                  leftOut: keys,
+                  reason,
+                  hash: data.hash,
+                  asOf: data.asOf,
+                }),
+              (made) => navigate(`/purge/${made.id}`),
             );
           }}
         >
           <Labelled label="Why is room freed?" value={reason} onChange={setReason} />
-          <button className="ink-button" disabled={!reason.trim() || busy}>
+          <button className="ink-button" disabled={!reason.trim() || busy || pending}>
             Ask for approval
           </button>
         </form>

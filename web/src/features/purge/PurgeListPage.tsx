@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { approvePurge, tellByHand, turnPurge, usePurgeList, usePurgeShelves, type PurgeList } from "./api";
 import { count, duration, longMoment, size, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Groups } from "./Groups";
 import { STATES } from "./Lists";
@@ -14,15 +14,10 @@ import { Proved } from "./Proved";
 export function PurgeListPage() {
   const { id = "" } = useParams();
   const { data, error } = usePurgeList(id);
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<Error | null>(null);
-  const then = (done: Promise<unknown>) =>
-    void done
-      .then(
-        () => setProblem(null),
-        (p: Error) => setProblem(p),
-      )
-      .then(() => queries.invalidateQueries({ queryKey: ["purge"] }));
+  const going = useCommand(["purge"]);
+  // Stopping never waits for what it is to stop.
+  const halting = useCommand(["purge"]);
+  const problem = halting.problem ?? going.problem;
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return null;
   return (
@@ -69,7 +64,7 @@ export function PurgeListPage() {
           <Shelved data={data} />
         </div>
         <aside className="space-y-4">
-          <Steps data={data} onDo={then} />
+          <Steps data={data} onDo={(act) => void going.run(act)} onHalt={(act) => void halting.run(act)} />
           <AsProved data={data} />
           {data.after && <After after={data.after} />}
         </aside>
@@ -121,7 +116,9 @@ function Tally({ data }: { data: PurgeList }) {
 }
 
 /** What was done and by whom, and what may be done next. */
-function Steps({ data, onDo }: { data: PurgeList; onDo: (done: Promise<unknown>) => void }) {
+type Does = (act: () => Promise<unknown>) => void;
+
+function Steps({ data, onDo, onHalt }: { data: PurgeList; onDo: Does; onHalt: Does }) {
   const file = useRef<HTMLInputElement>(null);
   const may = (what: string) => data.may.includes(what);
   const waits = data.approvalsNeeded - data.approvals.length;
@@ -159,22 +156,22 @@ function Steps({ data, onDo }: { data: PurgeList; onDo: (done: Promise<unknown>)
       </p>
       <div className="mt-3 flex flex-wrap gap-2">
         {may("approve") && (
-          <button className="ink-button" onClick={() => onDo(approvePurge(data.id, data.hash))}>
+          <button className="ink-button" onClick={() => onDo(() => approvePurge(data.id, data.hash))}>
             Approve
           </button>
         )}
         {may("carry-out") && (
-          <button className="ink-button" onClick={() => onDo(turnPurge(data.id, "carry-out"))}>
+          <button className="ink-button" onClick={() => onDo(() => turnPurge(data.id, "carry-out"))}>
             {data.state === "paused" ? "Go on" : "Carry out"}
           </button>
         )}
         {may("pause") && (
-          <button className="outline-button" onClick={() => onDo(turnPurge(data.id, "pause"))}>
+          <button className="outline-button" onClick={() => onHalt(() => turnPurge(data.id, "pause"))}>
             Pause
           </button>
         )}
         {may("cancel") && (
-          <button className="outline-button" onClick={() => onDo(turnPurge(data.id, "cancel"))}>
+          <button className="outline-button" onClick={() => onHalt(() => turnPurge(data.id, "cancel"))}>
             Cancel it
           </button>
         )}
@@ -216,7 +213,7 @@ function Steps({ data, onDo }: { data: PurgeList; onDo: (done: Promise<unknown>)
             aria-label="Table of outcomes"
             onChange={(e) => {
               const table = e.target.files?.[0];
-              if (table) onDo(tellByHand(data.id, data.hash, table));
+              if (table) onDo(() => tellByHand(data.id, data.hash, table));
               e.target.value = "";
             }}
           />

@@ -3,6 +3,7 @@ import type { Schemas } from "../../api/types";
 import { useRecord, walkRecord } from "../../api/session";
 import { deedText } from "./deeds";
 import { longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { WordsField } from "../../ui/WordsField";
 import { useAsked } from "../../ui/useAsked";
@@ -17,7 +18,7 @@ export function RecordPage() {
   const before = pages[pages.length - 1] ?? null;
   const { data, error } = useRecord(before, words);
   const [whole, setWhole] = useState<Wholeness | null>(null);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const last = data?.deeds[data.deeds.length - 1];
   return (
     <main className="px-5 py-4">
@@ -29,7 +30,8 @@ export function RecordPage() {
         <span className="ml-auto flex items-center gap-3">
           <button
             className="outline-button"
-            onClick={() => walkRecord().then(setWhole, (p: Error) => setProblem(p))}
+            disabled={pending}
+            onClick={() => void run(walkRecord, setWhole)}
           >
             Is it whole?
           </button>

@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { beginRehearsal, useLosable } from "./api";
+import { beginRehearsal, NOTHING_LOST, useLosable } from "./api";
 import { useMay } from "../../api/session";
 import { viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { instantOf } from "../../time/typed";
@@ -21,8 +22,8 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
   const [chosen, setLost] = useState<Record<Kind, string[]> | null>(null);
   const [unlocked, setUnlocked] = useState(false);
   const [moment, setMoment] = useState("");
-  const [beside, setBeside] = useState("3");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const [beside, setBeside] = useState(String(NOTHING_LOST.sideBySide));
+  const { run, pending, problem } = useCommand();
   if (!data) return null;
   // Until something is chosen: the site on which most depends.
   const [most] = [...data.sites].sort((a, b) => b.databases - a.databases);
@@ -43,18 +44,16 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (nothing || !good) return;
-        beginRehearsal({
-          title: "",
-          ...lost,
-          unlocked,
-          moment: at ?? null,
-          sideBySide: number,
-        }).then(
-          (begun) => {
-            setProblem(null);
-            onBegun(begun.id);
-          },
-          (p: Error) => setProblem(p),
+        void run(
+          () =>
+            beginRehearsal({
+              ...NOTHING_LOST,
+              ...lost,
+              unlocked,
+              moment: at ?? null,
+              sideBySide: number,
+            }),
+          (begun) => onBegun(begun.id),
         );
       }}
     >
@@ -96,7 +95,7 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
       <Labelled label="Restores side by side" value={beside} onChange={setBeside} />
       {problem && <ProblemNote error={problem} />}
       {may && (
-        <button className="ink-button" disabled={nothing || !good}>
+        <button className="ink-button" disabled={nothing || !good || pending}>
           Rehearse it
         </button>
       )}

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import {
   beginRehearsal,
+  NOTHING_LOST,
   stopRehearsal,
   useLosable,
   useRehearsal,
@@ -10,6 +11,7 @@ import {
 } from "./api";
 import { useMay } from "../../api/session";
 import { count, duration, longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
@@ -151,7 +153,7 @@ function Summary({ data }: { data: Rehearsal }) {
 function FirstOne({ onBegun }: { onBegun: (id: string) => void }) {
   const { data } = useLosable();
   const may = useMay("operator");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const sites = [...(data?.sites ?? [])].sort((a, b) => b.databases - a.databases);
   const most = Math.max(1, sites[0]?.databases ?? 0);
   return (
@@ -174,18 +176,11 @@ function FirstOne({ onBegun }: { onBegun: (id: string) => void }) {
             {may && (
               <button
                 className={at === 0 ? "ink-button" : "outline-button"}
+                disabled={pending}
                 onClick={() =>
-                  void beginRehearsal({
-                    title: "",
-                    sites: [s.id],
-                    stores: [],
-                    hosts: [],
-                    unlocked: false,
-                    moment: null,
-                    sideBySide: 3,
-                  }).then(
+                  void run(
+                    () => beginRehearsal({ ...NOTHING_LOST, sites: [s.id] }),
                     (begun) => onBegun(begun.id),
-                    (p: Error) => setProblem(p),
                   )
                 }
               >

@@ -32,6 +32,17 @@ export function useRehearsal(id: string | null) {
   });
 }
 
+/** A loss of nothing, tried now: what is lost is said besides. So many restores run side by side where nobody says otherwise. */
+export const NOTHING_LOST: Losing = {
+  title: "",
+  sites: [],
+  stores: [],
+  hosts: [],
+  unlocked: false,
+  moment: null,
+  sideBySide: 3,
+};
+
 export const beginRehearsal = (losing: Losing) => answer(client.POST("/api/rehearsals", { body: losing }));
 
 export const stopRehearsal = (id: string) =>

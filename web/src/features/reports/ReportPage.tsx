@@ -1,13 +1,13 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { Link } from "react-router";
-import { useCover } from "../cover/api";
+import { useCover } from "../../api/cover";
 import { useFleet } from "../fleet/api";
 import { usePolicies } from "../policies/api";
 import { keepReport, keptPath, reportPath, type Asked } from "./api";
 import { useMay } from "../../api/session";
 import { useView } from "../../time/view";
 import { viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
@@ -29,8 +29,7 @@ export function ReportPage() {
   const view = useView();
   const cover = useCover(view.params);
   const may = useMay("operator");
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand(["reports"]);
   const by = params.get("by") ?? "fleet";
   const choices = useChoices(by);
   const of = by === "fleet" ? "" : (params.get("of") ?? choices[0]?.[0] ?? "");
@@ -107,14 +106,11 @@ export function ReportPage() {
             {may && asked && !kept && (
               <button
                 className="outline-button"
+                disabled={pending}
                 onClick={() =>
-                  void keepReport(asked).then(
-                    (k) => {
-                      setProblem(null);
-                      void queries.invalidateQueries({ queryKey: ["reports"] });
-                      ask("kept", k.id);
-                    },
-                    (p: Error) => setProblem(p),
+                  void run(
+                    () => keepReport(asked),
+                    (k) => ask("kept", k.id),
                   )
                 }
               >

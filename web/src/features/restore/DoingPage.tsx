@@ -4,6 +4,7 @@ import { Link, useParams } from "react-router";
 import { endRestore, tickLine, useRestore, type KeptRestore } from "./api";
 import { useMay } from "../../api/session";
 import { duration, longMoment, promise } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { EndForm } from "./EndForm";
 
@@ -12,20 +13,13 @@ export function DoingPage() {
   const { id = "" } = useParams();
   const { data, error } = useRestore(id);
   const queries = useQueryClient();
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand(["restore", "begun"]);
   const [ending, setEnding] = useState(false);
   const may = useMay("operator");
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return null;
-  const then = (done: Promise<KeptRestore>) =>
-    done.then(
-      (kept) => {
-        setProblem(null);
-        queries.setQueryData(["restore", "one", id], kept);
-        void queries.invalidateQueries({ queryKey: ["restore", "begun"] });
-      },
-      (p: Error) => setProblem(p),
-    );
+  const then = (act: () => Promise<KeptRestore>) =>
+    run(act, (kept) => queries.setQueryData(["restore", "one", id], kept));
   const { plan } = data;
   const path = `/api/restore/begun/${encodeURIComponent(id)}/checklist`;
   return (
@@ -64,7 +58,7 @@ export function DoingPage() {
             title={state.text}
             data={data}
             items={data.items.filter((i) => i.state === state.id)}
-            onTick={may && !data.ended ? (item, done) => void then(tickLine(id, item, done)) : null}
+            onTick={may && !data.ended ? (item, done) => void then(() => tickLine(id, item, done)) : null}
           />
         ))}
       </div>
@@ -78,7 +72,9 @@ export function DoingPage() {
       {ending && !data.ended && (
         <EndForm
           data={data}
-          onEnd={(ended) => then(endRestore(id, ended)).then(() => setEnding(false))}
+          onEnd={async (ended) => {
+            if (await then(() => endRestore(id, ended))) setEnding(false);
+          }}
           onClose={() => setEnding(false)}
         />
       )}

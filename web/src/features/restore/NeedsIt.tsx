@@ -1,4 +1,4 @@
-import { useCover } from "../cover/api";
+import { useCover } from "../../api/cover";
 import { gaugeOf, gradeText, overObjective } from "../../ribbon/grade";
 import { Ribbon } from "../../ribbon/Ribbon";
 import { grown, useStanding } from "../../time/standing";

@@ -4,6 +4,7 @@ import { isChosen } from "../../api/client";
 import { beginRestore, checklist, type RestorePlan, type Wanted } from "./api";
 import { useMay } from "../../api/session";
 import { size } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
 
@@ -17,7 +18,7 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
   const [host, setHost] = useState(to.host);
   const [paths, setPaths] = useState("");
   const [insists, setInsists] = useState(false);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const mapped = paths
     .split("\n")
     .map((l) => l.split(/\s*->\s*/))
@@ -25,15 +26,16 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
     .map(([from, into]) => ({ from: from as string, to: into as string }));
   const shown = insists ? plan.database : name;
   const begin = () =>
-    beginRestore(plan.database, wanted, {
-      query: window.location.search,
-      name: shown,
-      host,
-      over: insists,
-      paths: mapped,
-    }).then(
-      (kept) => void navigate(`/restore/${kept.id}`),
-      (p: Error) => setProblem(p),
+    run(
+      () =>
+        beginRestore(plan.database, wanted, {
+          query: window.location.search,
+          name: shown,
+          host,
+          over: insists,
+          paths: mapped,
+        }),
+      (kept) => navigate(`/restore/${kept.id}`),
     );
   return (
     <section aria-label="Where to" className="mt-4 space-y-2">
@@ -70,7 +72,7 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
       {problem && <ProblemNote error={problem} />}
       <div className="flex flex-wrap items-center gap-2">
         {may && (
-          <button className="ink-button" onClick={() => void begin()}>
+          <button className="ink-button" disabled={pending} onClick={() => void begin()}>
             Begin the restore
           </button>
         )}

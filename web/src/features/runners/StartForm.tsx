@@ -1,9 +1,9 @@
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Offer } from "../../api/types";
 import { startBackup, useOffers } from "./api";
 import { duration, size } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { FormFoot } from "../../ui/FormFoot";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { kindName } from "../../ribbon/kinds";
@@ -45,12 +45,11 @@ export function StartForm(props: { database: string; onClose: () => void }) {
 
 function Choice(props: { database: string; offers: Offer[]; runner: string | null; onClose: () => void }) {
   const { database, offers, runner, onClose } = props;
-  const queries = useQueryClient();
   const [chosen, setChosen] = useState(0);
   const [reason, setReason] = useState("");
   const [name, setName] = useState("");
   const [keep, setKeep] = useState(0);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand(["watch"]);
   const [ordered, setOrdered] = useState<string | null>(null);
   const missing = [!reason.trim() && "why it is wanted"].filter(Boolean);
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
@@ -82,19 +81,19 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
       onSubmit={(e) => {
         e.preventDefault();
         if (missing.length > 0) return;
-        startBackup(database, {
-          kind: offer.kind,
-          store: offer.store,
-          reason,
-          name: name.trim() || null,
-          keepUntil:
-            keep === 0 ? null : new Date(Date.now() + keep * 86_400_000).toISOString().replace(/\.\d+Z/, "Z"),
-        }).then(
-          (o) => {
-            setOrdered(o.run);
-            void queries.invalidateQueries({ queryKey: ["watch"] });
-          },
-          (p: Error) => setProblem(p),
+        void run(
+          () =>
+            startBackup(database, {
+              kind: offer.kind,
+              store: offer.store,
+              reason,
+              name: name.trim() || null,
+              keepUntil:
+                keep === 0
+                  ? null
+                  : new Date(Date.now() + keep * 86_400_000).toISOString().replace(/\.\d+Z/, "Z"),
+            }),
+          (o) => setOrdered(o.run),
         );
       }}
     >
@@ -149,7 +148,7 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
           ))}
         </select>
       </label>
-      <FormFoot text="Start it" missing={missing} problem={problem} onCancel={onClose} />
+      <FormFoot text="Start it" missing={missing} disabled={pending} problem={problem} onCancel={onClose} />
     </form>
   );
 }

@@ -2,6 +2,7 @@ import { useState } from "react";
 import { useFleet } from "../fleet/api";
 import { usePolicies } from "../policies/api";
 import { putList, type SendList } from "./api";
+import { useCommand } from "../../ui/useCommand";
 import { Choice } from "../../ui/Choice";
 import { FormFoot } from "../../ui/FormFoot";
 import { Labelled } from "../../ui/Labelled";
@@ -21,7 +22,7 @@ type Props = {
 export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
   const [l, setList] = useState(list);
   const [mails, setMails] = useState(list.mails.join(", "));
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const policies = usePolicies();
   const fleet = useFleet();
   const set = (change: Partial<SendList>) => setList({ ...l, ...change });
@@ -61,7 +62,7 @@ export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
         if (missing.some(Boolean)) return;
         const of = l.by === "fleet" ? "" : l.of || (choices[l.by]?.[0]?.[0] ?? "");
         const day = { watchAt: onDay(l.watchAt), quietFrom: onDay(l.quietFrom), quietTo: onDay(l.quietTo) };
-        putList(id, { ...l, ...day, id, of, mails: addresses }).then(onDone, (p: Error) => setProblem(p));
+        void run(() => putList(id, { ...l, ...day, id, of, mails: addresses }), onDone);
       }}
     >
       <Labelled label="Name" value={l.name} onChange={(name) => set({ name })} autoFocus />
@@ -120,7 +121,13 @@ export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
         onChange={(report) => set({ report })}
       />
       {check("switched on", "enabled")}
-      <FormFoot text="Keep the list" missing={missing} problem={problem} onCancel={onClose} />
+      <FormFoot
+        text="Keep the list"
+        missing={missing}
+        disabled={pending}
+        problem={problem}
+        onCancel={onClose}
+      />
     </form>
   );
 }

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { useMay } from "../../api/session";
 import { handIn, takeStock, useStocktakes, type StoreRow } from "../stores/api";
 import { count, longMoment, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 
 export const FINDS: [what: string, one: string, many: string][] = [
@@ -19,7 +20,7 @@ export function StockPanel({ store }: { store: StoreRow }) {
   const may = useMay("operator");
   const queries = useQueryClient();
   const { data: takes } = useStocktakes(store.id);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand(["stock"]);
   const [part, setPart] = useState<File | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const newest = takes?.[0];
@@ -28,19 +29,10 @@ export function StockPanel({ store }: { store: StoreRow }) {
   useEffect(() => {
     if (state !== undefined && state !== "asked") void queries.invalidateQueries({ queryKey: ["stores"] });
   }, [state, newest?.id, queries]);
-  const then = (done: Promise<unknown>) =>
-    void done
-      .then(
-        () => {
-          setProblem(null);
-          setPart(null);
-        },
-        (p: Error) => setProblem(p),
-      )
-      .then(() => queries.invalidateQueries({ queryKey: ["stock"] }));
+  const then = (act: () => Promise<unknown>) => void run(act, () => setPart(null));
   const list = (listing: File, whole: boolean) => {
     setPart(whole ? null : listing);
-    then(handIn(store.id, listing, whole));
+    then(() => handIn(store.id, listing, whole));
   };
   const stock = store.stock;
   return (
@@ -89,7 +81,7 @@ export function StockPanel({ store }: { store: StoreRow }) {
           <button
             className="outline-button"
             disabled={waiting || !store.agent}
-            onClick={() => then(takeStock(store.id))}
+            onClick={() => then(() => takeStock(store.id))}
           >
             Take stock now
           </button>

@@ -1,8 +1,7 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { decideFind, useStocktake, type StockFind } from "../stores/api";
 import { count, longMoment, size, viewerZone } from "../../time/words";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { FINDS } from "./StockPanel";
 
@@ -25,20 +24,10 @@ const STATES: Record<string, string> = {
 export function StocktakePage() {
   const { id = "" } = useParams();
   const { data, error } = useStocktake(id);
-  const queries = useQueryClient();
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand(["stock"], ["stores"]);
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return null;
-  const decide = (find: StockFind, what: string) =>
-    void decideFind(id, find.num, what)
-      .then(
-        () => setProblem(null),
-        (p: Error) => setProblem(p),
-      )
-      .then(() => {
-        void queries.invalidateQueries({ queryKey: ["stock"] });
-        void queries.invalidateQueries({ queryKey: ["stores"] });
-      });
+  const decide = (find: StockFind, what: string) => void run(() => decideFind(id, find.num, what));
   const removed = data.finds.some((f) => f.state === "to-remove");
   return (
     <main className="px-5 py-3">

@@ -1,18 +1,17 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { stateRecords } from "../intake/api";
+import { stateAll } from "../intake/api";
 import type { StoreRow } from "./api";
+import { useCommand } from "../../ui/useCommand";
 import { Choice } from "../../ui/Choice";
 import { Labelled } from "../../ui/Labelled";
 import { FormFoot } from "../../ui/FormFoot";
 
 /** States what gives way in a store, how long copies stay in it and how much it holds. */
 export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => void }) {
-  const queries = useQueryClient();
   const [way, setWay] = useState(store.givesWay);
   const [stay, setStay] = useState(String((store.minimumStaySeconds ?? 0) / 86_400));
   const [capacity, setCapacity] = useState(store.capacity ? String(store.capacity / 1e12) : "");
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand(["stores"]);
   const good = /^\d+(\.\d+)?$/.test(stay) && (capacity === "" || Number(capacity) > 0);
   return (
     <form
@@ -27,15 +26,7 @@ export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => v
           minimumStay: `PT${Math.round(Number(stay) * 24)}H`,
           ...(capacity === "" ? {} : { capacityBytes: Number(capacity) * 1e12 }),
         };
-        stateRecords([stated]).then(
-          (done) => {
-            const flaw = done.rejected[0];
-            if (flaw) return setProblem(new Error(`${flaw.field} ${flaw.reason}`));
-            void queries.invalidateQueries({ queryKey: ["stores"] });
-            onClose();
-          },
-          (p: Error) => setProblem(p),
-        );
+        void run(() => stateAll([stated]), onClose);
       }}
     >
       <Choice
@@ -50,7 +41,7 @@ export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => v
       />
       <Labelled label="Days a copy stays at the least" value={stay} onChange={setStay} />
       <Labelled label="Capacity in TB" value={capacity} onChange={setCapacity} placeholder="no limit known" />
-      <FormFoot text="State it" disabled={!good} problem={problem} onCancel={onClose} />
+      <FormFoot text="State it" disabled={!good || pending} problem={problem} onCancel={onClose} />
     </form>
   );
 }

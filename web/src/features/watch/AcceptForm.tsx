@@ -2,6 +2,7 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import type { Finding } from "../../api/types";
 import { acceptFinding } from "./api";
+import { useCommand } from "../../ui/useCommand";
 import { FormFoot } from "../../ui/FormFoot";
 import { headline } from "./finding";
 
@@ -12,7 +13,7 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
   const { finding, onClose, onDone } = props;
   const [reason, setReason] = useState("");
   const [days, setDays] = useState(7);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const missing = [!reason.trim() && "why it can be borne"].filter(Boolean);
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
   return (
@@ -30,9 +31,7 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
               e.preventDefault();
               if (missing.length > 0) return;
               const until = new Date(Date.now() + days * 86_400_000).toISOString().replace(/\.\d+Z/, "Z");
-              acceptFinding({ finding: finding.key, reason, until }).then(onDone, (p: Error) =>
-                setProblem(p),
-              );
+              void run(() => acceptFinding({ finding: finding.key, reason, until }), onDone);
             }}
           >
             <label className="block">
@@ -49,7 +48,13 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
                 ))}
               </select>
             </label>
-            <FormFoot text="Accept" missing={missing} problem={problem} onCancel={onClose} />
+            <FormFoot
+              text="Accept"
+              missing={missing}
+              disabled={pending}
+              problem={problem}
+              onCancel={onClose}
+            />
           </form>
         </DialogPanel>
       </div>

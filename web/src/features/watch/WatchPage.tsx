@@ -5,6 +5,7 @@ import type { Finding, Watch } from "../../api/types";
 import { callBack, useWatch } from "./api";
 import { RibbonPatterns } from "../../ribbon/Ribbon";
 import { along, useView } from "../../time/view";
+import { useCommand } from "../../ui/useCommand";
 import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useKeys } from "../../ui/useKeys";
@@ -71,7 +72,7 @@ function Morning({ watch }: { watch: Watch }) {
   const [accepting, setAccepting] = useState<Finding | null>(null);
   const [asked, setAsked] = useState<Finding | null>(null);
   const [starting, setStarting] = useState<string | null>(null);
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, problem } = useCommand(["watch"]);
   const list = useRef<HTMLDivElement>(null);
   const current = all.find((f) => f.key === chosen) ?? null;
 
@@ -104,7 +105,10 @@ function Morning({ watch }: { watch: Watch }) {
       onWhy={() => setAsked(f)}
       onAccept={() => setAccepting(f)}
       onStart={() => setStarting(f.databases[0]?.id ?? null)}
-      onCallBack={() => f.accepted && callBack(f.accepted.id).then(changed, (e: Error) => setProblem(e))}
+      onCallBack={() => {
+        const accepted = f.accepted;
+        if (accepted) void run(() => callBack(accepted.id));
+      }}
     />
   );
 

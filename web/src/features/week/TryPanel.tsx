@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { WeekBar, WrittenDocument } from "../../api/types";
 import { keepDraft, useAhead, usePolicy, useReplay } from "../policies/api";
+import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Consequence } from "../policies/Consequence";
 import { withValue, withWayOut } from "../policies/document";
@@ -58,7 +59,7 @@ function Tried({ trial, base, onClose }: { trial: Trial; base: WrittenDocument; 
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [document, setDocument] = useState(() => tried(base, trial));
-  const [problem, setProblem] = useState<Error | null>(null);
+  const { run, pending, problem } = useCommand();
   const id = trial.bar.policy;
   const was = base.schedules?.find((s) => s.id === trial.bar.schedule) ?? {};
   const now = document?.schedules?.find((s) => s.id === trial.bar.schedule) ?? {};
@@ -90,13 +91,14 @@ function Tried({ trial, base, onClose }: { trial: Trial; base: WrittenDocument; 
           {problem && <ProblemNote error={problem} />}
           <button
             className="ink-button mt-4"
+            disabled={pending}
             onClick={() =>
-              keepDraft(id, document).then(
+              void run(
+                () => keepDraft(id, document),
                 () => {
                   queries.removeQueries({ queryKey: ["policy", id] });
                   void navigate(`/policies/${encodeURIComponent(id)}`);
                 },
-                (e: Error) => setProblem(e),
               )
             }
           >
