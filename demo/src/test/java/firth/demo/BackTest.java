@@ -21,7 +21,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 
-/** The forecast made on the demo's thirtieth day, held against its next thirty (docs/foresight.md, "How well it foretells"). */
+/** The forecast made on the demo's thirtieth day, held against its next thirty (docs/forecast.md, "How well it foretells"). */
 class BackTest {
 
     private static final int DAYS = 30;

@@ -23,7 +23,7 @@ import java.util.TreeSet;
 
 /**
  * Writes the backups to come into a history: every slot is kept, at its opening, and goes as its kind usually goes
- * (docs/foresight.md, "Forecast").
+ * (docs/forecast.md, "Forecast").
  */
 final class Ahead {
 

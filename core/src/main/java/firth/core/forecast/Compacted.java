@@ -16,7 +16,7 @@ import java.util.stream.IntStream;
 
 /**
  * A history as it stands now with the unbroken logs of each day taken together, those that a data backup needs apart from
- * the others: small enough to be judged again for every day to come. Copies that are gone, spoiled or not there yet are left out (docs/foresight.md, "Forecast").
+ * the others: small enough to be judged again for every day to come. Copies that are gone, spoiled or not there yet are left out (docs/forecast.md, "Forecast").
  */
 final class Compacted {
 

@@ -20,7 +20,7 @@ import java.util.TreeMap;
 
 /**
  * What a database's backups will take up, day by day, when every slot is kept, every backup goes as usual and what no rule
- * needs is purged each day (docs/foresight.md, "Forecast").
+ * needs is purged each day (docs/forecast.md, "Forecast").
  *
  * @param room by store, the bytes held: first what is held now, then after each day
  * @param obsolete by store, the bytes that become obsolete on each day; the first value is 0

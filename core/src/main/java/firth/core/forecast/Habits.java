@@ -18,7 +18,7 @@ import java.util.TreeMap;
 
 /**
  * What the backups of a database have lately been like: how long they took, how large they were, how fast that grows and
- * where they came to lie (docs/foresight.md, "Habits"). Only what had ended by the moment looked from counts.
+ * where they came to lie (docs/forecast.md, "Habits"). Only what had ended by the moment looked from counts.
  */
 public final class Habits {
 

@@ -18,7 +18,7 @@ import java.util.Set;
 import java.util.function.IntPredicate;
 
 /**
- * What a policy makes of one database over a period (docs/foresight.md, "Replay").
+ * What a policy makes of one database over a period (docs/forecast.md, "Replay").
  *
  * @param attainment share of the time within the mishap objective; empty where none was in force
  * @param worst the worst age per hazard

@@ -23,7 +23,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 
 /**
- * Judges day by day what rules need of a history that reaches into the days to come (docs/foresight.md, "Forecast"). Every second
+ * Judges day by day what rules need of a history that reaches into the days to come (docs/forecast.md, "Forecast"). Every second
  * day is judged; on a day between, half of what goes is taken to be gone. It is purged then, so that what is looked through stays
  * small however far ahead one looks.
  */

@@ -4,7 +4,7 @@ import java.util.Arrays;
 
 /**
  * A line through what was measured over time, drawn so that a few odd values do not bend it: its slope is the median of
- * the slopes between any two measurements, its height the median of what is left (docs/foresight.md, "Growth").
+ * the slopes between any two measurements, its height the median of what is left (docs/forecast.md, "Growth").
  */
 public final class Trend {
 
