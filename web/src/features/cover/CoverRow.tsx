@@ -130,7 +130,7 @@ export const CoverRow = memo(function CoverRow({
         className={`text-right whitespace-nowrap ${broken ? "font-semibold text-coral-text" : ""}`}
         title={
           (now?.recoveryPoint ?? "nothing can be restored") +
-          (silent ? `; nobody has told of it since ${moment(silent, row.zone)}` : "")
+          (silent ? `; nothing has been heard of it since ${moment(silent, row.zone)}` : "")
         }
       >
         {silent && standing !== null && now?.recoveryPoint && (

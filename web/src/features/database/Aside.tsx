@@ -108,7 +108,7 @@ function Promised({ data }: { data: DatabaseView }) {
       </table>
       {silent && standing !== null && (
         <p className="mt-1 text-[12px] text-ochre-text">
-          Nobody has told of it since {longMoment(silent, row.zone)}: it may be older than that.
+          Nothing has been heard of it since {longMoment(silent, row.zone)}: it may be older than that.
         </p>
       )}
     </>

@@ -63,9 +63,9 @@ describe("notes", () => {
     const sent = sending();
     expect(screen.getByTestId("notes")).toHaveTextContent("Moved to quay 2.");
     fireEvent.click(screen.getByRole("button", { name: "Write a note…" }));
-    say("What is there to say?", "Quay 2 floods in spring.");
+    say("What should others know?", "Quay 2 floods in spring.");
     fireEvent.click(screen.getByRole("button", { name: "Keep it" }));
-    await waitFor(() => expect(screen.queryByLabelText("What is there to say?")).toBeNull());
+    await waitFor(() => expect(screen.queryByLabelText("What should others know?")).toBeNull());
     fireEvent.click(screen.getByRole("button", { name: "Take back" }));
     await waitFor(() => expect(sent).toHaveLength(2));
     expect(sent[0]).toEqual([

@@ -15,7 +15,7 @@ export function Holds({ data, onHold }: { data: DatabaseView; onHold: (backup: s
   return (
     <section aria-label="Holds" data-testid="holds">
       <h2 className="mt-5 text-[18px]">Holds</h2>
-      {data.holds.length === 0 && <p className="text-muted">Nothing is kept beyond its policy.</p>}
+      {data.holds.length === 0 && <p className="text-muted">Nothing is held beyond its policy.</p>}
       {data.holds.map((h) => (
         <div key={h.id} className="border-t border-line py-1.5">
           <p>

@@ -21,7 +21,7 @@ export function Notes({ data }: { data: DatabaseView }) {
   return (
     <section aria-label="Notes" data-testid="notes">
       <h2 className="mt-5 text-[18px]">Notes</h2>
-      {data.notes.length === 0 && !writing && <p className="text-muted">Nobody wrote anything about it.</p>}
+      {data.notes.length === 0 && !writing && <p className="text-muted">Nobody has written a note yet.</p>}
       {data.notes.map((n) => (
         <div key={n.id} className="border-t border-line py-1.5">
           <p className="whitespace-pre-wrap">{n.text}</p>
@@ -51,7 +51,7 @@ export function Notes({ data }: { data: DatabaseView }) {
           }}
         >
           <label className="block">
-            What is there to say?
+            What should others know?
             <textarea
               className="w-full rounded border border-line bg-panel px-2 py-1"
               rows={3}

@@ -29,7 +29,7 @@ export function DrillForm({ proposal, onClose, onDone }: Props) {
             The drill of {proposal.database} to {longMoment(proposal.moment, viewerZone)}
           </DialogTitle>
           <form
-            aria-label="What became of it"
+            aria-label="The result"
             className="mt-3 space-y-2"
             onSubmit={(e) => {
               e.preventDefault();
@@ -71,13 +71,13 @@ export function DrillForm({ proposal, onClose, onDone }: Props) {
               it reached its moment
             </label>
             <Labelled
-              label="What was checked, parted by commas"
+              label="What was checked, separated by commas"
               value={checks}
               onChange={setChecks}
               placeholder="row counts, sailings of the day"
             />
             {ok && !checks.trim() && <p className="text-ochre-text">Without a check it proves nothing.</p>}
-            <Labelled label="What is to be remembered" value={message} onChange={setMessage} />
+            <Labelled label="Notes to keep" value={message} onChange={setMessage} />
             <FormFoot
               text="Tell it"
               missing={missing}

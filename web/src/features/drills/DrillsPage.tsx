@@ -73,7 +73,7 @@ export function DrillsPage() {
         </tbody>
       </table>
       <h2 className="mt-6 text-[18px]">Done</h2>
-      {data.done.length === 0 && <p className="text-muted">No drill was ever told of.</p>}
+      {data.done.length === 0 && <p className="text-muted">No drill has been recorded yet.</p>}
       <ul>
         {data.done.map((d) => (
           <Done key={d.id} drill={d} may={may} />
@@ -106,7 +106,7 @@ export function mostNeeding(rows: DrillRow[]): DrillRow | undefined {
 function need(row: DrillRow): string {
   if (row.state === "failed") return "the last one failed";
   const due = row.due ? ` ${date(row.due, viewerZone)}` : "";
-  return row.state === "due" ? `it has been due since${due}` : `it was never proved, and is to be by${due}`;
+  return row.state === "due" ? `it has been due since${due}` : `it was never proved, and is due by${due}`;
 }
 
 const STATES: Record<string, string> = {
@@ -165,7 +165,7 @@ function Row({ row, may, onPropose, onTell }: RowProps) {
               </Link>{" "}
               {may && (
                 <button className="text-button ml-2" onClick={() => onTell(p)}>
-                  Tell what became of it
+                  Enter the result
                 </button>
               )}
             </div>
@@ -180,7 +180,7 @@ const OUTCOMES: Record<string, string> = {
   proved: "proved",
   unchecked: "went well, nothing checked: proves nothing",
   failed: "failed",
-  untold: "nobody said how it went",
+  untold: "result not recorded",
 };
 
 function Done({ drill, may }: { drill: DrillDone; may: boolean }) {

@@ -93,8 +93,8 @@ describe("Drills", () => {
       "href",
       "/restore?database=tides&moment=2026-11-09T14%3A31%3A50Z",
     );
-    fireEvent.click(screen.getByText("Tell what became of it"));
-    const form = await screen.findByRole("form", { name: "What became of it" });
+    fireEvent.click(screen.getByText("Enter the result"));
+    const form = await screen.findByRole("form", { name: "The result" });
     expect(within(form).getByText(/Without a check it proves nothing/)).toBeInTheDocument();
     expect(within(form).getByText(/Say when it began and when it ended/)).toBeInTheDocument();
     fireEvent.change(within(form).getByLabelText(/Began/), { target: { value: "10 Nov 2026 10:00" } });

@@ -67,9 +67,7 @@ export function EnrolForm(props: {
     <Dialog open onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 flex items-center justify-center bg-ink/20 p-6">
         <DialogPanel className="max-h-full w-[720px] overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl">
-          <DialogTitle className="text-[22px]">
-            {id === null ? "Enrol a database" : `What is said of ${id}`}
-          </DialogTitle>
+          <DialogTitle className="text-[22px]">{id === null ? "Enrol a database" : `Edit ${id}`}</DialogTitle>
           {problem && <ProblemNote error={problem} />}
           {before && (
             <form

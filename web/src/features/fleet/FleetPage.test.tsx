@@ -115,7 +115,7 @@ describe("routes", () => {
     fireEvent.click(screen.getByText("Begin it"));
     const fresh = screen.getByRole("region", { name: "From the light" });
     expect(within(fresh).getByText("Keep")).toBeDisabled();
-    expect(fresh).toHaveTextContent("No database takes it.");
+    expect(fresh).toHaveTextContent("No database uses it.");
   });
 });
 
@@ -143,18 +143,18 @@ describe("the readiness of a database", () => {
           checks: [
             check("ready", "logs", "Logs are archived.", "2026-11-23T11:50:00Z"),
             check("not-ready", "destination", "Quay near refuses writes.", "2026-11-23T11:50:00Z"),
-            check("unknown", "names", "Nobody has said what it is called.", null),
+            check("unknown", "names", "It is not known what it is called.", null),
           ],
         },
       },
     );
     const table = await screen.findByTestId("readiness");
-    expect(screen.getByText(/one thing is not as it has to be/)).toBeInTheDocument();
+    expect(screen.getByText(/one thing is not as it should be/)).toBeInTheDocument();
     const [, , refused, unsaid] = within(table).getAllByRole("row");
     expect(refused).toHaveTextContent(
       "not readyDestinationQuay near refuses writes.runner on northquay-210 min",
     );
-    expect(unsaid).toHaveTextContent("unknownNames matchNobody has said what it is called.");
+    expect(unsaid).toHaveTextContent("unknownNames matchIt is not known what it is called.");
   });
 
   it.each([

@@ -174,7 +174,7 @@ function Fleet({ fleet }: { fleet: FleetView }) {
         <p className="mt-4 text-muted">
           {fleet.rows.length === 0
             ? "Nobody is enrolled yet. Enrol one, paste a table, or drop a fleet file anywhere."
-            : "None holds all of these words."}
+            : "Nothing matches all of these words."}
         </p>
       )}
       {shown.length < rows.length && (

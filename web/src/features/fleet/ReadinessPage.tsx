@@ -71,7 +71,7 @@ function Checklist({ view }: { view: ReadyView }) {
         </tbody>
       </table>
       <p className="mt-3 text-[12px] text-muted">
-        What was found out more than a day ago counts as unknown. Runners and agents send their findings as{" "}
+        What was checked more than a day ago counts as unknown. Runners and agents send their findings as{" "}
         <span className="font-mono">probe</span> records by /api/import.
       </p>
     </main>
@@ -85,14 +85,18 @@ function Verdict({ view }: { view: ReadyView }) {
       <>
         Its schedules cannot be trusted yet:{" "}
         {count("not-ready") === 1
-          ? "one thing is not as it has"
-          : `${count("not-ready")} things are not as they have`}{" "}
-        to be.
+          ? "one thing is not as it should be."
+          : `${count("not-ready")} things are not as they should be.`}
       </>
     );
   if (view.state === "unknown")
-    return <>{count("unknown")} things about it nobody has found out within a day.</>;
+    return (
+      <>
+        {count("unknown") === 1 ? "One thing about it has" : `${count("unknown")} things about it have`} not
+        been checked within a day.
+      </>
+    );
   if (view.state === "waiting")
     return <>Ready but for its logs, which await a restart; backups can begin now.</>;
-  return <>Everything is as it has to be.</>;
+  return <>Everything is as it should be.</>;
 }

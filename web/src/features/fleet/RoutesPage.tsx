@@ -69,7 +69,7 @@ function Routes({ fleet }: { fleet: FleetView }) {
         <button className="outline-button" disabled={!id || taken}>
           Begin it
         </button>
-        {name.trim() && taken && <span className="text-coral-text">There is one of that name.</span>}
+        {name.trim() && taken && <span className="text-coral-text">That name is taken.</span>}
       </form>
     </main>
   );
@@ -105,7 +105,7 @@ function RouteForm(props: {
         {part("copies", "Each is copied to", "and to")}
       </div>
       <p className="mt-1 text-[12px] text-muted">
-        {takers.length === 0 ? "No database takes it." : `Taken by ${takers.join(", ")}.`}
+        {takers.length === 0 ? "No database uses it." : `Taken by ${takers.join(", ")}.`}
         {stated.data.length === 0 && " Without a first store for data backups nothing can go there."}
       </p>
       {problem && <ProblemNote error={problem} />}

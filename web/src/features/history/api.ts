@@ -2,7 +2,7 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { type ViewParams, answer, client } from "../../api/client";
 import type { Line } from "../../api/types";
 
-/** What of history is asked for; lists are parted by commas. */
+/** What of history is asked for; lists are separated by commas. */
 export type HistoryFilter = {
   kind?: string;
   outcome?: string;

@@ -87,7 +87,7 @@ export function Report(props: {
           </button>
         </>
       )}
-      <Lines title="Taken, but odd" note="" lines={report.warnings} total={report.warnings.length} />
+      <Lines title="Accepted, but odd" note="" lines={report.warnings} total={report.warnings.length} />
       <button
         className={`mt-5 ${text === null ? "ink-button" : "outline-button ml-3"}`}
         onClick={props.onClose}

@@ -22,9 +22,9 @@ export function PasswordForm({ onClose }: { onClose: () => void }) {
               void run(() => changePassword({ old, password }), onClose);
             }}
           >
-            <Labelled label="The one you have" type="password" value={old} onChange={setOld} autoFocus />
+            <Labelled label="Current password" type="password" value={old} onChange={setOld} autoFocus />
             <Labelled
-              label="A new one, of 10 letters or more"
+              label="New password, at least 10 characters"
               type="password"
               value={password}
               onChange={setPassword}

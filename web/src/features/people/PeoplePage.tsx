@@ -21,7 +21,7 @@ export function PeoplePage() {
     return (
       <main className="px-5 py-8">
         <h1 className="text-[26px]">People</h1>
-        <p className="mt-2">Who may do what is for administrators to say.</p>
+        <p className="mt-2">Administrators decide who may do what.</p>
       </main>
     );
   return (
@@ -57,7 +57,7 @@ export function PeoplePage() {
       )}
       {!stating && (
         <button className="outline-button mt-3" onClick={() => setStating("new")}>
-          Let somebody in…
+          Add a person…
         </button>
       )}
       <h2 className="mt-8 text-[20px]">Programs</h2>
@@ -162,11 +162,11 @@ function PersonForm(props: {
         onState(id, { name, roles: chosen, away, password: password || null });
       }}
     >
-      {!known && <Labelled label="Signs in by (small letters)" value={id} onChange={setId} autoFocus />}
+      {!known && <Labelled label="Sign-in name (lower case)" value={id} onChange={setId} autoFocus />}
       <Labelled label="Name" value={name} onChange={setName} />
       <Roles roles={roles} chosen={chosen} onChange={setChosen} />
       <Labelled
-        label={known ? "A new password, or nothing" : "A first password, of 10 letters or more"}
+        label={known ? "New password (optional)" : "First password, at least 10 characters"}
         type="password"
         value={password}
         onChange={setPassword}
@@ -208,10 +208,10 @@ function TokenForm(props: {
         onMake({ name, roles: chosen, place: place || null, until: null });
       }}
     >
-      <Labelled label="What program is it?" value={name} onChange={setName} autoFocus />
+      <Labelled label="Name of the program" value={name} onChange={setName} autoFocus />
       <Roles roles={roles} chosen={chosen} onChange={setChosen} />
       <Labelled
-        label="At which one store (agent) or host (runner)?"
+        label="Bound to which store (agent) or host (runner)?"
         placeholder="a host, a store, or database:ID"
         value={place}
         onChange={setPlace}

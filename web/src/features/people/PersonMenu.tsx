@@ -40,7 +40,7 @@ export function PersonMenu() {
             <>
               <p className="mt-1 border-t border-line px-3 pt-2 pb-1 text-[12px] text-muted">
                 This is the demo: its people are made up and signed in without a password, from this machine
-                alone. Be another:
+                alone. Switch to:
               </p>
               {session.others
                 .filter((o) => o.id !== me.id)

@@ -33,7 +33,7 @@ export function SignInPage({ session }: { session: Session }) {
       >
         {first && <Labelled label="One-time code" value={code} onChange={setCode} autoFocus />}
         <Labelled
-          label={first ? "What you sign in by (small letters)" : "Name you sign in by"}
+          label={first ? "Sign-in name (lower case)" : "Sign-in name"}
           value={id}
           onChange={setId}
           autoFocus={!first}
@@ -41,7 +41,7 @@ export function SignInPage({ session }: { session: Session }) {
         />
         {first && <Labelled label="Your name" value={name} onChange={setName} autoComplete="name" />}
         <Labelled
-          label={first ? "A password of 10 letters or more" : "Password"}
+          label={first ? "Password, at least 10 characters" : "Password"}
           type="password"
           value={password}
           onChange={setPassword}

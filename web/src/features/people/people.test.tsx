@@ -42,9 +42,9 @@ describe("who is signed in", () => {
     expect(within(form).getByRole("button", { name: "Begin" })).toBeDisabled();
     for (const [label, value] of [
       ["One-time code", "c"],
-      [/sign in by/, "root"],
+      [/Sign-in name/, "root"],
       ["Your name", "Root"],
-      [/A password/, "long enough it is"],
+      [/Password/, "long enough it is"],
     ] as const)
       fireEvent.change(within(form).getByLabelText(label), { target: { value } });
     expect(within(form).getByRole("button", { name: "Begin" })).toBeEnabled();
@@ -78,7 +78,7 @@ describe("people and programs", () => {
     renderAt("/people", <PeoplePage />, {
       "/api/session": signedIn({ person: { id: "oona", name: "Oona", can: ["viewer"] } }),
     });
-    expect(screen.getByText(/for administrators to say/)).toBeInTheDocument();
+    expect(screen.getByText(/Administrators decide/)).toBeInTheDocument();
   });
 
   it("get a token that is shown once", async () => {
@@ -89,7 +89,7 @@ describe("people and programs", () => {
     expect(await screen.findByText("Tomas")).toBeInTheDocument();
     fireEvent.click(screen.getByRole("button", { name: "Make a token…" }));
     const form = screen.getByRole("form", { name: "Token" });
-    fireEvent.change(within(form).getByLabelText("What program is it?"), { target: { value: "agent" } });
+    fireEvent.change(within(form).getByLabelText("Name of the program"), { target: { value: "agent" } });
     expect(within(form).getByRole("button", { name: "Make it" })).toBeDisabled();
     fireEvent.click(within(form).getByLabelText("agent"));
     fireEvent.click(within(form).getByRole("button", { name: "Make it" }));

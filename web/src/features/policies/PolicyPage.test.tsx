@@ -37,7 +37,7 @@ const replay: Replay = {
     {
       code: "objective-too-short",
       path: "objective.mishap",
-      text: "Losing at most 5 min to a mishap cannot be kept: logs come every 10 min.",
+      text: "The promise to lose at most 5 min to a mishap cannot be kept: logs come every 10 min.",
       waysOut: [{ path: "objective.mishap", from: "PT5M", to: "PT15M" }],
     },
   ],
@@ -109,7 +109,7 @@ describe("a policy", () => {
     expect(screen.getByText("As it stands")).toBeInTheDocument();
     expect(value("Loss to a mishap")).toHaveTextContent("5 min");
     expect(value("weekly: when")).toHaveTextContent("every Saturday at 22:40");
-    expect(value("Loss with the site")).toHaveTextContent("no promise");
+    expect(value("Loss with the site")).toHaveTextContent("any amount");
     expect(screen.queryByText("Put in force…")).not.toBeInTheDocument();
     expect(value("Loss to a mishap")).toHaveAccessibleDescription(/cannot be kept/);
   });

@@ -6,11 +6,13 @@ export function PromiseSentence() {
     <section aria-label="Promise">
       <h2 className="text-[18px]">Promise</h2>
       <p className="sentence">
-        Lose at most <DurationValue path="objective.mishap" label="Loss to a mishap" /> to a mishap,{" "}
-        <DurationValue path="objective.siteLoss" label="Loss with the site" /> with the site,{" "}
-        <DurationValue path="objective.sabotage" label="Loss to sabotage" /> to sabotage. Go back to any
-        moment of the last <DurationValue path="objective.reach" label="Reach" />. Be running again within{" "}
-        <DurationValue path="objective.restoreTime" label="Restore time" />. Prove it every{" "}
+        Lose up to <DurationValue path="objective.mishap" label="Loss to a mishap" none="any amount" /> to a
+        mishap, <DurationValue path="objective.siteLoss" label="Loss with the site" none="any amount" /> with
+        the site, <DurationValue path="objective.sabotage" label="Loss to sabotage" none="any amount" /> to
+        sabotage. Keep every moment restorable for{" "}
+        <DurationValue path="objective.reach" label="Reach" none="no set time" />. Be running again within{" "}
+        <DurationValue path="objective.restoreTime" label="Restore time" none="no set time" />. Prove that
+        restores work every{" "}
         <DurationValue path="objective.drillEvery" label="Drill interval" none="now and then" />. The policy
         is{" "}
         <ChoiceValue

@@ -34,7 +34,7 @@ export function RetainSentences() {
               choices={ROLES}
               otherwise="near"
             />{" "}
-            stores keep every moment of the last{" "}
+            stores keep a reach of{" "}
             <DurationValue path={`${path}.reach`} label={`${name}: reach`} none="no time" />, the newest{" "}
             <CountValue path={`${path}.fulls`} label={`${name}: fulls`} /> fulls{" "}
             <ChoiceValue
@@ -43,14 +43,14 @@ export function RetainSentences() {
               choices={YES}
               otherwise="true"
             />
-            , the first full of the last <CountValue path={`${path}.rungs.day`} label={`${name}: days`} />{" "}
-            days, <CountValue path={`${path}.rungs.week`} label={`${name}: weeks`} /> weeks,{" "}
-            <CountValue path={`${path}.rungs.month`} label={`${name}: months`} /> months,{" "}
-            <CountValue path={`${path}.rungs.year`} label={`${name}: years`} /> years, and{" "}
+            , <CountValue path={`${path}.rungs.day`} label={`${name}: days`} /> daily,{" "}
+            <CountValue path={`${path}.rungs.week`} label={`${name}: weeks`} /> weekly,{" "}
+            <CountValue path={`${path}.rungs.month`} label={`${name}: months`} /> monthly and{" "}
+            <CountValue path={`${path}.rungs.year`} label={`${name}: years`} /> yearly rungs, and{" "}
             <CountValue path={`${path}.configs`} label={`${name}: config backups`} none="3" /> config backups.
             Lock copies for <DurationValue path={`${path}.lock`} label={`${name}: lock`} none="no time" />;
-            have none left after{" "}
-            <DurationValue path={`${path}.atMost`} label={`${name}: at most`} none="any time" />.{" "}
+            delete them at the latest after{" "}
+            <DurationValue path={`${path}.atMost`} label={`${name}: at most`} none="no set time" />.{" "}
             <button
               className="text-button text-[12px]"
               aria-label={`Remove rule ${i + 1} for ${name}`}
@@ -70,11 +70,12 @@ export function RetainSentences() {
         </button>
       </p>
       <p className="sentence">
-        Every backup lies in <CountValue path="copies.stores" label="Copies: stores" none="any" /> stores, on{" "}
-        <CountValue path="copies.media" label="Copies: media" none="any" /> media,{" "}
+        Every backup has copies in{" "}
+        <CountValue path="copies.stores" label="Copies: stores" none="any number of" /> stores, on{" "}
+        <CountValue path="copies.media" label="Copies: media" none="any number of" /> media,{" "}
         <CountValue path="copies.offsite" label="Copies: at another site" /> at another site,{" "}
         <CountValue path="copies.locked" label="Copies: locked" /> locked, within{" "}
-        <DurationValue path="copies.within" label="Copies: within" none="any time" />.
+        <DurationValue path="copies.within" label="Copies: within" none="no set time" />.
       </p>
     </section>
   );
@@ -115,9 +116,9 @@ export function DemandSentences() {
           otherwise="false"
         />
         , verified within{" "}
-        <DurationValue path="demands.verifiedWithin" label="Verified within" none="any time" />. A config
+        <DurationValue path="demands.verifiedWithin" label="Verified within" none="no set time" />. A config
         backup follows each data backup within{" "}
-        <DurationValue path="demands.configAfterData" label="Config after data" none="any time" />.
+        <DurationValue path="demands.configAfterData" label="Config after data" none="no set time" />.
       </p>
       {limits.map((_, i) => (
         <p key={i} className="sentence">

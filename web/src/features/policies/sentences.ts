@@ -14,18 +14,25 @@ const KIND: Record<string, string> = {
 };
 const d = (iso: string | null | undefined) => (iso ? durationWords(iso) : "");
 
+const RUNGS = [
+  ["day", "daily"],
+  ["week", "weekly"],
+  ["month", "monthly"],
+  ["year", "yearly"],
+] as const;
+
 /** A policy read aloud. */
 export function sentences(p: WrittenDocument): Sentence[] {
   const out: Sentence[] = [];
   const say = (key: string, text: string | false | null | undefined) => text && out.push({ key, text });
   const o = p.objective ?? {};
   say("enabled", p.enabled === false ? "The policy is switched off." : "The policy is switched on.");
-  say("mishap", o.mishap && `Lose at most ${d(o.mishap)} to a mishap.`);
-  say("siteLoss", o.siteLoss && `Lose at most ${d(o.siteLoss)} with the site.`);
-  say("sabotage", o.sabotage && `Lose at most ${d(o.sabotage)} to sabotage.`);
-  say("reach", o.reach && `Go back to any moment of the last ${d(o.reach)}.`);
+  say("mishap", o.mishap && `Lose up to ${d(o.mishap)} to a mishap.`);
+  say("siteLoss", o.siteLoss && `Lose up to ${d(o.siteLoss)} with the site.`);
+  say("sabotage", o.sabotage && `Lose up to ${d(o.sabotage)} to sabotage.`);
+  say("reach", o.reach && `Keep every moment restorable for ${d(o.reach)}.`);
   say("restoreTime", o.restoreTime && `Be running again within ${d(o.restoreTime)}.`);
-  say("drillEvery", o.drillEvery && `Prove it every ${d(o.drillEvery)}.`);
+  say("drillEvery", o.drillEvery && `Prove that restores work every ${d(o.drillEvery)}.`);
   for (const s of p.schedules ?? []) {
     const off = s.enabled === false ? " It is switched off." : "";
     const grace = s.grace ? `, ${d(s.grace)} grace` : "";
@@ -45,16 +52,16 @@ export function sentences(p: WrittenDocument): Sentence[] {
     ),
   );
   (p.retain ?? []).forEach((r, i) => {
-    const rungs = (["day", "week", "month", "year"] as const)
-      .filter((u) => r.rungs?.[u])
-      .map((u) => `${r.rungs?.[u]} ${u}s`);
+    const rungs = RUNGS.filter(([unit]) => r.rungs?.[unit]).map(
+      ([unit, word]) => `${r.rungs?.[unit]} ${word}`,
+    );
     const parts = [
-      r.reach && `every moment of the last ${d(r.reach)}`,
+      r.reach && `a reach of ${d(r.reach)}`,
       r.fulls !== undefined && `the ${r.fulls} newest fulls${r.logs === false ? " without logs" : ""}`,
-      rungs.length > 0 && `the first full of ${rungs.join(", ")}`,
+      rungs.length > 0 && `${rungs.join(", ")} rungs`,
       r.configs !== undefined && `${r.configs} config backups`,
       r.lock && `locked ${d(r.lock)}`,
-      r.atMost && `none after ${d(r.atMost)}`,
+      r.atMost && `deleted at the latest after ${d(r.atMost)}`,
     ].filter(Boolean);
     const nth = (p.retain ?? []).slice(0, i).filter((other) => other.role === r.role).length;
     say(`retain ${r.role} ${nth}`, `In ${r.role} stores: ${parts.join("; ") || "nothing"}.`);

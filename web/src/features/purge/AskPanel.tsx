@@ -14,7 +14,7 @@ const KEPT: Record<string, string> = {
   held: "* with a hold",
   stay: "* too young to go",
   promised: "* promised after a disaster",
-  shared: "* at another's place",
+  shared: "* at another backup's path",
   listed: "* on another list",
   stranded: "* of stranded databases",
   coming: "* waiting for what still arrives",
@@ -111,7 +111,7 @@ export function AskPanel(props: {
       <p className="mt-3 text-[12px] text-muted">
         {may
           ? "Nothing is deleted yet. It is proved again when another person approves it, and once more, batch by batch, as it is deleted."
-          : "Only a keeper asks for a purge."}{" "}
+          : "Only keepers can ask for a purge."}{" "}
         {agent === false &&
           "No agent of this store has asked for work lately: its list can be saved and deleted by hand."}
       </p>

@@ -17,7 +17,7 @@ export function Lists({ lists }: { lists: PurgeRow[] }) {
   return (
     <section aria-label="Lists" className="mt-5">
       <h2 className="text-[18px]">Lists</h2>
-      {lists.length === 0 && <p className="text-muted">Nothing was ever asked to be purged.</p>}
+      {lists.length === 0 && <p className="text-muted">No purge has been asked for yet.</p>}
       {lists.map((l) => (
         <div key={l.id} className="border-t border-line py-1.5">
           <Link className="text-button" to={`/purge/${l.id}`}>

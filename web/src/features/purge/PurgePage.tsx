@@ -22,7 +22,7 @@ export function PurgePage() {
     setLeft({ store, keys: [...next].sort() });
   };
   if (error && !data) return <ProblemNote error={error} />;
-  if (!data) return <main className="px-5 py-4 text-muted">Judging what may go…</main>;
+  if (!data) return <main className="px-5 py-4 text-muted">Working out what may go…</main>;
   const shown = data.stores.find((s) => s.id === data.store);
   return (
     <main className="px-5 py-3" aria-busy={isFetching}>

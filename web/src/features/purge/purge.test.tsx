@@ -134,7 +134,7 @@ describe("what may be purged", () => {
 
   it("shows a viewer everything and offers nothing", async () => {
     open(view, signedIn({ person: { id: "oona", name: "Oona", can: ["viewer"] } }));
-    expect(await screen.findByText(/Only a keeper asks/)).toBeInTheDocument();
+    expect(await screen.findByText(/Only keepers can ask/)).toBeInTheDocument();
     expect(screen.queryByRole("form", { name: "Ask for approval" })).toBeNull();
   });
 });

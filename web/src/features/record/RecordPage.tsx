@@ -119,7 +119,7 @@ function Whole({ whole }: { whole: Wholeness }) {
       )}
       <p className="text-[12px] text-muted">
         Last whole entry: <span className="font-mono break-all">{whole.head}</span>. Write it down elsewhere:
-        an end that was cut off can only be told by it.
+        only with it can you tell that the end was cut off.
       </p>
     </div>
   );

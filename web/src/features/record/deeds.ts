@@ -21,7 +21,7 @@ const STATED: Record<string, (r: Detail) => string> = {
     `a hold on ${text(r.backup) || `${text(r.database)} at ${text(r.moment)}`}${until(r.until)}${because(r)}`,
   accept: (r) =>
     r.withdrawn
-      ? `that ${finding(r)} is no longer borne`
+      ? `that ${finding(r)} is no longer accepted`
       : `that ${finding(r)} is borne${until(r.until)}${because(r)}`,
   order: (r) => `that a ${text(r.kind)} of ${text(r.database)} is wanted now${because(r)}`,
   database: (r) => `database ${text(r.name) || text(r.id)}`,

@@ -41,7 +41,7 @@ export function Rows({ result }: { result: Rehearsed }) {
       {rest.length > 0 && (
         <>
           <h2 className="mt-5 text-[18px]">Still running</h2>
-          <p className="text-muted">What their backups would be worth meanwhile.</p>
+          <p className="text-muted">What their backups would still be worth in the meantime.</p>
           <ul className="mt-1 columns-2 gap-x-8 max-[1000px]:columns-1">
             {rest.slice(0, FIRST).map((r) => (
               <li key={r.database} className="flex gap-2 border-b border-line py-0.5">

@@ -12,7 +12,7 @@ export function KeptReports({ onOpen }: { onOpen: (id: string) => void }) {
         setSaid((s) => ({
           ...s,
           [id]: a.same
-            ? "Made again, it is the same."
+            ? "Made again, it comes out the same."
             : `Facts that came since change its ${a.differs.join(", ")}; the one kept stays as it is.`,
         })),
       (p: Error) => setSaid((s) => ({ ...s, [id]: p.message })),

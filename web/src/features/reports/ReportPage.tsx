@@ -130,7 +130,7 @@ export function ReportPage() {
             className="h-[calc(100vh-196px)] min-h-[520px] w-full border border-line bg-panel"
           />
         ) : (
-          <p className="text-muted">Say of what, and from when to when.</p>
+          <p className="text-muted">Choose what it is about and the period.</p>
         )}
         <KeptReports onOpen={(id) => ask("kept", id)} />
       </div>

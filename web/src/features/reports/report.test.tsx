@@ -71,7 +71,7 @@ describe("The Report view", () => {
     await waitFor(() => expect(shown()).toContain("of=berths"));
     expect(screen.queryByRole("option", { name: "twin" })).toBeNull();
     fireEvent.change(screen.getByLabelText("for"), { target: { value: "own" } });
-    expect(await screen.findByText(/from when to when/)).toBeInTheDocument();
+    expect(await screen.findByText(/and the period/)).toBeInTheDocument();
   });
 
   it("keeps a report, opens it, and says whether it comes out the same", async () => {

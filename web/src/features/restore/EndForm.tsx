@@ -80,7 +80,7 @@ export function EndForm({ data, onEnd, onClose }: Props) {
           look after {data.name} by the same rules as {plan.name}
         </label>
       )}
-      <Labelled label="What is to be remembered" value={message} onChange={setMessage} />
+      <Labelled label="Notes to keep" value={message} onChange={setMessage} />
       <FormFoot
         text="Enter it"
         missing={[!at && "when", badly && "the moment it reached", lacks && "where its logs stopped"]}

@@ -43,7 +43,7 @@ export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
   const missing = [
     !l.name.trim() && "what it is called",
     addresses.length === 0 && !l.webhook && "whom to tell",
-    fresh && taken.includes(id) && "another name: there is one so called",
+    fresh && taken.includes(id) && "another name: this one is taken",
     [l.watchAt, l.quietFrom, l.quietTo].some((t) => t && !timeOf(t)) && "times of the day such as 22:00",
   ];
   const onDay = (typed: string) => timeOf(typed) ?? "";
@@ -66,7 +66,7 @@ export function ListForm({ list, ranks, taken, onDone, onClose }: Props) {
       }}
     >
       <Labelled label="Name" value={l.name} onChange={(name) => set({ name })} autoFocus />
-      <Labelled label="Mail to, parted by commas" value={mails} onChange={setMails} />
+      <Labelled label="Mail to, separated by commas" value={mails} onChange={setMails} />
       <Labelled
         label="Events to (CloudEvents over HTTP)"
         value={l.webhook}

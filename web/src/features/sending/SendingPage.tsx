@@ -5,6 +5,7 @@ import { useMay } from "../../api/session";
 import { longMoment, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { ListForm } from "./ListForm";
+import { usePolicies } from "../policies/api";
 import { about, blank, told } from "./say";
 
 /** Who is told of what, by mail or as events, and what was sent. */
@@ -27,7 +28,7 @@ export function SendingPage() {
           Who is told of what.{" "}
           {data.mail
             ? `Mail leaves as ${data.from}.`
-            : "No mail server is configured (firth.mail.host): mails wait, and that they do is a finding."}
+            : "No mail server is configured (firth.mail.host): mail waits, and a finding says so."}
         </p>
         {may && !editing && (
           <button className="ink-button ml-auto" onClick={() => setEditing(blank(viewerZone))}>
@@ -49,7 +50,7 @@ export function SendingPage() {
         />
       )}
       {data.lists.length === 0 && !editing && (
-        <p className="mt-3">Nobody is told of anything yet. A list says who, of which databases, and what.</p>
+        <p className="mt-3">Nobody is notified yet. A list says who is told, of which databases, and what.</p>
       )}
       <ul className="mt-2">
         {data.lists.map((l) => (
@@ -65,6 +66,7 @@ type ListProps = { list: SendList; may: boolean; onEdit: () => void; onChange: (
 
 function List({ list, may, onEdit, onChange }: ListProps) {
   const [said, setSaid] = useState("");
+  const policies = usePolicies().data;
   const then = (done: Promise<string>) => void done.then(setSaid, (p: Error) => setSaid(p.message));
   return (
     <li className="border-b border-line py-2" data-list={list.id}>
@@ -79,7 +81,7 @@ function List({ list, may, onEdit, onChange }: ListProps) {
               onClick={() =>
                 then(
                   tryList(list.id).then((t) =>
-                    t.sent ? "Sent: see whether it arrives." : `Not sent: ${t.told}.`,
+                    t.sent ? "Sent. Check that it arrives." : `Not sent: ${t.told}.`,
                   ),
                 )
               }
@@ -104,7 +106,7 @@ function List({ list, may, onEdit, onChange }: ListProps) {
         )}
       </div>
       <p>
-        Of {about(list)}: {told(list)}
+        Of {about(list, policies)}: {told(list)}
         {list.quietFrom && `; quiet from ${list.quietFrom} to ${list.quietTo}`}
         {(list.quietFrom || list.watchAt) && `, ${list.zone}`}.
       </p>

@@ -3,7 +3,10 @@ import type { SendList } from "./api";
 /** What a list is told, in a sentence. */
 export function told(l: SendList): string {
   const parts: string[] = [];
-  if (l.rank) parts.push(`findings of rank ${l.rank} and worse${l.ends ? ", and when they end" : ""}`);
+  if (l.rank)
+    parts.push(
+      `findings ranked ${l.rank.replaceAll("-", " ")} or worse${l.ends ? ", and when they end" : ""}`,
+    );
   if (l.runsFailed) parts.push("runs that fail");
   if (l.runsOk) parts.push("runs that go well");
   if (l.watchAt) parts.push(`the morning watch at ${l.watchAt}`);
@@ -11,10 +14,11 @@ export function told(l: SendList): string {
   return parts.length === 0 ? "nothing" : parts.join("; ");
 }
 
-/** Of which databases. */
-export function about(l: SendList): string {
+/** Which databases it is about; policies are called by their names where these are known. */
+export function about(l: SendList, policies: { id: string; name: string }[] = []): string {
   if (l.by === "fleet") return "the whole fleet";
-  return l.by === "label" ? l.of.replace("=", ": ") : `${l.by} ${l.of}`;
+  if (l.by === "label") return l.of.replace("=", ": ");
+  return `${l.by} ${l.by === "policy" ? (policies.find((p) => p.id === l.of)?.name ?? l.of) : l.of}`;
 }
 
 /** A new list of nobody, told nothing. */

@@ -45,9 +45,9 @@ describe("Sending", () => {
 
   it("says who is told of what, and what did not arrive", async () => {
     renderAt("/sending", <SendingPage />, answers);
-    expect(
-      await screen.findByText(/Of the whole fleet: findings of rank behind and worse/),
-    ).toHaveTextContent("quiet from 22:00 to 06:00, Europe/Lisbon");
+    expect(await screen.findByText(/Of the whole fleet: findings ranked behind or worse/)).toHaveTextContent(
+      "quiet from 22:00 to 06:00, Europe/Lisbon",
+    );
     expect(screen.getByText(/the mail server did not take it/)).toBeInTheDocument();
     fireEvent.click(screen.getByText("Try it"));
     expect(await screen.findByText("Not sent: nobody answered.")).toBeInTheDocument();
@@ -63,7 +63,7 @@ describe("Sending", () => {
       target: { value: "a@b.example, c@d.example" },
     });
     fireEvent.change(within(form).getByLabelText("Name"), { target: { value: "Night" } });
-    expect(within(form).getByText(/there is one so called/)).toBeInTheDocument();
+    expect(within(form).getByText(/this one is taken/)).toBeInTheDocument();
     fireEvent.change(within(form).getByLabelText("Name"), { target: { value: "Harbour office" } });
     fireEvent.change(within(form).getByLabelText("Of"), { target: { value: "policy" } });
     fireEvent.submit(form);
@@ -86,6 +86,9 @@ describe("Sending", () => {
       "runs that fail; runs that go well; the morning watch at 07:00; a report each week",
     );
     expect(about({ ...night, by: "label", of: "class=sailings" })).toBe("class: sailings");
+    expect(about({ ...night, by: "policy", of: "sailings" }, [{ id: "sailings", name: "Sailings" }])).toBe(
+      "policy Sailings",
+    );
     expect(idOf(" Harbour Office, night! ")).toBe("harbour-office-night");
   });
 });

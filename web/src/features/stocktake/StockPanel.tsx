@@ -93,7 +93,7 @@ export function StockPanel({ store }: { store: StoreRow }) {
         )}
         {part && problem && (
           <button className="text-button" onClick={() => list(part, true)}>
-            It is all there is: take it
+            It is complete: take it
           </button>
         )}
         <input

@@ -15,7 +15,7 @@ export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => v
   const good = /^\d+(\.\d+)?$/.test(stay) && (capacity === "" || Number(capacity) > 0);
   return (
     <form
-      aria-label="State the store"
+      aria-label="Edit the store"
       className="mt-2 space-y-2"
       onSubmit={(e) => {
         e.preventDefault();
@@ -39,7 +39,7 @@ export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => v
         ]}
         onChange={setWay}
       />
-      <Labelled label="Days a copy stays at the least" value={stay} onChange={setStay} />
+      <Labelled label="Minimum days a copy stays" value={stay} onChange={setStay} />
       <Labelled label="Capacity in TB" value={capacity} onChange={setCapacity} placeholder="no limit known" />
       <FormFoot text="State it" disabled={!good || pending} problem={problem} onCancel={onClose} />
     </form>

@@ -17,7 +17,7 @@ export function StoresPage() {
   const [params, { ask }] = useAsked();
   const { data, error } = useStores();
   if (error && !data) return <ProblemNote error={error} />;
-  if (!data) return <main className="px-5 py-4 text-muted">Weighing what lies in each store…</main>;
+  if (!data) return <main className="px-5 py-4 text-muted">Adding up what lies in each store…</main>;
   const store = data.stores.find((s) => s.id === params.get("store")) ?? data.stores[0];
   return (
     <main className="px-5 py-3">
@@ -183,7 +183,7 @@ function Databases({ store }: { store: StoreRow }) {
               </td>
               <td className="text-right">{size(d.held)}</td>
               <td className="text-right">{size(d.needed)}</td>
-              <td className="text-right">{d.week > 0 ? size(d.week) : "not"}</td>
+              <td className="text-right">{d.week > 0 ? size(d.week) : "nothing"}</td>
               <td className={`pl-4 ${d.copiesHeld ? "text-muted" : "text-coral-text"}`}>
                 {d.copies ?? "none asked"}
               </td>
@@ -262,7 +262,7 @@ function Rule({ store }: { store: StoreRow }) {
         <RuleForm store={store} onClose={() => setStating(false)} />
       ) : (
         <button className="text-button mt-2" onClick={() => setStating(true)}>
-          State it otherwise…
+          Edit…
         </button>
       )}
     </section>

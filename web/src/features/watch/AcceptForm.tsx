@@ -14,7 +14,7 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
   const [reason, setReason] = useState("");
   const [days, setDays] = useState(7);
   const { run, pending, problem } = useCommand();
-  const missing = [!reason.trim() && "why it can be borne"].filter(Boolean);
+  const missing = [!reason.trim() && "why it is acceptable"].filter(Boolean);
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
   return (
     <Dialog open onClose={onClose} className="relative z-40">
@@ -35,7 +35,7 @@ export function AcceptForm(props: { finding: Finding; onClose: () => void; onDon
             }}
           >
             <label className="block">
-              Why can it be borne?
+              Why is it acceptable?
               <input className={field} value={reason} autoFocus onChange={(e) => setReason(e.target.value)} />
             </label>
             <label className="block">

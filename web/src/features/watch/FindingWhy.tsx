@@ -28,7 +28,7 @@ export function FindingWhy({ finding: f, onClose }: { finding: Finding; onClose:
           </p>
           {f.waysOut.length > 0 && (
             <>
-              <h3 className="mt-5 text-[16px]">What was tried, in thought</h3>
+              <h3 className="mt-5 text-[16px]">What was tried, on paper</h3>
               <ul className="mt-1">
                 {f.waysOut.map((w) => (
                   <li key={w.text} className="border-t border-line py-1.5">
@@ -46,7 +46,7 @@ export function FindingWhy({ finding: f, onClose }: { finding: Finding; onClose:
               </ul>
             </>
           )}
-          <h3 className="mt-5 text-[16px]">Whom it befalls</h3>
+          <h3 className="mt-5 text-[16px]">Databases affected</h3>
           <p className="mt-1">
             {f.databases.map((d, i) => (
               <span key={d.id}>
@@ -66,8 +66,8 @@ export function FindingWhy({ finding: f, onClose }: { finding: Finding; onClose:
           <h3 className="mt-5 text-[16px]">The rule</h3>
           <p className="mt-1 text-muted">
             {f.waysOut.length > 0
-              ? "Each way was added to the facts, as such things have lately gone, and everything evaluated anew; the one that brings cover back soonest is shown."
-              : "It stands for as long as its cause does, and goes when that goes."}
+              ? "Each way was added to the facts, going as such runs have gone lately, and everything was evaluated again; the one that brings cover back soonest is shown."
+              : "It lasts as long as its cause does."}
           </p>
           <p className="mt-1 text-[12px] text-muted">
             docs/semantics.md, Findings{f.waysOut.length > 0 ? " and Ways out" : ""}. Times in {zone}.

@@ -34,7 +34,7 @@ const watch: Watch = {
   zone: "UTC",
   databases: 4,
   findings: [
-    finding({ waysOut: [way, { ...way, ends: false, text: "Let the archiver write its backlog: 2 min" }] }),
+    finding({ waysOut: [way, { ...way, ends: false, text: "Let the archiver clear its backlog: 2 min" }] }),
     finding({
       key: "lock|policy:sailings/retain.1.lock",
       code: "lock-longer-than-retention",
@@ -223,7 +223,9 @@ describe("the morning", () => {
     fireEvent.click(within(await entry(/^manifests/)).getByText("Accept"));
     const form = await screen.findByRole("form", { name: "Accept" });
     expect(within(form).getByRole("button", { name: "Accept" })).toBeDisabled();
-    fireEvent.change(within(form).getByLabelText(/Why can it/), { target: { value: "moved on Friday" } });
+    fireEvent.change(within(form).getByLabelText(/Why is it acceptable/), {
+      target: { value: "moved on Friday" },
+    });
     fireEvent.submit(form);
     await screen.findByText("1 broken now · 1 accepted");
     expect(asked).toContain("/api/watch/accepts");

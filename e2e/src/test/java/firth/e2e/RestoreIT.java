@@ -137,16 +137,16 @@ class RestoreIT {
         row.findElement(By.tagName("button")).click();
         browser.seeText("main td", "chosen by chance from seed");
         browser.picture("drills");
-        browser.seeText("main button", "Tell what became of it").click();
+        browser.seeText("main button", "Enter the result").click();
         List<WebElement> times = browser.until(() -> {
             List<WebElement> found =
-                    browser.all("form[aria-label='What became of it'] input[placeholder='24 Nov 2026 22:00']");
+                    browser.all("form[aria-label='The result'] input[placeholder='24 Nov 2026 22:00']");
             return found.size() == 2 ? found : null;
         });
         browser.script(SET, times.get(0), "5 Jan 2026 10:00");
         browser.script(SET, times.get(1), "5 Jan 2026 10:20");
         browser.seeText("form button", "Tell it").click();
-        browser.gone("form[aria-label='What became of it']");
+        browser.gone("form[aria-label='The result']");
         browser.seeText("main li", "nothing checked: proves nothing");
         assertEquals(before, browser.see("[data-testid='drill-coverage']").getText(), "without a check");
     }
@@ -182,6 +182,6 @@ class RestoreIT {
         browser.seeText("main button", "Keep it").click();
         browser.seeText("aside li", "the fleet");
         browser.seeText("aside button", "Make it again").click();
-        browser.seeText("aside [role='status']", "Made again, it is the same.");
+        browser.seeText("aside [role='status']", "Made again, it comes out the same.");
     }
 }

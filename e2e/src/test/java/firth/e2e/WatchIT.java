@@ -88,8 +88,8 @@ class WatchIT {
         WebElement chosen = browser.see("[data-chosen]");
         assertTrue(chosen.getText().contains("manifests: 50 h"), chosen.getText());
         browser.press("w");
-        WebElement why = browser.seeText("[data-testid='why']", "What was tried, in thought");
-        assertTrue(why.getText().contains("Let the archiver write its backlog"), why.getText());
+        WebElement why = browser.seeText("[data-testid='why']", "What was tried, on paper");
+        assertTrue(why.getText().contains("Let the archiver clear its backlog"), why.getText());
         browser.picture("watch-why");
         browser.press(Keys.ESCAPE);
         browser.gone("[data-testid='why']");
@@ -183,7 +183,7 @@ class WatchIT {
         WebElement components = browser.seeText("[data-testid='components']", "tariffs");
         assertTrue(components.getText().lines().anyMatch(l -> l.startsWith("tariffs") && l.endsWith("none")));
         assertTrue(components.getText().lines().anyMatch(l -> l.startsWith("customs") && !l.endsWith("none")));
-        browser.seeText("[data-testid='findings']", "a component of it is in no usable backup");
+        browser.seeText("[data-testid='findings']", "one of its components is in no usable backup");
         WebElement write = browser.seeText("[data-testid='notes'] button", "Write a note");
         browser.script("arguments[0].focus()", write);
         browser.press(Keys.ENTER);

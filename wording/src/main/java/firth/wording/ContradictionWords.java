@@ -49,7 +49,7 @@ final class ContradictionWords {
         }
         GoneBeforeLanded g = (GoneBeforeLanded) found;
         return of(
-                "The copy of " + g.backup() + " in " + g.store() + " is gone since before it landed: it never counts.",
+                "The copy of " + g.backup() + " in " + g.store() + " was deleted before it landed: it never counts.",
                 "Correct landed or gone.");
     }
 

@@ -9,43 +9,43 @@ final class CopyWords {
 
     static Said noPolicy() {
         return new Said(
-                "no policy asks anything of it",
-                "Nothing is promised, nothing is due, and nothing of it may be purged.",
+                "it follows no policy",
+                "Nothing is promised, nothing is due, and none of its backups may be purged.",
                 "Assign a policy to it.");
     }
 
     static Said noRule(Detail.NoRule d) {
         return new Said(
-                "no rule speaks of " + Wording.bytes(d.bytes()),
+                "no retain rule covers " + Wording.bytes(d.bytes()),
                 d.copies() + " copies in " + String.join(", ", d.stores())
-                        + " fall under no retain rule, so they are kept for ever.",
-                "Say in the policy what is retained there.");
+                        + " fall under no retain rule, so they are kept forever.",
+                "Add a retain rule for such stores to the policy.");
     }
 
     static Said copiesLacking(Detail.CopiesLacking d) {
         return new Said(
                 d.backups() == 1 ? "a backup lacks copies" : d.backups() + " backups lack copies",
-                "The policy asks for more copies than they have had a day after they ended; the oldest is of "
+                "A day after they ended they still have fewer copies than the policy asks for; the oldest is from "
                         + Wording.shortMoment(d.oldest(), d.zone()) + ".",
-                "Copy them on. Until then they are needed and not purged.");
+                "Copy them on. Until then they stay needed and are not purged.");
     }
 
     static Said offRoute(Detail.OffRoute d) {
         return new Said(
                 "its newest " + Wording.kindName(d.kind()) + " lies "
-                        + (d.alternate() ? "on an alternate" : "off its route"),
+                        + (d.alternate() ? "in an alternate store" : "off its route"),
                 "It lies in " + String.join(", ", d.stores()) + ".",
                 "Copy it on to where its route leads, or change the route.");
     }
 
     static Said overwritten(Detail.Overwritten d) {
         return new Said(
-                Wording.kindName(d.kind()) + " " + d.last() + " was written over what lay there",
-                String.join(", ", d.lost()) + " and it claim the same place " + d.path() + " in " + d.store()
+                Wording.kindName(d.kind()) + " " + d.last() + " overwrote another backup",
+                String.join(", ", d.lost()) + " and " + d.last() + " claim the same path " + d.path() + " in "
+                        + d.store()
                         + d.run().map(r -> "; run " + r + " wrote it last").orElse("")
-                        + ". Only the last one can be there; what is said to be restorable from the others is not. None of"
-                        + " them is purged.",
-                "Give every backup a place of its own, and say of the copies that are no longer there that they are gone.");
+                        + ". Only the last can be there: what seems restorable from the others is not. None of them is purged.",
+                "Give every backup a path of its own, and report the copies that are no longer there as gone.");
     }
 
     static Said lastLockEnds(Detail.LastLockEnds d) {
@@ -53,9 +53,10 @@ final class CopyWords {
                 "the last lock over a data backup ends",
                 d.backup() + " is the last data backup that is locked. Once its lock ends on "
                         + Wording.shortMoment(d.ends(), d.zone())
-                        + " nothing would be left after sabotage; a loss of "
-                        + d.objective().map(Wording::duration).orElse("") + " is promised.",
-                "Let a data backup land in a store that locks before then, or lengthen the lock.");
+                        + " nothing would be left after sabotage; the promise is"
+                        + " to lose at most "
+                        + d.objective().map(Wording::duration).orElse("") + ".",
+                "Have another data backup land in a store that locks before then, or extend the lock.");
     }
 
     static Said holdEnds(Detail.HoldEnds d) {
@@ -69,6 +70,6 @@ final class CopyWords {
                                 .map(m -> "the moment " + Wording.shortMoment(m, d.zone()))
                                 .orElse("what it restores")
                         + " is gone with " + (one ? "it" : "them") + ".",
-                "Lengthen the hold, or let it end.");
+                "Extend the hold, or let it end.");
     }
 }

@@ -21,8 +21,8 @@ final class CoverWords {
     static Said nothingRestorable(Finding f, Detail.NothingRestorable d) {
         return new Said(
                 "nothing can be restored",
-                "Nothing is left to restore. "
-                        + d.failing().map(x -> failed(x, d.zone())).orElse("No backup of it restores anything."),
+                "There is nothing left to restore from. "
+                        + d.failing().map(x -> failed(x, d.zone())).orElse("None of its backups is usable."),
                 action(
                         f.waysOut(),
                         d.failing().isPresent(),
@@ -33,7 +33,7 @@ final class CoverWords {
     static Said neverBackedUp(Detail.NeverBackedUp d) {
         return new Said(
                 "no backup was ever taken",
-                "Nothing can be restored, and no run was ever told of"
+                "Nothing can be restored, and no run has ever been reported"
                         + d.policy()
                                 .map(p -> ", though " + p + " asks for backups.")
                                 .orElse("."),
@@ -44,17 +44,17 @@ final class CoverWords {
         String why = d.logs()
                 .map(CoverWords::broken)
                 .or(() -> d.failing().map(x -> failed(x, d.zone())))
-                .orElse("Nothing has landed since, and nothing was tried.");
+                .orElse("Nothing has landed since, and no run was started.");
         return new Said(
                 Wording.measured(d.age()) + " would be lost",
-                "The newest moment that can be restored is " + at(d.point(), d.zone()) + "; a loss of "
-                        + Wording.duration(d.objective()) + " is promised. " + why,
+                "The newest moment that can be restored is " + at(d.point(), d.zone()) + "; the promise is to"
+                        + " lose at most " + Wording.duration(d.objective()) + ". " + why,
                 action(f.waysOut(), d.failing().isPresent(), Optional.empty(), d.zone()));
     }
 
     static Said newestLogsUseless(Finding f, Detail.NewestLogsUseless d) {
         return new Said(
-                "the newest logs are useless",
+                "the newest logs cannot be used",
                 broken(d.logs()),
                 action(f.waysOut(), false, Optional.empty(), d.zone()));
     }
@@ -62,22 +62,24 @@ final class CoverWords {
     static Said reachShort(Detail.ReachShort d) {
         return new Said(
                 "reach is " + Wording.measured(d.achieved()),
-                "To go back " + d.promised().map(Wording::duration).orElse("") + " is promised; the oldest"
-                        + " moment from which everything can be restored is "
-                        + d.oldest().map(o -> at(o, d.zone())).orElse("none") + ".",
-                "Nothing brings back what is gone; it grows back by itself.");
+                "The promise is to go back "
+                        + d.promised().map(Wording::duration).orElse("any time")
+                        + d.oldest()
+                                .map(o -> "; every moment can be restored only from " + at(o, d.zone()) + " on.")
+                                .orElse("; nothing can be restored."),
+                "What is gone cannot be brought back; reach grows again by itself.");
     }
 
     static Said holeInReach(Detail.HoleInReach d) {
-        String why = d.logs().map(g -> missing(g) + ".").orElse("No backup that is left reaches into it.");
+        String why = d.logs().map(g -> missing(g) + ".").orElse("No remaining backup reaches into it.");
         return new Said(
                 Wording.measured(Duration.between(d.from(), d.to())) + " inside reach cannot be restored",
                 "Between " + at(d.from(), d.zone()) + " and " + at(d.to(), d.zone())
-                        + " no stretch of time can be restored. " + why,
-                "Nothing can repair it; "
+                        + " no continuous stretch of time can be restored. " + why,
+                "It cannot be repaired; "
                         + d.leaves()
                                 .map(l -> "it leaves reach on " + at(l, d.zone()))
-                                .orElse("it stays in reach as far as can be foreseen")
+                                .orElse("it stays in reach for as long as can be foreseen")
                         + ".");
     }
 
@@ -87,13 +89,14 @@ final class CoverWords {
         return new Said(
                 Wording.measured(d.age()) + " would be lost " + (site ? "with the site" : "to sabotage"),
                 d.point()
-                                .map(p -> "What lies " + elsewhere + " restores " + at(p, d.zone())
+                                .map(p -> "The copies " + elsewhere + " restore up to " + at(p, d.zone())
                                         + " and nothing later; ")
-                                .orElse("Nothing " + elsewhere + " restores anything; ")
-                        + d.objective().map(Wording::duration).orElse("") + " are promised.",
+                                .orElse("No copy " + elsewhere + " restores anything; ")
+                        + "the promise is to lose at most "
+                        + d.objective().map(Wording::duration).orElse("") + ".",
                 ends(f.waysOut())
                         .map(w -> WayWords.of(w) + ".")
-                        .orElse("No store there is can help: one " + elsewhere + " is needed."));
+                        .orElse("None of the stores can help: one " + elsewhere + " is needed."));
     }
 
     private static String at(Instant moment, ZoneId zone) {
@@ -106,7 +109,7 @@ final class CoverWords {
     }
 
     private static String broken(Detail.MissingLogs logs) {
-        return missing(logs) + ": every log after them is useless until the next data backup.";
+        return missing(logs) + ": no log after them can be used until the next data backup.";
     }
 
     private static String missing(Detail.MissingLogs logs) {
@@ -133,11 +136,11 @@ final class CoverWords {
     private static String action(List<WayOut> tried, boolean fails, Optional<String> lost, ZoneId zone) {
         Optional<WayOut> best = ends(tried);
         if (best.isEmpty()) {
-            return "Nothing that was tried brings it back at once.";
+            return "Nothing that was tried brings cover back at once.";
         }
         String stays = best.get()
                 .stays()
-                .map(s -> " The hole " + at(s.from(), zone) + " to " + at(s.to(), zone) + " stays"
+                .map(s -> " The hole from " + at(s.from(), zone) + " to " + at(s.to(), zone) + " stays"
                         + best.get()
                                 .leaves()
                                 .map(l -> " until it leaves reach on " + at(l, zone))
@@ -145,10 +148,7 @@ final class CoverWords {
                         + ".")
                 .orElse(lost.orElse(" No moment is lost then."));
         String way = WayWords.of(best.get());
-        return (fails
-                        ? "Put right what fails, then " + way.substring(0, 1).toLowerCase(Locale.ROOT)
-                                + way.substring(1)
-                        : way)
+        return (fails ? "Fix what fails, then " + way.substring(0, 1).toLowerCase(Locale.ROOT) + way.substring(1) : way)
                 + "." + stays;
     }
 }

@@ -80,7 +80,7 @@ public final class FindingWords {
         List<String> others = finding.befallsToo();
         return others.isEmpty()
                 ? said
-                : new Said(said.title(), said.text() + " The same befalls " + named(others) + ".", said.action());
+                : new Said(said.title(), said.text() + " The same goes for " + named(others) + ".", said.action());
     }
 
     /** Some by name, the rest by number. */

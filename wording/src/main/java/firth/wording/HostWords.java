@@ -10,26 +10,26 @@ final class HostWords {
     static Said runnerSilent(Detail.RunnerSilent d) {
         return new Said(
                 "the runner on " + d.host() + " is silent",
-                "It last asked what is due on " + Wording.shortMoment(d.heard(), d.zone())
-                        + ". Until it does again nothing of these databases is started, and nobody knows what became of them since."
+                "It last asked for work on " + Wording.shortMoment(d.heard(), d.zone())
+                        + ". Until it asks again nothing is started for these databases, and what has happened to them since is not known."
                         + d.next()
                                 .map(n -> " " + n.name() + " is the first to break its promise, on "
                                         + Wording.shortMoment(n.at(), d.zone()) + ".")
                                 .orElse(""),
-                "See that the runner on " + d.host() + " is running and reaches Firth.");
+                "Check that the runner on " + d.host() + " is running and can reach Firth.");
     }
 
     static Said versionNotReached(Detail.VersionNotReached d) {
         return new Said(
                 "version " + d.version() + " of " + d.policy() + " has not reached " + d.host(),
-                "The runner there asks what is due, but has not said that it works by this version.",
-                "See what the runner on " + d.host() + " says.");
+                "The runner there asks for work but has not confirmed that it works by this version.",
+                "Look at what the runner on " + d.host() + " reports.");
     }
 
     static Said factsStale(Detail.FactsStale d) {
         return new Said(
                 "the facts of " + d.source() + " are " + Wording.measured(d.age()) + " old",
-                "Whatever happened since is not known here: what is said of these databases is what was true then.",
-                "See that " + d.source() + " still delivers.");
+                "What has happened since is not known here: everything shown of these databases is as of then.",
+                "Check that " + d.source() + " still delivers.");
     }
 }

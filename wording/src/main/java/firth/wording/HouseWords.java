@@ -11,12 +11,12 @@ final class HouseWords {
         String what = d.records() == 1 ? "a record" : d.records() + " records";
         return new Said(
                 d.who() + (d.taken() ? " turned " : " tried to turn ") + what,
-                d.who() + " said that " + d.record() + ", known with the " + d.field() + " " + d.known() + ", has the "
+                d.who() + " said that " + d.record() + ", whose " + d.field() + " is " + d.known() + ", has the "
                         + d.field() + " " + d.said()
-                        + (d.records() == 1 ? "" : ", and the like of " + (d.records() - 1) + " more") + ". "
-                        + (d.taken() ? "It counts as it was said." : "What was known stands."),
+                        + (d.records() == 1 ? "" : ", and much the same of " + (d.records() - 1) + " more") + ". "
+                        + (d.taken() ? "It now counts as it was said." : "What was known stands."),
                 d.taken()
-                        ? "Look whether two facts shared an id; the record says what was known before."
+                        ? "Check whether two facts share an id; the record says what was known before."
                         : "Find out what sends records under ids that are taken.");
     }
 
@@ -35,7 +35,7 @@ final class HouseWords {
         return new Said(
                 (d.messages() == 1 ? "a message to " : d.messages() + " messages to ") + d.list() + " did not arrive",
                 "The last: " + d.title() + "; " + d.told() + ".",
-                "See that the mail server or the address answers; what waits is tried again by itself.");
+                "Check that the mail server or the address answers; what waits is tried again by itself.");
     }
 
     static Said sheetsStale(Detail.SheetsStale d) {
@@ -48,6 +48,6 @@ final class HouseWords {
     }
 
     private static String writable(String directory) {
-        return "See that " + directory + " can be written and has room; the next try follows within a minute.";
+        return "Check that " + directory + " can be written to and has room; the next try follows within a minute.";
     }
 }

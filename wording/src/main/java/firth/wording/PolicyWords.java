@@ -32,21 +32,20 @@ public final class PolicyWords {
                         + Wording.duration(d.spacing()) + " apart.");
         on(
                 FlawDetail.ReachWithoutLogs.class,
-                d -> "Without logs only the moments of the data backups can be gone back to, not every moment of "
+                d -> "Without logs you can go back only to the moments of the data backups, not to every moment of "
                         + Wording.duration(d.reach()) + ".");
         on(FlawDetail.NoFull.class, d -> "No full is scheduled: sooner or later nothing can be restored.");
         on(
                 FlawDetail.HangsFromNothing.class,
-                d -> "The " + Wording.kindName(d.kind()) + " " + d.schedule() + " has no full to hang from.");
+                d -> "The " + Wording.kindName(d.kind()) + " " + d.schedule() + " has no full to build on.");
         on(
                 FlawDetail.ReachWithoutFull.class,
                 d -> "Fulls lie up to " + Wording.duration(d.spacing()) + " apart: at times there is none within "
                         + Wording.duration(d.reach()) + ".");
         on(
                 FlawDetail.RetainsNothing.class,
-                d -> "In " + d.role().word() + " stores "
-                        + (d.byReach() ? "a reach of nothing" : "no full")
-                        + " is asked for: the rule needs no backup.");
+                d -> "The rule for " + d.role().word() + " stores asks for "
+                        + (d.byReach() ? "a reach of zero" : "no fulls") + ": it keeps nothing.");
         on(
                 FlawDetail.RungWithoutFull.class,
                 d -> "No full falls in the " + d.unit().word() + " of " + d.day() + ": it will have no rung.");
@@ -65,7 +64,7 @@ public final class PolicyWords {
         on(
                 FlawDetail.WindowShorterThanGrace.class,
                 d -> "The start window of " + d.schedule() + " is " + Wording.duration(d.within()) + ", its grace "
-                        + Wording.duration(d.grace()) + ": a run is in time before the window opens or never.");
+                        + Wording.duration(d.grace()) + ": a run is on time only before the window opens.");
         on(FlawDetail.OutsideOpenHours.class, d -> "No slot of " + d.schedule() + " opens in the open hours.");
         on(
                 FlawDetail.LongerThanOpenHours.class,
@@ -119,14 +118,14 @@ public final class PolicyWords {
     private static String tooShort(FlawDetail.ObjectiveTooShort d) {
         return promise(d.hazard(), d.promised()) + " cannot be kept: logs come every " + Wording.duration(d.every())
                 + d.delay()
-                        .map(x -> ", and those of " + x.database() + " usually lie " + safe(d.hazard()) + " "
+                        .map(x -> ", and those of " + x.database() + " usually " + safe(d.hazard()) + " "
                                 + Wording.duration(x.value()) + " after that.")
                         .orElse(".");
     }
 
     /** What is promised, as the subject of a sentence. */
     private static String promise(Hazard hazard, Duration promised) {
-        String most = "Losing at most " + Wording.duration(promised);
+        String most = "The promise to lose at most " + Wording.duration(promised);
         return switch (hazard) {
             case MISHAP -> most + " to a mishap";
             case SITE_LOSS -> most + " with the site";
@@ -134,12 +133,12 @@ public final class PolicyWords {
         };
     }
 
-    /** Where logs are safe from a hazard. */
+    /** What logs do to be safe from a hazard. */
     private static String safe(Hazard hazard) {
         return switch (hazard) {
-            case MISHAP -> "in a store";
-            case SITE_LOSS -> "at another site";
-            case SABOTAGE -> "under a lock";
+            case MISHAP -> "reach a store";
+            case SITE_LOSS -> "reach another site";
+            case SABOTAGE -> "come under a lock";
         };
     }
 

@@ -20,7 +20,7 @@ public final class ReadinessWords {
             new LinkedHashMap<>();
 
     static {
-        WORDS.put(CheckDetail.Unsaid.class, (c, d) -> "Nobody has said " + unsaid(c.item()) + ".");
+        WORDS.put(CheckDetail.Unsaid.class, (c, d) -> "It is not known " + unsaid(c.item()) + ".");
         on(CheckDetail.Untried.class, d -> "Nobody has tried to write to " + d.store() + ".");
         on(CheckDetail.Archiving.class, ReadinessWords::archiving);
         on(CheckDetail.AccountRights.class, ReadinessWords::rights);
@@ -42,13 +42,13 @@ public final class ReadinessWords {
         on(CheckDetail.SharesSite.class, d -> "All of its route lies at its own site: both are lost together.");
         on(
                 CheckDetail.HostsUnknown.class,
-                d -> "A store of its route stands elsewhere; nobody has said on which hosts all of them run.");
+                d -> "A store of its route stands elsewhere; on which hosts all of them run is not known.");
         on(CheckDetail.KeptApart.class, d -> "No store runs on its own host, and one stands at another site.");
         on(CheckDetail.LogDiskRoom.class, ReadinessWords::logDisk);
         on(CheckDetail.Succeeded.class, d -> taken(d.kind()) + " succeeded" + (d.byHand() ? ", taken by hand." : "."));
         on(
                 CheckDetail.NeverSucceeded.class,
-                d -> "No backup of it has ever succeeded: take one by hand before a schedule is trusted.");
+                d -> "No backup has ever succeeded: take one by hand before trusting a schedule.");
         on(CheckDetail.CalledBy.class, ReadinessWords::called);
     }
 
@@ -73,15 +73,15 @@ public final class ReadinessWords {
     static Said notReady(Detail.NotReady d) {
         Check check = d.check();
         String text = d.full()
-                .map(f -> "Its logs are no longer taken away and pile up: the log disk is full on "
-                        + Wording.shortMoment(f, d.zone()) + ", and then the database stands still.")
+                .map(f -> "Its logs are no longer archived and pile up: the log disk is full on "
+                        + Wording.shortMoment(f, d.zone()) + ", and then the database stops.")
                 .orElseGet(() -> of(check));
         return new Said(
                 title(check.item()),
                 text + check.source().map(s -> " (" + s + ")").orElse(""),
                 check.item() == Check.Item.LOG_DISK
-                        ? "Make room there, or see that its logs are taken away again."
-                        : "Put it right on the host; the next look shows whether it is.");
+                        ? "Make room there, or see to it that its logs are archived again."
+                        : "Fix it on the host; the next probe shows whether that worked.");
     }
 
     private static String title(Check.Item item) {
@@ -91,11 +91,11 @@ public final class ReadinessWords {
             case PROCESSES -> "a process that backups need is down";
             case SCHEDULER -> "the scheduler that starts its backups is off";
             case VERSIONS -> "client and server versions do not fit";
-            case DESTINATION -> "a store on its route does not take its backups";
+            case DESTINATION -> "a store on its route does not accept its backups";
             case APART -> "its backups are not kept apart from it";
             case LOG_DISK -> "its log disk is filling";
-            case BACKUP -> "no backup by hand has succeeded";
-            case NAMES -> "it is called by two names";
+            case BACKUP -> "no backup has ever succeeded";
+            case NAMES -> "it goes by two names";
         };
     }
 
@@ -117,7 +117,7 @@ public final class ReadinessWords {
         return switch (d.mode()) {
             case ON -> "Logs are archived.";
             case WAITING_FOR_RESTART ->
-                "Archiving logs is switched on and waits for a restart: backups can begin now, logs with "
+                "Archiving logs is switched on and waits for a restart: backups can begin now, logs after "
                         + d.downtime()
                                 .map(from -> "the downtime of " + Wording.moment(from, d.zone()))
                                 .orElse("the next downtime, which nobody has set yet")
@@ -136,10 +136,10 @@ public final class ReadinessWords {
             wrong.add("lacks " + String.join(", ", d.lacking()));
         }
         if (!d.beyond().isEmpty()) {
-            wrong.add("may do more than backups need: " + String.join(", ", d.beyond()));
+            wrong.add("has more rights than backups need: " + String.join(", ", d.beyond()));
         }
         return wrong.isEmpty()
-                ? "The backup account may do what backups need and no more."
+                ? "The backup account has the rights that backups need and no more."
                 : "The backup account " + String.join(" and ", wrong) + ".";
     }
 

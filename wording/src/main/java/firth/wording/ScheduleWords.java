@@ -15,13 +15,13 @@ final class ScheduleWords {
     static Said slotNotKept(Detail.SlotNotKept d) {
         return new Said(
                 "its " + Wording.kindName(d.kind()) + (d.failed() ? " failed" : " was not started"),
-                (d.failed() ? "It was tried" : "Nothing was tried") + " in the window from "
+                (d.failed() ? "Every attempt failed" : "Nothing was started") + " in the window from "
                         + Wording.shortMoment(d.open(), d.zone()) + " to " + Wording.shortMoment(d.close(), d.zone())
-                        + (d.inARow() == 1 ? "" : ", " + d.inARow() + " times in a row now")
+                        + (d.inARow() == 1 ? "" : ", " + d.inARow() + " times in a row")
                         + d.failing().map(f -> Wording.quoted(f.message())).orElse("") + ".",
                 d.failed()
-                        ? "Put right what fails; the next slot tries again."
-                        : "See that the scheduler on its host is running.");
+                        ? "Fix what fails; the next slot tries again."
+                        : "Check that the scheduler on its host is running.");
     }
 
     static Said slotCost(Detail.SlotCost d) {
@@ -39,18 +39,18 @@ final class ScheduleWords {
 
     static Said logsNotTaken(Detail.LogsNotTaken d) {
         return new Said(
-                "nobody takes its logs",
-                "Since " + Wording.shortMoment(d.since(), d.zone()) + " " + d.missed()
-                        + " log backups were due and none was tried.",
-                "See that the archiver on its host is running.");
+                "its logs are not being backed up",
+                d.missed() + " log backups have been due since " + Wording.shortMoment(d.since(), d.zone())
+                        + ", and none was started.",
+                "Check that the archiver on its host is running.");
     }
 
     static Said broughtNothing(Detail.BroughtNothing d) {
         return new Said(
-                "a run of its " + Wording.kindName(d.kind()) + " says it went well and brought nothing",
+                "a run of its " + Wording.kindName(d.kind()) + " reported success but left no backup",
                 "It ended on " + Wording.shortMoment(d.ended(), d.zone())
-                        + ", and no backup of it is known, as there is of those before it. What it should have brought restores nothing.",
-                "See what it wrote and where; if there is a backup, let it be told.");
+                        + ", and no backup from it is known, although earlier runs left theirs. Nothing can be restored from it.",
+                "Look at what it wrote and where; if there is a backup, report it.");
     }
 
     static Said unusual(Detail.Unusual d) {
@@ -60,8 +60,8 @@ final class ScheduleWords {
                 "The " + c.of() + " before it" + c.day().map(ScheduleWords::on).orElse("") + " were mostly "
                         + figure(d, c.median()) + ", give or take " + figure(d, c.spread()) + ".",
                 c.own() > c.median()
-                        ? "See what was written, or what slowed it."
-                        : "See whether everything that should be in it is.");
+                        ? "Look at what was written, or at what slowed it down."
+                        : "Check that everything that should be in it is.");
     }
 
     private static String figure(Detail.Unusual d, double value) {

@@ -4,31 +4,37 @@ import firth.core.findings.Detail;
 import firth.core.stocktake.Clue;
 import firth.core.stocktake.Difference;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.List;
 
 /** What taking stock of a store, deleting in it and filling it brought to light, in words. */
 public final class StoreWords {
+
+    private static final ZoneId UTC = ZoneId.of("UTC");
 
     private StoreWords() {}
 
     static Said deletedUnasked(Detail.DeletedUnasked d) {
         List<String> backups = d.backups();
         return new Said(
-                (backups.size() == 1 ? "a file is" : backups.size() + " files are") + " gone from " + d.store()
-                        + " on no approved list",
-                "Somebody or something deleted " + named(backups) + " between "
-                        + d.seen().map(Instant::toString).orElse("the day each landed") + " and " + d.found()
-                        + ". No list that was approved has " + (backups.size() == 1 ? "it" : "them")
-                        + "; cover is judged without.",
-                "Find out what deletes in " + d.store()
-                        + ". A file that is still somewhere can be put back and adopted by the next stocktake.");
+                (backups.size() == 1 ? "a file was" : backups.size() + " files were") + " deleted from " + d.store()
+                        + " without an approved list",
+                "Someone or something deleted " + named(backups) + " between "
+                        + d.seen()
+                                .map(StoreWords::at)
+                                .orElse(backups.size() == 1 ? "the day it landed" : "the day each landed")
+                        + " and " + at(d.found())
+                        + ". No approved list has " + (backups.size() == 1 ? "it" : "them")
+                        + "; cover is computed without " + (backups.size() == 1 ? "it." : "them."),
+                "Find out what deletes files in " + d.store()
+                        + ". A file that still exists elsewhere can be put back and adopted at the next stocktake.");
     }
 
     static Said stockDiffers(Detail.StockDiffers d) {
         List<String> backups = d.backups();
         String how = switch (d.manner()) {
-            case LOCK -> "not locked as long as believed in ";
-            case CLAIMED -> "at a path another claims in ";
+            case LOCK -> "locked for less time than recorded in ";
+            case CLAIMED -> "at a path another backup claims in ";
             default -> "not what was written in ";
         };
         return new Said(
@@ -36,19 +42,19 @@ public final class StoreWords {
                 "The stocktake found " + named(backups) + ": " + d.told() + ".",
                 d.manner() == Difference.Manner.LOCK
                         ? "Lock it in the store, or the promise against sabotage rests on nothing."
-                        : "Take a backup to have another, and find out what writes in " + d.store() + ".");
+                        : "Take another backup, and find out what writes to " + d.store() + ".");
     }
 
     static Said agentBelied(Detail.AgentBelied d) {
         boolean one = d.backups().size() == 1;
         return new Said(
                 d.store() + " still has what " + d.agent() + " said was gone",
-                d.agent() + " told since " + d.told() + " that " + named(d.backups()) + (one ? " was" : " were")
-                        + " deleted or missing. The listing of " + d.listed() + " has "
+                d.agent() + " has reported since " + at(d.told()) + " that " + named(d.backups())
+                        + (one ? " was" : " were")
+                        + " deleted or missing. The listing of " + at(d.listed()) + " has "
                         + (one ? "the file." : "the files."),
-                "Trust nothing " + d.agent()
-                        + " tells until you know why. Nothing of these files counts for cover; the next"
-                        + " list can delete them, or adopt them in the stocktake.");
+                "Do not trust what " + d.agent()
+                        + " reports until you know why. These files do not count for cover; the next list can delete them, or you can adopt them in the stocktake.");
     }
 
     static Said storeFills(Detail.StoreFills d) {
@@ -56,8 +62,7 @@ public final class StoreWords {
         return new Said(
                 d.store() + (d.held() > d.capacity() ? " is full" : " runs full"),
                 d.store() + " holds " + Wording.bytes(d.held()) + " of " + Wording.bytes(d.capacity())
-                        + ". At the pace backups come, and if nothing is purged, there is no room for the next one"
-                        + " from then on, and what is promised of those that are kept there breaks.",
+                        + ". At the present pace, and if nothing is purged, there will then be no room for the next backup, and promises that rest on this store will break.",
                 d.always()
                         ? (purge.isEmpty() ? "Give it more room" : purge + " and give it more room")
                                 + ", or keep less there: purging alone is not enough."
@@ -82,6 +87,11 @@ public final class StoreWords {
             return c.until().map(u -> "it is locked until " + u + " only").orElse("it is not locked");
         }
         return clue instanceof Clue.BearsName c ? "it bears the name of " + c.backup() : "nobody knows it";
+    }
+
+    /** Stores serve databases of many zones. */
+    private static String at(Instant moment) {
+        return Wording.moment(moment, UTC);
     }
 
     private static String named(List<String> backups) {

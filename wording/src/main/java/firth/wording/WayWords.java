@@ -13,7 +13,7 @@ public final class WayWords {
         String takes = way.takes().isZero() ? "how long is not known" : Wording.measured(way.takes()) + size;
         String where = way.storeName().isEmpty() ? "" : " to " + way.storeName();
         return switch (way.action()) {
-            case CATCH_UP -> "Let the archiver write its backlog" + where + ": " + takes;
+            case CATCH_UP -> "Let the archiver clear its backlog" + where + ": " + takes;
             case TAKE -> "Take " + way.kind().map(Wording::aKind).orElse("a backup") + " now" + where + ": " + takes;
             case COPY -> "Copy the newest way back" + where + " now: " + takes;
         };

@@ -88,15 +88,15 @@ class FindingWordsTest {
                 Arguments.of(
                         new Detail.NothingRestorable(Optional.of(FAILING), ZONE),
                         "nothing can be restored",
-                        "Nothing is left to restore. 2 runs failed since 23 Nov 12:00: “berths: no room”."),
+                        "There is nothing left to restore from. 2 runs failed since 23 Nov 12:00: “berths: no room”."),
                 Arguments.of(
                         new Detail.NothingRestorable(Optional.empty(), ZONE),
                         "nothing can be restored",
-                        "Nothing is left to restore. No backup of it restores anything."),
+                        "There is nothing left to restore from. None of its backups is usable."),
                 Arguments.of(
                         new Detail.NeverBackedUp(Optional.of("Sailings")),
                         "no backup was ever taken",
-                        "Nothing can be restored, and no run was ever told of, though Sailings asks for backups."),
+                        "Nothing can be restored, and no run has ever been reported, though Sailings asks for backups."),
                 Arguments.of(
                         new Detail.TooOld(
                                 Duration.ofMinutes(610),
@@ -106,8 +106,8 @@ class FindingWordsTest {
                                 Optional.empty(),
                                 ZONE),
                         "10 h 10 min would be lost",
-                        "The newest moment that can be restored is 23 Nov 12:00; a loss of 1 h is promised. Logs 100 to 200"
-                                + " were purged: every log after them is useless until the next data backup."),
+                        "The newest moment that can be restored is 23 Nov 12:00; the promise is to lose at most 1 h. "
+                                + "Logs 100 to 200 were purged: no log after them can be used until the next data backup."),
                 Arguments.of(
                         new Detail.TooOld(
                                 Duration.ofMinutes(610),
@@ -117,19 +117,18 @@ class FindingWordsTest {
                                 Optional.empty(),
                                 ZONE),
                         "10 h 10 min would be lost",
-                        "The newest moment that can be restored is 23 Nov 12:00; a loss of 1 h is promised. Nothing has"
-                                + " landed since, and nothing was tried."),
+                        "The newest moment that can be restored is 23 Nov 12:00; the promise is to lose at most 1 h. "
+                                + "Nothing has landed since, and no run was started."),
                 Arguments.of(
                         new Detail.NewestLogsUseless(logs(Gap.Cause.FAILED, true), ZONE),
-                        "the newest logs are useless",
-                        "Logs 100 to 200 of stream main are missing, their run failed: every log after them is useless"
-                                + " until the next data backup."),
+                        "the newest logs cannot be used",
+                        "Logs 100 to 200 of stream main are missing, their run failed: no log after them can be used "
+                                + "until the next data backup."),
                 Arguments.of(
                         new Detail.ReachShort(
                                 Duration.ofDays(9), Optional.of(Duration.ofDays(14)), Optional.of(NOON), ZONE),
                         "reach is 9 d",
-                        "To go back 14 days is promised; the oldest moment from which everything can be restored is 23 Nov"
-                                + " 12:00."),
+                        "The promise is to go back 14 days; every moment can be restored only from 23 Nov 12:00 on."),
                 Arguments.of(
                         new Detail.HoleInReach(
                                 NOON,
@@ -138,8 +137,8 @@ class FindingWordsTest {
                                 Optional.of(LATER),
                                 ZONE),
                         "9 h inside reach cannot be restored",
-                        "Between 23 Nov 12:00 and 23 Nov 21:00 no stretch of time can be restored. Logs 100 to 200 were"
-                                + " never backed up."),
+                        "Between 23 Nov 12:00 and 23 Nov 21:00 no continuous stretch of time can be restored. Logs 100 "
+                                + "to 200 were never backed up."),
                 Arguments.of(
                         new Detail.HazardMissed(
                                 Hazard.SITE_LOSS,
@@ -148,7 +147,8 @@ class FindingWordsTest {
                                 Optional.of(Duration.ofHours(26)),
                                 ZONE),
                         "30 h would be lost with the site",
-                        "What lies at another site restores 23 Nov 12:00 and nothing later; 26 h are promised."),
+                        "The copies at another site restore up to 23 Nov 12:00 and nothing later; the promise is to lose "
+                                + "at most 26 h."),
                 Arguments.of(
                         new Detail.HazardMissed(
                                 Hazard.SABOTAGE,
@@ -157,45 +157,44 @@ class FindingWordsTest {
                                 Optional.of(Duration.ofHours(26)),
                                 ZONE),
                         "30 h would be lost to sabotage",
-                        "Nothing under a lock restores anything; 26 h are promised."),
+                        "No copy under a lock restores anything; the promise is to lose at most 26 h."),
                 Arguments.of(
                         new Detail.NoPolicy(),
-                        "no policy asks anything of it",
-                        "Nothing is promised, nothing is due, and nothing of it may be purged."),
+                        "it follows no policy",
+                        "Nothing is promised, nothing is due, and none of its backups may be purged."),
                 Arguments.of(
                         new Detail.NoRule(3, 5e9, List.of("far", "vault")),
-                        "no rule speaks of 5.0 GB",
-                        "3 copies in far, vault fall under no retain rule, so they are kept for ever."),
+                        "no retain rule covers 5.0 GB",
+                        "3 copies in far, vault fall under no retain rule, so they are kept forever."),
                 Arguments.of(
                         new Detail.CopiesLacking(2, NOON, ZONE),
                         "2 backups lack copies",
-                        "The policy asks for more copies than they have had a day after they ended; the oldest is of 23 Nov"
-                                + " 12:00."),
+                        "A day after they ended they still have fewer copies than the policy asks for; the oldest is "
+                                + "from 23 Nov 12:00."),
                 Arguments.of(
                         new Detail.OffRoute(true, Kind.INCR, List.of("spare")),
-                        "its newest incremental lies on an alternate",
+                        "its newest incremental lies in an alternate store",
                         "It lies in spare."),
                 Arguments.of(
                         new Detail.Overwritten(Kind.FULL, "full-2", one, "/a/full", "near", Optional.of("run-2")),
-                        "full full-2 was written over what lay there",
-                        "full-1 and it claim the same place /a/full in near; run run-2 wrote it last. Only the last one can"
-                                + " be there; what is said to be restorable from the others is not. None of them is"
-                                + " purged."),
+                        "full full-2 overwrote another backup",
+                        "full-1 and full-2 claim the same path /a/full in near; run run-2 wrote it last. Only the last "
+                                + "can be there: what seems restorable from the others is not. None of them is purged."),
                 Arguments.of(
                         new Detail.LastLockEnds("full-1", LATER, Optional.of(Duration.ofDays(8)), ZONE),
                         "the last lock over a data backup ends",
-                        "full-1 is the last data backup that is locked. Once its lock ends on 23 Nov 21:00 nothing would be"
-                                + " left after sabotage; a loss of 8 days is promised."),
+                        "full-1 is the last data backup that is locked. Once its lock ends on 23 Nov 21:00 nothing would "
+                                + "be left after sabotage; the promise is to lose at most 8 days."),
                 Arguments.of(
                         new Detail.HoldEnds("before the move", LATER, two, Optional.empty(), ZONE),
                         "a hold ends, and nothing else keeps 2 backups",
-                        "The hold “before the move” ends on 23 Nov 21:00. From then on 2 backups may be purged, and what it"
-                                + " restores is gone with them."),
+                        "The hold “before the move” ends on 23 Nov 21:00. From then on 2 backups may be purged, and what "
+                                + "it restores is gone with them."),
                 Arguments.of(
                         new Detail.SlotNotKept(Kind.INCR, true, NOON, LATER, 3, Optional.of(FAILING), ZONE),
                         "its incremental failed",
-                        "It was tried in the window from 23 Nov 12:00 to 23 Nov 21:00, 3 times in a row now: “berths: no"
-                                + " room”."),
+                        "Every attempt failed in the window from 23 Nov 12:00 to 23 Nov 21:00, 3 times in a row: "
+                                + "“berths: no room”."),
                 Arguments.of(
                         new Detail.SlotCost(
                                 Kind.FULL,
@@ -209,13 +208,13 @@ class FindingWordsTest {
                         "It was due from 23 Nov 12:00 to 23 Nov 21:00 and took 3 h."),
                 Arguments.of(
                         new Detail.LogsNotTaken(NOON, 4, ZONE),
-                        "nobody takes its logs",
-                        "Since 23 Nov 12:00 4 log backups were due and none was tried."),
+                        "its logs are not being backed up",
+                        "4 log backups have been due since 23 Nov 12:00, and none was started."),
                 Arguments.of(
                         new Detail.BroughtNothing(Kind.FULL, NOON, ZONE),
-                        "a run of its full says it went well and brought nothing",
-                        "It ended on 23 Nov 12:00, and no backup of it is known, as there is of those before it. What it"
-                                + " should have brought restores nothing."),
+                        "a run of its full reported success but left no backup",
+                        "It ended on 23 Nov 12:00, and no backup from it is known, although earlier runs left theirs. "
+                                + "Nothing can be restored from it."),
                 Arguments.of(
                         new Detail.Unusual(true, Kind.INCR, figures(45e9, 5e9, 1e9)),
                         "its incremental is 45 GB",
@@ -223,35 +222,33 @@ class FindingWordsTest {
                 Arguments.of(
                         new Detail.NotAsDemanded(Demand.ENCRYPTED, List.of(Kind.FULL, Kind.INCR), two, "Sailings"),
                         "its newest full and incremental are not encrypted",
-                        "Sailings demands that every backup is encrypted; nobody said so of full-1 and incr-1."),
+                        "Sailings demands that every backup be encrypted; nothing says that full-1 and incr-1 are."),
                 Arguments.of(
                         new Detail.Unverified(Duration.ofDays(7), List.of(Kind.FULL), one),
                         "its newest full was not verified",
-                        "Within 7 days of its end each data backup is to be verified; full-1 was not."),
+                        "Each data backup is to be verified within 7 days of its end; full-1 was not."),
                 Arguments.of(
                         new Detail.ConfigBehind(LATER, Optional.of(NOON), Duration.ofHours(1), ZONE),
                         "its configuration is older than its newest data backup",
-                        "The newest config backup is of 23 Nov 12:00, but one was to follow the data backup of 23 Nov 21:00"
-                                + " within 1 h: a restore would not find the configuration that goes with it."),
+                        "The newest config backup is from 23 Nov 12:00, but one should have followed the data backup of "
+                                + "23 Nov 21:00 within 1 h: a restore would lack the configuration that goes with it."),
                 Arguments.of(
                         new Detail.ComponentsNowhere(List.of("tickets")),
-                        "a component of it is in no usable backup",
-                        "tickets is a component of it, and no backup that restores anything holds it: nothing would bring"
-                                + " it back."),
+                        "one of its components is in no usable backup",
+                        "No usable backup holds its component tickets: nothing would bring it back."),
                 Arguments.of(
                         new Detail.DrillFailed(Optional.of("full-1"), "it would not start"),
                         "its last drill failed",
-                        "The restore begun to prove that it works did not, from full-1: it would not start. What it read"
-                                + " may not be what it is taken for."),
+                        "The test restore from full-1 failed: it would not start. What it read may be damaged."),
                 Arguments.of(
                         new Detail.DrillDue(Optional.empty(), Duration.ofDays(90), true, ZONE),
                         "a drill is due",
-                        "It was never proved that it can be restored; every 90 days are promised. A later one went well,"
-                                + " but nothing was checked after it."),
+                        "No restore of it was ever proved to work; a proof every 90 days is promised. A later drill went "
+                                + "well, but nothing was checked after it."),
                 Arguments.of(
                         new Detail.Contradicts(new Contradiction.GoneBeforeLanded("full-1", "near", NOON)),
                         "records contradict one another",
-                        "The copy of full-1 in near is gone since before it landed: it never counts."),
+                        "The copy of full-1 in near was deleted before it landed: it never counts."),
                 Arguments.of(
                         new Detail.PolicyContradicts(
                                 "Sailings", new PolicyFlaw("no-full", "schedules", new FlawDetail.NoFull(), List.of())),
@@ -269,49 +266,47 @@ class FindingWordsTest {
                                 Optional.of(LATER),
                                 ZONE),
                         "its log disk is filling",
-                        "Its logs are no longer taken away and pile up: the log disk is full on 23 Nov 21:00, and then the"
-                                + " database stands still. (runner on north-1)"),
+                        "Its logs are no longer archived and pile up: the log disk is full on 23 Nov 21:00, and then the "
+                                + "database stops. (runner on north-1)"),
                 Arguments.of(
                         new Detail.RunnerSilent(
                                 "north-1", NOON, Optional.of(new FactFindings.Breaks("berths", LATER)), ZONE),
                         "the runner on north-1 is silent",
-                        "It last asked what is due on 23 Nov 12:00. Until it does again nothing of these databases is"
-                                + " started, and nobody knows what became of them since. berths is the first to break its"
-                                + " promise, on 23 Nov 21:00."),
+                        "It last asked for work on 23 Nov 12:00. Until it asks again nothing is started for these "
+                                + "databases, and what has happened to them since is not known. berths is the first to break its "
+                                + "promise, on 23 Nov 21:00."),
                 Arguments.of(
                         new Detail.VersionNotReached("north-1", "Sailings", 3),
                         "version 3 of Sailings has not reached north-1",
-                        "The runner there asks what is due, but has not said that it works by this version."),
+                        "The runner there asks for work but has not confirmed that it works by this version."),
                 Arguments.of(
                         new Detail.FactsStale("ledger", Duration.ofHours(30)),
                         "the facts of ledger are 30 h old",
-                        "Whatever happened since is not known here: what is said of these databases is what was true"
-                                + " then."),
+                        "What has happened since is not known here: everything shown of these databases is as of then."),
                 Arguments.of(
                         new Detail.DeletedUnasked("Tide box", Optional.empty(), NOON, one),
-                        "a file is gone from Tide box on no approved list",
-                        "Somebody or something deleted full-1 between the day each landed and 2026-11-23T12:00:00Z. No list"
-                                + " that was approved has it; cover is judged without."),
+                        "a file was deleted from Tide box without an approved list",
+                        "Someone or something deleted full-1 between the day it landed and 23 Nov 12:00 UTC. No approved "
+                                + "list has it; cover is computed without it."),
                 Arguments.of(
                         new Detail.StockDiffers("Tide box", Difference.Manner.LOCK, two, "the lock is shorter"),
-                        "2 copies are not locked as long as believed in Tide box",
+                        "2 copies are locked for less time than recorded in Tide box",
                         "The stocktake found full-1 and 1 other: the lock is shorter."),
                 Arguments.of(
                         new Detail.AgentBelied("Tide box", "tide-agent", NOON, LATER, one),
                         "Tide box still has what tide-agent said was gone",
-                        "tide-agent told since 2026-11-23T12:00:00Z that full-1 was deleted or missing. The listing of"
-                                + " 2026-11-23T21:00:00Z has the file."),
+                        "tide-agent has reported since 23 Nov 12:00 UTC that full-1 was deleted or missing. The listing "
+                                + "of 23 Nov 21:00 UTC has the file."),
                 Arguments.of(
                         new Detail.StoreFills("Tide box", 1e12, 9e11, 2e11, false),
                         "Tide box runs full",
-                        "Tide box holds 900 GB of 1.0 TB. At the pace backups come, and if nothing is purged, there is no"
-                                + " room for the next one from then on, and what is promised of those that are kept there"
-                                + " breaks."),
+                        "Tide box holds 900 GB of 1.0 TB. At the present pace, and if nothing is purged, there will then "
+                                + "be no room for the next backup, and promises that rest on this store will break."),
                 Arguments.of(
                         new Detail.RecordTurned("ledger", false, "backup full-1", "database", "berths", "fuel", 3),
                         "ledger tried to turn 3 records",
-                        "ledger said that backup full-1, known with the database berths, has the database fuel, and the"
-                                + " like of 2 more. What was known stands."),
+                        "ledger said that backup full-1, whose database is berths, has the database fuel, and much the "
+                                + "same of 2 more. What was known stands."),
                 Arguments.of(
                         new Detail.OwnFactsNotCopied(
                                 Optional.of(Duration.ofHours(30)), Duration.ofDays(1), "No room left", "/copies"),
@@ -356,11 +351,11 @@ class FindingWordsTest {
                 Duration.ofHours(10), NOON, Duration.ofHours(1), Optional.empty(), Optional.of(FAILING), ZONE);
         WayOut catchUp = way(WayOut.Action.CATCH_UP, Optional.empty(), Optional.empty(), Optional.empty());
         assertEquals(
-                "Put right what fails, then let the archiver write its backlog to Quay near: 20 min, 5.0 GB. No moment is"
+                "Fix what fails, then let the archiver clear its backlog to Quay near: 20 min, 5.0 GB. No moment is"
                         + " lost then.",
                 FindingWords.of(of(behind, catchUp)).action());
         assertEquals(
-                "Nothing that was tried brings it back at once.",
+                "Nothing that was tried brings cover back at once.",
                 FindingWords.of(of(behind)).action());
     }
 
@@ -373,7 +368,7 @@ class FindingWordsTest {
                 Optional.of(new Span(NOON, LATER)),
                 Optional.of(LATER.plus(Duration.ofDays(14))));
         assertEquals(
-                "Take an incremental now to Quay near: 20 min, 5.0 GB. The hole 23 Nov 12:00 to 23 Nov 21:00 stays until it"
+                "Take an incremental now to Quay near: 20 min, 5.0 GB. The hole from 23 Nov 12:00 to 23 Nov 21:00 stays until it"
                         + " leaves reach on 7 Dec 21:00.",
                 FindingWords.of(of(useless, take)).action());
         Detail nothing = new Detail.NothingRestorable(Optional.empty(), ZONE);
@@ -400,6 +395,6 @@ class FindingWordsTest {
         }
         Finding together = Findings.together(each, Map.of("d1", "harbour")).get(0);
         String text = FindingWords.of(together).text();
-        assertTrue(text.contains(" The same befalls harbour, d2, d3, d4, d5, d6 and 83 more."), text);
+        assertTrue(text.contains(" The same goes for harbour, d2, d3, d4, d5, d6 and 83 more."), text);
     }
 }

@@ -44,9 +44,9 @@ class ReadinessWordsTest {
     static Stream<Arguments> lines() {
         Instant downtime = Instant.parse("2026-03-16T00:00:00Z");
         return Stream.of(
-                Arguments.of(Item.LOGS, new CheckDetail.Unsaid(), "Nobody has said whether logs are archived."),
+                Arguments.of(Item.LOGS, new CheckDetail.Unsaid(), "It is not known whether logs are archived."),
                 Arguments.of(
-                        Item.NAMES, new CheckDetail.Unsaid(), "Nobody has said what it is called on the other sides."),
+                        Item.NAMES, new CheckDetail.Unsaid(), "It is not known what it is called on the other sides."),
                 Arguments.of(
                         Item.DESTINATION,
                         new CheckDetail.Untried("Quay near"),
@@ -58,8 +58,8 @@ class ReadinessWordsTest {
                 Arguments.of(
                         Item.LOGS,
                         new CheckDetail.Archiving(LogMode.OFF, true, Optional.empty(), ZONE),
-                        "Logs are not archived, and its policy asks for them: nothing between two data backups can be"
-                                + " restored."),
+                        "Logs are not archived, and its policy asks for them: nothing between two data backups can be "
+                                + "restored."),
                 Arguments.of(
                         Item.LOGS,
                         new CheckDetail.Archiving(LogMode.OFF, false, Optional.empty(), ZONE),
@@ -67,16 +67,16 @@ class ReadinessWordsTest {
                 Arguments.of(
                         Item.LOGS,
                         new CheckDetail.Archiving(LogMode.WAITING_FOR_RESTART, true, Optional.of(downtime), ZONE),
-                        "Archiving logs is switched on and waits for a restart: backups can begin now, logs with the"
-                                + " downtime of 16 Mar 00:00 Europe/Lisbon."),
+                        "Archiving logs is switched on and waits for a restart: backups can begin now, logs after the "
+                                + "downtime of 16 Mar 00:00 Europe/Lisbon."),
                 Arguments.of(
                         Item.RIGHTS,
                         new CheckDetail.AccountRights(List.of("read"), List.of("superuser")),
-                        "The backup account lacks read and may do more than backups need: superuser."),
+                        "The backup account lacks read and has more rights than backups need: superuser."),
                 Arguments.of(
                         Item.RIGHTS,
                         new CheckDetail.AccountRights(List.of(), List.of()),
-                        "The backup account may do what backups need and no more."),
+                        "The backup account has the rights that backups need and no more."),
                 Arguments.of(
                         Item.PROCESSES,
                         new CheckDetail.EngineProcesses(List.of("log writer"), List.of("archiver")),
@@ -133,7 +133,7 @@ class ReadinessWordsTest {
                 Arguments.of(
                         Item.BACKUP,
                         new CheckDetail.NeverSucceeded(),
-                        "No backup of it has ever succeeded: take one by hand before a schedule is trusted."),
+                        "No backup has ever succeeded: take one by hand before trusting a schedule."),
                 Arguments.of(
                         Item.NAMES,
                         new CheckDetail.CalledBy(
@@ -167,21 +167,22 @@ class ReadinessWordsTest {
                                 hours,
                                 Duration.ofHours(1),
                                 Optional.of(new Followers.Of<>(hours, "d"))),
-                        "Losing at most 4 h with the site cannot be kept: logs come every 1 h, and those of d usually lie"
-                                + " at another site 4 h after that."),
+                        "The promise to lose at most 4 h with the site cannot be kept: logs come every 1 h, and those of "
+                                + "d usually reach another site 4 h after that."),
                 Arguments.of(
                         new FlawDetail.HazardUnserved(Hazard.SABOTAGE, hours, "d"),
-                        "Losing at most 4 h to sabotage cannot be kept: the backups of d go to no store that locks"
-                                + " copies."),
+                        "The promise to lose at most 4 h to sabotage cannot be kept: the backups of d go to no store "
+                                + "that locks copies."),
                 Arguments.of(
                         new FlawDetail.ObjectiveWithoutLogs(hours, day),
-                        "Losing at most 4 h to a mishap cannot be kept without logs: data backups lie up to 2 days apart."),
+                        "The promise to lose at most 4 h to a mishap cannot be kept without logs: data backups lie up to "
+                                + "2 days apart."),
                 Arguments.of(
                         new FlawDetail.HangsFromNothing(Kind.DIFF, "nightly"),
-                        "The differential nightly has no full to hang from."),
+                        "The differential nightly has no full to build on."),
                 Arguments.of(
                         new FlawDetail.RetainsNothing(Role.NEAR, true),
-                        "In near stores a reach of nothing is asked for: the rule needs no backup."),
+                        "The rule for near stores asks for a reach of zero: it keeps nothing."),
                 Arguments.of(
                         new FlawDetail.RungWithoutFull(RungUnit.MONTH, LocalDate.parse("2026-02-01")),
                         "No full falls in the month of 2026-02-01: it will have no rung."),
@@ -196,8 +197,8 @@ class ReadinessWordsTest {
                         "Copies in 2 stores at another site are asked for; those of d go to 1."),
                 Arguments.of(
                         new FlawDetail.WindowShorterThanGrace("nightly", hours, day),
-                        "The start window of nightly is 4 h, its grace 2 days: a run is in time before the window opens or"
-                                + " never."),
+                        "The start window of nightly is 4 h, its grace 2 days: a run is on time only before the window "
+                                + "opens."),
                 Arguments.of(
                         new FlawDetail.LongerThanOpenHours(Kind.FULL, "d", day, hours),
                         "A full of d usually takes 2 days, the open hours last 4 h."));

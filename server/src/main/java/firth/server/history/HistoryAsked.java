@@ -20,7 +20,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 
-/** Which part of history a request is about: a moment, a period and what was chosen, each a list parted by commas. */
+/** Which part of history a request is about: a moment, a period and what was chosen, each a list separated by commas. */
 public final class HistoryAsked {
 
     /** Kinds of line that are no backups. */

@@ -91,7 +91,7 @@ public class Permitted {
         }
         String bound = who.place()
                 .orElseThrow(() -> Refused.notYours(
-                        "This token is bound to nothing, so that it speaks of nothing.",
+                        "This token is bound to nothing, so it can report nothing.",
                         "Make one that is bound to a host, a store or a database."));
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = evaluations.fleet(snapshot);
@@ -144,7 +144,7 @@ public class Permitted {
                 demandOwn(d.database());
             } else if (record instanceof Sighting s
                     && place.filter(p -> !s.host().equals(Optional.of(p.name))).isPresent()) {
-                throw new BadField("host", "is not " + place.get().name + ", of which alone this token may speak");
+                throw new BadField("host", "is not " + place.get().name + ", the only one this token may report on");
             }
         }
 
@@ -213,7 +213,7 @@ public class Permitted {
         private void demandOwn(String database) {
             if (place.filter(p -> !p.databases.contains(database)).isPresent()) {
                 throw new BadField(
-                        "database", "is not of " + place.get().name + ", of which alone this token may speak");
+                        "database", "is not of " + place.get().name + ", the only one this token may report on");
             }
         }
     }

@@ -72,7 +72,7 @@ public class MetricsResource {
         databases(out, served.stream().limit(most).toList(), view.asOf());
         out.metricSnapshot(one(
                 "firth_databases_left_out",
-                "Databases of which no single series are told, because there are too many.",
+                "Databases without series of their own, because there are too many.",
                 Math.max(0, served.size() - most)));
         stores(out, all, served);
         out.metricSnapshot(one(

@@ -86,8 +86,8 @@ class Provider {
         try {
             return OIDCProviderMetadata.resolve(new Issuer(issuer.orElseThrow()));
         } catch (GeneralException | IOException e) {
-            LOG.warnf("The service people sign in through does not answer: %s", e.getMessage());
-            throw Refused.elsewhere("The service people sign in through does not answer.");
+            LOG.warnf("The sign-in service does not answer: %s", e.getMessage());
+            throw Refused.elsewhere("The sign-in service does not answer.");
         }
     }
 
@@ -121,7 +121,7 @@ class Provider {
             TokenResponse answer =
                     OIDCTokenResponseParser.parse(request.toHTTPRequest().send());
             if (!answer.indicatesSuccess()) {
-                throw Refused.elsewhere("The service did not vouch for anybody.");
+                throw Refused.elsewhere("The sign-in service identified nobody.");
             }
             IDTokenClaimsSet claims = new IDTokenValidator(
                             new Issuer(issuer.orElseThrow()),
@@ -135,8 +135,8 @@ class Provider {
                             new Nonce(errand.nonce()));
             return vouched(claims);
         } catch (ParseException | IOException | BadJOSEException | JOSEException e) {
-            LOG.warnf("What the service said of somebody was not taken: %s", e.getMessage());
-            throw Refused.elsewhere("What the service said could not be taken.");
+            LOG.warnf("What the sign-in service said of somebody was not accepted: %s", e.getMessage());
+            throw Refused.elsewhere("What the sign-in service said could not be accepted.");
         }
     }
 

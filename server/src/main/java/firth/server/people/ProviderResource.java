@@ -63,7 +63,7 @@ public class ProviderResource {
                 .flatMap(Provider.Errand::of)
                 .filter(e -> state != null && Secrets.same(e.state(), state))
                 .filter(e -> code != null)
-                .orElseThrow(() -> Refused.elsewhere("This browser was not on its way back from signing in."));
+                .orElseThrow(() -> Refused.elsewhere("This browser was not returning from a sign-in."));
         Provider.Vouched person = provider.come(code, errand, back(request));
         directory.vouchedFor(person.id(), person.name(), person.roles());
         String secret = doors.begin(person.id(), "sign-in");
@@ -74,7 +74,7 @@ public class ProviderResource {
 
     private void demandProvider() {
         if (!provider.isThere()) {
-            throw Refused.elsewhere("No other service to sign in through is set here.");
+            throw Refused.elsewhere("No sign-in service is configured here.");
         }
     }
 

@@ -84,7 +84,7 @@ public class SessionResource {
     @PermitAll
     public Response be(SessionView.Being whom, @Context HttpServerRequest request) {
         if (!madeUp.isDemo() || !CredentialFilter.isOnThisMachine(request)) {
-            throw Refused.notYours("Only in the demo one may be whom one likes.", "Sign in as yourself.");
+            throw Refused.notYours("You can switch to another person only in the demo.", "Sign in as yourself.");
         }
         People.Person person = madeUp.all().stream()
                 .filter(p -> p.id().equals(whom.person()))

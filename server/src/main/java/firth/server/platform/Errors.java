@@ -31,7 +31,7 @@ class Errors {
 
     @ServerExceptionMapper
     Response changed(Changed e) {
-        return answer(409, e.getMessage(), "Nothing was changed.", "Look again, and decide by what is so now.");
+        return answer(409, e.getMessage(), "Nothing was changed.", "Look again, and decide by how things stand now.");
     }
 
     @ServerExceptionMapper
@@ -42,7 +42,7 @@ class Errors {
 
     @ServerExceptionMapper
     Response notSignedIn(UnauthorizedException e) {
-        return answer(401, "Nobody is signed in here.", "Nothing was changed.", "Sign in, or show a token.");
+        return answer(401, "You are not signed in.", "Nothing was changed.", "Sign in, or show a token.");
     }
 
     @ServerExceptionMapper

@@ -16,7 +16,9 @@ public final class Refused extends RuntimeException {
 
     public static Refused unknown() {
         return new Refused(
-                401, "The name and the secret do not belong together.", "Try again; a few wrong ones make one wait.");
+                401,
+                "The name and the secret do not belong together.",
+                "Try again; after a few wrong tries you have to wait.");
     }
 
     public static Refused wait(Duration wait) {

@@ -71,7 +71,7 @@ class ListDecisions {
         }
         Instant now = lookout.present().asOf();
         if (at == null || at.isAfter(now) || at.isBefore(now.minus(LOOKED))) {
-            throw new Conflict("What was looked at was judged too long ago to be asked for.", "Look again.");
+            throw new Conflict("What you looked at is too old to ask for.", "Look again.");
         }
         Choosing.FleetChoice choice = choosing.choose(store, leftOut, lookout.at(at));
         leftOut.stream()
@@ -80,7 +80,7 @@ class ListDecisions {
                 .findFirst()
                 .ifPresent(key -> {
                     throw new Conflict(
-                            "Nothing that may go is called " + key + ", so that it cannot be left out.",
+                            "Nothing that may go is called " + key + ", so it cannot be left out.",
                             "Look again: facts may have come in meanwhile.");
                 });
         List<Purges.Item> items = items(choice, leftOut);

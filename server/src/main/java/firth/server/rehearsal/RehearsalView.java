@@ -47,7 +47,7 @@ public record RehearsalView(
      * @param promised of how many a restore time is promised, of those that can be
      * @param kept how many of these promises are kept
      * @param seconds until the last is back, of those whose time is known
-     * @param untimed how many can be restored in a time nobody can tell
+     * @param untimed how many can be restored in a time that is not known
      */
     public record Rehearsed(
             Instant moment,

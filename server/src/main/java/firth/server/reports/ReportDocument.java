@@ -65,7 +65,7 @@ final class ReportDocument {
             out.add(new Document.Section(
                     "",
                     new Document.Text("And " + (r.breaches().size() - BREACHES)
-                            + " lesser ones; all are in the table of values.")));
+                            + " smaller ones; all are in the table of values.")));
         }
         table(
                 "Gaps in the logs",

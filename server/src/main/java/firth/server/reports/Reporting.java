@@ -132,7 +132,7 @@ public class Reporting {
                                 .orElse(", still"))
                 .toList();
         if (!takenOn.isEmpty()) {
-            out.add("Being taken on, which is no breach and counts in no figure: " + String.join("; ", takenOn)
+            out.add("Being onboarded, which is no breach and counts in no figure: " + String.join("; ", takenOn)
                     + " (UTC).");
         }
         return out;

@@ -63,8 +63,8 @@ final class Checklist {
         add(
                 "ready",
                 d.bytes() == null
-                        ? "See that there is room: how much the database takes is not known"
-                        : "See that " + Wording.bytes(d.bytes()) + " are free" + on(where.host()),
+                        ? "Check that there is room: how much the database takes is not known"
+                        : "Check that " + Wording.bytes(d.bytes()) + " are free" + on(where.host()),
                 Map.of());
         if (!keys.isEmpty()) {
             add("ready", "Have at hand the encryption keys " + String.join(", ", keys), Map.of());

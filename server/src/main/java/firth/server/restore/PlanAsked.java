@@ -21,7 +21,7 @@ public class PlanAsked {
     @QueryParam("moment")
     String moment;
 
-    /** Instead of a moment, {@code stream:position} for every stream, parted by commas. */
+    /** Instead of a moment, {@code stream:position} for every stream, separated by commas. */
     @QueryParam("positions")
     String positions;
 

@@ -198,10 +198,10 @@ class Composing {
 
     Document test(SendList list, Instant now) {
         return new Document(
-                "Firth: a try",
+                "Firth: a test message",
                 "For " + list.name() + ", " + now + ".",
                 List.of(new Document.Section(
-                        "", new Document.Text("Whoever reads this is on the list " + list.name() + "."))),
+                        "", new Document.Text("Whoever reads this is told by the list " + list.name() + "."))),
                 "Sent by Firth, " + post.address());
     }
 }

@@ -95,10 +95,10 @@ final class SheetMaking {
         rows.add(List.of(
                 "Database",
                 d.id() + (d.engine().isEmpty() ? "" : ", " + d.engine().get())));
-        d.particulars().identity().ifPresent(i -> rows.add(List.of("Its engine calls it", i)));
+        d.particulars().identity().ifPresent(i -> rows.add(List.of("Name in the engine", i)));
         d.particulars().host().ifPresent(h -> rows.add(List.of("Host", h + at(fleet.siteName(d.site())))));
         d.sizeBytes().ifPresent(b -> rows.add(List.of("Room it takes", Wording.bytes(b))));
-        d.particulars().owner().ifPresent(o -> rows.add(List.of("Answers for it", o)));
+        d.particulars().owner().ifPresent(o -> rows.add(List.of("Owner", o)));
         Set<String> keys = new TreeSet<>();
         for (Hazard hazard : Hazard.values()) {
             latest(hazard).ways().stream()
@@ -107,7 +107,7 @@ final class SheetMaking {
                     .flatMap(s -> Told.key(snapshot.rest(s.backup())).stream())
                     .forEach(keys::add);
         }
-        rows.add(List.of("Encryption keys", keys.isEmpty() ? "none told of" : String.join(", ", keys)));
+        rows.add(List.of("Encryption keys", keys.isEmpty() ? "none recorded" : String.join(", ", keys)));
         return rows;
     }
 
@@ -122,7 +122,7 @@ final class SheetMaking {
         }
         Way way = best.get();
         List<Document.Part> out = new ArrayList<>();
-        String takes = way.timeKnown() ? "about " + Wording.measured(way.time()) : "a time nobody can tell";
+        String takes = way.timeKnown() ? "about " + Wording.measured(way.time()) : "a time that is not known";
         out.add(new Document.Text("To " + moment(plan.target().orElseThrow()) + ", in " + takes + ", on lineage "
                 + way.lineage() + "."
                 + (way.config().isEmpty() ? " No backup of its configuration is known." : "")));
@@ -206,7 +206,7 @@ final class SheetMaking {
                         new Document.Text("One after the other they take " + Wording.measured(all)
                                 + ", as far as is known. Each has a sheet of its own with every path."),
                         new Document.Table(
-                                List.of("Database", "Newest data backup", "From", "Takes", "Answers for it"),
+                                List.of("Database", "Newest data backup", "From", "Takes", "Owner"),
                                 databases.stream().map(SiteRow::cells).toList()))),
                 "Written by Firth.");
     }

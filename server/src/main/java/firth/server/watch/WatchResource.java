@@ -151,7 +151,7 @@ public class WatchResource {
             throw new BadRequest("finding", "is missing: which finding is accepted?");
         }
         if (bear.reason() == null || bear.reason().isBlank()) {
-            throw new BadRequest("reason", "is missing: why can it be borne?");
+            throw new BadRequest("reason", "is missing: why is it acceptable?");
         }
         if (bear.until() == null || !bear.until().isAfter(now)) {
             throw new BadRequest("until", "is not in the future: when is it to come back?");

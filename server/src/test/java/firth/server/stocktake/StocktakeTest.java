@@ -118,7 +118,7 @@ class StocktakeTest {
         assertTrue(stock.getBoolean("finds.find { it.what == 'missing' }.unasked"));
         String backup = stock.getString("finds.find { it.what == 'missing' }.backup");
         assertTrue(spoiled(backup));
-        assertTrue(titles().contains("a file is gone from Quay near on no approved list"), titles().toString());
+        assertTrue(titles().contains("a file was deleted from Quay near without an approved list"), titles().toString());
         assertTrue(titles().contains("a copy is not what was written in Quay near"));
         assertTrue(age != null);
         given().get("/api/databases/fuel/backups?kinds=full&limit=200")

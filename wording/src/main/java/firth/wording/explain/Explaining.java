@@ -168,9 +168,9 @@ public final class Explaining {
                                 gap.bridgedBy().get() + " begins cover again after them; the moments between cannot"
                                         + " be restored any more, until they leave reach."));
                     } else {
-                        answer.add(Phrase.words(
-                                "No later backup begins cover again: every log after them is useless until the"
-                                        + " next data backup."));
+                        answer.add(
+                                Phrase.words(
+                                        "No later backup begins cover again: no log after them can be used until the next data backup."));
                     }
                     List<Fact> facts = new ArrayList<>();
                     gap.after()
