@@ -1,4 +1,5 @@
 import js from "@eslint/js";
+import jsxA11y from "eslint-plugin-jsx-a11y";
 import reactHooks from "eslint-plugin-react-hooks";
 import globals from "globals";
 import tseslint from "typescript-eslint";
@@ -6,9 +7,15 @@ import tseslint from "typescript-eslint";
 export default tseslint.config(
   { ignores: ["dist", "target", "src/api/schema.d.ts"] },
   js.configs.recommended,
-  ...tseslint.configs.strict,
+  ...tseslint.configs.strictTypeChecked,
+  jsxA11y.flatConfigs.recommended,
   reactHooks.configs.flat["recommended-latest"],
-  { languageOptions: { globals: globals.browser } },
+  {
+    languageOptions: {
+      globals: globals.browser,
+      parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname },
+    },
+  },
   {
     // What every feature stands on knows none of them.
     files: ["src/{api,ribbon,time,ui,why}/**"],
@@ -16,5 +23,16 @@ export default tseslint.config(
       "no-restricted-imports": ["error", { patterns: [{ group: ["**/features/**", "**/frame/**"] }] }],
     },
   },
-  { rules: { "@typescript-eslint/no-unused-vars": ["error", { ignoreRestSiblings: true }] } },
+  {
+    rules: {
+      "@typescript-eslint/no-unused-vars": ["error", { ignoreRestSiblings: true }],
+      "@typescript-eslint/no-confusing-void-expression": ["error", { ignoreArrowShorthand: true }],
+      "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true }],
+      // Slow, and every library is pinned: what is deprecated shows when one is raised.
+      "@typescript-eslint/no-deprecated": "off",
+      // The first field of a form that was just asked for has the focus: whoever opened it goes on typing.
+      "jsx-a11y/no-autofocus": "off",
+    },
+  },
+  { files: ["*.js", "*.config.ts", "src/**/*.test.{ts,tsx}"], ...tseslint.configs.disableTypeChecked },
 );

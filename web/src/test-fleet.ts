@@ -17,7 +17,7 @@ export function row(id: string, change: Partial<Row> = {}): Row {
     pointsOnly: false,
     at: TO,
     inServiceFrom: "2026-10-01T00:00:00Z",
-    hazards: ["mishap", "siteLoss", "sabotage"].map((hazard, i) => ({
+    hazards: (["mishap", "siteLoss", "sabotage"] as const).map((hazard, i) => ({
       hazard,
       recoveryPoint: TO,
       ageSeconds: 300 * (i + 1),
@@ -90,7 +90,7 @@ const at = (day: string, minute: number) =>
 
 function slot(
   day: string,
-  verdict: string,
+  verdict: DatabaseView["slots"][number]["verdict"],
   runs: DatabaseView["slots"][number]["runs"],
 ): DatabaseView["slots"][number] {
   return {
@@ -106,7 +106,7 @@ function slot(
 
 type Lying = DatabaseView["shelves"][number]["backups"][number];
 
-function lying(id: string, when: string, verdict: string, more: Partial<Lying>): Lying {
+function lying(id: string, when: string, verdict: Lying["verdict"], more: Partial<Lying>): Lying {
   return {
     id,
     kind: "full",

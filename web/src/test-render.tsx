@@ -16,6 +16,7 @@ export function signedIn(change: Partial<Session> = {}): Session {
     others: [],
     awaitsFirst: false,
     provider: false,
+    version: "1.0.0",
     ...change,
   };
 }
@@ -29,7 +30,7 @@ export function renderAt(address: string, element: ReactNode, answers: Record<st
     const path = Object.keys(answers)
       .filter((p) => url.pathname.startsWith(p))
       .sort((a, b) => b.length - a.length)[0];
-    const body = path === undefined ? { what: "There is nothing at this address." } : answers[path];
+    const body = path === undefined ? { detail: "There is nothing at this address." } : answers[path];
     return Promise.resolve(
       new Response(JSON.stringify(body), {
         status: path === undefined ? 404 : 200,

@@ -40,7 +40,7 @@ function javaTexts(code: string): string[] {
     let end = -1;
     for (const m of statement.matchAll(/"((?:[^"\\\n]|\\.)*)"/g)) {
       const between = end < 0 ? "" : statement.slice(end, m.index);
-      if (end >= 0 && /^\s*\+[^,?:]*\+\s*$/.test(between)) text += "…" + m[1];
+      if (end >= 0 && /^\s*\+[^,?:]*\+\s*$/.test(between)) text += `…${m[1] ?? ""}`;
       else {
         if (text) out.push(text);
         text = m[1] ?? "";

@@ -14,14 +14,22 @@ export class Problem extends Error {
 
   /** From whatever an answer held. */
   static of(body: unknown): Problem {
-    const { what, unharmed, remedy } = (body ?? {}) as { what?: string; unharmed?: string; remedy?: string };
+    const { detail, unharmed, remedy } = (body ?? {}) as {
+      detail?: string;
+      unharmed?: string;
+      remedy?: string;
+    };
     return new Problem(
-      what ?? "The server did not answer.",
-      unharmed ?? (what === undefined ? "Whether anything was done is not known." : ""),
+      detail ?? "The server did not answer.",
+      unharmed ?? (detail === undefined ? "Whether anything was done is not known." : ""),
       remedy ?? "Is it still running? Try again in a moment.",
     );
   }
 }
+
+/** Whatever was thrown, as an error. */
+export const asError = (thrown: unknown): Error =>
+  thrown instanceof Error ? thrown : new Error(String(thrown));
 
 let page = "";
 

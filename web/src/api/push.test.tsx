@@ -52,8 +52,8 @@ describe("push", () => {
     expect(Source.last).not.toBeNull();
     unmount();
     Source.last = null;
-    opened();
-    act(() => vi.advanceTimersByTime(7_000));
+    void opened();
+    void act(() => vi.advanceTimersByTime(7_000));
     expect(Source.last).not.toBeNull();
   });
 

@@ -3,7 +3,7 @@ import type { Row } from "../api/types";
 import { row as anyRow } from "../test-fleet";
 import { verbs } from "./verbs";
 
-const row = (id: string, grade = "covered"): Row => anyRow(id, { name: id, grade });
+const row = (id: string, grade: Row["grade"] = "covered"): Row => anyRow(id, { name: id, grade });
 const rows = [row("berths"), row("bookings", "stranded"), row("bookings-old")];
 const keys = (words: string) => verbs(words, rows, "?asOf=2026-11-24T09:00:00Z").map((v) => v.key);
 

@@ -1,4 +1,4 @@
-import type { Mark, Row, Sand, Water } from "../api/types";
+import type { Mark, Sand, Water } from "../api/types";
 import { bars, pieceAt, pieces, rings, scale, type Piece } from "./geometry";
 import { ribbonText } from "./words";
 
@@ -28,7 +28,7 @@ export function Ribbon({ water, sand, marks, from, to, width, zone, height = 16,
       width={width}
       height={height + 10}
       role="img"
-      aria-label={ribbonText({ water, sand, zone } as Row)}
+      aria-label={ribbonText({ water, sand, zone })}
       className="block"
       onPointerMove={(e) => {
         const x = e.clientX - e.currentTarget.getBoundingClientRect().left;

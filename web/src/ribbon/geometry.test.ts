@@ -8,7 +8,7 @@ const at = scale(FROM, TO, 1000);
 
 const water = (from: string, to: string, depth = 1): Water => ({ from, to, depth, survives: ["mishap"] });
 const sand = (from: string, to: string): Sand => ({ from, to, where: "between", gap: null });
-const mark = (kind: string, moment: string, failed = false, count = 1): Mark => ({
+const mark = (kind: Mark["kind"], moment: string, failed = false, count = 1): Mark => ({
   id: `${kind}-${moment}`,
   kind,
   at: moment,

@@ -58,11 +58,12 @@ export type Bar = { x: number; height: number; width: number; of: Mark };
 
 /** Data backups as piles on a ribbon of the given height: fulls tall, differentials short, incrementals shorter. */
 export function bars(marks: Mark[], at: Scale, ribbon: number): Bar[] {
-  const shape = { full: { height: ribbon + 6, width: 3 }, diff: { height: ribbon, width: 2 } };
+  const shape: Record<string, { height: number; width: number } | undefined> = {
+    full: { height: ribbon + 6, width: 3 },
+    diff: { height: ribbon, width: 2 },
+  };
   const incr = { height: ribbon * 0.6, width: 1.5 };
-  return marks
-    .filter((m) => !m.failed)
-    .map((m) => ({ x: at(m.at), ...(shape[m.kind as "full" | "diff"] ?? incr), of: m }));
+  return marks.filter((m) => !m.failed).map((m) => ({ x: at(m.at), ...(shape[m.kind] ?? incr), of: m }));
 }
 
 export type Ring = { x: number; count: number; of: Mark };

@@ -31,12 +31,12 @@ describe("the worst promise", () => {
   });
 
   it("is named where a mishap would cost no more than is promised", () => {
-    const site = { ...change({ siteLoss: { ageSeconds: 9000 } }), grade: "behind" };
+    const site = { ...change({ siteLoss: { ageSeconds: 9000 } }), grade: "behind" } as const;
     expect(gradeText(site)).toMatch(/^behind, /);
     const both = {
       ...change({ mishap: { ageSeconds: 9000 }, siteLoss: { ageSeconds: 9000 } }),
       grade: "behind",
-    };
+    } as const;
     expect(gradeText(both)).toBe("behind");
     expect(gradeText(told)).toBe("covered");
   });

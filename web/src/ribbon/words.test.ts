@@ -13,7 +13,7 @@ const gap = {
   bridgedBy: "berths-full",
   leavesReach: "2026-11-28T12:55:00Z",
   cause: "never-backed-up",
-};
+} as const;
 const hole: Sand = { from: "2026-11-09T15:40:00Z", to: "2026-11-10T12:55:00Z", where: "between", gap };
 
 describe("what a ribbon says", () => {

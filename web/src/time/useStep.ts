@@ -1,3 +1,4 @@
+import { asError } from "../api/client";
 import { useState } from "react";
 import { useMatch } from "react-router";
 import type { Step } from "../api/types";
@@ -38,7 +39,7 @@ export function useStep(asOf: string | null) {
         if (found.at) view.setAsOf(found.at);
         else if (to === "next") view.setAsOf(null);
       },
-      (problem: Error) => setTrouble(problem.message),
+      (problem: unknown) => setTrouble(asError(problem).message),
     );
   };
   return {

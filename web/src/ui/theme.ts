@@ -10,7 +10,9 @@ export type Theme = "day" | "night";
 function theme(): Theme {
   const kept = localStorage.getItem(KEY);
   if (kept === "day" || kept === "night") return kept;
-  return window.matchMedia?.("(prefers-color-scheme: dark)").matches ? "night" : "day";
+  // Not every browser of a test can be asked.
+  const asks = "matchMedia" in window;
+  return asks && window.matchMedia("(prefers-color-scheme: dark)").matches ? "night" : "day";
 }
 
 export function chooseTheme(chosen: Theme): void {

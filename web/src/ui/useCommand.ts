@@ -1,3 +1,4 @@
+import { asError } from "../api/client";
 import { useQueryClient, type QueryKey } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
@@ -29,7 +30,7 @@ export function useCommand(...refetch: QueryKey[]): Command {
       await then?.(result);
       return true;
     } catch (e) {
-      setProblem(e instanceof Error ? e : new Error(String(e)));
+      setProblem(asError(e));
       return false;
     } finally {
       under.current = false;

@@ -67,8 +67,8 @@ describe("Cover", () => {
     await screen.findByText("ada");
     fireEvent.click(screen.getByRole("button", { name: /age now/ }));
     const names = screen.getAllByRole("rowheader").map((h) => h.textContent);
-    expect(names.findIndex((n) => n?.includes("manifests"))).toBeLessThan(
-      names.findIndex((n) => n?.startsWith("ada")),
+    expect(names.findIndex((n) => n.includes("manifests"))).toBeLessThan(
+      names.findIndex((n) => n.startsWith("ada")),
     );
   });
 

@@ -1,3 +1,4 @@
+import { asError } from "../../api/client";
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useEffect, useState } from "react";
 import type { FleetView } from "../../api/types";
@@ -40,15 +41,21 @@ export function EnrolForm(props: {
         setBefore(d);
         setStated(asStated(d));
       },
-      (e: Error) => setProblem(e),
+      (e: unknown) => setProblem(asError(e)),
     );
   }, [id]);
 
   const save = async () => {
     const record = databaseRecord(stated, before ?? {});
-    if (!("type" in record)) return setWrong(record as { field: string; reason: string });
+    if (!("type" in record)) {
+      setWrong(record);
+      return;
+    }
     const twice = id === null && fleet.rows.some((r) => r.id === record.id);
-    if (twice) return setWrong({ field: "name", reason: "is enrolled already" });
+    if (twice) {
+      setWrong({ field: "name", reason: "is enrolled already" });
+      return;
+    }
     setWrong(null);
     if (await onState([record])) onClose();
   };
@@ -189,7 +196,8 @@ function asStated(d: Record<string, unknown>): Stated {
     else if (field === "components")
       out.components = ((value as { name: string }[] | undefined) ?? []).map((c) => c.name).join(", ");
     else if (Array.isArray(value)) out[field] = value.join(", ");
-    else if (value !== undefined && value !== null) out[field] = String(value);
+    else if (typeof value === "string" || typeof value === "number" || typeof value === "boolean")
+      out[field] = String(value);
   }
   return out;
 }

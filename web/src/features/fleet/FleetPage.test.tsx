@@ -163,5 +163,5 @@ describe("the readiness of a database", () => {
     [{ state: "unknown", lacking: 0, unknown: 4 }, "4 unknown"],
     [{ state: "not-ready", lacking: 1, unknown: 4 }, "1 thing lacking"],
     [{ state: "not-ready", lacking: 2, unknown: 0 }, "2 things lacking"],
-  ])("%o reads %s", (ready, words) => expect(readyWords(ready)).toBe(words));
+  ] as const)("%o reads %s", (ready, words) => expect(readyWords(ready)).toBe(words));
 });

@@ -45,12 +45,12 @@ function Fleet({ fleet }: { fleet: FleetView }) {
 
   const state = (records: object[]) => taken(() => stateRecords(records));
   const taken = async (stating: () => Promise<ImportView>) => {
-    let all = false;
-    const said = await run(stating, (r) => {
+    const said: ImportView[] = [];
+    const done = await run(stating, (r) => {
       setReport(r);
-      all = r.rejectedLines === 0;
+      said.push(r);
     });
-    return said && all;
+    return done && said.every((r) => r.rejectedLines === 0);
   };
   const toggle = (id: string) => {
     const next = new Set(chosen);

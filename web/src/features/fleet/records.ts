@@ -158,12 +158,12 @@ export function readTable(text: string): { records: DatabaseRecord[]; bad: BadLi
     const read = databaseRecord(stated);
     // Of one that is known already the moment stays; a new one is in service from now on.
     if (!stated.inServiceFrom) Reflect.deleteProperty(read, "inServiceFrom");
-    if (!("type" in read)) bad.push({ line, ...(read as { field: string; reason: string }) });
+    if (!("type" in read)) bad.push({ line, ...read });
     else if (seen.has(read.id)) {
       bad.push({ line, field: "name", reason: `is the same database as in line ${seen.get(read.id)}` });
     } else {
       seen.set(read.id, line);
-      records.push(read as DatabaseRecord);
+      records.push(read);
     }
   });
   return { records, bad, unknown: columns.filter((c) => c && !NAMES.has(plain(c))) };

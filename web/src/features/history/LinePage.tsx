@@ -147,9 +147,9 @@ function SlotOf({ data }: { data: HistoryLine }) {
       <h2 className="mt-5 text-[20px]">Slot</h2>
       <p>
         {slot.schedule}, {span(slot.open, slot.close, line.zone)}:{" "}
-        <b tabIndex={0} {...whyOf(why, line.zone)} title="w asks why">
+        <button className="font-bold" {...whyOf(why, line.zone)} title="w asks why">
           {slot.verdict}
-        </b>
+        </button>
         {line.spillSeconds > 0 ? `, ${took(line.spillSeconds)} outside the open hours` : ""}
       </p>
       <ol className="mt-1">

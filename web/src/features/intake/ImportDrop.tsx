@@ -1,3 +1,4 @@
+import { asError } from "../../api/client";
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useRef, useState, type ReactNode } from "react";
@@ -45,7 +46,7 @@ export function ImportDrop({ children }: { children: ReactNode }) {
         results.push(
           await importFile(file, told, stop.signal, mapping, turning).then(
             (report) => ({ file: file.name, report, ...(mapping ? { mapping } : {}) }),
-            (error: Error) => ({ file: file.name, error }),
+            (e: unknown) => ({ file: file.name, error: asError(e) }),
           ),
         );
       }

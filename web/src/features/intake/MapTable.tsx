@@ -47,7 +47,10 @@ export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) 
     change({ columns });
   };
   const take = () => {
-    if (!mapping.name.trim()) return onTake(document);
+    if (!mapping.name.trim()) {
+      onTake(document);
+      return;
+    }
     void run(
       () => stateRecords([document]),
       () => onTake(document),

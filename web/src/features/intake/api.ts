@@ -45,7 +45,7 @@ export function useTablePreview(name: string, text: string, mapping: object, whe
         client.POST("/api/import/table/preview", {
           params: { query: { source: name.slice(0, 120), mapping: JSON.stringify(mapping) } },
           body: text as never,
-          bodySerializer: (body) => body as unknown as string,
+          bodySerializer: (body) => body,
           headers: { "content-type": "text/csv" },
           signal,
         }),

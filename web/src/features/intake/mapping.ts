@@ -232,7 +232,7 @@ export function asDocument(mapping: Mapping): object {
     .replaceAll(/^-+|-+$/g, "");
   return {
     ...rest,
-    words: Object.fromEntries(said),
+    words: Object.fromEntries(said) as Mapping["words"],
     id: slug || "unnamed",
     ...(name.trim() ? { name: name.trim() } : {}),
     ...(pattern ? { pattern } : {}),

@@ -55,6 +55,9 @@ export function PersonMenu() {
             </>
           )}
           {!session.demo && <Item onChoose={() => void coming(leave())}>Sign out</Item>}
+          <p className="mt-1 border-t border-line px-3 pt-1 text-[12px] text-muted">
+            Firth {session.version}
+          </p>
         </MenuItems>
       </Menu>
       {changing && <PasswordForm onClose={() => setChanging(false)} />}

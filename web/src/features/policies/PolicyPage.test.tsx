@@ -7,7 +7,7 @@ import { PolicyPage } from "./PolicyPage";
 
 const column: Column = {
   attainment: 0.981,
-  worst: ["mishap", "siteLoss", "sabotage"].map((hazard) => ({
+  worst: (["mishap", "siteLoss", "sabotage"] as const).map((hazard) => ({
     hazard,
     seconds: 180600,
     database: "manifests",

@@ -80,6 +80,8 @@ function Rule(props: {
     if (next.length > 0) onTake(weeklyRuleOf({ days: next, time: plain?.time ?? "22:00" }));
   };
   return (
+    // Escape leaves the group from any of its fields.
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <span
       role="group"
       aria-label={`${props.name}: days and time`}

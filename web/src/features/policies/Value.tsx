@@ -44,7 +44,10 @@ export function Value({ label, text, none, edited, choices, onChange, problem, c
     setWrong(null);
   };
   const keep = (value: string, refocus: boolean) => {
-    if (value === (edited ?? text)) return close(refocus);
+    if (value === (edited ?? text)) {
+      close(refocus);
+      return;
+    }
     const problem = onChange(value);
     if (problem) setWrong(problem);
     else close(refocus);

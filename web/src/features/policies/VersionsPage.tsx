@@ -92,7 +92,7 @@ function Versions({ policy }: { policy: PolicyView }) {
               </td>
               <td className="py-1 text-right">
                 {v.state === "earlier" && (
-                  <button className="text-button" onClick={() => void again(v.document)}>
+                  <button className="text-button" onClick={() => again(v.document)}>
                     Make it the newest…
                   </button>
                 )}

@@ -34,6 +34,10 @@ function useAt(path: string) {
   };
 }
 
+/** A plain value as it is written; nothing of what is none. */
+const written = (value: unknown): string =>
+  typeof value === "string" || typeof value === "number" || typeof value === "boolean" ? String(value) : "";
+
 type Part = { path: string; label: string; none?: string };
 
 /** A duration: "10 min", "18 days". Left empty it is taken away, where it may be. */
@@ -65,7 +69,7 @@ export function CountValue({ path, label, none, needed }: Part & { needed?: bool
   return (
     <Value
       label={label}
-      text={at.value === undefined || at.value === null ? "" : String(at.value)}
+      text={written(at.value)}
       none={none ?? "no"}
       changed={at.changed}
       problem={at.problem}
@@ -88,7 +92,7 @@ export function ChoiceValue({
   otherwise,
 }: Part & { choices: [value: string, text: string][]; otherwise: string }) {
   const at = useAt(path);
-  const value = at.value === undefined || at.value === null ? otherwise : String(at.value);
+  const value = written(at.value) || otherwise;
   const flag = choices.every(([v]) => v === "true" || v === "false");
   return (
     <Value

@@ -1,3 +1,4 @@
+import { asError } from "../../api/client";
 import { useRef, useState } from "react";
 import type { WrittenDocument } from "../../api/types";
 import { dropDraft, keepDraft } from "./api";
@@ -15,7 +16,7 @@ export function useDraft(policy: string) {
       )
       .then(
         () => setProblem(null),
-        (e: Error) => setProblem(e),
+        (e: unknown) => setProblem(asError(e)),
       );
   };
   return { keep, problem };

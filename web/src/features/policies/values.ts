@@ -23,8 +23,9 @@ const UNITS: Record<string, number> = {
 /** Seconds of an ISO 8601 duration of weeks, days, hours, minutes and seconds; null of anything else. */
 export function isoSeconds(iso: string): number | null {
   const m = /^P(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/.exec(iso.trim().toUpperCase());
-  if (!m || m.slice(1).every((p) => p === undefined)) return null;
-  const [w, d, h, min, s] = m.slice(1).map((p) => Number(p ?? 0)) as [number, number, number, number, number];
+  const parts: (string | undefined)[] = m?.slice(1) ?? [];
+  if (parts.every((p) => p === undefined)) return null;
+  const [w, d, h, min, s] = parts.map((p) => Number(p ?? 0)) as [number, number, number, number, number];
   return w * 604800 + d * 86400 + h * 3600 + min * 60 + s;
 }
 

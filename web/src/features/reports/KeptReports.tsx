@@ -1,3 +1,4 @@
+import { asError } from "../../api/client";
 import { useState } from "react";
 import { makeAgain, useReports } from "./api";
 import { date, longMoment, viewerZone } from "../../time/words";
@@ -15,7 +16,7 @@ export function KeptReports({ onOpen }: { onOpen: (id: string) => void }) {
             ? "Made again, it comes out the same."
             : `Facts that came since change its ${a.differs.join(", ")}; the one kept stays as it is.`,
         })),
-      (p: Error) => setSaid((s) => ({ ...s, [id]: p.message })),
+      (p: unknown) => setSaid((s) => ({ ...s, [id]: asError(p).message })),
     );
   return (
     <aside>

@@ -34,6 +34,8 @@ export function Pointing({ plan, data }: { plan: RestorePlan; data: DatabaseView
   const x = at && plan.target ? at(plan.target) : null;
   return (
     <section aria-label="To which moment" className="mt-2">
+      {/* The moment is typed in the field beneath; pointing is the quicker way for whoever has a pointer. */}
+      {/* eslint-disable-next-line jsx-a11y/click-events-have-key-events, jsx-a11y/no-static-element-interactions */}
       <div
         ref={box}
         className="relative cursor-crosshair pt-3 pb-9"

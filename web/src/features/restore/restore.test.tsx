@@ -9,7 +9,7 @@ import { RestorePage } from "./RestorePage";
 import { stairs } from "./Staircase";
 import { wantedOf } from "./wanted";
 
-const step = (kind: string, starts: number, change: Partial<PlanStep> = {}): PlanStep => ({
+const step = (kind: PlanStep["kind"], starts: number, change: Partial<PlanStep> = {}): PlanStep => ({
   kind,
   backup: `b-${kind}-${starts}`,
   last: null,

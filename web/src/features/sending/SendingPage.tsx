@@ -1,3 +1,4 @@
+import { asError } from "../../api/client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { listSecret, removeList, tryList, useSending, type SendingView, type SendList } from "./api";
@@ -67,7 +68,8 @@ type ListProps = { list: SendList; may: boolean; onEdit: () => void; onChange: (
 function List({ list, may, onEdit, onChange }: ListProps) {
   const [said, setSaid] = useState("");
   const policies = usePolicies().data;
-  const then = (done: Promise<string>) => void done.then(setSaid, (p: Error) => setSaid(p.message));
+  const then = (done: Promise<string>) =>
+    void done.then(setSaid, (p: unknown) => setSaid(asError(p).message));
   return (
     <li className="border-b border-line py-2" data-list={list.id}>
       <div className="flex flex-wrap items-baseline gap-x-4">

@@ -18,7 +18,7 @@ const take = {
   agreed: 18_402,
   files: 18_410,
   unplaced: 0,
-};
+} as const;
 
 const store: StoreRow = {
   id: "quay-near",
@@ -125,7 +125,7 @@ describe("a stocktake", () => {
       written: null,
       since: "2026-11-19T08:00:00Z",
       unasked: true,
-      state: "open",
+      state: "open" as const,
       by: null,
       may: ["drop"],
     };

@@ -176,7 +176,7 @@ function Since({ watch }: { watch: Watch }) {
           </li>
         ))}
         {s.policies.map((p) => (
-          <li key={p.id + p.version}>
+          <li key={`${p.id} ${p.version}`}>
             <b>
               {p.name} {p.version}
             </b>{" "}

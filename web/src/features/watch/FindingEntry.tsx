@@ -40,6 +40,8 @@ export function FindingEntry(props: Props) {
   const from = new Date(new Date(watch.asOf).getTime() - BACK_MS).toISOString();
   const zone = f.zone ?? viewerZone;
   return (
+    // A list one steps through with the arrow keys: its entries take focus, and Enter opens one.
+    /* eslint-disable jsx-a11y/no-noninteractive-element-interactions, jsx-a11y/no-noninteractive-tabindex */
     <article
       tabIndex={chosen || first ? 0 : -1}
       aria-label={headline(f)}

@@ -8,7 +8,7 @@ import { headline, pathOf } from "./finding";
 import { looks } from "./looked";
 import { heading, WatchPage } from "./WatchPage";
 
-const named = (id: string) => ({ id, name: id, grade: "covered" });
+const named = (id: string) => ({ id, name: id, grade: "covered" }) as const;
 const accepted = {
   id: "a1",
   by: "Ines",
@@ -16,7 +16,7 @@ const accepted = {
   at: "2026-11-20T00:00:00Z",
   until: "2026-11-30T00:00:00Z",
 };
-const way = {
+const way: Watch["findings"][number]["waysOut"][number] = {
   action: "take",
   kind: "incr",
   store: "near",

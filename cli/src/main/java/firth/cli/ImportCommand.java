@@ -75,8 +75,9 @@ final class ImportCommand implements Callable<Integer> {
         }
         JsonNode body = new ObjectMapper().readTree(answer.body());
         if (answer.statusCode() != 200) {
-            err.println("firth import: " + body.path("what").asText("the server refused (" + answer.statusCode() + ").")
-                    + " " + body.path("unharmed").asText());
+            err.println(
+                    "firth import: " + body.path("detail").asText("the server refused (" + answer.statusCode() + ").")
+                            + " " + body.path("unharmed").asText());
             return 2;
         }
         return report(body);

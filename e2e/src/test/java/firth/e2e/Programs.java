@@ -33,7 +33,8 @@ final class Programs {
 
     /** Where a module's program lies. */
     static String jar(String module, String classifier) {
-        Path jar = ROOT.resolve(module + "/target/firth-" + module + "-1-SNAPSHOT-" + classifier + ".jar");
+        Path jar = ROOT.resolve(module + "/target/firth-" + module + "-" + System.getProperty("firth.version") + "-"
+                + classifier + ".jar");
         if (!Files.exists(jar)) {
             throw new IllegalStateException(jar + " is missing; build it first: ./firth test");
         }

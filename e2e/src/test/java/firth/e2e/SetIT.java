@@ -77,7 +77,8 @@ class SetIT {
         browser.seeText("[data-schedule='logs']", "15 min");
 
         browser.seeText(
-                "[data-testid='flaws']", "The promise to lose at most 10 min to a mishap cannot be kept: logs come every 15 min");
+                "[data-testid='flaws']",
+                "The promise to lose at most 10 min to a mishap cannot be kept: logs come every 15 min");
         press("[data-testid='flaws'] button", "Make the interval of logs 10 min");
         browser.seeText("[data-schedule='logs']", "10 min");
         browser.gone("[data-testid='flaws']");

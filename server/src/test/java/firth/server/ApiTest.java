@@ -85,7 +85,7 @@ class ApiTest {
                 .post(notes)
                 .then()
                 .statusCode(400)
-                .body("what", containsString("text"));
+                .body("detail", containsString("text"));
         given().contentType("application/json")
                 .body("{\"text\":\"x\",\"by\":\"Ines\"}")
                 .post("/api/databases/nobody/notes")
@@ -276,9 +276,9 @@ class ApiTest {
     void whatIsNoFleetFileIsRefusedAndNothingIsTaken() {
         take("Dear harbour master\n")
                 .statusCode(422)
-                .body("what", containsString("is not a fleet file"))
+                .body("detail", containsString("is not a fleet file"))
                 .body("unharmed", containsString("unharmed"));
-        take("").statusCode(422).body("what", containsString("is empty"));
+        take("").statusCode(422).body("detail", containsString("is empty"));
     }
 
     @Test
@@ -330,7 +330,7 @@ class ApiTest {
         given().get("/api/databases/manifests/why?about=slot&schedule=nightly&at=yesterday")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("at is no moment"));
+                .body("detail", containsString("at is no moment"));
     }
 
     @Test
@@ -396,7 +396,7 @@ class ApiTest {
                 .get(path)
                 .then()
                 .statusCode(status)
-                .body("what", containsString(what))
+                .body("detail", containsString(what))
                 .body("remedy.length()", greaterThan(5));
     }
 

@@ -138,7 +138,7 @@ class SetTest {
         assertEquals("Night boats", draft.getString("draft.document.name"));
 
         Map<String, Object> order = new HashMap<>(Map.of("at", "now", "why", "", "document", night));
-        post("/api/policies/night-boats/versions", order).statusCode(400).body("what", containsString("why"));
+        post("/api/policies/night-boats/versions", order).statusCode(400).body("detail", containsString("why"));
         order.put("why", "a boat sails at night");
         post("/api/policies/night-boats/versions", order)
                 .statusCode(200)
@@ -151,10 +151,10 @@ class SetTest {
 
         night.put("objective", Map.of("mishap", "PT2H"));
         order.put("document", night);
-        post("/api/policies/night-boats/versions", order).statusCode(400).body("what", containsString("despite"));
+        post("/api/policies/night-boats/versions", order).statusCode(400).body("detail", containsString("despite"));
         order.put("despite", "logs come next month");
         order.put("at", "2020-01-01T00:00:00Z");
-        post("/api/policies/night-boats/versions", order).statusCode(400).body("what", containsString("at"));
+        post("/api/policies/night-boats/versions", order).statusCode(400).body("detail", containsString("at"));
         order.put("at", "2099-01-01T00:00:00Z");
         post("/api/policies/night-boats/versions", order)
                 .statusCode(200)
@@ -235,7 +235,7 @@ class SetTest {
         given().get("/api/databases/tides-south")
                 .then()
                 .statusCode(404)
-                .body("what", containsString("its backups count there"));
+                .body("detail", containsString("its backups count there"));
         given().get("/api/databases/tides/backups?kinds=full&limit=200")
                 .then()
                 .body("items.id", hasItem("tides-south-full"));

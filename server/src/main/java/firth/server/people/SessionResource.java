@@ -19,6 +19,7 @@ import jakarta.ws.rs.core.NewCookie;
 import jakarta.ws.rs.core.Response;
 import java.util.List;
 import java.util.Optional;
+import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jboss.resteasy.reactive.Cache;
 
 /** Coming and going. */
@@ -30,13 +31,21 @@ public class SessionResource {
     private final MadeUpPeople madeUp;
     private final Provider provider;
     private final Who who;
+    private final String version;
 
-    SessionResource(SigningIn doors, Directory directory, MadeUpPeople madeUp, Provider provider, Who who) {
+    SessionResource(
+            SigningIn doors,
+            Directory directory,
+            MadeUpPeople madeUp,
+            Provider provider,
+            Who who,
+            @ConfigProperty(name = "quarkus.application.version") String version) {
         this.doors = doors;
         this.directory = directory;
         this.madeUp = madeUp;
         this.provider = provider;
         this.who = who;
+        this.version = version;
     }
 
     /** Who is signed in here. */
@@ -56,7 +65,8 @@ public class SessionResource {
                 madeUp.isDemo(),
                 madeUp.all().stream().map(SessionResource::someone).toList(),
                 doors.awaitsFirst(),
-                provider.isThere());
+                provider.isThere(),
+                version);
     }
 
     private static Someone someone(People.Person p) {

@@ -13,6 +13,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  * @param others whom one may be instead, in the demo
  * @param awaitsFirst whether the first administrator is still to come
  * @param provider whether one may sign in through another service
+ * @param version of Firth
  */
 public record SessionView(
         @Schema(nullable = true) Someone person,
@@ -21,7 +22,8 @@ public record SessionView(
         boolean demo,
         List<Someone> others,
         boolean awaitsFirst,
-        boolean provider) {
+        boolean provider,
+        String version) {
 
     /** A person by name. */
     public record Someone(String id, String name, List<String> can) {}

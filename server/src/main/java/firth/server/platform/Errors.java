@@ -6,8 +6,8 @@ import firth.store.StoreFailure;
 import io.quarkus.security.ForbiddenException;
 import io.quarkus.security.UnauthorizedException;
 import jakarta.ws.rs.WebApplicationException;
-import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
+import java.util.Locale;
 import org.jboss.logging.Logger;
 import org.jboss.resteasy.reactive.server.ServerExceptionMapper;
 
@@ -94,10 +94,26 @@ class Errors {
                 500, "An answer could not be given.", UNKNOWN, "Look whether it was done; the server's log says more.");
     }
 
-    private static Response answer(int status, String what, String unharmed, String remedy) {
+    private static Response answer(int status, String detail, String unharmed, String remedy) {
+        String sort = sort(status);
+        String type = "/problems/" + sort.toLowerCase(Locale.ROOT).replace(' ', '-');
         return Response.status(status)
-                .type(MediaType.APPLICATION_JSON_TYPE)
-                .entity(new Problem(what, unharmed, remedy))
+                .type(Problem.MEDIA_TYPE)
+                .entity(new Problem(type, sort, status, detail, unharmed, remedy))
                 .build();
+    }
+
+    private static String sort(int status) {
+        return switch (status) {
+            case 400 -> "Bad request";
+            case 401 -> "Not signed in";
+            case 403 -> "Not allowed";
+            case 404 -> "Not found";
+            case 409 -> "Changed meanwhile";
+            case 415 -> "Wrong media type";
+            case 422 -> "Not a fleet file";
+            case 429 -> "Too many tries";
+            default -> status < 500 ? "Refused" : "No answer";
+        };
     }
 }

@@ -1,4 +1,19 @@
 package firth.server.platform;
 
-/** An error as a person needs it: what happened, what is unharmed, what to do. */
-public record Problem(String what, String unharmed, String remedy) {}
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+
+/**
+ * An error as a person and a program need it (RFC 9457).
+ *
+ * @param type what sort of error it is: a path of this server that never changes its meaning
+ * @param title the sort in a few words
+ * @param detail what is wrong with this request
+ * @param unharmed what stays as it was; empty where nobody can say
+ * @param remedy what to do
+ */
+@Schema(description = "What is wrong, what is unharmed, and what to do (RFC 9457).")
+public record Problem(String type, String title, int status, String detail, String unharmed, String remedy) {
+
+    /** How it is sent. */
+    public static final String MEDIA_TYPE = "application/problem+json";
+}

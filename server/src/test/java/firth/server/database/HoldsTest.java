@@ -75,7 +75,7 @@ class HoldsTest {
                 "{'moment':'2026-11-10T00:00:00Z','reason':'x','until':'2020-01-01T00:00:00Z'} | until is not in the future",
             })
     void refusesWhatCannotBeHeld(String body, String what) {
-        place(body).statusCode(400).body("what", containsString(what));
+        place(body).statusCode(400).body("detail", containsString(what));
         given().delete(FARES + "/holds/nobody").then().statusCode(404);
     }
 }

@@ -81,9 +81,9 @@ class ProviderTest {
 
     @Test
     void anAnswerThatIsNotForThisBrowserIsRefused() throws IOException, InterruptedException {
-        back("another").then().statusCode(401).body("what", containsString("not on its way back"));
+        back("another").then().statusCode(401).body("detail", containsString("not on its way back"));
         StandInProvider.nonce = "of another day";
-        back(null).then().statusCode(401).body("what", containsString("could not be taken"));
+        back(null).then().statusCode(401).body("detail", containsString("could not be taken"));
         StandInProvider.nonce = null;
         StandInProvider.claims = Map.of("aud", List.of("another program"), "preferred_username", "lars");
         back(null).then().statusCode(401);
@@ -107,6 +107,6 @@ class ProviderTest {
                         new Deed.Told("test", "person", "olga", "{}"),
                         Instant.now());
         StandInProvider.claims = Map.of("preferred_username", "olga");
-        back(null).then().statusCode(401).body("what", containsString("keeps a password of olga"));
+        back(null).then().statusCode(401).body("detail", containsString("keeps a password of olga"));
     }
 }

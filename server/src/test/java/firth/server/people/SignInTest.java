@@ -164,7 +164,7 @@ class SignInTest {
                 .put("/api/people/root")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("no administrator"));
+                .body("detail", containsString("no administrator"));
     }
 
     @Test
@@ -177,7 +177,7 @@ class SignInTest {
         as(root).get("/api/people").then().body(not(containsString(secret)));
         RequestSpecification runner = given().header("Authorization", "Bearer " + secret);
         runner.get("/api/runners/h1/work").then().statusCode(200);
-        runner.get("/api/runners/h2/work").then().statusCode(403).body("what", containsString("h1 alone"));
+        runner.get("/api/runners/h2/work").then().statusCode(403).body("detail", containsString("h1 alone"));
         runner.get("/api/cover").then().statusCode(403);
         as(root).delete("/api/people/tokens/" + id).then().statusCode(204);
         runner.get("/api/runners/h1/work").then().statusCode(401);
@@ -292,7 +292,7 @@ class SignInTest {
                     .post("/api/people/tokens")
                     .then()
                     .statusCode(400)
-                    .body("what", containsString("of which host"));
+                    .body("detail", containsString("of which host"));
         }
     }
 

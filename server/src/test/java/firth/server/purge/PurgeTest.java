@@ -190,7 +190,7 @@ class PurgeTest {
         tell(token, "quay-near", purge, hash(purge), numbers, "deleted")
                 .then()
                 .statusCode(409)
-                .body("what", containsString("is done"));
+                .body("detail", containsString("is done"));
         given().get("/api/purge/" + purge)
                 .then()
                 .body("state", equalTo("done"))
@@ -243,20 +243,20 @@ class PurgeTest {
         String purge = ask("harald", "south-near", leftOut, seen.getString("hash"), seen.getString("asOf"))
                 .jsonPath()
                 .getString("id");
-        approve("harald", purge).then().statusCode(403).body("what", containsString("cannot approve"));
+        approve("harald", purge).then().statusCode(403).body("detail", containsString("cannot approve"));
         approve("ines", purge).then().statusCode(403);
         being("tomas")
                 .body("{\"hash\":\"of another\"}")
                 .post("/api/purge/" + purge + "/approve")
                 .then()
                 .statusCode(409)
-                .body("what", containsString("not the one that was looked at"));
+                .body("detail", containsString("not the one that was looked at"));
         being("oona").post("/api/purge/" + purge + "/cancel").then().statusCode(403);
         being("ines").post("/api/purge/" + purge + "/cancel").then().statusCode(204);
         approve("tomas", purge)
                 .then()
                 .statusCode(409)
-                .body("what", containsString("is cancelled"))
+                .body("detail", containsString("is cancelled"))
                 .body("unharmed", equalTo("Nothing was changed."));
         given().get("/api/purge/" + purge).then().body("tallies.state", equalTo(List.of("cancelled")));
     }
@@ -270,7 +270,7 @@ class PurgeTest {
         ask("ines", "quay-near", List.of("bookings|quay-near|nobody|"), "x")
                 .then()
                 .statusCode(409)
-                .body("what", containsString("cannot be left out"));
+                .body("detail", containsString("cannot be left out"));
     }
 
     @Test
@@ -308,7 +308,7 @@ class PurgeTest {
     void aListThatWasAlteredIsStopped() throws SQLException {
         String purge = asked("quay-near", "berths", "incr");
         sql("UPDATE purge_item SET path = '/quay-near/bookings/needed' WHERE purge = '" + purge + "' AND num = 1");
-        approve("tomas", purge).then().statusCode(403).body("what", containsString("altered"));
+        approve("tomas", purge).then().statusCode(403).body("detail", containsString("altered"));
         given().get("/api/purge/" + purge)
                 .then()
                 .body("state", equalTo("stopped"))
@@ -373,7 +373,7 @@ class PurgeTest {
         String purge = asked("quay-near", "kiosk-north", "full");
         given().get("/api/purge/" + purge).then().body("approvalsNeeded", equalTo(2));
         approve("tomas", purge).then().statusCode(204);
-        approve("tomas", purge).then().statusCode(403).body("what", containsString("already"));
+        approve("tomas", purge).then().statusCode(403).body("detail", containsString("already"));
         given().get("/api/purge/" + purge).then().body("state", equalTo("asked"));
         approve("maren", purge).then().statusCode(204);
         given().get("/api/purge/" + purge).then().body("state", equalTo("approved"));
@@ -528,7 +528,7 @@ class PurgeTest {
                 .post("/api/purge/" + purge + "/told?hash=x")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("columns item and outcome"));
+                .body("detail", containsString("columns item and outcome"));
     }
 
     /** What a script did. */

@@ -108,7 +108,7 @@ class RehearsalTest {
                 .post("/api/rehearsals")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("atlantis"));
+                .body("detail", containsString("atlantis"));
         being("ines")
                 .body(losing(List.of(), List.of(), false, 1))
                 .post("/api/rehearsals")

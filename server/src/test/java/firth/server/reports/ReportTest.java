@@ -147,7 +147,7 @@ class ReportTest {
         given().get("/api/reports/made/report.json?from=x&to=y")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("from"));
+                .body("detail", containsString("from"));
         given().get("/api/reports/made/report.json" + asked("moon", "", TODAY.minusSeconds(60), TODAY))
                 .then()
                 .statusCode(400);

@@ -56,7 +56,7 @@ class RunnerTest {
                 .put("/api/runners/southquay-1/policies/kiosks")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("version"));
+                .body("detail", containsString("version"));
     }
 
     @Test
@@ -118,7 +118,7 @@ class RunnerTest {
                 .post("/api/databases/moorings/starts")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("reason"));
+                .body("detail", containsString("reason"));
         given().contentType("application/json")
                 .body(Map.of("kind", "half", "reason", "r"))
                 .post("/api/databases/moorings/starts")

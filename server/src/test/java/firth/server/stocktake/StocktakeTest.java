@@ -118,7 +118,8 @@ class StocktakeTest {
         assertTrue(stock.getBoolean("finds.find { it.what == 'missing' }.unasked"));
         String backup = stock.getString("finds.find { it.what == 'missing' }.backup");
         assertTrue(spoiled(backup));
-        assertTrue(titles().contains("a file was deleted from Quay near without an approved list"), titles().toString());
+        assertTrue(
+                titles().contains("a file was deleted from Quay near without an approved list"), titles().toString());
         assertTrue(titles().contains("a copy is not what was written in Quay near"));
         assertTrue(age != null);
         given().get("/api/databases/fuel/backups?kinds=full&limit=200")
@@ -170,7 +171,7 @@ class StocktakeTest {
                 .post("/api/stocktakes/" + id + "/finds/" + num)
                 .then()
                 .statusCode(400)
-                .body("what", containsString("newest"));
+                .body("detail", containsString("newest"));
     }
 
     @Test
@@ -221,14 +222,14 @@ class StocktakeTest {
         Map<String, Long> files = whole("south-near");
         Map<String, Long> few = new TreeMap<>();
         files.keySet().stream().limit(20).forEach(p -> few.put(p, files.get(p)));
-        list("south-near", few, "").then().statusCode(400).body("what", containsString("taken for a part of one"));
+        list("south-near", few, "").then().statusCode(400).body("detail", containsString("taken for a part of one"));
         being("ines")
                 .contentType("text/csv")
                 .body("name\nx\n".getBytes(StandardCharsets.UTF_8))
                 .post("/api/stocktakes/of/south-near/listing")
                 .then()
                 .statusCode(400)
-                .body("what", containsString("column path"));
+                .body("detail", containsString("column path"));
         given().get("/api/stocktakes/of/nowhere").then().statusCode(200);
         list("nowhere", few, "").then().statusCode(404);
     }

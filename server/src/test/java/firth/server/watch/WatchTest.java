@@ -92,8 +92,8 @@ class WatchTest {
 
     @Test
     void anAcceptWithoutReasonOrWithAnEndGoneByIsRefused() {
-        accept("k", " ", DemoFleet.now().plusSeconds(60)).statusCode(400).body("what", containsString("reason"));
-        accept("k", "r", DemoFleet.now().minusSeconds(60)).statusCode(400).body("what", containsString("until"));
+        accept("k", " ", DemoFleet.now().plusSeconds(60)).statusCode(400).body("detail", containsString("reason"));
+        accept("k", "r", DemoFleet.now().minusSeconds(60)).statusCode(400).body("detail", containsString("until"));
         given().delete("/api/watch/accepts/none").then().statusCode(404);
     }
 
