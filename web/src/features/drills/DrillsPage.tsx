@@ -30,9 +30,9 @@ export function DrillsPage() {
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-[26px] leading-tight">Drills</h1>
         <p className="text-muted" data-testid="drill-coverage">
-          Of {count(data.promised)} databases of which drills are promised {count(data.proved)}{" "}
-          {data.proved === 1 ? "is" : "are"} proved; {count(data.tested)} of all {count(data.databases)} ever
-          were.
+          Drills are promised for {count(data.promised)} databases; {count(data.proved)}{" "}
+          {data.proved === 1 ? "is" : "are"} proved. Of all {count(data.databases)}, {count(data.tested)}{" "}
+          {data.tested === 1 ? "has" : "have"} ever been.
         </p>
         {may && due > 0 && !most && (
           <button className="ink-button ml-auto" onClick={() => propose(null)}>

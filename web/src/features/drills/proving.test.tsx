@@ -78,7 +78,7 @@ describe("Drills", () => {
   it("says how the fleet stands and that a drill without a check proves nothing", async () => {
     show();
     expect(await screen.findByTestId("drill-coverage")).toHaveTextContent(
-      "Of 2 databases of which drills are promised 1 is proved; 1 of all 3 ever were.",
+      "Drills are promised for 2 databases; 1 is proved. Of all 3, 1 has ever been.",
     );
     expect(screen.getByText(/nothing checked: proves nothing/)).toBeInTheDocument();
     expect(

@@ -228,7 +228,7 @@ const PLACES: [RegExp, string][] = [
   [/\.every$/, "the interval of logs"],
   [/\.within$/, "the start window"],
   [/\.grace$/, "the grace"],
-  [/^retain\.\d+\.reach$/, "the reach retained"],
+  [/^retain\.\d+\.reach$/, "the reach of that rule"],
   [/\.lock$/, "the lock"],
   [/\.atMost$/, "the longest stay"],
   [/\.fulls$/, "the number of fulls"],
@@ -238,7 +238,7 @@ const PLACES: [RegExp, string][] = [
   [/^openHours\.\d+\.to$/, "the end of the open hours"],
 ];
 
-/** A way out as something to do: "Make the loss with the site 30 h". */
+/** A way out as something to do: "Set the loss with the site to 30 h". */
 export function wayOutWords(way: WayOut): string {
   if (way.path === "enabled") return way.to === "true" ? "Switch the policy on" : "Switch the policy off";
   const schedule = /^schedules\.\d+\.enabled$/.test(way.path);
@@ -251,7 +251,7 @@ export function wayOutWords(way: WayOut): string {
         : "Add a full each night";
   const found = PLACES.find(([p]) => p.test(way.path));
   const place = found ? (way.path.match(found[0])?.[0] ?? "").replace(found[0], found[1]) : way.path;
-  return way.to === "" ? `Take away ${place}` : `Make ${place} ${durationWords(way.to)}`;
+  return way.to === "" ? `Remove ${place}` : `Set ${place} to ${durationWords(way.to)}`;
 }
 
 function Misses({ ahead }: { ahead: Ahead | undefined }) {
@@ -261,7 +261,7 @@ function Misses({ ahead }: { ahead: Ahead | undefined }) {
       {ahead.misses.map((m) => (
         <p key={m.database + m.schedule}>
           The {m.schedule} run of <b>{m.database}</b> will take {duration(m.expectedSeconds)} on{" "}
-          {longMoment(m.open, viewerZone)} at its present growth, and may take {duration(m.allowedSeconds)}.
+          {longMoment(m.open, viewerZone)} if it goes on growing; {duration(m.allowedSeconds)} are allowed.
         </p>
       ))}
     </div>

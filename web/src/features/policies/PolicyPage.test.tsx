@@ -132,7 +132,7 @@ describe("a policy", () => {
 
   it("takes the way out the core found", async () => {
     open();
-    fireEvent.click(await screen.findByRole("button", { name: "Make the loss to a mishap 15 min" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Set the loss to a mishap to 15 min" }));
     expect(value("Loss to a mishap")).toHaveTextContent("15 min");
     fireEvent.click(screen.getByText("Undo"));
     expect(value("Loss to a mishap")).toHaveTextContent("5 min");
@@ -141,7 +141,7 @@ describe("a policy", () => {
   it("is not put in force before somebody says who and why, and why although it contradicts itself", async () => {
     window.localStorage.clear();
     open();
-    fireEvent.click(await screen.findByRole("button", { name: "Make the loss to a mishap 15 min" }));
+    fireEvent.click(await screen.findByRole("button", { name: "Set the loss to a mishap to 15 min" }));
     const button = await screen.findByText("Put in force…");
     await waitFor(() => expect(button).toBeEnabled());
     fireEvent.click(button);

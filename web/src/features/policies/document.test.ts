@@ -77,11 +77,11 @@ describe("a policy read aloud", () => {
 
   it("words a way out as something to do", () => {
     expect(wayOutWords({ path: "objective.siteLoss", from: "PT8H", to: "PT30H" })).toBe(
-      "Make the loss with the site 30 h",
+      "Set the loss with the site to 30 h",
     );
-    expect(wayOutWords({ path: "retain.1.lock", from: "P30D", to: "" })).toBe("Take away the lock");
+    expect(wayOutWords({ path: "retain.1.lock", from: "P30D", to: "" })).toBe("Remove the lock");
     expect(wayOutWords({ path: "retain.0.rungs.month", from: "9", to: "" })).toBe(
-      "Take away the month rungs",
+      "Remove the month rungs",
     );
     expect(wayOutWords({ path: "schedules.+logs", from: "", to: "PT5M" })).toBe("Add logs every 5 min");
   });

@@ -138,10 +138,10 @@ function Store(props: {
           <circle cx={x(fullDay)} cy={y(s.capacity ?? 0)} r={4} fill="var(--coral)" />
         )}
         <text x={LABELS + width + 8} y={names[0]} fontSize={11} fill="var(--water-3)">
-          as it goes
+          unless purged
         </text>
         <text x={LABELS + width + 8} y={names[1]} fontSize={11} fill="var(--violet)">
-          purged each day
+          purged daily
         </text>
       </svg>
     </button>
@@ -162,7 +162,7 @@ function Databases({ store }: { store: StoreRow }) {
             <th className="py-1 font-normal">{store.name}, by database</th>
             <th className="text-right font-normal">held</th>
             <th className="text-right font-normal">needed for its policy</th>
-            <th className="text-right font-normal">grows a week</th>
+            <th className="text-right font-normal">growth a week</th>
             <th className="pl-4 font-normal">copies rule</th>
           </tr>
         </thead>

@@ -79,7 +79,7 @@ class SetIT {
         browser.seeText(
                 "[data-testid='flaws']",
                 "The promise to lose at most 10 min to a mishap cannot be kept: logs come every 15 min");
-        press("[data-testid='flaws'] button", "Make the interval of logs 10 min");
+        press("[data-testid='flaws'] button", "Set the interval of logs to 10 min");
         browser.seeText("[data-schedule='logs']", "10 min");
         browser.gone("[data-testid='flaws']");
 
@@ -113,7 +113,7 @@ class SetIT {
         browser.open(firth.address("/policies/kiosks"));
         browser.seeText("[data-testid='flaws']", "its grace 4 h");
         browser.seeText("[data-testid='room'] + div", "held");
-        press("[data-testid='flaws'] button", "Make the grace 3 h");
+        press("[data-testid='flaws'] button", "Set the grace to 3 h");
         browser.gone("[data-testid='flaws']");
         browser.seeText("[data-testid='consequence'] thead", "version 2");
         write("near stores: fulls", "7");

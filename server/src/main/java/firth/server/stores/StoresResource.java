@@ -203,7 +203,7 @@ public class StoresResource {
                 needed,
                 room == null ? 0 : room[7] - needed,
                 kinds,
-                rule ? lacking.orElse("held") : null,
+                rule ? lacking.orElse("kept") : null,
                 lacking.isEmpty()));
     }
 

@@ -97,7 +97,7 @@ class StoresTest {
         given().get("/api/stores/quay-near")
                 .then()
                 .body("reliefs.what", hasItem("purging once what no rule needs"))
-                .body("databases.find { it.id == 'bookings' }.copies", equalTo("held"));
+                .body("databases.find { it.id == 'bookings' }.copies", equalTo("kept"));
         given().get("/api/stores/nowhere").then().statusCode(404);
     }
 
