@@ -109,7 +109,8 @@ class CheckCommandTest {
         assertTrue(out.toString().contains("gap 5-9 in stream side, 2026-01-02T06:00:00Z to"), out.toString());
         assertTrue(
                 out.toString()
-                        .contains("contradiction: records contradict one another. The copy of c in n1 is gone since"),
+                        .contains(
+                                "contradiction: records contradict one another. The copy of c in n1 was deleted before"),
                 out.toString());
     }
 }

@@ -4,6 +4,7 @@ import firth.core.model.Backup;
 import firth.core.model.Kind;
 import firth.core.model.Outcome;
 import firth.core.model.Run;
+import firth.core.model.Worded;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -14,7 +15,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -223,10 +223,7 @@ public final class Entries {
             try (ResultSet rows = select.executeQuery()) {
                 for (Cells row = new Cells(rows); row.next(); ) {
                     Tally what = new Tally(
-                            row.text(),
-                            Kind.valueOf(row.text().toUpperCase(Locale.ROOT)),
-                            Outcome.valueOf(row.text().toUpperCase(Locale.ROOT)),
-                            0);
+                            row.text(), Worded.of(Kind.class, row.text()), Worded.of(Outcome.class, row.text()), 0);
                     out.merge(what, row.number(), Long::sum);
                 }
             }

@@ -1,9 +1,9 @@
 package firth.store;
 
-import java.util.Locale;
+import firth.core.model.Worded;
 
 /** What became of one copy of a list. */
-public enum ItemState {
+public enum ItemState implements Worded {
     WAITING,
     /** An agent has it and has not told yet. */
     HANDED,
@@ -17,12 +17,8 @@ public enum ItemState {
     DROPPED,
     CANCELLED;
 
-    public String word() {
-        return name().toLowerCase(Locale.ROOT);
-    }
-
     static ItemState of(String word) {
-        return valueOf(word.toUpperCase(Locale.ROOT));
+        return Worded.of(ItemState.class, word);
     }
 
     /** Whether something is still to become of it. */

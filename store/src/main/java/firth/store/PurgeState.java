@@ -1,9 +1,9 @@
 package firth.store;
 
-import java.util.Locale;
+import firth.core.model.Worded;
 
 /** How far a list of copies to be deleted has come. */
-public enum PurgeState {
+public enum PurgeState implements Worded {
     /** Somebody asked for it; others are to approve. */
     ASKED,
     /** All approvals are there; nothing is deleted before somebody says so. */
@@ -17,12 +17,8 @@ public enum PurgeState {
     CANCELLED,
     DONE;
 
-    public String word() {
-        return name().toLowerCase(Locale.ROOT);
-    }
-
     static PurgeState of(String word) {
-        return valueOf(word.toUpperCase(Locale.ROOT));
+        return Worded.of(PurgeState.class, word);
     }
 
     /** Whether nothing more will be deleted by it. */

@@ -5,12 +5,12 @@ import firth.core.model.NamedSlot;
 import firth.core.model.Outcome;
 import firth.core.model.Run;
 import firth.core.model.Trigger;
+import firth.core.model.Worded;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.Locale;
 import java.util.Optional;
 
 /** Runs as rows. */
@@ -69,13 +69,13 @@ final class RunTable implements AutoCloseable {
     static Run read(Cells row) throws SQLException {
         String id = row.text();
         String database = row.text();
-        Kind kind = Kind.valueOf(row.text().toUpperCase(Locale.ROOT));
+        Kind kind = Worded.of(Kind.class, row.text());
         Instant started = row.moment();
         Optional<Instant> ended = row.optionalMoment();
-        Outcome outcome = Outcome.valueOf(row.text().toUpperCase(Locale.ROOT));
+        Outcome outcome = Worded.of(Outcome.class, row.text());
         Optional<String> message = row.optionalText();
         String rest = row.text();
-        Optional<Trigger> trigger = row.optionalText().map(t -> Trigger.valueOf(t.toUpperCase(Locale.ROOT)));
+        Optional<Trigger> trigger = row.optionalText().map(t -> Worded.of(Trigger.class, t));
         Optional<String> schedule = row.optionalText();
         Optional<Instant> opens = row.optionalMoment();
         Optional<NamedSlot> slot = schedule.flatMap(s -> opens.map(o -> new NamedSlot(s, o)));

@@ -9,6 +9,7 @@ import firth.core.model.Database;
 import firth.core.model.Kind;
 import firth.core.model.Place;
 import firth.core.model.Run;
+import firth.core.model.Worded;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -17,7 +18,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -248,7 +248,7 @@ public final class Snapshot implements AutoCloseable {
                         new Place(rows.text(), rows.text()),
                         rows.text(),
                         rows.text(),
-                        Kind.valueOf(rows.text().toUpperCase(Locale.ROOT)),
+                        Worded.of(Kind.class, rows.text()),
                         rows.optionalText(),
                         rows.moment()));
             }
@@ -276,7 +276,7 @@ public final class Snapshot implements AutoCloseable {
                 rows -> rows.next()
                         ? Optional.of(new Newest(
                                 new Readiness.TakenBackup(
-                                        Kind.valueOf(rows.text().toUpperCase(Locale.ROOT)), rows.moment(), rows.flag()),
+                                        Worded.of(Kind.class, rows.text()), rows.moment(), rows.flag()),
                                 rows.amount()))
                         : Optional.empty());
     }

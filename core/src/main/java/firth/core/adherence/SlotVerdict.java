@@ -1,7 +1,9 @@
 package firth.core.adherence;
 
+import firth.core.model.Worded;
+
 /** What became of a slot (docs/semantics.md, "Slots"). */
-public enum SlotVerdict {
+public enum SlotVerdict implements Worded {
     SUPERSEDED("superseded"),
     EXCUSED("excused"),
     ON_TIME("on-time"),
@@ -20,6 +22,7 @@ public enum SlotVerdict {
         this.word = word;
     }
 
+    @Override
     public String word() {
         return word;
     }

@@ -1,5 +1,6 @@
 package firth.core.cover;
 
+import firth.core.model.Worded;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -30,7 +31,7 @@ public record Gap(
     }
 
     /** Why there is no log, the first that fits. */
-    public enum Cause {
+    public enum Cause implements Worded {
         PURGED("purged"),
         SPOILED("spoiled"),
         FAILED("failed"),
@@ -42,6 +43,7 @@ public record Gap(
             this.word = word;
         }
 
+        @Override
         public String word() {
             return word;
         }

@@ -1,14 +1,12 @@
 package firth.core.evaluation;
 
+import firth.core.model.Worded;
+
 /** A database's state in one word, from worst to best; of a new one nothing is known yet (docs/semantics.md, "Reach and grade"). */
-public enum Grade {
+public enum Grade implements Worded {
     STRANDED,
     BEHIND,
     SHORT,
     COVERED,
     NEW;
-
-    public String word() {
-        return name().toLowerCase(java.util.Locale.ROOT);
-    }
 }

@@ -1,7 +1,7 @@
 package firth.core.findings;
 
+import firth.core.model.Worded;
 import java.time.Instant;
-import java.util.Locale;
 import java.util.Optional;
 
 /**
@@ -28,7 +28,7 @@ public record Check(
     }
 
     /** What is looked at. */
-    public enum Item {
+    public enum Item implements Worded {
         LOGS,
         RIGHTS,
         PROCESSES,
@@ -39,28 +39,14 @@ public record Check(
         LOG_DISK,
         BACKUP,
         NAMES;
-
-        /** As it is written outside: lower case, words joined by hyphens. */
-        public String word() {
-            return Check.word(this);
-        }
     }
 
     /** How a line stands, the best first. */
-    public enum State {
+    public enum State implements Worded {
         READY,
         /** Comes by itself with the next restart; backups can begin all the same. */
         WAITING,
         UNKNOWN,
         NOT_READY;
-
-        /** As it is written outside: lower case, words joined by hyphens. */
-        public String word() {
-            return Check.word(this);
-        }
-    }
-
-    private static String word(Enum<?> constant) {
-        return constant.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 }

@@ -1,8 +1,8 @@
 package firth.core.findings;
 
+import firth.core.model.Worded;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 
 /**
@@ -88,7 +88,7 @@ public record Finding(
     }
 
     /** How it ranks among others, the worst first. */
-    public enum Severity {
+    public enum Severity implements Worded {
         STRANDED,
         BEHIND,
         /** Behind after the loss of the site or sabotage, not after a mishap. */
@@ -107,11 +107,6 @@ public record Finding(
         NO_RULE,
         UNUSUAL;
 
-        /** As it is written outside: lower case, words joined by hyphens. */
-        public String word() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
-
         /** How soon it needs somebody. */
         public Urgency urgency() {
             if (this == WILL_BREAK) {
@@ -125,17 +120,12 @@ public record Finding(
     }
 
     /** How soon something needs somebody, the soonest first. */
-    public enum Urgency {
+    public enum Urgency implements Worded {
         /** A promise is broken now. */
         BROKEN,
         /** One will be if nothing happens. */
         WILL_BREAK,
         BESIDES,
         HOUSEKEEPING;
-
-        /** As it is written outside: lower case, words joined by hyphens. */
-        public String word() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
     }
 }

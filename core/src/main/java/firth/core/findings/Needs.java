@@ -10,13 +10,13 @@ import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Schedule;
+import firth.core.model.Worded;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -48,7 +48,7 @@ public final class Needs {
     }
 
     /** Why a backup is needed. */
-    public enum Why {
+    public enum Why implements Worded {
         /** Nothing can be restored. */
         NOTHING,
         /** It is new, and its first backup is awaited. */
@@ -65,11 +65,6 @@ public final class Needs {
         SLOT_OPEN,
         /** The age passes what is promised if nothing comes. */
         PROMISE;
-
-        /** As it is written outside. */
-        public String word() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
     }
 
     /**

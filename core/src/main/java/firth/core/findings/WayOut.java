@@ -1,6 +1,7 @@
 package firth.core.findings;
 
 import firth.core.model.Kind;
+import firth.core.model.Worded;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;
@@ -32,17 +33,12 @@ public record WayOut(
         String storeName) {
 
     /** What is done. */
-    public enum Action {
+    public enum Action implements Worded {
         /** The archiver takes away what has gathered. */
         CATCH_UP,
         /** A backup is taken by hand. */
         TAKE,
         /** The newest way back is copied on. */
         COPY;
-
-        /** As it is written outside. */
-        public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
-        }
     }
 }

@@ -5,6 +5,7 @@ import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.Grade;
 import firth.core.history.History;
 import firth.core.model.Hazard;
+import firth.core.model.Worded;
 import firth.core.retention.Verdict;
 import java.time.Duration;
 import java.time.Instant;
@@ -76,16 +77,12 @@ public record PolicyOutcome(
     }
 
     /** What can be worse under one set of rules than under another. */
-    public enum Worse {
+    public enum Worse implements Worded {
         ATTAINMENT,
         SITE_LOSS,
         SABOTAGE,
         REACH,
         SLOTS;
-
-        public String word() {
-            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
-        }
     }
 
     public static PolicyOutcome of(Evaluation e) {

@@ -22,7 +22,7 @@ public record Demands(
     public static final Demands NONE = new Demands(false, false, false, Optional.empty(), Optional.empty());
 
     /** One thing demanded of a single backup, as people say it. */
-    public enum Demand {
+    public enum Demand implements Worded {
         COMPRESSED("compressed"),
         ENCRYPTED("encrypted"),
         CHECKSUMMED("checksummed"),
@@ -34,6 +34,7 @@ public record Demands(
             this.word = word;
         }
 
+        @Override
         public String word() {
             return word;
         }

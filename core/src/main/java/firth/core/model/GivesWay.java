@@ -1,7 +1,7 @@
 package firth.core.model;
 
 /** What gives way when a store is short of room. Nothing that is locked, held or of the newest way back ever does. */
-public enum GivesWay {
+public enum GivesWay implements Worded {
     /** Nothing does: new backups are refused. */
     REFUSE_NEW("refuse-new"),
     /** What no rule needs, the oldest first. */
@@ -16,6 +16,7 @@ public enum GivesWay {
     }
 
     /** As it is written outside. */
+    @Override
     public String word() {
         return word;
     }

@@ -1,7 +1,7 @@
 package firth.core.model;
 
 /** Kinds of backup. Fulls, differentials and incrementals are data backups. */
-public enum Kind {
+public enum Kind implements Worded {
     FULL,
     DIFF,
     INCR,
@@ -10,9 +10,5 @@ public enum Kind {
 
     public boolean isData() {
         return this == FULL || this == DIFF || this == INCR;
-    }
-
-    public String word() {
-        return name().toLowerCase(java.util.Locale.ROOT);
     }
 }

@@ -1,13 +1,9 @@
 package firth.core.model;
 
 /** How a run ended, or that it has not. */
-public enum Outcome {
+public enum Outcome implements Worded {
     OK,
     FAILED,
     CANCELLED,
     RUNNING;
-
-    public String word() {
-        return name().toLowerCase(java.util.Locale.ROOT);
-    }
 }

@@ -1,12 +1,8 @@
 package firth.core.model;
 
 /** What a store is for in a policy's retention: near for quick restores, far for the loss of a site, deep for years. */
-public enum Role {
+public enum Role implements Worded {
     NEAR,
     FAR,
     DEEP;
-
-    public String word() {
-        return name().toLowerCase(java.util.Locale.ROOT);
-    }
 }

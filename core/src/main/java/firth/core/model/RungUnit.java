@@ -8,7 +8,7 @@ import java.time.temporal.IsoFields;
 import java.time.temporal.TemporalAdjusters;
 
 /** A calendar unit of which the first full is kept. */
-public enum RungUnit {
+public enum RungUnit implements Worded {
     DAY(ChronoUnit.DAYS),
     WEEK(ChronoUnit.WEEKS),
     MONTH(ChronoUnit.MONTHS),
@@ -18,10 +18,6 @@ public enum RungUnit {
 
     RungUnit(ChronoUnit unit) {
         this.unit = unit;
-    }
-
-    public String word() {
-        return name().toLowerCase(java.util.Locale.ROOT);
     }
 
     /** A number that two local times share exactly when they fall in the same unit (weeks are ISO weeks). */

@@ -1,9 +1,10 @@
 package firth.core.retention;
 
 import firth.core.model.RungUnit;
+import firth.core.model.Worded;
 
 /** Why a copy is needed or unusable, where the reason names no other backup (docs/semantics.md, "Retention"). */
-public enum Reason {
+public enum Reason implements Worded {
     REACH_ANCHOR("reach-anchor"),
     INSIDE_REACH("inside-reach"),
     LOG_FOR_REACH("log-for-reach"),
@@ -30,6 +31,7 @@ public enum Reason {
         this.word = word;
     }
 
+    @Override
     public String word() {
         return word;
     }

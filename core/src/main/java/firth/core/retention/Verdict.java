@@ -1,12 +1,10 @@
 package firth.core.retention;
 
+import firth.core.model.Worded;
+
 /** What a copy is, as of now: a rule needs it, none does, or it restores nothing. */
-public enum Verdict {
+public enum Verdict implements Worded {
     NEEDED,
     OBSOLETE,
     UNUSABLE;
-
-    public String word() {
-        return name().toLowerCase(java.util.Locale.ROOT);
-    }
 }

@@ -1,6 +1,6 @@
 package firth.core.stocktake;
 
-import java.util.Locale;
+import firth.core.model.Worded;
 import java.util.Optional;
 
 /**
@@ -13,7 +13,7 @@ import java.util.Optional;
 public record Difference(Manner what, Optional<KnownCopy> held, Optional<Listed> listed, Clue clue) {
 
     /** The manners in which they differ. */
-    public enum Manner {
+    public enum Manner implements Worded {
         /** The catalog takes a copy to be there; the store lists no such file. */
         MISSING,
         /** The file is there and is not what was written: another size or checksum. */
@@ -24,10 +24,6 @@ public record Difference(Manner what, Optional<KnownCopy> held, Optional<Listed>
         CLAIMED,
         /** A file the catalog does not take to be there; where a copy is given it once was, or bears its name. */
         STRAY;
-
-        public String word() {
-            return name().toLowerCase(Locale.ROOT);
-        }
     }
 
     /** Whether the copy cannot be restored from any more. */
