@@ -220,10 +220,10 @@ class PurgeIT {
         browser.open(firth.address("/purge?store=quay-near"));
         browser.see("[data-testid='proof']");
         be("Oona Lisk");
-        browser.seeText("[data-testid='proof']", "Only a keeper asks for a purge");
+        browser.seeText("[data-testid='proof']", "Only keepers can ask for a purge");
         assertTrue(browser.all("form[aria-label='Ask for approval']").isEmpty());
         browser.open(firth.address("/people"));
-        browser.seeText("main", "for administrators to say");
+        browser.seeText("main", "Administrators decide who may do what");
         be("Harald Vane");
         browser.seeText("main table", "Oona Lisk");
         browser.picture("people");

@@ -166,7 +166,7 @@ class WatchIT {
     @Test
     void stepsFromEventToEventOfOneDatabaseAndIsToldWhatHappened() {
         browser.open(firth.address("/databases/berths"));
-        browser.seeText("[data-testid='notes']", "Nobody wrote anything");
+        browser.seeText("[data-testid='notes']", "Nobody has written a note yet");
         browser.press("{");
         browser.seeText("[role='status']", "berths: ");
         String last = browser.address();
@@ -192,7 +192,7 @@ class WatchIT {
         browser.seeText("[data-testid='notes']", "Tariffs come from the customs office.");
         browser.picture("database-components");
         browser.seeText("[data-testid='notes'] button", "Take back").click();
-        browser.seeText("[data-testid='notes']", "Nobody wrote anything");
+        browser.seeText("[data-testid='notes']", "Nobody has written a note yet");
     }
 
     @Test
@@ -208,6 +208,6 @@ class WatchIT {
         assertTrue(holds.getText().contains("before the new fares"), holds.getText());
         assertTrue(holds.getText().contains("Ines Brandt"), holds.getText());
         browser.seeText("[data-testid='holds'] button", "Lift").click();
-        browser.seeText("[data-testid='holds']", "Nothing is kept beyond its policy");
+        browser.seeText("[data-testid='holds']", "Nothing is held beyond its policy");
     }
 }

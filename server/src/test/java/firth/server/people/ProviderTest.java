@@ -81,9 +81,9 @@ class ProviderTest {
 
     @Test
     void anAnswerThatIsNotForThisBrowserIsRefused() throws IOException, InterruptedException {
-        back("another").then().statusCode(401).body("detail", containsString("not on its way back"));
+        back("another").then().statusCode(401).body("detail", containsString("not returning from a sign-in"));
         StandInProvider.nonce = "of another day";
-        back(null).then().statusCode(401).body("detail", containsString("could not be taken"));
+        back(null).then().statusCode(401).body("detail", containsString("could not be accepted"));
         StandInProvider.nonce = null;
         StandInProvider.claims = Map.of("aud", List.of("another program"), "preferred_username", "lars");
         back(null).then().statusCode(401);

@@ -281,7 +281,7 @@ class SignInTest {
         String found = as(root).get("/api/watch").asString();
         assertTrue(found.contains("record-turned") && found.contains("What was known stands"), found);
         deliver(as(enter("olga", WORDS)), turned, "?turn=yes").then().body("updated", equalTo(1));
-        assertTrue(as(root).get("/api/watch").asString().contains("It counts as it was said"));
+        assertTrue(as(root).get("/api/watch").asString().contains("It now counts as it was said"));
     }
 
     @Test

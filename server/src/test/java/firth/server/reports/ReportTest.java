@@ -122,7 +122,7 @@ class ReportTest {
         List<String> takenOn = report.getList("rows.findAll { it.onboardingUntil != null }.name");
         List<String> notes = report.getList("notes");
         for (String name : takenOn) {
-            assertTrue(notes.stream().anyMatch(n -> n.startsWith("Being taken on") && n.contains(name)), name);
+            assertTrue(notes.stream().anyMatch(n -> n.startsWith("Being onboarded") && n.contains(name)), name);
         }
         assertEquals(
                 report.getList(
