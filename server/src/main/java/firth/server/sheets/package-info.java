@@ -1,6 +1,8 @@
 /**
  * Recovery sheets, written whenever facts changed.
  *
+ * <p>The trade's term beside ours: a recovery sheet is a runbook.
+ *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code documents}.
  */
 package firth.server.sheets;
