@@ -79,7 +79,7 @@ export function DrillForm({ proposal, onClose, onDone }: Props) {
             {ok && !checks.trim() && <p className="text-ochre-text">Without a check it proves nothing.</p>}
             <Labelled label="Notes to keep" value={message} onChange={setMessage} />
             <FormFoot
-              text="Tell it"
+              text="Record it"
               missing={missing}
               disabled={pending}
               problem={problem}

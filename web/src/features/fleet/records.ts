@@ -84,14 +84,14 @@ export function databaseRecord(
   const since = stated.inServiceFrom?.trim();
   if (since) {
     if (Number.isNaN(Date.parse(since)))
-      return { field: "inServiceFrom", reason: "is no moment such as 2026-11-23" };
+      return { field: "inServiceFrom", reason: "is not a moment such as 2026-11-23" };
     out.inServiceFrom = instant(since);
   } else if (!out.inServiceFrom) out.inServiceFrom = instant(new Date().toISOString());
   if (stated.zone?.trim()) {
     try {
       new Intl.DateTimeFormat("en", { timeZone: stated.zone.trim() });
     } catch {
-      return { field: "zone", reason: "is no time zone such as Europe/Lisbon" };
+      return { field: "zone", reason: "is not a time zone such as Europe/Lisbon" };
     }
   }
   for (const field of [

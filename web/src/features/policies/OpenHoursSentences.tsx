@@ -3,7 +3,7 @@ import { Value } from "./Value";
 import { DAYS, dayName, daysWords, readTime } from "./values";
 
 const time = (typed: string) =>
-  typed.trim() === "24:00" ? "24:00" : (readTime(typed) ?? new Error("is no time of day such as 22:00"));
+  typed.trim() === "24:00" ? "24:00" : (readTime(typed) ?? new Error("is not a time of day such as 22:00"));
 
 /** When running data backups are welcome. */
 export function OpenHoursSentences() {

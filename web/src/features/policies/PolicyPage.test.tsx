@@ -121,7 +121,7 @@ describe("a policy", () => {
     const field = screen.getByRole("textbox", { name: "Loss to a mishap" });
     fireEvent.change(field, { target: { value: "soon" } });
     fireEvent.keyDown(field, { key: "Enter" });
-    expect(await screen.findByRole("alert")).toHaveTextContent("is no duration such as 10 min");
+    expect(await screen.findByRole("alert")).toHaveTextContent("is not a duration such as 10 min");
     fireEvent.change(field, { target: { value: "20 min" } });
     fireEvent.keyDown(field, { key: "Enter" });
     expect(value("Loss to a mishap")).toHaveTextContent("20 min");

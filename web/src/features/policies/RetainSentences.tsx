@@ -183,7 +183,7 @@ export function DemandSentences() {
 
 function readRate(typed: string): number | Error {
   const m = /^(\d+(?:\.\d+)?)\s*(k|M|G)?B?(?:\/s)?$/i.exec(typed.trim());
-  if (!m || Number(m[1]) === 0) return new Error("is no rate such as 50 MB/s");
+  if (!m || Number(m[1]) === 0) return new Error("is not a rate such as 50 MB/s");
   const unit = { k: 1e3, m: 1e6, g: 1e9 }[(m[2] ?? "M").toLowerCase()] ?? 1e6;
   return Number(m[1]) * unit;
 }

@@ -97,7 +97,7 @@ function ScheduleSentence(props: { schedule: ScheduleDocument; at: number; zones
         read={(typed) =>
           /^[A-Za-z0-9._:/-]{1,120}$/.test(typed)
             ? typed
-            : new Error("is no name of letters, digits and dashes")
+            : new Error("is not a name of letters, digits and dashes")
         }
         say={String}
       />{" "}

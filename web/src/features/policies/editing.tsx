@@ -54,7 +54,7 @@ export function DurationValue({ path, label, none, needed }: Part & { needed?: b
       onChange={(typed) => {
         const clear = typed.trim() === "";
         const read = clear ? undefined : readDuration(typed);
-        if (read === null) return "is no duration such as 10 min, 4 h or 18 days";
+        if (read === null) return "is not a duration such as 10 min, 4 h or 18 days";
         if (clear && needed) return "is needed here";
         at.set(read);
         return null;
@@ -75,7 +75,7 @@ export function CountValue({ path, label, none, needed }: Part & { needed?: bool
       problem={at.problem}
       onChange={(typed) => {
         const clear = typed.trim() === "";
-        if (!clear && !/^\d{1,6}$/.test(typed.trim())) return "is no whole number";
+        if (!clear && !/^\d{1,6}$/.test(typed.trim())) return "is not a whole number";
         if (clear && needed) return "is needed here";
         at.set(clear ? undefined : Number(typed));
         return null;

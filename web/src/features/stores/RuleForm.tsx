@@ -41,7 +41,7 @@ export function RuleForm({ store, onClose }: { store: StoreRow; onClose: () => v
       />
       <Labelled label="Minimum days a copy stays" value={stay} onChange={setStay} />
       <Labelled label="Capacity in TB" value={capacity} onChange={setCapacity} placeholder="no limit known" />
-      <FormFoot text="State it" disabled={!good || pending} problem={problem} onCancel={onClose} />
+      <FormFoot text="Save it" disabled={!good || pending} problem={problem} onCancel={onClose} />
     </form>
   );
 }

@@ -43,7 +43,7 @@ final class FilesOfStore {
     Path at(String path) throws IOException {
         Path file = files.resolve(path.replaceFirst("^/+", "")).normalize();
         if (path.isEmpty() || !file.startsWith(files) || file.equals(files)) {
-            throw new IOException(path + " is no path within the store");
+            throw new IOException(path + " is not a path within the store");
         }
         return file;
     }
@@ -59,7 +59,7 @@ final class FilesOfStore {
             return Optional.empty();
         }
         if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
-            return Optional.of("it is no plain file");
+            return Optional.of("it is not a plain file");
         }
         if (!file.toRealPath().startsWith(files.toRealPath())) {
             return Optional.of("it lies outside of the store");

@@ -145,7 +145,7 @@ class RestoreIT {
         });
         browser.script(SET, times.get(0), "5 Jan 2026 10:00");
         browser.script(SET, times.get(1), "5 Jan 2026 10:20");
-        browser.seeText("form button", "Tell it").click();
+        browser.seeText("form button", "Record it").click();
         browser.gone("form[aria-label='The result']");
         browser.seeText("main li", "nothing checked: proves nothing");
         assertEquals(before, browser.see("[data-testid='drill-coverage']").getText(), "without a check");

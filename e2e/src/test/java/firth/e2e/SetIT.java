@@ -88,7 +88,7 @@ class SetIT {
 
         focus(value("Loss with the site"));
         browser.press(Keys.ENTER, "soon", Keys.ENTER);
-        browser.seeText("[role='alert']", "is no duration such as 10 min");
+        browser.seeText("[role='alert']", "is not a duration such as 10 min");
         browser.press(Keys.ESCAPE);
 
         focus(value("weekly: when"));

@@ -109,17 +109,17 @@ public final class ListingReader {
         }
         String size = fields.apply("size");
         if (!size.isEmpty() && !size.matches("\\d{1,18}")) {
-            flaw(number, "size is no whole number of bytes: " + size);
+            flaw(number, "size is not a whole number of bytes: " + size);
             return;
         }
         Optional<Instant> time = Texts.instant(fields.apply("time"));
         if (time.isEmpty() && !fields.apply("time").isEmpty()) {
-            flaw(number, "time is no instant such as 2026-11-23T09:12:00Z: " + fields.apply("time"));
+            flaw(number, "time is not an instant such as 2026-11-23T09:12:00Z: " + fields.apply("time"));
             return;
         }
         Optional<Instant> locked = Texts.instant(fields.apply("lockedUntil"));
         if (locked.isEmpty() && !fields.apply("lockedUntil").isEmpty()) {
-            flaw(number, "lockedUntil is no instant such as 2026-11-23T09:12:00Z: " + fields.apply("lockedUntil"));
+            flaw(number, "lockedUntil is not an instant such as 2026-11-23T09:12:00Z: " + fields.apply("lockedUntil"));
             return;
         }
         files.add(new Listed(

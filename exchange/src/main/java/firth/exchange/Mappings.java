@@ -47,7 +47,7 @@ public final class Mappings {
         Map<String, String> columns = texts(f, "columns", f.value("columns"));
         columns.forEach((header, target) -> {
             if (!TableRow.reads(target)) {
-                throw f.bad("columns." + header, "points at " + target + ", which is no field of a run or backup");
+                throw f.bad("columns." + header, "points at " + target + ", which is not a field of a run or backup");
             }
         });
         return new Mapping(

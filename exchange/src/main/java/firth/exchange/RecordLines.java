@@ -88,7 +88,7 @@ public final class RecordLines {
         } catch (com.fasterxml.jackson.core.JsonProcessingException
                 | DateTimeParseException
                 | IllegalArgumentException e) {
-            throw new IOException("line " + number + " is no entry of a record: export it anew and try again", e);
+            throw new IOException("line " + number + " is not an entry of a record: export it anew and try again", e);
         }
     }
 }

@@ -48,8 +48,8 @@ class ListingReaderTest {
         assertEquals(
                 List.of(
                         "line 3: path is missing",
-                        "line 4: size is no whole number of bytes: big",
-                        "line 5: time is no instant such as 2026-11-23T09:12:00Z: yesterday"),
+                        "line 4: size is not a whole number of bytes: big",
+                        "line 5: time is not an instant such as 2026-11-23T09:12:00Z: yesterday"),
                 read.flaws());
         assertEquals(3, read.bad());
         assertEquals(1, read("{\"path\":\"/a\"}\n{broken\n").bad());

@@ -160,7 +160,7 @@ class TableReaderTest {
                 .getMessage()
                 .contains("has no column "));
         assertEquals(
-                "columns.X points at nowhere, which is no field of a run or backup",
+                "columns.X points at nowhere, which is not a field of a run or backup",
                 assertThrows(
                                 IllegalArgumentException.class,
                                 () -> Mappings.of("{\"id\":\"m\",\"columns\":{\"X\":\"nowhere\"}}"))

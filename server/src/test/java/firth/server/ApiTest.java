@@ -330,7 +330,7 @@ class ApiTest {
         given().get("/api/databases/manifests/why?about=slot&schedule=nightly&at=yesterday")
                 .then()
                 .statusCode(400)
-                .body("detail", containsString("at is no moment"));
+                .body("detail", containsString("at is not a moment"));
     }
 
     @Test

@@ -59,7 +59,7 @@ public final class FileHold implements AutoCloseable {
                 channel.close();
             }
         } catch (IOException e) {
-            throw new StoreFailure("The hold on Firth's file could not be let go of", e);
+            throw new StoreFailure("The hold on Firth's file could not be released", e);
         }
     }
 

@@ -175,7 +175,7 @@ public final class OwnCopies {
             one(connection, "SELECT count(*) FROM backup");
             one(connection, "SELECT count(*) FROM deed");
         } catch (SQLException e) {
-            throw new StoreFailure(file + " is no copy of Firth's facts, or not whole", e);
+            throw new StoreFailure(file + " is not a copy of Firth's facts, or not whole", e);
         }
     }
 

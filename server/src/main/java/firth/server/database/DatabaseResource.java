@@ -144,7 +144,7 @@ public class DatabaseResource {
         try {
             return Instant.parse(at == null ? "" : at);
         } catch (DateTimeParseException e) {
-            throw new BadRequest("at", "is no moment such as 2026-11-23T09:12:00Z");
+            throw new BadRequest("at", "is not a moment such as 2026-11-23T09:12:00Z");
         }
     }
 

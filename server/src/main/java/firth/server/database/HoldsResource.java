@@ -83,7 +83,7 @@ public class HoldsResource {
             there = e.history().id(e.retention().backup(r)).equals(backup);
         }
         if (!there) {
-            throw new BadRequest("backup", "is no backup of " + e.database().id() + " of which a copy is left");
+            throw new BadRequest("backup", "is not a backup of " + e.database().id() + " of which a copy is left");
         }
     }
 

@@ -99,7 +99,7 @@ public class SessionResource {
         People.Person person = madeUp.all().stream()
                 .filter(p -> p.id().equals(whom.person()))
                 .findFirst()
-                .orElseThrow(() -> new NotFound("There is nobody " + whom.person() + " in the demo."));
+                .orElseThrow(() -> new NotFound("The demo has nobody who signs in as " + whom.person() + "."));
         return begun(doors.begin(person.id(), "sign-in"), request);
     }
 

@@ -91,7 +91,10 @@ class Errors {
     Response unexpected(RuntimeException e) {
         LOG.error("An answer could not be given", e);
         return answer(
-                500, "An answer could not be given.", UNKNOWN, "Look whether it was done; the server's log says more.");
+                500,
+                "An answer could not be given.",
+                UNKNOWN,
+                "Check whether it was done; the server's log says more.");
     }
 
     private static Response answer(int status, String detail, String unharmed, String remedy) {

@@ -346,8 +346,8 @@ public class PolicyResource {
         if (at.equals("quiet")) {
             return following
                     .quiet(all)
-                    .orElseThrow(
-                            () -> new BadRequest("at", "is no moment: within a week somebody always is in a window"))
+                    .orElseThrow(() ->
+                            new BadRequest("at", "is not possible: within a week somebody is always inside a window"))
                     .at();
         }
         return Texts.instant(at)

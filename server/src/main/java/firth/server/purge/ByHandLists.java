@@ -142,7 +142,7 @@ record ByHandLists(Purges.Purge purge, List<Purges.Item> items, boolean begun, S
             case "$code" in
               200) ;;
               ''|000) echo 'Firth cannot be reached: going by the list as it was saved' >&2; echo '1 999999999' > "$going";;
-              *) echo "Firth does not let it go ($code):" >&2; cat "$going" >&2; echo >&2; exit 1;;
+              *) echo "Firth does not allow it to be deleted ($code):" >&2; cat "$going" >&2; echo >&2; exit 1;;
             esac
             exec 3< "$going"
             low=0
@@ -157,7 +157,7 @@ record ByHandLists(Purges.Purge purge, List<Purges.Item> items, boolean begun, S
               may "$1" || { echo "$1,,,"; return; }
               file="$root/$4"
               if [ ! -e "$file" ] && [ ! -L "$file" ]; then echo "$1,missing,,"; return; fi
-              if [ -L "$file" ] || [ ! -f "$file" ]; then echo "$1,failed,,it is no plain file"; return; fi
+              if [ -L "$file" ] || [ ! -f "$file" ]; then echo "$1,failed,,it is not a plain file"; return; fi
               real=$(cd -- "$(dirname -- "$file")" && pwd -P) || { echo "$1,failed,,its directory cannot be entered"; return; }
               case "$real/" in
                 "$root"/*) ;;

@@ -288,7 +288,7 @@ class ListDecisions {
         if (!Set.of(states).contains(purge.state())) {
             throw new Conflict(
                     "The list " + purge.id() + " is " + purge.state().word() + " and cannot be " + what + ".",
-                    "Look at it again: somebody may have turned it meanwhile.");
+                    "Look at it again: somebody may have changed it meanwhile.");
         }
     }
 

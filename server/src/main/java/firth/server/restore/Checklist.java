@@ -67,7 +67,7 @@ final class Checklist {
                         : "Check that " + Wording.bytes(d.bytes()) + " are free" + on(where.host()),
                 Map.of());
         if (!keys.isEmpty()) {
-            add("ready", "Have at hand the encryption keys " + String.join(", ", keys), Map.of());
+            add("ready", "Have the encryption keys at hand: " + String.join(", ", keys), Map.of());
         }
         if (where.over()) {
             add(
@@ -120,7 +120,7 @@ final class Checklist {
         }
         plan.positions().forEach(p -> add("logs", "Stop at position " + p.position() + " of " + p.stream(), Map.of()));
         add("open", "Open " + where.name() + ": its logs go on as a new lineage", Map.of());
-        add("open", "Look whether what was to be saved is there", Map.of());
+        add("open", "Check that what was to be saved is there", Map.of());
         add("open", "Take a full: until then the new lineage rests on the old one's backups", Map.of());
     }
 

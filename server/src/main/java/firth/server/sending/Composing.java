@@ -201,7 +201,7 @@ class Composing {
                 "Firth: a test message",
                 "For " + list.name() + ", " + now + ".",
                 List.of(new Document.Section(
-                        "", new Document.Text("Whoever reads this is told by the list " + list.name() + "."))),
+                        "", new Document.Text("You were sent this because you are on the list " + list.name() + "."))),
                 "Sent by Firth, " + post.address());
     }
 }

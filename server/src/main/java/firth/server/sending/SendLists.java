@@ -118,11 +118,11 @@ class SendLists {
             try {
                 new InternetAddress(mail, true).validate();
             } catch (AddressException e) {
-                throw new BadRequest("mails", "hold " + mail + ", which is no address");
+                throw new BadRequest("mails", "hold " + mail + ", which is not an address");
             }
         }
         if (!l.webhook().isEmpty() && !isAddress(l.webhook())) {
-            throw new BadRequest("webhook", "is no http or https address");
+            throw new BadRequest("webhook", "is not an http or https address");
         }
         if (l.mails().isEmpty() && l.webhook().isEmpty()) {
             throw new BadRequest("mails", "and webhook are both missing: whom to tell?");
@@ -131,7 +131,7 @@ class SendLists {
             throw new BadRequest("by", "is none of fleet, policy, owner, label");
         }
         if (!l.rank().isEmpty() && rank(l.rank()).isEmpty()) {
-            throw new BadRequest("rank", "is no rank of findings");
+            throw new BadRequest("rank", "is not a rank of findings");
         }
         if (!List.of("", "weekly", "quarterly").contains(l.report())) {
             throw new BadRequest("report", "is neither weekly nor quarterly");
@@ -168,7 +168,7 @@ class SendLists {
         try {
             return ZoneId.of(l.zone());
         } catch (DateTimeException e) {
-            throw new BadRequest("zone", l.zone() + " is no time zone");
+            throw new BadRequest("zone", l.zone() + " is not a time zone");
         }
     }
 

@@ -40,7 +40,7 @@ public class Listings {
                 ? lookout.now()
                 : Texts.instant(taken)
                         .filter(t -> !t.isAfter(lookout.now()))
-                        .orElseThrow(() -> new BadRequest("taken", "is no instant that has passed"));
+                        .orElseThrow(() -> new BadRequest("taken", "is not a moment that has passed"));
         ListingReader.Listing listing = ListingReader.read(body);
         if (listing.files().isEmpty() && listing.bad() > 0) {
             throw new BadRequest("listing", listing.flaws().get(0));

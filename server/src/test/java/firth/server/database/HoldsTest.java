@@ -69,7 +69,7 @@ class HoldsTest {
             quoteCharacter = '`',
             value = {
                 "{'moment':'2020-01-01T00:00:00Z','reason':'x'} | moment cannot be restored",
-                "{'backup':'nobody','reason':'x'} | backup is no backup of fares",
+                "{'backup':'nobody','reason':'x'} | backup is not a backup of fares",
                 "{'reason':'x'} | backup or moment is to be given",
                 "{'moment':'2026-11-10T00:00:00Z'} | reason is not of 1 to",
                 "{'moment':'2026-11-10T00:00:00Z','reason':'x','until':'2020-01-01T00:00:00Z'} | until is not in the future",

@@ -504,7 +504,7 @@ class PurgeTest {
         assertFalse(Files.exists(file), told);
         assertTrue(told.lines().anyMatch(l -> l.matches("1,deleted,\\d+,")), told);
         assertTrue(told.contains("2,failed,,it is not as large as it was written"), told);
-        assertTrue(told.contains("3,failed,,it is no plain file"), told);
+        assertTrue(told.contains("3,failed,,it is not a plain file"), told);
         assertTrue(Files.exists(elsewhere) && Files.exists(cut));
         Path old = store.resolve("old.sh");
         Files.writeString(old, Files.readString(script).replaceFirst("expires=\\d+", "expires=1700000000"));
