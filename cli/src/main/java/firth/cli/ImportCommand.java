@@ -1,7 +1,7 @@
 package firth.cli;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.exchange.Json;
 import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -73,7 +73,7 @@ final class ImportCommand implements Callable<Integer> {
             err.println("firth import: no Firth answers at " + to + "; start one with ./firth serve.");
             return 2;
         }
-        JsonNode body = new ObjectMapper().readTree(answer.body());
+        JsonNode body = Json.MAPPER.readTree(answer.body());
         if (answer.statusCode() != 200) {
             err.println(
                     "firth import: " + body.path("detail").asText("the server refused (" + answer.statusCode() + ").")

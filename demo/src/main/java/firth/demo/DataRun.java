@@ -1,8 +1,8 @@
 package firth.demo;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.exchange.Json;
 import java.time.Duration;
 import java.time.Instant;
 
@@ -11,14 +11,13 @@ final class DataRun {
 
     static final double READ_PER_WRITTEN = 1.8;
 
-    private static final ObjectMapper JSON = new ObjectMapper();
     private static final int POINTS = 12;
 
     private DataRun() {}
 
     /** How a run went: evenly, or held up by its store in the middle third while reading went on for a while. */
     static String told(Instant started, Instant ended, double bytes, boolean slow) {
-        ObjectNode out = JSON.createObjectNode();
+        ObjectNode out = Json.MAPPER.createObjectNode();
         Duration took = Duration.between(started, ended);
         ArrayNode course = out.putArray("course");
         for (int n = 1; n <= POINTS; n++) {
@@ -47,13 +46,15 @@ final class DataRun {
     }
 
     static String failed(String message) {
-        return JSON.createObjectNode()
+        return Json.MAPPER
+                .createObjectNode()
                 .put("output", "opening the store\n" + message + "\ngave up")
                 .toString();
     }
 
     static String traits(Ferry ferry, Instant started, double bytes) {
-        ObjectNode out = JSON.createObjectNode()
+        ObjectNode out = Json.MAPPER
+                .createObjectNode()
                 .put("bytesRead", Math.round(bytes * READ_PER_WRITTEN))
                 .put("parallel", ferry.gigabytes > 100 ? 4 : 2)
                 .put("compressed", true)
@@ -67,7 +68,7 @@ final class DataRun {
 
     /** What is said of a log besides what it holds. */
     static String logTraits(Ferry ferry, Instant started) {
-        ObjectNode out = JSON.createObjectNode().put("compressed", true);
+        ObjectNode out = Json.MAPPER.createObjectNode().put("compressed", true);
         encrypted(ferry, started, out);
         return out.toString();
     }
@@ -85,7 +86,7 @@ final class DataRun {
         if (ferry.parts.isEmpty()) {
             return "";
         }
-        ArrayNode out = JSON.createArrayNode();
+        ArrayNode out = Json.MAPPER.createArrayNode();
         int all = ferry.parts.size() + ferry.partsLeftOut.size();
         for (String part : ferry.parts) {
             out.addObject().put("name", part).put("kind", "schema").put("bytes", ferry.gigabytes * 1e9 / all);

@@ -1,7 +1,7 @@
 package firth.demo;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.exchange.Json;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.InputStream;
@@ -24,7 +24,6 @@ import java.util.stream.Stream;
 /** The simulated backup files of a store: hollow, as large as they say, with locks the store honours. */
 final class FilesOfStore {
 
-    private static final ObjectMapper JSON = new ObjectMapper();
     private static final String LOCKS = "locks.properties";
 
     private final Path home;
@@ -114,7 +113,8 @@ final class FilesOfStore {
                 Stream<Path> all = Files.walk(files)) {
             for (Path file : (Iterable<Path>) all.filter(Files::isRegularFile)::iterator) {
                 String path = "/" + files.relativize(file);
-                ObjectNode line = JSON.createObjectNode()
+                ObjectNode line = Json.MAPPER
+                        .createObjectNode()
                         .put("path", path)
                         .put("size", Files.size(file))
                         .put("time", Files.getLastModifiedTime(file).toInstant().toString());

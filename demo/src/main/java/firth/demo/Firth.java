@@ -1,7 +1,7 @@
 package firth.demo;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.exchange.Json;
 import java.io.IOException;
 import java.net.ConnectException;
 import java.net.URI;
@@ -18,8 +18,6 @@ import java.util.stream.Stream;
 
 /** Firth as a runner or an agent sees it: over HTTP with a token, and not always there. */
 class Firth {
-
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final HttpClient client = HttpClient.newHttpClient();
     private final URI address;
@@ -44,7 +42,7 @@ class Firth {
     Optional<JsonNode> work(String host, String every) throws IOException, InterruptedException {
         Optional<String> answer = send(request("/api/runners/" + encoded(host) + "/work?every=" + every)
                 .GET());
-        return answer.isPresent() ? Optional.of(JSON.readTree(answer.get())) : Optional.empty();
+        return answer.isPresent() ? Optional.of(Json.MAPPER.readTree(answer.get())) : Optional.empty();
     }
 
     /** Says that a host works by a version of a policy from now on. */
@@ -58,7 +56,7 @@ class Firth {
     Optional<JsonNode> agentWork(String store, String every) throws IOException, InterruptedException {
         Optional<String> answer = send(request("/api/agents/" + encoded(store) + "/work?every=" + every)
                 .GET());
-        return answer.isPresent() ? Optional.of(JSON.readTree(answer.get())) : Optional.empty();
+        return answer.isPresent() ? Optional.of(Json.MAPPER.readTree(answer.get())) : Optional.empty();
     }
 
     /** The recovery sheets to lay beside the backups of a store; empty where Firth does not answer, or refuses. */
@@ -66,7 +64,7 @@ class Firth {
         Optional<String> answer = send(request("/api/agents/" + encoded(store) + "/sheets?since=" + since)
                 .GET());
         return answer.isPresent() && answer.get().startsWith("[")
-                ? Optional.of(JSON.readTree(answer.get()))
+                ? Optional.of(Json.MAPPER.readTree(answer.get()))
                 : Optional.empty();
     }
 

@@ -1,8 +1,8 @@
 package firth.demo;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.exchange.Json;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -15,7 +15,6 @@ final class Job {
 
     static final double POSITIONS_PER_SECOND = 6;
 
-    private static final ObjectMapper JSON = new ObjectMapper();
     private static final double LOG_BYTES = 2e7;
 
     private final JsonNode task;
@@ -30,7 +29,8 @@ final class Job {
         this.started = started;
         this.ends = started.plus(lasts);
         this.store = store;
-        this.run = JSON.createObjectNode()
+        this.run = Json.MAPPER
+                .createObjectNode()
                 .put("type", "run")
                 .put("id", task.path("run").asText())
                 .put("database", task.path("database").asText())
@@ -137,7 +137,8 @@ final class Job {
     }
 
     private ObjectNode backup(String suffix, double bytes) {
-        ObjectNode out = JSON.createObjectNode()
+        ObjectNode out = Json.MAPPER
+                .createObjectNode()
                 .put("type", "backup")
                 .put("id", task.path("backup").asText() + suffix)
                 .put("database", task.path("database").asText())

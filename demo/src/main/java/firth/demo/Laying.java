@@ -1,7 +1,7 @@
 package firth.demo;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.exchange.Json;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -21,8 +21,6 @@ import java.util.stream.Stream;
 final class Laying {
 
     static final List<String> STORES = List.of("quay-near", "south-near");
-
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Path stores;
     private final Map<String, Properties> locks = new HashMap<>();
@@ -52,7 +50,7 @@ final class Laying {
 
     private void line(String line) throws IOException {
         if (line.contains("\"type\":\"backup\"")) {
-            JsonNode backup = JSON.readTree(line);
+            JsonNode backup = Json.MAPPER.readTree(line);
             for (JsonNode copy : backup.path("copies")) {
                 if (STORES.contains(copy.path("store").asText()) && copy.hasNonNull("path")) {
                     copy(backup, copy);

@@ -1,7 +1,7 @@
 package firth.demo;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.exchange.Json;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -14,8 +14,6 @@ import java.util.stream.Stream;
 
 /** Looks at the databases of a host and at the stores they write to, as the stand-in runner there would. */
 final class Prober {
-
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Path tree;
 
@@ -46,7 +44,8 @@ final class Prober {
     private String line(String host, String id, Instant at) throws IOException {
         SimulatedDatabase database =
                 new SimulatedDatabase(tree.resolve("hosts").resolve(host).resolve(id));
-        ObjectNode out = JSON.createObjectNode()
+        ObjectNode out = Json.MAPPER
+                .createObjectNode()
                 .put("type", "probe")
                 .put("id", host + ":" + id)
                 .put("database", id)
@@ -58,10 +57,11 @@ final class Prober {
                 .put("server", database.setting("server"));
         out.set(
                 "rights",
-                JSON.createObjectNode()
-                        .<ObjectNode>set("held", JSON.valueToTree(database.settings("account.held")))
-                        .set("needed", JSON.valueToTree(database.settings("account.needed"))));
-        out.set("processes", JSON.valueToTree(database.processes()));
+                Json.MAPPER
+                        .createObjectNode()
+                        .<ObjectNode>set("held", Json.MAPPER.valueToTree(database.settings("account.held")))
+                        .set("needed", Json.MAPPER.valueToTree(database.settings("account.needed"))));
+        out.set("processes", Json.MAPPER.valueToTree(database.processes()));
         out.putObject("names")
                 .put("engine", database.setting("name"))
                 .put("scheduler", database.setting("name.scheduler"));
@@ -72,7 +72,7 @@ final class Prober {
         for (String store : database.setting("stores").split(",")) {
             out.withArray("destinations").add(destination(store, id));
         }
-        return JSON.writeValueAsString(out);
+        return Json.MAPPER.writeValueAsString(out);
     }
 
     private static String logs(SimulatedDatabase database) {
@@ -83,7 +83,7 @@ final class Prober {
     /** Writes a file there, reads it back and takes it away again. */
     private ObjectNode destination(String name, String database) throws IOException {
         SimulatedStore store = new SimulatedStore(tree.resolve("stores").resolve(name));
-        ObjectNode out = JSON.createObjectNode().put("store", name).put("reached", store.isThere());
+        ObjectNode out = Json.MAPPER.createObjectNode().put("store", name).put("reached", store.isThere());
         if (!store.isThere()) {
             return out;
         }

@@ -1,9 +1,9 @@
 package firth.demo;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.exchange.Json;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
@@ -38,7 +38,6 @@ public final class StandInAgent {
     private static final String SHEETS = "recovery-sheets";
     private static final String MOOD = "mood.properties";
     private static final String INTENTS = "intents.log";
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Firth firth;
     private final Path home;
@@ -118,7 +117,7 @@ public final class StandInAgent {
     /** Lays newer recovery sheets beside the backups. */
     private void laySheets() throws IOException, InterruptedException {
         Path beside = home.resolve(SHEETS);
-        for (JsonNode sheet : firth.sheets(store, newestSheet).orElse(JSON.createArrayNode())) {
+        for (JsonNode sheet : firth.sheets(store, newestSheet).orElse(Json.MAPPER.createArrayNode())) {
             Files.createDirectories(beside);
             String name = sheet.path("name").asText().replaceAll("[^A-Za-z0-9._-]", "_");
             Files.writeString(beside.resolve(name + ".html"), sheet.path("html").asText());
@@ -137,7 +136,8 @@ public final class StandInAgent {
         }
         Instant expires = Instant.parse(batch.path("expires").asText());
         Properties mood = Harbour.read(home.resolve(MOOD));
-        ObjectNode told = JSON.createObjectNode()
+        ObjectNode told = Json.MAPPER
+                .createObjectNode()
                 .put("purge", batch.path("purge").asText())
                 .put("hash", batch.path("hash").asText());
         ArrayNode items = told.putArray("items");

@@ -1,6 +1,6 @@
 package firth.demo;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.exchange.Json;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -21,7 +21,6 @@ import java.util.Locale;
  */
 final class Token {
 
-    private static final ObjectMapper JSON = new ObjectMapper();
     private static final String ADMINISTRATOR = "harald";
 
     private final URI address;
@@ -90,7 +89,8 @@ final class Token {
                 .firstValue("set-cookie")
                 .map(c -> c.substring(0, c.indexOf(';')))
                 .orElseThrow(() -> new IOException("Firth lets nobody in: " + entered.body()));
-        String page = JSON.readTree(client.send(
+        String page = Json.MAPPER
+                .readTree(client.send(
                                 HttpRequest.newBuilder(address.resolve("/api/session"))
                                         .header("Cookie", cookie)
                                         .build(),
@@ -107,7 +107,7 @@ final class Token {
         if (made.statusCode() != 200) {
             throw new IOException("Firth gives no token: " + made.body());
         }
-        return JSON.readTree(made.body()).path("secret").asText();
+        return Json.MAPPER.readTree(made.body()).path("secret").asText();
     }
 
     private HttpRequest.Builder json(String path, String body) {

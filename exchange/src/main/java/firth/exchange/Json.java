@@ -8,10 +8,11 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.TreeSet;
 
-/** Reading and writing JSON text the same way everywhere in the exchange. */
-final class Json {
+/** The one way JSON text is read and written: every module that does takes the mapper from here. */
+public final class Json {
 
-    static final ObjectMapper MAPPER = JsonMapper.builder().build();
+    /** Not to be configured: whoever needs more takes a copy. */
+    public static final ObjectMapper MAPPER = JsonMapper.builder().build();
 
     private Json() {}
 

@@ -1,7 +1,6 @@
 package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.record.Deed;
 import java.io.BufferedReader;
@@ -20,8 +19,6 @@ import java.util.function.Consumer;
 /** The record as lines: a JSON object an entry (docs/record.md). */
 public final class RecordLines {
 
-    private static final ObjectMapper JSON = new ObjectMapper();
-
     private RecordLines() {}
 
     /** Writes entries, one a line. */
@@ -34,7 +31,8 @@ public final class RecordLines {
         }
 
         public void write(Deed deed) {
-            ObjectNode line = JSON.createObjectNode()
+            ObjectNode line = Json.MAPPER
+                    .createObjectNode()
                     .put("number", deed.number())
                     .put("at", deed.at().toString())
                     .put("who", deed.who())
@@ -75,7 +73,7 @@ public final class RecordLines {
 
     private static Deed entry(String line, int number) throws IOException {
         try {
-            JsonNode node = JSON.readTree(line);
+            JsonNode node = Json.MAPPER.readTree(line);
             return new Deed(
                     node.path("number").asLong(),
                     Instant.parse(node.path("at").asText()),

@@ -1,10 +1,10 @@
 package firth.server.database;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.model.Hold;
+import firth.exchange.Json;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.intake.ByHand;
@@ -28,7 +28,6 @@ import java.util.UUID;
 public class HoldsResource {
 
     private static final int LONGEST = 1_000;
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Evaluations evaluations;
     private final Lookout lookout;
@@ -120,7 +119,8 @@ public class HoldsResource {
     }
 
     private void state(Hold hold) {
-        ObjectNode record = JSON.createObjectNode().put("type", hold.type()).put("id", hold.id());
+        ObjectNode record =
+                Json.MAPPER.createObjectNode().put("type", hold.type()).put("id", hold.id());
         hold.backup().ifPresent(b -> record.put("backup", b));
         hold.database().ifPresent(d -> record.put("database", d));
         hold.moment().ifPresent(m -> record.put("moment", m.toString()));

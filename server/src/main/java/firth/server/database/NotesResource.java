@@ -1,9 +1,9 @@
 package firth.server.database;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Note;
 import firth.exchange.FleetFileReader;
+import firth.exchange.Json;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.intake.ByHand;
@@ -30,7 +30,6 @@ import java.util.UUID;
 public class NotesResource {
 
     private static final int LONGEST = 4_000;
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Evaluations evaluations;
     private final FactsHolder facts;
@@ -91,7 +90,8 @@ public class NotesResource {
     }
 
     private void state(Note note) {
-        ObjectNode record = JSON.createObjectNode()
+        ObjectNode record = Json.MAPPER
+                .createObjectNode()
                 .put("type", note.type())
                 .put("id", note.id())
                 .put("database", note.database())

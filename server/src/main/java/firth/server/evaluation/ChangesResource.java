@@ -1,7 +1,7 @@
 package firth.server.evaluation;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.exchange.Json;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.Roles;
 import io.smallrye.mutiny.Multi;
@@ -29,8 +29,6 @@ public class ChangesResource {
     /** Of a delivery that touches more databases than this it is not said which. */
     public static final int FEW = 40;
 
-    private static final ObjectMapper JSON = new ObjectMapper();
-
     private final BroadcastProcessor<String> changes = BroadcastProcessor.create();
 
     ChangesResource(FactsHolder facts) {
@@ -46,7 +44,7 @@ public class ChangesResource {
     private static String few(Set<String> touched) {
         try {
             boolean few = touched.size() <= FEW && !touched.contains("");
-            return JSON.writeValueAsString(few ? new TreeSet<>(touched) : Set.of());
+            return Json.MAPPER.writeValueAsString(few ? new TreeSet<>(touched) : Set.of());
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("Names cannot be written as JSON", e);
         }

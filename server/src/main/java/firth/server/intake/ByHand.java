@@ -2,11 +2,11 @@ package firth.server.intake;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import firth.core.record.Deed;
 import firth.exchange.FleetFileReader;
 import firth.exchange.ImportReport;
+import firth.exchange.Json;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
@@ -26,7 +26,6 @@ import java.util.Optional;
 public class ByHand {
 
     private static final String SOURCE = "by hand";
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final FactsHolder facts;
     private final Lookout lookout;
@@ -81,10 +80,10 @@ public class ByHand {
 
     /** What the record says of it: the first record names the act, all of them are kept. */
     private Deed.Told told(List<String> lines) {
-        ArrayNode records = JSON.createArrayNode();
+        ArrayNode records = Json.MAPPER.createArrayNode();
         try {
             for (String line : lines) {
-                records.add(JSON.readTree(line));
+                records.add(Json.MAPPER.readTree(line));
             }
         } catch (JsonProcessingException e) {
             throw new IllegalArgumentException("a record stated by hand is not JSON", e);
@@ -94,6 +93,6 @@ public class ByHand {
                 who.id(),
                 first.path("type").asText(),
                 first.path("id").asText(),
-                JSON.createObjectNode().set("records", records).toString());
+                Json.MAPPER.createObjectNode().set("records", records).toString());
     }
 }

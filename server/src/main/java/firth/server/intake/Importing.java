@@ -1,9 +1,9 @@
 package firth.server.intake;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.history.Catalog;
 import firth.core.record.Deed;
 import firth.exchange.ImportReport;
+import firth.exchange.Json;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.BadRequest;
@@ -22,8 +22,6 @@ import java.util.Set;
 /** Takes facts in, whatever they are written as, and says what became of them. */
 @ApplicationScoped
 public class Importing {
-
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final FactsHolder facts;
     private final Lookout lookout;
@@ -116,7 +114,8 @@ public class Importing {
                 who.id(),
                 "import",
                 source,
-                JSON.createObjectNode()
+                Json.MAPPER
+                        .createObjectNode()
                         .put("lines", report.lines())
                         .put("added", report.added())
                         .put("updated", report.updated())

@@ -1,7 +1,7 @@
 package firth.server.people;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.record.Deed;
+import firth.exchange.Json;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
@@ -27,7 +27,6 @@ class Directory {
 
     private static final Pattern ID = Pattern.compile("[a-z0-9][a-z0-9._@-]{0,59}");
     private static final int LONGEST = 120;
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final FactsHolder facts;
     private final Clock clock;
@@ -240,6 +239,6 @@ class Directory {
                 who,
                 act,
                 about,
-                JSON.valueToTree(new java.util.TreeMap<>(detail)).toString());
+                Json.MAPPER.valueToTree(new java.util.TreeMap<>(detail)).toString());
     }
 }

@@ -1,8 +1,8 @@
 package firth.server.people;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.record.Deed;
+import firth.exchange.Json;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.Refused;
 import firth.server.platform.Roles;
@@ -26,7 +26,6 @@ import org.jboss.logging.Logger;
 class SigningIn {
 
     private static final Logger LOG = Logger.getLogger(SigningIn.class);
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     /** So many wrong passwords in a row are let pass without a wait. */
     static final int FREE = 4;
@@ -77,7 +76,7 @@ class SigningIn {
     }
 
     static String object(String... namesAndValues) {
-        ObjectNode out = JSON.createObjectNode();
+        ObjectNode out = Json.MAPPER.createObjectNode();
         for (int i = 0; i < namesAndValues.length; i += 2) {
             out.put(namesAndValues[i], namesAndValues[i + 1]);
         }

@@ -7,6 +7,7 @@ import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.purge.PurgeProof;
 import firth.core.retention.Verdict;
+import firth.exchange.Json;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.RetainedBytes;
@@ -25,7 +26,8 @@ import java.util.Set;
 @ApplicationScoped
 class Choosing {
 
-    static final ObjectMapper JSON = new ObjectMapper()
+    static final ObjectMapper JSON = Json.MAPPER
+            .copy()
             .registerModule(new JavaTimeModule())
             .disable(com.fasterxml.jackson.databind.SerializationFeature.WRITE_DATES_AS_TIMESTAMPS);
 

@@ -2,9 +2,9 @@ package firth.server.record;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.record.Chain;
 import firth.core.record.Deed;
+import firth.exchange.Json;
 import firth.exchange.RecordLines;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.Roles;
@@ -24,7 +24,6 @@ import java.util.Map;
 public class RecordResource {
 
     private static final int PAGE = 100;
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final FactsHolder facts;
 
@@ -50,7 +49,7 @@ public class RecordResource {
                     d.who(),
                     d.act(),
                     d.about(),
-                    JSON.readValue(d.detail(), new TypeReference<Map<String, Object>>() {}),
+                    Json.MAPPER.readValue(d.detail(), new TypeReference<Map<String, Object>>() {}),
                     d.hash());
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("Entry " + d.number() + " of the record is not JSON", e);

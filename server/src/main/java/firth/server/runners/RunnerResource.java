@@ -2,10 +2,10 @@ package firth.server.runners;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.evaluation.Evaluation;
 import firth.core.model.Order;
 import firth.core.model.PolicyVersion;
+import firth.exchange.Json;
 import firth.exchange.Texts;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
@@ -38,7 +38,6 @@ import java.util.stream.Collectors;
 public class RunnerResource {
 
     private static final int LONGEST_NAME = 120;
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Evaluations evaluations;
     private final Orders orders;
@@ -145,7 +144,7 @@ public class RunnerResource {
                                 .filter(d -> d.path("id").asText().equals(v.id())
                                         && d.path("version").asInt(1) == v.version())
                                 .findFirst()
-                                .orElse(JSON.createObjectNode())));
+                                .orElse(Json.MAPPER.createObjectNode())));
             }
         }
         return out;
@@ -153,7 +152,7 @@ public class RunnerResource {
 
     private static JsonNode parsed(String document) {
         try {
-            return JSON.readTree(document);
+            return Json.MAPPER.readTree(document);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("A policy kept here is not JSON", e);
         }

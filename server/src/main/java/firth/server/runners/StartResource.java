@@ -1,6 +1,5 @@
 package firth.server.runners;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.WayOut;
@@ -9,6 +8,7 @@ import firth.core.history.DatabaseFacts;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Schedule;
+import firth.exchange.Json;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
@@ -42,7 +42,6 @@ import java.util.stream.Collectors;
 @RolesAllowed(Roles.VIEWER)
 public class StartResource {
 
-    private static final ObjectMapper JSON = new ObjectMapper();
     private static final List<Kind> KINDS = List.of(Kind.INCR, Kind.DIFF, Kind.FULL, Kind.CONFIG);
 
     private final Evaluations evaluations;
@@ -170,7 +169,8 @@ public class StartResource {
         }
         String order = "hand:" + id + ":"
                 + UUID.randomUUID().toString().substring(0, 8).toLowerCase(Locale.ROOT);
-        ObjectNode record = JSON.createObjectNode()
+        ObjectNode record = Json.MAPPER
+                .createObjectNode()
                 .put("type", "order")
                 .put("id", order)
                 .put("database", id)
@@ -186,7 +186,8 @@ public class StartResource {
         }
         List<String> lines = new ArrayList<>(List.of(record.toString()));
         if (wanted.keepUntil() != null) {
-            lines.add(JSON.createObjectNode()
+            lines.add(Json.MAPPER
+                    .createObjectNode()
                     .put("type", "hold")
                     .put("id", order + ":hold")
                     .put("backup", order + ":backup")

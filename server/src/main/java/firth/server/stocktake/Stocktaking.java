@@ -1,6 +1,5 @@
 package firth.server.stocktake;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.model.Backup;
 import firth.core.model.Copy;
 import firth.core.model.Spoilage;
@@ -10,6 +9,7 @@ import firth.core.stocktake.Difference.Manner;
 import firth.core.stocktake.KnownCopy;
 import firth.core.stocktake.Listed;
 import firth.core.stocktake.Stocktake;
+import firth.exchange.Json;
 import firth.exchange.Told;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.BadRequest;
@@ -39,8 +39,6 @@ import java.util.stream.Collectors;
 /** Takes stock: compares a listing with the catalog and keeps what follows, all or nothing. */
 @ApplicationScoped
 public class Stocktaking {
-
-    public static final ObjectMapper JSON = new ObjectMapper();
 
     /** A listing that lacks more than this share of the copies is taken for a part of one until somebody says it is whole. */
     private static final double PART = 0.5;
@@ -344,6 +342,6 @@ public class Stocktaking {
                 who.id(),
                 act,
                 about,
-                JSON.valueToTree(new java.util.TreeMap<>(detail)).toString());
+                Json.MAPPER.valueToTree(new java.util.TreeMap<>(detail)).toString());
     }
 }

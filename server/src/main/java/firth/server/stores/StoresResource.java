@@ -11,6 +11,7 @@ import firth.core.model.PolicyVersion;
 import firth.core.model.Role;
 import firth.core.purge.GivingWay;
 import firth.core.retention.Verdict;
+import firth.exchange.Json;
 import firth.server.drills.SeenReads;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
@@ -22,7 +23,6 @@ import firth.server.platform.Roles;
 import firth.server.policies.LookAhead;
 import firth.server.stocktake.StockView;
 import firth.server.stocktake.StocktakeResource;
-import firth.server.stocktake.Stocktaking;
 import firth.store.Agents;
 import firth.store.Snapshot;
 import firth.store.Stocktakes;
@@ -145,8 +145,7 @@ public class StoresResource {
         Map<String, Map<String, Object>> out = new HashMap<>();
         try (Snapshot snapshot = facts.store().read()) {
             for (String text : snapshot.documents("store")) {
-                Map<String, Object> document =
-                        Stocktaking.JSON.readValue(text, new TypeReference<Map<String, Object>>() {});
+                Map<String, Object> document = Json.MAPPER.readValue(text, new TypeReference<Map<String, Object>>() {});
                 out.put(String.valueOf(document.get("id")), document);
             }
         } catch (JsonProcessingException e) {

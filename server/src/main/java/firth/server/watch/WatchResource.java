@@ -1,6 +1,5 @@
 package firth.server.watch;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.adherence.Attempt;
 import firth.core.adherence.Attempts;
@@ -19,6 +18,7 @@ import firth.core.model.PolicyVersion;
 import firth.core.model.Run;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
+import firth.exchange.Json;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Condition;
 import firth.server.evaluation.Evaluations;
@@ -62,7 +62,6 @@ import java.util.stream.Collectors;
 public class WatchResource {
 
     private static final Duration AHEAD = Duration.ofHours(12);
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Evaluations evaluations;
     private final FindingsNow findings;
@@ -156,7 +155,8 @@ public class WatchResource {
         if (bear.until() == null || !bear.until().isAfter(now)) {
             throw new BadRequest("until", "is not in the future: when is it to come back?");
         }
-        ObjectNode record = JSON.createObjectNode()
+        ObjectNode record = Json.MAPPER
+                .createObjectNode()
                 .put("type", "accept")
                 .put("id", "accept:" + UUID.randomUUID())
                 .put("finding", bear.finding())
@@ -176,7 +176,8 @@ public class WatchResource {
                 .filter(a -> a.id().equals(id))
                 .findFirst()
                 .orElseThrow(() -> new NotFound("Nothing was accepted as " + id + "."));
-        ObjectNode record = JSON.createObjectNode()
+        ObjectNode record = Json.MAPPER
+                .createObjectNode()
                 .put("type", "accept")
                 .put("id", accept.id())
                 .put("finding", accept.finding())
