@@ -80,9 +80,7 @@ describe("a policy read aloud", () => {
       "Set the loss with the site to 30 h",
     );
     expect(wayOutWords({ path: "retain.1.lock", from: "P30D", to: "" })).toBe("Remove the lock");
-    expect(wayOutWords({ path: "retain.0.rungs.month", from: "9", to: "" })).toBe(
-      "Remove the month rungs",
-    );
+    expect(wayOutWords({ path: "retain.0.rungs.month", from: "9", to: "" })).toBe("Remove the month rungs");
     expect(wayOutWords({ path: "schedules.+logs", from: "", to: "PT5M" })).toBe("Add logs every 5 min");
   });
 });
