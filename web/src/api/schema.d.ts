@@ -62,10 +62,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Work */
-        get: operations["AgentResource_work"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** Work */
+        post: operations["AgentResource_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1464,10 +1464,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Work */
-        get: operations["RunnerResource_work"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** Work */
+        post: operations["RunnerResource_work"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4591,6 +4591,15 @@ export interface operations {
             };
             /** @description There is nothing of this id. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10781,6 +10790,15 @@ export interface operations {
             };
             /** @description There is nothing of this id. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

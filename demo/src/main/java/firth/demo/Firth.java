@@ -41,7 +41,7 @@ class Firth {
     /** What a host is to do; empty where Firth does not answer. */
     Optional<JsonNode> work(String host, String every) throws IOException, InterruptedException {
         Optional<String> answer = send(request("/api/runners/" + encoded(host) + "/work?every=" + every)
-                .GET());
+                .POST(BodyPublishers.noBody()));
         return answer.isPresent() ? Optional.of(Json.MAPPER.readTree(answer.get())) : Optional.empty();
     }
 
@@ -55,7 +55,7 @@ class Firth {
     /** What the agent of a store is to do; empty where Firth does not answer. */
     Optional<JsonNode> agentWork(String store, String every) throws IOException, InterruptedException {
         Optional<String> answer = send(request("/api/agents/" + encoded(store) + "/work?every=" + every)
-                .GET());
+                .POST(BodyPublishers.noBody()));
         return answer.isPresent() ? Optional.of(Json.MAPPER.readTree(answer.get())) : Optional.empty();
     }
 

@@ -104,7 +104,7 @@ class PresentIT {
     }
 
     private void ask() throws IOException, InterruptedException {
-        harbour.get("/api/runners/north-1/work?every=PT1M");
+        harbour.post("/api/runners/north-1/work?every=PT1M", "application/json", "");
         harbour.put("/api/runners/north-1/policies/sailings", "{\"version\":1}");
     }
 

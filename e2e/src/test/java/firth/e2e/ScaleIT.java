@@ -171,6 +171,7 @@ class ScaleIT {
     /** Once a program has reported, pages stand at the clock. */
     private void goesByTheClock() throws Exception {
         get(HttpRequest.newBuilder(URI.create(firth.address("/api/runners/north-1/work")))
+                .POST(HttpRequest.BodyPublishers.noBody())
                 .build());
         browser.open(firth.address("/cover?period=P1D"));
         browser.see("[data-row='db-0020']");

@@ -11,7 +11,6 @@ import firth.server.purge.Batches;
 import firth.store.Agents;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DefaultValue;
-import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
@@ -41,7 +40,7 @@ public class AgentResource {
      *
      * @param every how often it asks, an ISO 8601 duration from a second to a day
      */
-    @GET
+    @POST
     @Path("/work")
     public AgentWork work(@PathParam("store") String store, @QueryParam("every") @DefaultValue("PT1M") String every) {
         who.checkAgentAt(store);

@@ -19,6 +19,7 @@ import firth.store.Snapshot;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
+import jakarta.ws.rs.POST;
 import jakarta.ws.rs.PUT;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
@@ -97,7 +98,7 @@ public class RunnerResource {
      *
      * @param every how often it asks, an ISO 8601 duration from a second to a day
      */
-    @GET
+    @POST
     @Path("/{host}/work")
     @RolesAllowed({Roles.RUNNER, Roles.OPERATOR})
     public RunnerWork work(@PathParam("host") String host, @QueryParam("every") @DefaultValue("PT1M") String every) {

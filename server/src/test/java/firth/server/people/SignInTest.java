@@ -176,11 +176,11 @@ class SignInTest {
         String id = made.jsonPath().getString("id");
         as(root).get("/api/people").then().body(not(containsString(secret)));
         RequestSpecification runner = given().header("Authorization", "Bearer " + secret);
-        runner.get("/api/runners/h1/work").then().statusCode(200);
-        runner.get("/api/runners/h2/work").then().statusCode(403).body("detail", containsString("h1 alone"));
+        runner.post("/api/runners/h1/work").then().statusCode(200);
+        runner.post("/api/runners/h2/work").then().statusCode(403).body("detail", containsString("h1 alone"));
         runner.get("/api/cover").then().statusCode(403);
         as(root).delete("/api/people/tokens/" + id).then().statusCode(204);
-        runner.get("/api/runners/h1/work").then().statusCode(401);
+        runner.post("/api/runners/h1/work").then().statusCode(401);
     }
 
     @Test

@@ -28,6 +28,14 @@ class RunnerTest {
         return given().get(path).then().statusCode(200).extract().jsonPath();
     }
 
+    private static JsonPath work(String host, String how) {
+        return given().post("/api/runners/" + host + "/work" + how)
+                .then()
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+    }
+
     private static void tell(String... lines) {
         given().contentType("application/x-ndjson")
                 .body(String.join("\n", lines).getBytes(StandardCharsets.UTF_8))
@@ -38,7 +46,7 @@ class RunnerTest {
 
     @Test
     void aRunnerServesTheVersionsInForceAndSaysSo() {
-        JsonPath work = get("/api/runners/southquay-1/work?every=PT10S");
+        JsonPath work = work("southquay-1", "?every=PT10S");
         assertEquals("southquay-1", work.getString("host"));
         int version = work.getInt("policies.find { it.policy == 'kiosks' }.version");
         assertTrue(work.getList("policies.find { it.policy == 'kiosks' }.databases")
@@ -61,12 +69,12 @@ class RunnerTest {
 
     @Test
     void aRunnerThatShouldHaveAskedThreeTimesIsSilentAndThatIsFound() throws InterruptedException {
-        get("/api/runners/southquay-2/work?every=PT1S");
+        work("southquay-2", "?every=PT1S");
         given().get("/api/runners").then().body("find { it.host == 'southquay-2' }.silent", not(true));
         Thread.sleep(5_000);
         JsonPath watch = get("/api/watch");
         assertNotNull(watch.getMap("findings.find { it.code == 'runner-silent' && it.key.endsWith('southquay-2') }"));
-        given().get("/api/runners/southquay-2/work?every=PT0S").then().statusCode(400);
+        given().post("/api/runners/southquay-2/work?every=PT0S").then().statusCode(400);
     }
 
     @Test
@@ -85,7 +93,7 @@ class RunnerTest {
                 .extract()
                 .path("run");
         assertTrue(get("/api/watch").getList("ordered.run").contains(run));
-        JsonPath work = get("/api/runners/southquay-1/work");
+        JsonPath work = work("southquay-1", "");
         Map<String, Object> task = work.getMap("tasks.find { it.run == '" + run + "' }");
         assertEquals("hand", task.get("trigger"));
         assertEquals("before the move", task.get("reason"));

@@ -239,7 +239,7 @@ class StocktakeTest {
         String token = agentAt("south-near");
         String id =
                 being("ines").post("/api/stocktakes/of/south-near").jsonPath().getString("id");
-        program(token).get("/api/agents/south-near/work").then().body("stocktake", equalTo(id));
+        program(token).post("/api/agents/south-near/work").then().body("stocktake", equalTo(id));
         program(agentAt("quay-near"))
                 .contentType("application/x-ndjson")
                 .body("{}".getBytes(StandardCharsets.UTF_8))
@@ -260,7 +260,7 @@ class StocktakeTest {
                 .then()
                 .statusCode(200)
                 .body("take.state", equalTo("taken"));
-        program(token).get("/api/agents/south-near/work").then().body("stocktake", not(notNullValue()));
+        program(token).post("/api/agents/south-near/work").then().body("stocktake", not(notNullValue()));
         program(token)
                 .contentType("application/x-ndjson")
                 .body(lines.toString().getBytes(StandardCharsets.UTF_8))
