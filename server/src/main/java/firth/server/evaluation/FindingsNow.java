@@ -38,7 +38,7 @@ public class FindingsNow {
 
     private final FactsHolder facts;
     private final Evaluations evaluations;
-    private final Following following;
+    private final PolicyFollowers following;
     private final List<HouseFindings> house;
     private final Map<String, Known> known = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
@@ -49,7 +49,7 @@ public class FindingsNow {
 
     private record Known(Evaluation answer, List<Finding> findings) {}
 
-    FindingsNow(FactsHolder facts, Evaluations evaluations, Following following, @All List<HouseFindings> house) {
+    FindingsNow(FactsHolder facts, Evaluations evaluations, PolicyFollowers following, @All List<HouseFindings> house) {
         this.facts = facts;
         this.evaluations = evaluations;
         this.house = house;

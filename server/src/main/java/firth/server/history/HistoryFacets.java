@@ -45,7 +45,7 @@ final class HistoryFacets {
         HistoryAsked anything = new HistoryAsked();
         anything.words = asked.words;
         anything.store = asked.store;
-        new BesideRuns(fleet, snapshot, view, anything)
+        new OtherEvents(fleet, snapshot, view, anything)
                 .lines()
                 .forEach(l -> add(l.database(), l.kind(), l.outcome(), 1));
     }

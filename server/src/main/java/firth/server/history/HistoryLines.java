@@ -104,7 +104,7 @@ final class HistoryLines {
                                 .map(Demands.Demand::word)
                                 .toList())
                         .orElse(List.of()),
-                backup.map(b -> Uncounted.why(b, database, asOf)).orElse(""),
+                backup.map(b -> UncountedBackups.why(b, database, asOf)).orElse(""),
                 running
                         ? ""
                         : entry.run().flatMap(Run::message).or(traits::note).orElse(""),

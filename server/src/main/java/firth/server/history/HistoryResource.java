@@ -89,7 +89,7 @@ public class HistoryResource {
                     .with(folds);
             List<HistoryView.Line> out =
                     new ArrayList<>(entries.stream().map(lines::line).toList());
-            new BesideRuns(fleet, snapshot, view, asked)
+            new OtherEvents(fleet, snapshot, view, asked)
                     .lines().stream()
                             .filter(l -> key.isEmpty() || place(l).compareTo(key.get()) > 0)
                             .limit(limit)

@@ -26,7 +26,7 @@ public class Importing {
     private final FactsHolder facts;
     private final Lookout lookout;
     private final StandingAssignment standing;
-    private final Permitted permitted;
+    private final DeliveryFilter permitted;
     private final Who who;
     private final Evaluations evaluations;
 
@@ -34,7 +34,7 @@ public class Importing {
             FactsHolder facts,
             Lookout lookout,
             StandingAssignment standing,
-            Permitted permitted,
+            DeliveryFilter permitted,
             Evaluations evaluations,
             Who who) {
         this.evaluations = evaluations;
@@ -78,8 +78,9 @@ public class Importing {
         ImportReport report = facts.store()
                 .write(
                         catalog -> {
-                            Permitted.Passed passed = permitted.of(catalog, turning);
-                            NamedDatabases counted = new NamedDatabases(new LastSign(passed.catalog(), lookout.now()));
+                            DeliveryFilter.Passed passed = permitted.of(catalog, turning);
+                            NamedDatabases counted =
+                                    new NamedDatabases(new ReceivingLogs(passed.catalog(), lookout.now()));
                             named.add(counted);
                             ImportReport read = reading.into(counted);
                             turned.addAll(passed.turned());

@@ -14,8 +14,8 @@ import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Evaluations;
-import firth.server.evaluation.Following;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.PolicyFollowers;
 import firth.wording.PolicyWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
@@ -31,13 +31,13 @@ import java.util.concurrent.ConcurrentHashMap;
 @ApplicationScoped
 public class Consequences {
 
-    private final Following following;
+    private final PolicyFollowers following;
     private final Lookout lookout;
     private final Map<String, Before> before = new ConcurrentHashMap<>();
 
     private record Before(PolicyVersion version, List<Evaluation> answers, List<PolicyOutcome> outcomes) {}
 
-    Consequences(Following following, Lookout lookout) {
+    Consequences(PolicyFollowers following, Lookout lookout) {
         this.following = following;
         this.lookout = lookout;
     }

@@ -10,8 +10,8 @@ import firth.core.model.Role;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
-import firth.server.evaluation.Following;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.PolicyFollowers;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -35,7 +35,7 @@ public class LookAhead {
     /** Of a larger fleet the databases that are not concerned are taken to hold what they hold now. */
     private static final int FOLLOWED = 300;
 
-    private final Following following;
+    private final PolicyFollowers following;
     private final Evaluations evaluations;
     private final Lookout lookout;
     private final Map<String, Known> asIs = new ConcurrentHashMap<>();
@@ -43,7 +43,7 @@ public class LookAhead {
     /** A forecast under the rules in force. */
     private record Known(Forecast.Basis basis, Fleet fleet, Forecast forecast) {}
 
-    LookAhead(Following following, Evaluations evaluations, Lookout lookout) {
+    LookAhead(PolicyFollowers following, Evaluations evaluations, Lookout lookout) {
         this.following = following;
         this.evaluations = evaluations;
         this.lookout = lookout;

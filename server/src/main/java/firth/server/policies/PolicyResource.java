@@ -9,8 +9,8 @@ import firth.core.model.PolicyVersion;
 import firth.exchange.PolicyDocument;
 import firth.exchange.Texts;
 import firth.server.evaluation.Evaluations;
-import firth.server.evaluation.Following;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.PolicyFollowers;
 import firth.server.evaluation.ProbedNow;
 import firth.server.intake.ByHand;
 import firth.server.platform.BadRequest;
@@ -55,7 +55,7 @@ public class PolicyResource {
 
     private final FactsHolder facts;
     private final Lookout lookout;
-    private final Following following;
+    private final PolicyFollowers following;
     private final Consequences consequences;
     private final LookAhead lookAhead;
     private final ByHand byHand;
@@ -64,7 +64,7 @@ public class PolicyResource {
     PolicyResource(
             FactsHolder facts,
             Lookout lookout,
-            Following following,
+            PolicyFollowers following,
             Consequences consequences,
             LookAhead lookAhead,
             ByHand byHand,

@@ -9,8 +9,8 @@ import firth.exchange.HostSchedules;
 import firth.exchange.SlotCalendar;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
-import firth.server.evaluation.Following;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.PolicyFollowers;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.Roles;
 import firth.store.Snapshot;
@@ -36,10 +36,10 @@ public class ScheduleExportResource {
 
     private final FactsHolder facts;
     private final Evaluations evaluations;
-    private final Following following;
+    private final PolicyFollowers following;
     private final Lookout lookout;
 
-    ScheduleExportResource(FactsHolder facts, Evaluations evaluations, Following following, Lookout lookout) {
+    ScheduleExportResource(FactsHolder facts, Evaluations evaluations, PolicyFollowers following, Lookout lookout) {
         this.facts = facts;
         this.evaluations = evaluations;
         this.following = following;

@@ -43,16 +43,22 @@ public class Batches {
     private static final Set<ItemState> TOLD =
             Set.of(ItemState.DELETED, ItemState.MISSING, ItemState.LOCKED, ItemState.FAILED);
 
-    private final ListDecisions desk;
-    private final Checking checking;
-    private final Afterwards afterwards;
+    private final ListDecisions decisions;
+    private final ItemReproof reproof;
+    private final CoverAfterPurge afterwards;
     private final FactsHolder facts;
     private final Lookout lookout;
     private final Who who;
 
-    Batches(ListDecisions desk, Checking checking, Afterwards afterwards, FactsHolder facts, Lookout lookout, Who who) {
-        this.desk = desk;
-        this.checking = checking;
+    Batches(
+            ListDecisions decisions,
+            ItemReproof reproof,
+            CoverAfterPurge afterwards,
+            FactsHolder facts,
+            Lookout lookout,
+            Who who) {
+        this.decisions = decisions;
+        this.reproof = reproof;
         this.afterwards = afterwards;
         this.facts = facts;
         this.lookout = lookout;
@@ -78,13 +84,13 @@ public class Batches {
     private Optional<AgentWork.Batch> batch(String id, String store) {
         List<Purges.Item> going = new ArrayList<>();
         Purges.Purge[] list = {null};
-        desk.acting(id, "The items could not be handed out", (steps, purge) -> {
+        decisions.acting(id, "The items could not be handed out", (steps, purge) -> {
             List<Purges.Item> items =
                     purge.state() == PurgeState.RUNNING ? steps.next(id, store, BATCH) : List.<Purges.Item>of();
             if (items.isEmpty()) {
                 return;
             }
-            List<Purges.Outcome> outcomes = new ArrayList<>(checking.dropped(items));
+            List<Purges.Outcome> outcomes = new ArrayList<>(reproof.dropped(items));
             Set<Integer> dropped = outcomes.stream().map(Purges.Outcome::num).collect(Collectors.toSet());
             Optional<Deed.Told> told = dropped.isEmpty()
                     ? Optional.empty()
@@ -92,7 +98,7 @@ public class Batches {
                             Who.FIRTH,
                             "purge-items-dropped",
                             id,
-                            Choosing.json(outcomes.stream()
+                            PurgeChoices.json(outcomes.stream()
                                     .collect(Collectors.toMap(o -> String.valueOf(o.num()), Purges.Outcome::told)))));
             items.stream().filter(i -> !dropped.contains(i.num())).forEach(i -> {
                 going.add(i);
@@ -125,11 +131,11 @@ public class Batches {
 
     /** The numbers of the items of a list that may be deleted by hand at this moment, ascending. */
     List<Integer> going(String id, String hash) {
-        Purges.Purge purge = desk.find(id);
+        Purges.Purge purge = decisions.find(id);
         if (!purge.hash().equals(hash)) {
             throw new Conflict("The list " + id + " is not the one that was saved.", "Save it again.");
         }
-        desk.checkWhole(id);
+        decisions.checkWhole(id);
         if (purge.state() != PurgeState.RUNNING) {
             throw new Conflict(
                     "The list " + id + " is " + purge.state().word() + ": nothing of it is to be deleted.",
@@ -140,7 +146,7 @@ public class Batches {
                         || who.place().filter(i.store()::equals).isPresent())
                 .toList();
         Set<Integer> dropped =
-                checking.dropped(items).stream().map(Purges.Outcome::num).collect(Collectors.toSet());
+                reproof.dropped(items).stream().map(Purges.Outcome::num).collect(Collectors.toSet());
         return items.stream()
                 .map(Purges.Item::num)
                 .filter(n -> !dropped.contains(n))
@@ -160,7 +166,7 @@ public class Batches {
      * @param store the store whose agent tells; empty: a person does, of items nobody need have handed out
      */
     public AgentWork.Taken told(Optional<String> store, AgentWork.ToldItems said) {
-        Purges.Purge purge = desk.find(said.purge());
+        Purges.Purge purge = decisions.find(said.purge());
         if (!purge.hash().equals(said.hash())) {
             throw new Conflict(
                     "The list " + said.purge() + " is not the one that was carried out.", "Was another carried out?");
@@ -240,7 +246,7 @@ public class Batches {
                 who.id(),
                 "purge-told",
                 purge.id(),
-                Choosing.json(Map.of(
+                PurgeChoices.json(Map.of(
                         "hash", purge.hash(),
                         "outcomes", tally,
                         "items",

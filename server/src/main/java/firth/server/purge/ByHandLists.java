@@ -84,7 +84,7 @@ record ByHandLists(Purges.Purge purge, List<Purges.Item> items, boolean begun, S
 
     private void lines(Writer out) throws IOException {
         for (Purges.Item i : items) {
-            ObjectNode line = Choosing.JSON
+            ObjectNode line = PurgeChoices.JSON
                     .createObjectNode()
                     .put("purge", purge.id())
                     .put("hash", purge.hash())

@@ -54,9 +54,9 @@ final class Candidates {
 
     /**
      * @param store the one store looked at; empty: all
-     * @param besides what else keeps copies from being purged
+     * @param obstacles what else keeps copies from being purged
      */
-    Candidates(Evaluations.Fleetwide all, Evaluation e, Optional<String> store, Besides besides) {
+    Candidates(Evaluations.Fleetwide all, Evaluation e, Optional<String> store, Obstacles obstacles) {
         this.fleet = all.fleet();
         this.e = e;
         this.retention = e.retention();
@@ -65,7 +65,7 @@ final class Candidates {
         for (int k = 0; k < retention.size(); k++) {
             int row = k;
             if (store.filter(s -> !s.equals(retention.store(row))).isEmpty()) {
-                Optional<Kept> kept = kept(k, besides);
+                Optional<Kept> kept = kept(k, obstacles);
                 if (kept.isPresent()) {
                     kept.filter(x -> !x.how.isEmpty()).ifPresent(x -> add(row, x));
                 } else {
@@ -77,7 +77,7 @@ final class Candidates {
         free.forEach((copy, k) -> add(
                 k,
                 Optional.ofNullable(promised.get(copy))
-                        .map(h -> new Kept("promised", Besides.promised(h)))
+                        .map(h -> new Kept("promised", Obstacles.promised(h)))
                         .orElse(null)));
     }
 
@@ -86,7 +86,7 @@ final class Candidates {
     }
 
     /** What keeps a copy; of one that a rule needs no way of it is said. */
-    private Optional<Kept> kept(int k, Besides besides) {
+    private Optional<Kept> kept(int k, Obstacles obstacles) {
         if (retention.verdict(k) == Verdict.NEEDED) {
             List<String> reasons = retention.reasons(k);
             String how = !KEPT.containsAll(reasons) ? "" : reasons.contains("locked") ? "locked" : "held";
@@ -99,11 +99,11 @@ final class Candidates {
         if (follows.isPresent()) {
             return Optional.of(new Kept("coming", follows.get()));
         }
-        Optional<String> shared = besides.shared(copy(k));
+        Optional<String> shared = obstacles.shared(copy(k));
         if (shared.isPresent()) {
             return Optional.of(new Kept("shared", shared.get()));
         }
-        Optional<String> listed = besides.listed(copy(k));
+        Optional<String> listed = obstacles.listed(copy(k));
         if (listed.isPresent()) {
             return Optional.of(new Kept("listed", listed.get()));
         }

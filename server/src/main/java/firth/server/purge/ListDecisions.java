@@ -37,15 +37,15 @@ class ListDecisions {
     /** How long one may look at what may go before one asks for it. */
     private static final Duration LOOKED = Duration.ofHours(1);
 
-    private final Choosing choosing;
-    private final Checking checking;
+    private final PurgeChoices choices;
+    private final ItemReproof reproof;
     private final FactsHolder facts;
     private final Lookout lookout;
     private final Who who;
 
-    ListDecisions(Choosing choosing, Checking checking, FactsHolder facts, Lookout lookout, Who who) {
-        this.choosing = choosing;
-        this.checking = checking;
+    ListDecisions(PurgeChoices choices, ItemReproof reproof, FactsHolder facts, Lookout lookout, Who who) {
+        this.choices = choices;
+        this.reproof = reproof;
         this.facts = facts;
         this.lookout = lookout;
         this.who = who;
@@ -73,7 +73,7 @@ class ListDecisions {
         if (at == null || at.isAfter(now) || at.isBefore(now.minus(LOOKED))) {
             throw new Conflict("What you looked at is too old to ask for.", "Look again.");
         }
-        Choosing.FleetChoice choice = choosing.choose(store, leftOut, lookout.at(at));
+        PurgeChoices.FleetChoice choice = choices.choose(store, leftOut, lookout.at(at));
         leftOut.stream()
                 .filter(key ->
                         choice.parts().stream().noneMatch(p -> p.candidates().has(key)))
@@ -133,7 +133,7 @@ class ListDecisions {
                                 "The list " + other + ", asked for meanwhile, has copies of this one.",
                                 "Look again: what it has is left out.");
                     });
-            checking.dropped(placed).stream().findFirst().ifPresent(dropped -> {
+            reproof.dropped(placed).stream().findFirst().ifPresent(dropped -> {
                 throw new Conflict(
                         placed.get(dropped.num() - 1).backup() + " may not go any more: " + dropped.told() + ".",
                         "Look again, and ask for what you see.");
@@ -144,9 +144,9 @@ class ListDecisions {
     }
 
     /** The items that go; where each lies is not yet looked up. */
-    static List<Purges.Item> items(Choosing.FleetChoice choice, Set<String> leftOut) {
+    static List<Purges.Item> items(PurgeChoices.FleetChoice choice, Set<String> leftOut) {
         List<Purges.Item> out = new ArrayList<>();
-        for (Choosing.DatabaseChoice part : choice.parts()) {
+        for (PurgeChoices.DatabaseChoice part : choice.parts()) {
             Evaluation e = part.e();
             for (int k : part.candidates().rows(leftOut)) {
                 out.add(new Purges.Item(
@@ -184,11 +184,11 @@ class ListDecisions {
     }
 
     /** The most approvals any policy of those concerned asks for. */
-    private int approvals(Choosing.FleetChoice choice, List<Purges.Item> items) {
+    private int approvals(PurgeChoices.FleetChoice choice, List<Purges.Item> items) {
         Set<String> concerned = items.stream().map(Purges.Item::database).collect(java.util.stream.Collectors.toSet());
-        Map<String, Integer> asked = checking.approvalsByPolicy();
+        Map<String, Integer> asked = reproof.approvalsByPolicy();
         return choice.parts().stream()
-                .map(Choosing.DatabaseChoice::e)
+                .map(PurgeChoices.DatabaseChoice::e)
                 .filter(e -> concerned.contains(e.database().id()))
                 .mapToInt(e -> e.version()
                         .map(v -> asked.getOrDefault(v.id() + " " + v.version(), 1))
@@ -211,7 +211,7 @@ class ListDecisions {
             if (!purge.hash().equals(seen)) {
                 throw new Conflict("The list is not the one that was looked at.", "Look at it again.");
             }
-            List<Purges.Outcome> dropped = checking.dropped(steps.items(id));
+            List<Purges.Outcome> dropped = reproof.dropped(steps.items(id));
             boolean last = approvals.size() + 1 >= purge.approvals();
             steps.approve(
                     purge,
@@ -273,7 +273,7 @@ class ListDecisions {
                 return Optional.empty();
             }
             if (!purge.state().isOver()) {
-                String detail = Choosing.json(Map.of("why", found, "hash", purge.hash()));
+                String detail = PurgeChoices.json(Map.of("why", found, "hash", purge.hash()));
                 Deed.Told told = new Deed.Told(Who.FIRTH, "purge-stopped", id, detail);
                 steps.turn(purge, PurgeState.STOPPED, found, told, lookout.now());
             }
@@ -314,6 +314,6 @@ class ListDecisions {
     }
 
     private Deed.Told told(String act, String purge, Map<String, ?> detail) {
-        return new Deed.Told(who.id(), act, purge, Choosing.json(new TreeMap<>(detail)));
+        return new Deed.Told(who.id(), act, purge, PurgeChoices.json(new TreeMap<>(detail)));
     }
 }

@@ -38,22 +38,22 @@ class PurgeLists {
 
     private final FactsHolder facts;
     private final Evaluations evaluations;
-    private final Checking checking;
-    private final ListDecisions desk;
+    private final ItemReproof reproof;
+    private final ListDecisions decisions;
     private final Who who;
 
-    PurgeLists(FactsHolder facts, Evaluations evaluations, Checking checking, ListDecisions desk, Who who) {
+    PurgeLists(FactsHolder facts, Evaluations evaluations, ItemReproof reproof, ListDecisions decisions, Who who) {
         this.facts = facts;
         this.evaluations = evaluations;
-        this.checking = checking;
-        this.desk = desk;
+        this.reproof = reproof;
+        this.decisions = decisions;
         this.who = who;
     }
 
     List<PurgeView.ListRow> all(FleetNow fleet) {
         return facts.store().purges().all().stream()
                 .map(p -> {
-                    List<PurgeView.ProofView> proofs = Afterwards.proofs(p);
+                    List<PurgeView.ProofView> proofs = CoverAfterPurge.proofs(p);
                     return new PurgeView.ListRow(
                             p.id(),
                             p.store().orElse(null),
@@ -75,7 +75,7 @@ class PurgeLists {
     PurgeList one(Purges.Purge purge) {
         Purges purges = facts.store().purges();
         List<Purges.Item> items = purges.items(purge.id());
-        String flaw = desk.flaw(purge, items);
+        String flaw = decisions.flaw(purge, items);
         Map<String, Instant> approvals = purges.approvals(purge.id());
         FleetNow fleet = fleet();
         double[] freed = {0, 0};
@@ -98,7 +98,7 @@ class PurgeLists {
                 purge.hash(),
                 flaw.isEmpty(),
                 purge.trouble().isEmpty() ? flaw : purge.trouble(),
-                Afterwards.proofs(purge),
+                CoverAfterPurge.proofs(purge),
                 isWatched(purge.state()) ? List.of() : changed(items),
                 may(purge, approvals, flaw),
                 tallies(items),
@@ -110,7 +110,7 @@ class PurgeLists {
                         .map(Deed::number)
                         .findFirst()
                         .orElse(null),
-                Afterwards.after(purge).orElse(null));
+                CoverAfterPurge.after(purge).orElse(null));
     }
 
     private List<PurgeList.BeliedView> belied(String purge, FleetNow fleet) {
@@ -134,7 +134,7 @@ class PurgeLists {
 
     /** What would drop out if it were handed out now, a line a reason. */
     private List<PurgeList.Changed> changed(List<Purges.Item> items) {
-        Map<String, List<Purges.Outcome>> byReason = checking.dropped(items).stream()
+        Map<String, List<Purges.Outcome>> byReason = reproof.dropped(items).stream()
                 .collect(Collectors.groupingBy(Purges.Outcome::told, LinkedHashMap::new, Collectors.toList()));
         return byReason.entrySet().stream()
                 .map(r -> new PurgeList.Changed(

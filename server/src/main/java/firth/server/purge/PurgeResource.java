@@ -44,24 +44,24 @@ public class PurgeResource {
 
     private static final List<String> KINDS = List.of("full", "diff", "incr", "log", "config");
 
-    private final Choosing choosing;
-    private final ListDecisions desk;
+    private final PurgeChoices choices;
+    private final ListDecisions decisions;
     private final Batches handing;
-    private final Coming coming;
+    private final ComingObsolete coming;
     private final PurgeLists lists;
     private final FactsHolder facts;
     private final Lookout lookout;
 
     PurgeResource(
-            Choosing choosing,
-            ListDecisions desk,
+            PurgeChoices choices,
+            ListDecisions decisions,
             Batches handing,
-            Coming coming,
+            ComingObsolete coming,
             PurgeLists lists,
             FactsHolder facts,
             Lookout lookout) {
-        this.choosing = choosing;
-        this.desk = desk;
+        this.choices = choices;
+        this.decisions = decisions;
         this.handing = handing;
         this.coming = coming;
         this.lists = lists;
@@ -73,9 +73,9 @@ public class PurgeResource {
     @POST
     @Path("/choice")
     public PurgeView choice(PurgeView.Chosen chosen) {
-        Optional<String> store = chosen.store() == null ? choosing.fullest() : store(chosen.store());
+        Optional<String> store = chosen.store() == null ? choices.fullest() : store(chosen.store());
         Set<String> leftOut = leftOut(chosen.leftOut());
-        Choosing.FleetChoice choice = choosing.choose(store, leftOut);
+        PurgeChoices.FleetChoice choice = choices.choose(store, leftOut);
         List<Purges.Item> items = ListDecisions.items(choice, leftOut);
         return new PurgeView(
                 choice.asOf(),
@@ -91,7 +91,7 @@ public class PurgeResource {
                         .toList(),
                 choice.parts().stream()
                         .filter(p -> p.proof().copies() > 0)
-                        .map(Choosing::view)
+                        .map(PurgeChoices::view)
                         .toList(),
                 ChoiceMark.of(items),
                 items.size(),
@@ -109,8 +109,8 @@ public class PurgeResource {
         return given == null ? Set.of() : new HashSet<>(given);
     }
 
-    private List<PurgeView.StoreChoice> stores(Choosing.FleetChoice choice) {
-        Map<String, Double> obsolete = Choosing.obsolete(choice.all());
+    private List<PurgeView.StoreChoice> stores(PurgeChoices.FleetChoice choice) {
+        Map<String, Double> obsolete = PurgeChoices.obsolete(choice.all());
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         return choice.all().fleet().fleet().stores().stream()
                 .sorted(Comparator.comparing(
@@ -125,9 +125,9 @@ public class PurgeResource {
                 .toList();
     }
 
-    private static List<PurgeView.ShelfRow> rows(Choosing.FleetChoice choice, Optional<String> store) {
+    private static List<PurgeView.ShelfRow> rows(PurgeChoices.FleetChoice choice, Optional<String> store) {
         List<PurgeView.ShelfRow> out = new ArrayList<>();
-        for (Choosing.DatabaseChoice part : choice.parts()) {
+        for (PurgeChoices.DatabaseChoice part : choice.parts()) {
             for (DatabaseView.Shelf shelf : new Shelves(choice.all().fleet(), part.e()).all()) {
                 if (store.filter(s -> !s.equals(shelf.store())).isEmpty()) {
                     out.add(new PurgeView.ShelfRow(
@@ -140,7 +140,7 @@ public class PurgeResource {
     }
 
     /** What each store holds that something goes from. */
-    private static List<PurgeView.Level> levels(Choosing.FleetChoice choice, List<Purges.Item> items) {
+    private static List<PurgeView.Level> levels(PurgeChoices.FleetChoice choice, List<Purges.Item> items) {
         Map<String, Double> freed = new TreeMap<>();
         items.forEach(i -> freed.merge(i.store(), i.bytes(), Double::sum));
         Map<String, Double> held = RetainedBytes.byStore(choice.all().answers(), v -> true);
@@ -171,42 +171,42 @@ public class PurgeResource {
     @POST
     @RolesAllowed(Roles.KEEPER)
     public PurgeView.Made ask(PurgeView.Asked asked) {
-        return new PurgeView.Made(
-                desk.ask(store(asked.store()), leftOut(asked.leftOut()), asked.reason(), asked.hash(), asked.asOf()));
+        return new PurgeView.Made(decisions.ask(
+                store(asked.store()), leftOut(asked.leftOut()), asked.reason(), asked.hash(), asked.asOf()));
     }
 
     @GET
     @Path("/{id}")
     public PurgeList one(@PathParam("id") String id) {
-        return lists.one(desk.find(id));
+        return lists.one(decisions.find(id));
     }
 
     @POST
     @Path("/{id}/approve")
     @RolesAllowed(Roles.APPROVER)
     public void approve(@PathParam("id") String id, PurgeView.Approved seen) {
-        desk.approve(id, seen.hash());
+        decisions.approve(id, seen.hash());
     }
 
     @POST
     @Path("/{id}/carry-out")
     @RolesAllowed(Roles.KEEPER)
     public void carryOut(@PathParam("id") String id) {
-        desk.carryOut(id);
+        decisions.carryOut(id);
     }
 
     @POST
     @Path("/{id}/pause")
     @RolesAllowed(Roles.KEEPER)
     public void pause(@PathParam("id") String id) {
-        desk.pause(id);
+        decisions.pause(id);
     }
 
     @POST
     @Path("/{id}/cancel")
     @RolesAllowed(Roles.KEEPER)
     public void cancel(@PathParam("id") String id) {
-        desk.cancel(id);
+        decisions.cancel(id);
     }
 
     /** The items of a list, those of a group or in a state alone, from a number on. */
@@ -219,14 +219,14 @@ public class PurgeResource {
             @QueryParam("kind") String kind,
             @QueryParam("state") String state,
             @QueryParam("after") @DefaultValue("0") int after) {
-        return lists.items(desk.find(id).id(), new PurgeLists.Wanted(database, store, kind, state), after);
+        return lists.items(decisions.find(id).id(), new PurgeLists.Wanted(database, store, kind, state), after);
     }
 
     /** What lay in the stores of the list's databases when it was asked for, as whoever asked saw it. */
     @GET
     @Path("/{id}/shelves")
     public List<PurgeView.ShelfRow> shelves(@PathParam("id") String id) {
-        return lists.shelves(desk.find(id));
+        return lists.shelves(decisions.find(id));
     }
 
     /** The list for those who delete by hand. */
@@ -234,7 +234,7 @@ public class PurgeResource {
     @Path("/{id}/list.{format: csv|ndjson|sh}")
     @Produces(MediaType.TEXT_PLAIN)
     public Response list(@PathParam("id") String id, @PathParam("format") String format, @Context UriInfo asked) {
-        desk.checkWhole(id);
+        decisions.checkWhole(id);
         return file(id, "list", format, asked, i -> i.state().isOpen());
     }
 
@@ -247,7 +247,7 @@ public class PurgeResource {
     }
 
     private Response file(String id, String what, String format, UriInfo asked, Predicate<Purges.Item> which) {
-        Purges.Purge purge = desk.find(id);
+        Purges.Purge purge = decisions.find(id);
         List<Purges.Item> items =
                 facts.store().purges().items(id).stream().filter(which).toList();
         ByHandLists lists = new ByHandLists(

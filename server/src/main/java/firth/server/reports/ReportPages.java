@@ -7,9 +7,9 @@ import jakarta.enterprise.context.ApplicationScoped;
 @ApplicationScoped
 public class ReportPages {
 
-    private final Reporting reporting;
+    private final ReportMaker reporting;
 
-    ReportPages(Reporting reporting) {
+    ReportPages(ReportMaker reporting) {
         this.reporting = reporting;
     }
 

@@ -26,13 +26,13 @@ import java.util.List;
 @RolesAllowed(Roles.VIEWER)
 public class ReportResource {
 
-    private final Reporting reporting;
+    private final ReportMaker reporting;
     private final Reports reports;
     private final Rendering rendering;
     private final Lookout lookout;
     private final ObjectMapper json;
 
-    ReportResource(Reporting reporting, Reports reports, Rendering rendering, Lookout lookout, ObjectMapper json) {
+    ReportResource(ReportMaker reporting, Reports reports, Rendering rendering, Lookout lookout, ObjectMapper json) {
         this.reporting = reporting;
         this.reports = reports;
         this.rendering = rendering;

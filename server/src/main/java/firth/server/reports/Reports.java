@@ -23,13 +23,13 @@ class Reports {
 
     private static final String SORT = "report";
 
-    private final Reporting reporting;
+    private final ReportMaker reporting;
     private final FactsHolder facts;
     private final Lookout lookout;
     private final Who who;
     private final ObjectMapper json;
 
-    Reports(Reporting reporting, FactsHolder facts, Lookout lookout, Who who, ObjectMapper json) {
+    Reports(ReportMaker reporting, FactsHolder facts, Lookout lookout, Who who, ObjectMapper json) {
         this.reporting = reporting;
         this.facts = facts;
         this.lookout = lookout;

@@ -12,10 +12,10 @@ import org.eclipse.microprofile.config.inject.ConfigProperty;
 class MadeUpLists {
 
     private final SendLists lists;
-    private final Delivering post;
+    private final MessageDelivery post;
     private final boolean demo;
 
-    MadeUpLists(SendLists lists, Delivering post, @ConfigProperty(name = "firth.demo") boolean demo) {
+    MadeUpLists(SendLists lists, MessageDelivery post, @ConfigProperty(name = "firth.demo") boolean demo) {
         this.lists = lists;
         this.post = post;
         this.demo = demo;

@@ -54,8 +54,8 @@ public class Sending {
     private static final int AT_ONCE = 50;
 
     private final SendLists lists;
-    private final Composing composing;
-    private final Delivering post;
+    private final MessageWriter composing;
+    private final MessageDelivery post;
     private final Rendering rendering;
     private final Evaluations evaluations;
     private final FindingsNow findings;
@@ -65,8 +65,8 @@ public class Sending {
 
     Sending(
             SendLists lists,
-            Composing composing,
-            Delivering post,
+            MessageWriter composing,
+            MessageDelivery post,
             Rendering rendering,
             Evaluations evaluations,
             FindingsNow findings,
@@ -120,7 +120,7 @@ public class Sending {
                     .filter(which)
                     .map(Database::id)
                     .collect(Collectors.toSet());
-            List<Composing.News> news = new ArrayList<>();
+            List<MessageWriter.News> news = new ArrayList<>();
             moved.forEach(life -> news.addAll(news(k, life, byKey, ids)));
             conditions.stream().filter(c -> ids.contains(c.database().id())).forEach(c -> news.addAll(runs(k, c, now)));
             keep(k.list(), news, now);
@@ -129,9 +129,9 @@ public class Sending {
     }
 
     /** Of each thing a message is kept under its own name, so that it is told once. */
-    private void keep(SendList list, List<Composing.News> news, Instant now) {
+    private void keep(SendList list, List<MessageWriter.News> news, Instant now) {
         List<Outbox.Message> out = new ArrayList<>();
-        for (Composing.News n : news) {
+        for (MessageWriter.News n : news) {
             if (!list.mails().isEmpty()) {
                 out.add(composing.item(list, MAIL, n, now));
             }
@@ -142,7 +142,7 @@ public class Sending {
         outbox().add(out);
     }
 
-    private static List<Composing.News> news(
+    private static List<MessageWriter.News> news(
             SendLists.Known k, Lives.Life life, Map<String, Finding> byKey, Set<String> ids) {
         SendList list = k.list();
         Optional<Severity> wanted = SendLists.rank(list.rank());
@@ -157,11 +157,11 @@ public class Sending {
         if (!ranks || !concerns) {
             return List.of();
         }
-        List<Composing.News> out = new ArrayList<>();
+        List<MessageWriter.News> out = new ArrayList<>();
         Finding now = byKey.get(life.key());
         String names = own.isEmpty() ? "" : String.join(", ", own.subList(0, Math.min(3, own.size()))) + ": ";
         if (life.first().isAfter(k.since())) {
-            out.add(new Composing.News(
+            out.add(new MessageWriter.News(
                     life.key(),
                     "firth.finding.began",
                     names + life.title(),
@@ -173,7 +173,7 @@ public class Sending {
         }
         life.gone()
                 .filter(g -> list.ends() && g.isAfter(k.since()))
-                .ifPresent(g -> out.add(new Composing.News(
+                .ifPresent(g -> out.add(new MessageWriter.News(
                         life.key(),
                         "firth.finding.ended",
                         names + "no longer: " + life.title(),
@@ -185,19 +185,19 @@ public class Sending {
         return out;
     }
 
-    private static List<Composing.News> runs(SendLists.Known k, Condition c, Instant now) {
+    private static List<MessageWriter.News> runs(SendLists.Known k, Condition c, Instant now) {
         SendList list = k.list();
         if (!list.runsFailed() && !list.runsOk()) {
             return List.of();
         }
         Instant from = now.minus(NEWS).isAfter(k.since()) ? now.minus(NEWS) : k.since();
-        List<Composing.News> out = new ArrayList<>();
+        List<MessageWriter.News> out = new ArrayList<>();
         for (Run r : c.ended()) {
             boolean wanted =
                     r.outcome() == Outcome.FAILED && list.runsFailed() || r.outcome() == Outcome.OK && list.runsOk();
             if (wanted && r.ended().filter(x -> x.isAfter(from)).isPresent()) {
                 boolean failed = r.outcome() == Outcome.FAILED;
-                out.add(new Composing.News(
+                out.add(new MessageWriter.News(
                         r.id(),
                         failed ? "firth.run.failed" : "firth.run.ok",
                         c.database().name() + ": a run of kind " + r.kind().word()
@@ -252,7 +252,7 @@ public class Sending {
         Map<String, List<Outbox.Message>> together = new LinkedHashMap<>();
         for (Outbox.Message m : outbox().take(lookout.now(), AT_ONCE)) {
             boolean joins = m.way().equals(MAIL)
-                    && !Composed.of(json, m.document()).data().isEmpty();
+                    && !WrittenMessage.of(json, m.document()).data().isEmpty();
             together.computeIfAbsent(joins ? m.list() : m.id(), k -> new ArrayList<>())
                     .add(m);
         }
@@ -268,7 +268,7 @@ public class Sending {
         try {
             send(list.get(), own);
             own.forEach(m -> outbox().tell(m, "sent", lookout.now(), ""));
-        } catch (Delivering.NotSent e) {
+        } catch (MessageDelivery.NotSent e) {
             LOG.warnf("Not sent to %s: %s", list.get().id(), e.getMessage());
             for (Outbox.Message m : own) {
                 boolean again = m.tries() + 1 < TRIES;
@@ -278,21 +278,21 @@ public class Sending {
         }
     }
 
-    private void send(SendList list, List<Outbox.Message> own) throws Delivering.NotSent {
+    private void send(SendList list, List<Outbox.Message> own) throws MessageDelivery.NotSent {
         Outbox.Message first = own.get(0);
-        Composed w = Composed.of(json, first.document());
+        WrittenMessage w = WrittenMessage.of(json, first.document());
         if (first.way().equals("webhook")) {
             post.event(list.webhook(), list.secret(), first.id(), w.type(), w.subject(), first.made(), w.data());
         } else if (w.data().isEmpty()) {
-            Optional<Delivering.Attached> attached = w.attached().isEmpty()
+            Optional<MessageDelivery.Attached> attached = w.attached().isEmpty()
                     ? Optional.empty()
-                    : Optional.of(new Delivering.Attached("report.html", w.attached()));
+                    : Optional.of(new MessageDelivery.Attached("report.html", w.attached()));
             post.mail(first.id(), w.to(), first.title(), w.text(), w.html(), attached);
         } else {
             var sheet = composing.mail(
                     list,
                     own.stream()
-                            .map(m -> composing.news(Composed.of(json, m.document())))
+                            .map(m -> composing.news(WrittenMessage.of(json, m.document())))
                             .toList(),
                     lookout.now());
             post.mail(
@@ -324,7 +324,7 @@ public class Sending {
                         list.webhook(), list.secret(), "try-" + now.toEpochMilli(), "firth.try", list.id(), now, "{}");
             }
             return new SendingView.Tried(true, "");
-        } catch (Delivering.NotSent e) {
+        } catch (MessageDelivery.NotSent e) {
             return new SendingView.Tried(false, e.getMessage());
         }
     }

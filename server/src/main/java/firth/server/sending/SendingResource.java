@@ -22,10 +22,10 @@ public class SendingResource {
 
     private final SendLists lists;
     private final Sending sending;
-    private final Delivering post;
+    private final MessageDelivery post;
     private final FactsHolder facts;
 
-    SendingResource(SendLists lists, Sending sending, Delivering post, FactsHolder facts) {
+    SendingResource(SendLists lists, Sending sending, MessageDelivery post, FactsHolder facts) {
         this.lists = lists;
         this.sending = sending;
         this.post = post;

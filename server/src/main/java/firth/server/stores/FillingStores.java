@@ -71,7 +71,7 @@ class FillingStores implements HouseFindings {
         for (BackupStore store : all.fleet().fleet().stores()) {
             double own = held.getOrDefault(store.id(), 0.0);
             double keeps = needed.getOrDefault(store.id(), 0.0);
-            Filling filling = new Filling(as, store, own, keeps);
+            StoreFill filling = new StoreFill(as, store, own, keeps);
             filling.fullAt(filling.goes())
                     .filter(at -> at.isBefore(as.from().plus(AHEAD)))
                     .ifPresent(at -> out.add(StockFindings.fills(

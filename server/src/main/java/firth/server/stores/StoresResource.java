@@ -12,7 +12,7 @@ import firth.core.model.Role;
 import firth.core.purge.GivingWay;
 import firth.core.retention.Verdict;
 import firth.exchange.Json;
-import firth.server.drills.SeenReads;
+import firth.server.drills.ObservedReadRates;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
 import firth.server.evaluation.Lookout;
@@ -89,7 +89,7 @@ public class StoresResource {
                 .map(s -> {
                     double[] before = back.getOrDefault(s.id(), new double[DAYS + 1]);
                     Rates rates = new Rates(all, s.id());
-                    Filling filling = new Filling(as, s, before[DAYS], needed.getOrDefault(s.id(), 0.0));
+                    StoreFill filling = new StoreFill(as, s, before[DAYS], needed.getOrDefault(s.id(), 0.0));
                     return new StoresView.StoreRow(
                             s.id(),
                             s.name(),
@@ -211,7 +211,7 @@ public class StoresResource {
         double held = RetainedBytes.byStore(all.answers(), v -> true).getOrDefault(store.id(), 0.0);
         double needed =
                 RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED).getOrDefault(store.id(), 0.0);
-        Filling filling = new Filling(as, store, held, needed);
+        StoreFill filling = new StoreFill(as, store, held, needed);
         List<StoresView.Relief> out = new ArrayList<>();
         if (held > needed) {
             double[] once = filling.goes();
@@ -291,7 +291,7 @@ public class StoresResource {
 
         /** What drills read from it. */
         StoresView.Rate read() {
-            return rate(new ArrayList<>(SeenReads.of(all, store)));
+            return rate(new ArrayList<>(ObservedReadRates.of(all, store)));
         }
 
         private static StoresView.Rate rate(List<Double> out) {

@@ -24,8 +24,8 @@ import firth.server.evaluation.Condition;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
 import firth.server.evaluation.FleetNow;
-import firth.server.evaluation.Following;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.PolicyFollowers;
 import firth.server.intake.ByHand;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
@@ -65,7 +65,7 @@ public class WatchResource {
 
     private final Evaluations evaluations;
     private final FindingsNow findings;
-    private final Following following;
+    private final PolicyFollowers following;
     private final Lookout lookout;
     private final FactsHolder facts;
     private final ByHand byHand;
@@ -75,7 +75,7 @@ public class WatchResource {
     WatchResource(
             Evaluations evaluations,
             FindingsNow findings,
-            Following following,
+            PolicyFollowers following,
             Lookout lookout,
             FactsHolder facts,
             ByHand byHand,

@@ -19,8 +19,8 @@ import firth.core.time.Spans;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
-import firth.server.evaluation.Following;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.PolicyFollowers;
 import firth.server.evaluation.ProbedNow;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
@@ -55,13 +55,17 @@ public class WeekResource {
     private static final Duration SHOWN = Duration.ofDays(30);
 
     private final Evaluations evaluations;
-    private final Following following;
+    private final PolicyFollowers following;
     private final LookAhead lookAhead;
     private final Lookout lookout;
     private final FactsHolder facts;
 
     WeekResource(
-            Evaluations evaluations, Following following, LookAhead lookAhead, Lookout lookout, FactsHolder facts) {
+            Evaluations evaluations,
+            PolicyFollowers following,
+            LookAhead lookAhead,
+            Lookout lookout,
+            FactsHolder facts) {
         this.facts = facts;
         this.evaluations = evaluations;
         this.following = following;

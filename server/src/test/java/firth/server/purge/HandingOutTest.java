@@ -215,7 +215,7 @@ class HandingOutTest {
             }
         }
         List<Map<String, Object>> batches =
-                program(agent).get("/api/agents/near/work").jsonPath().getList("batches");
+                program(agent).post("/api/agents/near/work").jsonPath().getList("batches");
         for (Map<String, Object> batch : batches) {
             carryOut(agent, batch);
         }

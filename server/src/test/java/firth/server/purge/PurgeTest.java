@@ -135,7 +135,7 @@ class PurgeTest {
     }
 
     private static List<Map<String, Object>> batch(String token, String store, String purge) {
-        Response work = program(token).get("/api/agents/" + store + "/work");
+        Response work = program(token).post("/api/agents/" + store + "/work");
         work.then().statusCode(200);
         return work.jsonPath().getList("batches.find { it.purge == '" + purge + "' }.items");
     }
@@ -341,7 +341,7 @@ class PurgeTest {
                 items,
                 batch(token, "quay-near", purge),
                 given().get("/api/purge/" + purge).asString());
-        program(agentAt("south-near")).get("/api/agents/quay-near/work").then().statusCode(403);
+        program(agentAt("south-near")).post("/api/agents/quay-near/work").then().statusCode(403);
         String south = agentAt("south-near");
         tell(south, "south-near", purge, hash(purge), List.of(1), "deleted")
                 .then()

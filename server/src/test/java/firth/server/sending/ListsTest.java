@@ -60,6 +60,6 @@ class ListsTest {
         // Computed with OpenSSL: printf 'm1.1700000000.{}' | openssl dgst -sha256 -hmac secret -binary | base64
         assertEquals(
                 "6a2BS7tv4ywWskEzv65tBIvuQ6lMqhUAxIXRZuEx1t4=",
-                Delivering.signature("c2VjcmV0", "m1.1700000000.", "{}".getBytes()));
+                MessageDelivery.signature("c2VjcmV0", "m1.1700000000.", "{}".getBytes()));
     }
 }

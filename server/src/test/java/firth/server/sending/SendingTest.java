@@ -42,7 +42,7 @@ class SendingTest {
     Sending sending;
 
     @Inject
-    Composing composing;
+    MessageWriter composing;
 
     @Inject
     SendLists lists;
@@ -236,7 +236,7 @@ class SendingTest {
             String secret = being("ines").get("/api/sending/lists/hook/secret").asString();
             assertEquals(
                     "v1,"
-                            + Delivering.signature(
+                            + MessageDelivery.signature(
                                     secret,
                                     one.get("id") + "." + one.get("at") + ".",
                                     one.get("body").getBytes()),

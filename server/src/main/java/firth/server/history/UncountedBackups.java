@@ -9,9 +9,9 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 
 /** Backups that are on record and restore nothing, as nothing known yet has a place for them. */
-final class Uncounted {
+final class UncountedBackups {
 
-    private Uncounted() {}
+    private UncountedBackups() {}
 
     /**
      * Why one counts for nothing at a moment; empty where it does count.

@@ -15,7 +15,7 @@ import java.util.stream.Collectors;
  * in the record of life spans, and tells the browsers.
  */
 @ApplicationScoped
-class MovingOn {
+class ClockFollower {
 
     private final FindingsNow findings;
     private final Evaluations evaluations;
@@ -23,7 +23,7 @@ class MovingOn {
     private final ChangesResource changes;
     private Map<String, Set<String>> before = Map.of();
 
-    MovingOn(FindingsNow findings, Evaluations evaluations, Lookout lookout, ChangesResource changes) {
+    ClockFollower(FindingsNow findings, Evaluations evaluations, Lookout lookout, ChangesResource changes) {
         this.findings = findings;
         this.evaluations = evaluations;
         this.lookout = lookout;

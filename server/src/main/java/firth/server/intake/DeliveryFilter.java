@@ -37,7 +37,7 @@ import java.util.stream.Collectors;
 
 /** Lets from a delivery through what its bringer may say (docs/people.md); the other lines are rejected one by one. */
 @ApplicationScoped
-public class Permitted {
+public class DeliveryFilter {
 
     private static final List<String> HISTORY = List.of(Roles.OPERATOR, Roles.RUNNER);
     private static final List<String> BORNE = List.of(Roles.OPERATOR);
@@ -61,7 +61,7 @@ public class Permitted {
 
     private final Lookout lookout;
 
-    Permitted(Who who, FactsHolder facts, Evaluations evaluations, Lookout lookout) {
+    DeliveryFilter(Who who, FactsHolder facts, Evaluations evaluations, Lookout lookout) {
         this.lookout = lookout;
         this.who = who;
         this.facts = facts;

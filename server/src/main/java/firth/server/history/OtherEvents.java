@@ -20,7 +20,7 @@ import java.util.Optional;
 import java.util.Set;
 
 /** What stands in history beside runs and backups: drills, and restores that opened a lineage. */
-final class BesideRuns {
+final class OtherEvents {
 
     private static final int DRILLS = 2;
     private static final int RESTORES = 3;
@@ -31,7 +31,7 @@ final class BesideRuns {
     private final Lookout.View view;
     private final HistoryAsked asked;
 
-    BesideRuns(FleetNow fleet, Snapshot snapshot, Lookout.View view, HistoryAsked asked) {
+    OtherEvents(FleetNow fleet, Snapshot snapshot, Lookout.View view, HistoryAsked asked) {
         this.fleet = fleet;
         this.snapshot = snapshot;
         this.view = view;

@@ -15,11 +15,12 @@ import java.util.List;
  * @param attached an HTML page that goes with it; empty: none
  * @param to the addresses
  */
-record Composed(String type, String subject, String data, String text, String html, String attached, List<String> to) {
+record WrittenMessage(
+        String type, String subject, String data, String text, String html, String attached, List<String> to) {
 
-    static Composed of(ObjectMapper json, String document) {
+    static WrittenMessage of(ObjectMapper json, String document) {
         try {
-            return json.readValue(document, Composed.class);
+            return json.readValue(document, WrittenMessage.class);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("A message kept here cannot be read", e);
         }

@@ -24,7 +24,7 @@ import java.util.stream.Collectors;
 
 /** Computes cover anew once all of a list was carried out, and holds it against what was proved. */
 @ApplicationScoped
-class Afterwards {
+class CoverAfterPurge {
 
     /** Times are counted in milliseconds. */
     private static final double SAME = 0.001;
@@ -33,7 +33,7 @@ class Afterwards {
     private final FactsHolder facts;
     private final Lookout lookout;
 
-    Afterwards(Evaluations evaluations, FactsHolder facts, Lookout lookout) {
+    CoverAfterPurge(Evaluations evaluations, FactsHolder facts, Lookout lookout) {
         this.evaluations = evaluations;
         this.facts = facts;
         this.lookout = lookout;
@@ -41,7 +41,7 @@ class Afterwards {
 
     static List<PurgeView.ProofView> proofs(Purges.Purge purge) {
         try {
-            return Choosing.JSON.readValue(purge.proof(), new TypeReference<List<PurgeView.ProofView>>() {});
+            return PurgeChoices.JSON.readValue(purge.proof(), new TypeReference<List<PurgeView.ProofView>>() {});
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("the proof of " + purge.id() + " is not JSON", e);
         }
@@ -50,7 +50,7 @@ class Afterwards {
     static Optional<PurgeList.After> after(Purges.Purge purge) {
         return purge.after().map(text -> {
             try {
-                return Choosing.JSON.readValue(text, PurgeList.After.class);
+                return PurgeChoices.JSON.readValue(text, PurgeList.After.class);
             } catch (JsonProcessingException e) {
                 throw new IllegalStateException("what was found after " + purge.id() + " is not JSON", e);
             }
@@ -72,12 +72,12 @@ class Afterwards {
                 Who.FIRTH,
                 "purge-done",
                 id,
-                Choosing.json(Map.of("hash", purge.hash(), "outcomes", outcomes, "coverEqual", after.equal())));
+                PurgeChoices.json(Map.of("hash", purge.hash(), "outcomes", outcomes, "coverEqual", after.equal())));
         purges.act("The end of the purge could not be kept", steps -> {
             // Another may have ended it meanwhile: what was found then is as good.
             steps.find(id)
                     .filter(p -> p.state() == PurgeState.RUNNING && steps.isOver(id))
-                    .ifPresent(p -> steps.finish(p, Choosing.json(after), told, lookout.now()));
+                    .ifPresent(p -> steps.finish(p, PurgeChoices.json(after), told, lookout.now()));
             return null;
         });
     }
@@ -103,7 +103,7 @@ class Afterwards {
                 restorable.stream().map(Piece::to).max(Instant::compareTo).orElse(null);
         double seconds = proof.since() == null || proof.point() == null
                 ? 0
-                : Choosing.seconds(restorable.stream()
+                : PurgeChoices.seconds(restorable.stream()
                         .filter(p ->
                                 !p.to().isBefore(proof.since()) && !p.from().isAfter(proof.point()))
                         .map(p -> new Piece(

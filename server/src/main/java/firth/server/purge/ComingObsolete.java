@@ -10,13 +10,13 @@ import java.util.Optional;
 
 /** What will become obsolete, week by week. */
 @ApplicationScoped
-class Coming {
+class ComingObsolete {
 
     private static final int WEEKS = 6;
 
     private final LookAhead ahead;
 
-    Coming(LookAhead ahead) {
+    ComingObsolete(LookAhead ahead) {
         this.ahead = ahead;
     }
 

@@ -25,7 +25,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /** What time alone changes is noted and told, once. */
-class MovingOnTest {
+class ClockFollowerTest {
 
     private static final Instant NOW = Instant.parse("2026-11-23T09:12:00Z");
     private static final Lookout.View PRESENT = new Lookout.View(NOW, new Span(NOW, NOW), true);
@@ -34,7 +34,7 @@ class MovingOnTest {
     private final Evaluations evaluations = mock(Evaluations.class);
     private final Lookout lookout = mock(Lookout.class);
     private final ChangesResource changes = mock(ChangesResource.class);
-    private final MovingOn movingOn = new MovingOn(findings, evaluations, lookout, changes);
+    private final ClockFollower movingOn = new ClockFollower(findings, evaluations, lookout, changes);
 
     @BeforeEach
     void standAtTheClock() {

@@ -14,7 +14,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 /** History says which backups on record restore nothing, and why. */
-class UncountedTest {
+class UncountedBackupsTest {
 
     private static final Instant NOW = Instant.parse("2026-11-20T09:00:00Z");
     private static final Instant OPENS = NOW.plusSeconds(3600);
@@ -35,7 +35,7 @@ class UncountedTest {
                 2,
                 FleetFileReader.read(new ByteArrayInputStream(file), "f", catalog)
                         .added());
-        return Uncounted.why(
+        return UncountedBackups.why(
                 backup(catalog), Optional.of(catalog.databases().get(0).database()), asOf);
     }
 
@@ -59,6 +59,6 @@ class UncountedTest {
                 "{\"type\":\"backup\",\"id\":\"b\",\"database\":\"d\",\"kind\":\"full\",\"ended\":\"2026-11-20T08:00:00Z\",\"copies\":[]}\n"
                         .getBytes(StandardCharsets.UTF_8);
         FleetFileReader.read(new ByteArrayInputStream(file), "f", catalog);
-        assertTrue(Uncounted.why(backup(catalog), Optional.empty(), NOW).contains("not enrolled"));
+        assertTrue(UncountedBackups.why(backup(catalog), Optional.empty(), NOW).contains("not enrolled"));
     }
 }

@@ -7,7 +7,7 @@ import firth.core.model.Run;
 import java.time.Instant;
 
 /** Lets a log that is still being received count up to when it was told of: that is its last sign, however far it is to reach. */
-record LastSign(Catalog catalog, Instant now) implements Catalog {
+record ReceivingLogs(Catalog catalog, Instant now) implements Catalog {
 
     @Override
     public Change put(FleetRecord record, String document) {

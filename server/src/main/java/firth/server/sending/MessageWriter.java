@@ -30,14 +30,14 @@ import java.util.Optional;
 
 /** Writes messages: of what began, ended or failed, the morning watch, and reports. */
 @ApplicationScoped
-class Composing {
+class MessageWriter {
 
     private final Rendering rendering;
     private final ReportPages reports;
-    private final Delivering post;
+    private final MessageDelivery post;
     private final ObjectMapper json;
 
-    Composing(Rendering rendering, ReportPages reports, Delivering post, ObjectMapper json) {
+    MessageWriter(Rendering rendering, ReportPages reports, MessageDelivery post, ObjectMapper json) {
         this.rendering = rendering;
         this.reports = reports;
         this.post = post;
@@ -79,14 +79,15 @@ class Composing {
     /** A message of one thing, by mail or as an event; mails of one list that are due together are sent as one. */
     Outbox.Message item(SendList list, String way, News n, Instant now) {
         try {
-            Composed written = new Composed(n.type(), n.key(), json.writeValueAsString(n), "", "", "", list.mails());
+            WrittenMessage written =
+                    new WrittenMessage(n.type(), n.key(), json.writeValueAsString(n), "", "", "", list.mails());
             return message(list, n.type() + "|" + n.key() + "|" + n.at(), way, n.title(), written, now);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException("A message cannot be written", e);
         }
     }
 
-    News news(Composed written) {
+    News news(WrittenMessage written) {
         try {
             return json.readValue(written.data(), News.class);
         } catch (JsonProcessingException e) {
@@ -94,7 +95,8 @@ class Composing {
         }
     }
 
-    private Outbox.Message message(SendList list, String key, String way, String title, Composed written, Instant now) {
+    private Outbox.Message message(
+            SendList list, String key, String way, String title, WrittenMessage written, Instant now) {
         return new Outbox.Message(
                 list.id() + "|" + way + "|" + key,
                 list.id(),
@@ -108,8 +110,8 @@ class Composing {
                 "");
     }
 
-    private Composed written(SendList list, Document sheet, String attached) {
-        return new Composed("", "", "", rendering.text(sheet), rendering.bare(sheet), attached, list.mails());
+    private WrittenMessage written(SendList list, Document sheet, String attached) {
+        return new WrittenMessage("", "", "", rendering.text(sheet), rendering.bare(sheet), attached, list.mails());
     }
 
     /** The morning watch of the databases of a list. */

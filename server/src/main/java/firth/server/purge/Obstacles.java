@@ -20,16 +20,16 @@ import java.util.stream.Collectors;
  * @param shared by copy, the others at its place
  * @param lists by copy, the list it is on
  */
-record Besides(Map<Chosen, String> shared, Map<Purges.Listed, String> lists) {
+record Obstacles(Map<Chosen, String> shared, Map<Purges.Listed, String> lists) {
 
     /** As it is at a moment. */
-    static Besides at(FactStore store, Instant moment) {
-        return new Besides(shared(store, moment), store.purges().listed());
+    static Obstacles at(FactStore store, Instant moment) {
+        return new Obstacles(shared(store, moment), store.purges().listed());
     }
 
     /** The same for those that are on a list already. */
-    static Besides ofListed(FactStore store, Instant moment) {
-        return new Besides(shared(store, moment), Map.of());
+    static Obstacles ofListed(FactStore store, Instant moment) {
+        return new Obstacles(shared(store, moment), Map.of());
     }
 
     private static Map<Chosen, String> shared(FactStore store, Instant moment) {

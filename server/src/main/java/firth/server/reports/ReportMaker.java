@@ -37,7 +37,7 @@ import java.util.stream.Collectors;
 
 /** Works out reports. Every figure is the core's. */
 @ApplicationScoped
-public class Reporting {
+public class ReportMaker {
 
     /** So many slices of ages are drawn of a period. */
     private static final int AGES = 180;
@@ -45,7 +45,7 @@ public class Reporting {
     private final Evaluations evaluations;
     private final DeedsOfPeriod doings;
 
-    Reporting(Evaluations evaluations, DeedsOfPeriod doings) {
+    ReportMaker(Evaluations evaluations, DeedsOfPeriod doings) {
         this.evaluations = evaluations;
         this.doings = doings;
     }
@@ -185,7 +185,7 @@ public class Reporting {
                         .orElse(null),
                 onboardingUntil(e).orElse(null),
                 Arrays.stream(Hazard.values()).map(h -> kept(h, e, before)).toList(),
-                end.reach().target().map(Reporting::seconds).orElse(null),
+                end.reach().target().map(ReportMaker::seconds).orElse(null),
                 seconds(end.reach().achieved()),
                 end.reach().cover().orElse(null),
                 e.slots().size() - of.apply(SlotVerdict.SUPERSEDED) - of.apply(SlotVerdict.PLANNED),
@@ -199,14 +199,14 @@ public class Reporting {
                 (int) e.gaps().stream().filter(g -> !g.bridged()).count(),
                 (int) e.gaps().stream().filter(Gap::bridged).count(),
                 version.flatMap(v -> v.objective().restoreTime())
-                        .map(Reporting::seconds)
+                        .map(ReportMaker::seconds)
                         .orElse(null),
                 way.map(w -> seconds(w.time())).orElse(null),
                 drills.proved().flatMap(d -> d.at()).orElse(null),
                 drills.due().orElse(null),
                 obsolete,
                 bytes,
-                version.map(PolicyVersion::copies).flatMap(Reporting::rule).orElse(null),
+                version.map(PolicyVersion::copies).flatMap(ReportMaker::rule).orElse(null),
                 pending.size(),
                 rows.row(end).water(),
                 AgeSlices.of(e.mishap(), AGES));
@@ -232,7 +232,7 @@ public class Reporting {
         HazardEvaluation b = before.hazards().get(hazard);
         return new ReportView.Kept(
                 hazard.field(),
-                h.objective().map(Reporting::seconds).orElse(null),
+                h.objective().map(ReportMaker::seconds).orElse(null),
                 h.achieved().max() / 1000,
                 h.achieved().p50() / 1000,
                 h.achieved().p95() / 1000,

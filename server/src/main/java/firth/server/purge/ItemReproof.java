@@ -28,13 +28,13 @@ import java.util.stream.Collectors;
 
 /** Proves items of a list again against the facts of this moment. */
 @ApplicationScoped
-class Checking {
+class ItemReproof {
 
     private final Evaluations evaluations;
     private final Lookout lookout;
     private final FactsHolder facts;
 
-    Checking(Evaluations evaluations, Lookout lookout, FactsHolder facts) {
+    ItemReproof(Evaluations evaluations, Lookout lookout, FactsHolder facts) {
         this.evaluations = evaluations;
         this.lookout = lookout;
         this.facts = facts;
@@ -50,7 +50,7 @@ class Checking {
                 open.stream().collect(Collectors.groupingBy(Purges.Item::database, TreeMap::new, Collectors.toList()));
         Lookout.View present = lookout.present();
         Evaluations.Fleetwide now = evaluations.once(d -> byDatabase.containsKey(d.id()), present);
-        Besides besides = Besides.ofListed(facts.store(), present.asOf());
+        Obstacles obstacles = Obstacles.ofListed(facts.store(), present.asOf());
         Map<String, Evaluation> answers = new HashMap<>();
         now.answers().forEach(e -> answers.put(e.database().id(), e));
         List<Purges.Outcome> out = new ArrayList<>();
@@ -59,7 +59,7 @@ class Checking {
             if (e == null) {
                 own.forEach(i -> out.add(outcome(i, "nothing is known of " + database + " any more")));
             } else {
-                out.addAll(new One(now, e, own, besides, new StillComing(e)).dropped());
+                out.addAll(new One(now, e, own, obstacles, new StillComing(e)).dropped());
             }
         });
         return out;
@@ -71,7 +71,7 @@ class Checking {
 
     /** The items of one database. */
     private record One(
-            Evaluations.Fleetwide now, Evaluation e, List<Purges.Item> items, Besides besides, StillComing coming) {
+            Evaluations.Fleetwide now, Evaluation e, List<Purges.Item> items, Obstacles obstacles, StillComing coming) {
 
         List<Purges.Outcome> dropped() {
             Map<Chosen, Integer> rows = new HashMap<>();
@@ -87,7 +87,7 @@ class Checking {
             List<Purges.Item> going = new ArrayList<>();
             for (Purges.Item i : items) {
                 Chosen copy = new Chosen(i.backup(), i.store());
-                String why = besides.shared(copy).orElseGet(() -> changed(i, rows.get(copy)));
+                String why = obstacles.shared(copy).orElseGet(() -> changed(i, rows.get(copy)));
                 if (why.isEmpty()) {
                     left.add(copy);
                     going.add(i);
@@ -102,7 +102,7 @@ class Checking {
                 boolean stays = promised.containsKey(copy);
                 if (stays) {
                     left.remove(copy);
-                    out.add(outcome(i, Besides.promised(promised.get(copy))));
+                    out.add(outcome(i, Obstacles.promised(promised.get(copy))));
                 }
                 return stays;
             });
@@ -139,7 +139,7 @@ class Checking {
         Map<String, Integer> out = new HashMap<>();
         try (Snapshot snapshot = facts.store().read()) {
             for (String text : snapshot.documents("policy")) {
-                var document = Choosing.JSON.readTree(text);
+                var document = PurgeChoices.JSON.readTree(text);
                 if (document.has("purgeApprovals")) {
                     out.put(
                             document.path("id").asText() + " "

@@ -17,7 +17,7 @@ import java.util.Optional;
 
 /** The databases that follow a policy now, as their rules see them. */
 @ApplicationScoped
-public class Following {
+public class PolicyFollowers {
 
     private static final int KEPT = 600;
 
@@ -33,7 +33,7 @@ public class Following {
     /** What was worked out for an answer; good for as long as that is the answer. */
     private record Known(Evaluation answer, Forecast.Basis basis) {}
 
-    Following(Evaluations evaluations, Lookout lookout) {
+    PolicyFollowers(Evaluations evaluations, Lookout lookout) {
         this.evaluations = evaluations;
         this.lookout = lookout;
     }

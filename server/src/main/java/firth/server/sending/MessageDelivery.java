@@ -33,7 +33,7 @@ import org.eclipse.microprofile.config.inject.ConfigProperty;
 
 /** Sends mail by SMTP, and events to addresses over HTTP. */
 @ApplicationScoped
-class Delivering {
+class MessageDelivery {
 
     private static final Duration PATIENCE = Duration.ofSeconds(20);
 
@@ -49,7 +49,7 @@ class Delivering {
             .followRedirects(HttpClient.Redirect.NEVER)
             .build();
 
-    Delivering(
+    MessageDelivery(
             @ConfigProperty(name = "firth.mail.host") Optional<String> host,
             @ConfigProperty(name = "firth.mail.port") int port,
             @ConfigProperty(name = "firth.mail.from") String from,

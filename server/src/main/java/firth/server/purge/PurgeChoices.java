@@ -24,7 +24,7 @@ import java.util.Set;
 
 /** What may be deleted now, with the proof that deleting it harms nothing promised. */
 @ApplicationScoped
-class Choosing {
+class PurgeChoices {
 
     static final ObjectMapper JSON = Json.MAPPER
             .copy()
@@ -35,7 +35,7 @@ class Choosing {
     private final Lookout lookout;
     private final FactsHolder facts;
 
-    Choosing(Evaluations evaluations, Lookout lookout, FactsHolder facts) {
+    PurgeChoices(Evaluations evaluations, Lookout lookout, FactsHolder facts) {
         this.evaluations = evaluations;
         this.lookout = lookout;
         this.facts = facts;
@@ -67,10 +67,10 @@ class Choosing {
     /** As of the moment of a view, by what is known now. */
     FleetChoice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
         Evaluations.Fleetwide all = evaluations.once(d -> true, view);
-        Besides besides = Besides.at(facts.store(), view.asOf());
+        Obstacles obstacles = Obstacles.at(facts.store(), view.asOf());
         List<DatabaseChoice> parts = all.answers().parallelStream()
                 .map(e -> {
-                    Candidates c = new Candidates(all, e, store, besides);
+                    Candidates c = new Candidates(all, e, store, obstacles);
                     return new DatabaseChoice(
                             e,
                             c,

@@ -12,9 +12,9 @@ import java.util.List;
 import java.util.Optional;
 
 /** How fast stores were read from, by drills that went well: what they read from one store alone, in the time all of it took. */
-public final class SeenReads {
+public final class ObservedReadRates {
 
-    private SeenReads() {}
+    private ObservedReadRates() {}
 
     /** Bytes a second of each drill that read from this store alone; never more than it was, for applying took time too. */
     public static List<Double> of(Evaluations.Fleetwide all, String store) {

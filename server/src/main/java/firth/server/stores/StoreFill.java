@@ -12,7 +12,7 @@ import java.util.Optional;
  * @param held bytes it holds now
  * @param needed bytes of them that a rule needs
  */
-record Filling(LookAhead.AsItIs as, BackupStore store, double held, double needed) {
+record StoreFill(LookAhead.AsItIs as, BackupStore store, double held, double needed) {
 
     /** Bytes held now and after each day if what is obsolete is purged. */
     double[] purged() {
