@@ -2,6 +2,7 @@ package firth.server.rehearsal;
 
 import static firth.server.people.Being.being;
 import static io.restassured.RestAssured.given;
+import static org.awaitility.Awaitility.await;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.equalTo;
 import static org.hamcrest.Matchers.hasItem;
@@ -13,6 +14,7 @@ import firth.server.purge.PurgeFleet;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
 import io.restassured.path.json.JsonPath;
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -35,7 +37,7 @@ class RehearsalTest {
         return out;
     }
 
-    private static JsonPath rehearsed(Map<String, Object> losing) throws InterruptedException {
+    private static JsonPath rehearsed(Map<String, Object> losing) {
         String id = being("ines")
                 .body(losing)
                 .post("/api/rehearsals")
@@ -43,19 +45,15 @@ class RehearsalTest {
                 .statusCode(200)
                 .extract()
                 .path("id");
-        for (int tries = 0; tries < 200; tries++) {
-            JsonPath now = given().get("/api/rehearsals/" + id).jsonPath();
-            assertEquals("", now.getString("trouble"));
-            if (now.get("result") != null) {
-                return now;
-            }
-            Thread.sleep(100);
-        }
-        throw new AssertionError("no result after 20 s");
+        return await().atMost(Duration.ofSeconds(20))
+                .until(() -> given().get("/api/rehearsals/" + id).jsonPath(), now -> {
+                    assertEquals("", now.getString("trouble"));
+                    return now.get("result") != null;
+                });
     }
 
     @Test
-    void theLossOfASiteRestoresWhatStoodThereInAnOrder() throws InterruptedException {
+    void theLossOfASiteRestoresWhatStoodThereInAnOrder() {
         JsonPath loss = rehearsed(losing(List.of("northquay"), List.of(), false, 3));
         assertEquals("Northquay", loss.getString("losing.title"));
         int down = loss.getInt("result.down");
@@ -80,7 +78,7 @@ class RehearsalTest {
     }
 
     @Test
-    void withoutLocksWhatCannotBeRestoredHasACure() throws InterruptedException {
+    void withoutLocksWhatCannotBeRestoredHasACure() {
         JsonPath loss = rehearsed(losing(List.of(), List.of(), true, 2));
         assertEquals(0, loss.getInt("result.down"));
         assertEquals(loss.getInt("result.databases"), loss.getInt("result.restored"));
@@ -90,7 +88,7 @@ class RehearsalTest {
     }
 
     @Test
-    void theLossOfAHostLeavesItsBackups() throws InterruptedException {
+    void theLossOfAHostLeavesItsBackups() {
         JsonPath loss = rehearsed(losing(List.of(), List.of("northquay-3"), false, 2));
         assertTrue(loss.getInt("result.down") > 0);
         assertEquals(0, loss.getInt("result.unreachable"));

@@ -1,6 +1,7 @@
 package firth.server.runners;
 
 import static io.restassured.RestAssured.given;
+import static org.awaitility.Awaitility.await;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.hasItem;
 import static org.hamcrest.Matchers.not;
@@ -13,6 +14,7 @@ import io.quarkus.test.common.QuarkusTestResource;
 import io.quarkus.test.junit.QuarkusTest;
 import io.restassured.path.json.JsonPath;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
@@ -68,10 +70,11 @@ class RunnerTest {
     }
 
     @Test
-    void aRunnerThatShouldHaveAskedThreeTimesIsSilentAndThatIsFound() throws InterruptedException {
+    void aRunnerThatShouldHaveAskedThreeTimesIsSilentAndThatIsFound() {
         work("southquay-2", "?every=PT1S");
         given().get("/api/runners").then().body("find { it.host == 'southquay-2' }.silent", not(true));
-        Thread.sleep(5_000);
+        await().atMost(Duration.ofSeconds(20))
+                .until(() -> get("/api/runners").getBoolean("find { it.host == 'southquay-2' }.silent"));
         JsonPath watch = get("/api/watch");
         assertNotNull(watch.getMap("findings.find { it.code == 'runner-silent' && it.key.endsWith('southquay-2') }"));
         given().post("/api/runners/southquay-2/work?every=PT0S").then().statusCode(400);

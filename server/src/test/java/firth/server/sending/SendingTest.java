@@ -2,6 +2,7 @@ package firth.server.sending;
 
 import static firth.server.people.Being.being;
 import static io.restassured.RestAssured.given;
+import static org.awaitility.Awaitility.await;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.equalTo;
 import static org.hamcrest.Matchers.hasItem;
@@ -20,6 +21,7 @@ import jakarta.inject.Inject;
 import jakarta.mail.Multipart;
 import jakarta.mail.internet.MimeMessage;
 import java.net.InetSocketAddress;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
@@ -134,10 +136,12 @@ class SendingTest {
         String soon = local.plusSeconds(15).format(java.time.format.DateTimeFormatter.ofPattern("HH:mm:ss"));
         put("morning", Map.of("watchAt", soon));
         int before = mails().length;
-        for (int tries = 0; tries < 60 && mails().length == before; tries++) {
-            Thread.sleep(500);
-            sending.round();
-        }
+        await().atMost(Duration.ofSeconds(30))
+                .pollInterval(Duration.ofMillis(500))
+                .until(() -> {
+                    sending.round();
+                    return mails().length > before;
+                });
         sending.round();
         assertEquals(before + 1, mails().length);
         String text = (String)
