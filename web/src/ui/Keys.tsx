@@ -1,4 +1,4 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogBox } from "./DialogBox";
 import { useRef, useState } from "react";
 import { useKeys } from "./useKeys";
 
@@ -37,24 +37,19 @@ export function Keys() {
       >
         ?
       </button>
-      <Dialog open={open} onClose={setOpen} className="relative z-40">
-        <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
-          <DialogPanel className="w-[420px] rounded-xl border border-ink bg-panel p-6 shadow-xl">
-            <DialogTitle className="text-[22px]">Keys</DialogTitle>
-            <dl className="mt-3 grid grid-cols-[80px_1fr] gap-y-1.5">
-              {KEYS.map(([key, text]) => (
-                <div key={key} className="contents">
-                  <dt className="font-mono">{key}</dt>
-                  <dd>{text}</dd>
-                </div>
-              ))}
-            </dl>
-            <button className="outline-button mt-5" onClick={() => setOpen(false)}>
-              Close
-            </button>
-          </DialogPanel>
-        </div>
-      </Dialog>
+      <DialogBox title="Keys" width="w-[420px]" open={open} onClose={() => setOpen(false)}>
+        <dl className="mt-3 grid grid-cols-[80px_1fr] gap-y-1.5">
+          {KEYS.map(([key, text]) => (
+            <div key={key} className="contents">
+              <dt className="font-mono">{key}</dt>
+              <dd>{text}</dd>
+            </div>
+          ))}
+        </dl>
+        <button className="outline-button mt-5" onClick={() => setOpen(false)}>
+          Close
+        </button>
+      </DialogBox>
     </>
   );
 }

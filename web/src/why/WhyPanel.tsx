@@ -1,4 +1,5 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogTitle } from "@headlessui/react";
+import { SidePanel } from "../ui/SidePanel";
 import { useCallback, useEffect, useState, type ReactNode } from "react";
 import type { WhyView } from "../api/types";
 import { type Subject, useWhy } from "./api";
@@ -39,25 +40,18 @@ function WhyPanel({ question, onClose }: { question: Question | null; onClose: (
   const view = useView();
   const why = useWhy(question?.subject ?? null, view.params);
   return (
-    <Dialog open={question !== null} onClose={onClose} className="relative z-40">
-      <div className="fixed inset-y-0 right-0 w-[420px] max-w-full">
-        <DialogPanel
-          className="h-full overflow-y-auto border-l border-ink bg-panel p-6 shadow-xl"
-          data-testid="why"
-        >
-          <div className="flex items-baseline justify-between">
-            <DialogTitle className="text-[22px]">{why.data?.title ?? "Why?"}</DialogTitle>
-            <button className="text-button" onClick={onClose}>
-              Close
-            </button>
-          </div>
-          <p className="text-[12px] text-muted">{question?.subject.database}</p>
-          {why.error && <ProblemNote error={why.error} />}
-          {why.isLoading && <p className="mt-4 text-muted">…</p>}
-          {why.data && question && <Answer why={why.data} zone={question.zone} />}
-        </DialogPanel>
+    <SidePanel width="w-[420px]" open={question !== null} onClose={onClose} testId="why">
+      <div className="flex items-baseline justify-between">
+        <DialogTitle className="text-[22px]">{why.data?.title ?? "Why?"}</DialogTitle>
+        <button className="text-button" onClick={onClose}>
+          Close
+        </button>
       </div>
-    </Dialog>
+      <p className="text-[12px] text-muted">{question?.subject.database}</p>
+      {why.error && <ProblemNote error={why.error} />}
+      {why.isLoading && <p className="mt-4 text-muted">…</p>}
+      {why.data && question && <Answer why={why.data} zone={question.zone} />}
+    </SidePanel>
   );
 }
 

@@ -1,10 +1,9 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useState } from "react";
 import type { DatabaseView } from "../../api/types";
 import { placeHold } from "./api";
 import { isoSecond } from "../../time/view";
 import { useCommand } from "../../ui/useCommand";
-import { FormFoot } from "../../ui/FormFoot";
+import { DialogForm } from "../../ui/DialogForm";
 import { instantOf } from "../../time/typed";
 import { MomentField } from "../../ui/Typed";
 
@@ -25,80 +24,64 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
   const id = data.row.id;
   const { run, pending, problem } = useCommand(["database", id], ["backups", id]);
   const at = instantOf(moment, data.row.zone);
-  const missing = [backup === null && !at && "which moment", !reason.trim() && "why it is kept"].filter(
-    Boolean,
-  );
   const field = "w-full rounded border border-line bg-panel px-2 py-1";
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
-        <DialogPanel className="w-[520px] max-w-full rounded-xl border border-ink bg-panel p-6 shadow-xl">
-          <DialogTitle className="text-[20px] leading-tight">
-            {backup ? `Hold a backup of ${data.row.name}` : `Hold a moment of ${data.row.name}`}
-          </DialogTitle>
-          <p className="mt-1 text-muted">
-            {backup
-              ? "All its copies stay, and whatever they build on, until the hold ends."
-              : "What is needed to restore that moment stays until the hold ends."}
-          </p>
-          <form
-            aria-label="Hold"
-            className="mt-3 space-y-3"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (missing.length > 0) return;
-              void run(
-                () =>
-                  placeHold(id, {
-                    backup,
-                    moment: backup ? null : (at ?? null),
-                    reason,
-                    until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
-                  }),
-                onClose,
-              );
-            }}
-          >
-            {backup ? (
-              <p className="font-mono text-[12px] break-all">{backup}</p>
-            ) : (
-              <MomentField
-                label="Which moment?"
-                zone={data.row.zone}
-                autoFocus
-                value={moment}
-                onChange={setMoment}
-              />
-            )}
-            <label className="block">
-              Why is it kept?
-              <input
-                className={field}
-                autoFocus={backup !== null}
-                value={reason}
-                onChange={(e) => setReason(e.target.value)}
-              />
-            </label>
-            <label className="block">
-              How long?
-              <select className={field} value={days} onChange={(e) => setDays(Number(e.target.value))}>
-                {LENGTHS.map(([n, text]) => (
-                  <option key={n} value={n}>
-                    {text}
-                  </option>
-                ))}
-              </select>
-            </label>
-            <FormFoot
-              text="Hold it"
-              missing={missing}
-              disabled={pending}
-              problem={problem}
-              onCancel={onClose}
-            />
-          </form>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <DialogForm
+      title={backup ? `Hold a backup of ${data.row.name}` : `Hold a moment of ${data.row.name}`}
+      about={
+        backup
+          ? "All its copies stay, and whatever they build on, until the hold ends."
+          : "What is needed to restore that moment stays until the hold ends."
+      }
+      label="Hold"
+      text="Hold it"
+      missing={[backup === null && !at && "which moment", !reason.trim() && "why it is kept"]}
+      disabled={pending}
+      problem={problem}
+      onSubmit={() =>
+        void run(
+          () =>
+            placeHold(id, {
+              backup,
+              moment: backup ? null : (at ?? null),
+              reason,
+              until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
+            }),
+          onClose,
+        )
+      }
+      onClose={onClose}
+    >
+      {backup ? (
+        <p className="font-mono text-[12px] break-all">{backup}</p>
+      ) : (
+        <MomentField
+          label="Which moment?"
+          zone={data.row.zone}
+          autoFocus
+          value={moment}
+          onChange={setMoment}
+        />
+      )}
+      <label className="block">
+        Why is it kept?
+        <input
+          className={field}
+          autoFocus={backup !== null}
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
+      </label>
+      <label className="block">
+        How long?
+        <select className={field} value={days} onChange={(e) => setDays(Number(e.target.value))}>
+          {LENGTHS.map(([n, text]) => (
+            <option key={n} value={n}>
+              {text}
+            </option>
+          ))}
+        </select>
+      </label>
+    </DialogForm>
   );
 }

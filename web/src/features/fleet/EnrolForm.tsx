@@ -1,5 +1,5 @@
 import { asError } from "../../api/client";
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogBox } from "../../ui/DialogBox";
 import { useEffect, useState } from "react";
 import type { FleetView } from "../../api/types";
 import { statedDatabase } from "./api";
@@ -71,65 +71,60 @@ export function EnrolForm(props: {
     if (await onState([{ ...before, retired: at }, ...none])) onClose();
   };
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-0 flex items-center justify-center bg-ink/20 p-6">
-        <DialogPanel className="max-h-full w-[720px] overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl">
-          <DialogTitle className="text-[22px]">{id === null ? "Enrol a database" : `Edit ${id}`}</DialogTitle>
-          {problem && <ProblemNote error={problem} />}
-          {before && (
-            <form
-              onSubmit={(e) => {
-                e.preventDefault();
-                void save();
-              }}
-            >
-              <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
-                {FIELDS.map(([field, title]) => (
-                  <label key={field} className="block">
-                    {title}
-                    {HINTS[field] && <span className="text-[12px] text-muted"> {HINTS[field]}</span>}
-                    <Entry
-                      field={field}
-                      fleet={fleet}
-                      value={stated[field] ?? ""}
-                      bad={wrong?.field === field}
-                      onChange={(text) => setStated({ ...stated, [field]: text })}
-                    />
-                    {wrong?.field === field && (
-                      <span role="alert" className="text-coral-text">
-                        {title} {wrong.reason}.
-                      </span>
-                    )}
-                  </label>
-                ))}
-              </div>
-              <div className="mt-4 flex items-center gap-3">
-                <button className="ink-button">{id === null ? "Enrol" : "Keep"}</button>
-                <button type="button" className="text-button" onClick={onClose}>
-                  Cancel
-                </button>
-                {id !== null && !retiring && (
-                  <button type="button" className="text-button ml-auto" onClick={() => setRetiring(true)}>
-                    Retire it…
-                  </button>
+    <DialogBox title={id === null ? "Enrol a database" : `Edit ${id}`} width="w-[720px]" onClose={onClose}>
+      {problem && <ProblemNote error={problem} />}
+      {before && (
+        <form
+          onSubmit={(e) => {
+            e.preventDefault();
+            void save();
+          }}
+        >
+          <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
+            {FIELDS.map(([field, title]) => (
+              <label key={field} className="block">
+                {title}
+                {HINTS[field] && <span className="text-[12px] text-muted"> {HINTS[field]}</span>}
+                <Entry
+                  field={field}
+                  fleet={fleet}
+                  value={stated[field] ?? ""}
+                  bad={wrong?.field === field}
+                  onChange={(text) => setStated({ ...stated, [field]: text })}
+                />
+                {wrong?.field === field && (
+                  <span role="alert" className="text-coral-text">
+                    {title} {wrong.reason}.
+                  </span>
                 )}
-              </div>
-              {retiring && (
-                <div className="mt-3 border-l-[3px] border-ochre pl-3">
-                  <p>
-                    From now on nothing is promised of {id}, nothing is scheduled, and it leaves Cover. Its
-                    history stays, and nothing of it may be purged until a policy says so again.
-                  </p>
-                  <button type="button" className="outline-button" onClick={() => void retire()}>
-                    Retire it now
-                  </button>
-                </div>
-              )}
-            </form>
+              </label>
+            ))}
+          </div>
+          <div className="mt-4 flex items-center gap-3">
+            <button className="ink-button">{id === null ? "Enrol" : "Keep"}</button>
+            <button type="button" className="text-button" onClick={onClose}>
+              Cancel
+            </button>
+            {id !== null && !retiring && (
+              <button type="button" className="text-button ml-auto" onClick={() => setRetiring(true)}>
+                Retire it…
+              </button>
+            )}
+          </div>
+          {retiring && (
+            <div className="mt-3 border-l-[3px] border-ochre pl-3">
+              <p>
+                From now on nothing is promised of {id}, nothing is scheduled, and it leaves Cover. Its
+                history stays, and nothing of it may be purged until a policy says so again.
+              </p>
+              <button type="button" className="outline-button" onClick={() => void retire()}>
+                Retire it now
+              </button>
+            </div>
           )}
-        </DialogPanel>
-      </div>
-    </Dialog>
+        </form>
+      )}
+    </DialogBox>
   );
 }
 

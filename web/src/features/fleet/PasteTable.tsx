@@ -1,4 +1,4 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogBox } from "../../ui/DialogBox";
 import { useState } from "react";
 import { FIELDS, readTable } from "./records";
 
@@ -8,59 +8,52 @@ export function PasteTable(props: { onClose: () => void; onState: (records: obje
   const read = text.trim() ? readTable(text) : null;
   const good = read?.records.length ?? 0;
   return (
-    <Dialog open onClose={props.onClose} className="relative z-40">
-      <div className="fixed inset-0 flex items-center justify-center bg-ink/20 p-6">
-        <DialogPanel className="max-h-full w-[760px] overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl">
-          <DialogTitle className="text-[22px]">Paste a table</DialogTitle>
-          <p className="text-muted">
-            The first row names the columns: {FIELDS.map(([f]) => f).join(", ")}. Only name is needed. Of
-            databases that are known the other columns stay as they are; names of sites, routes and policies
-            become their ids. Lines that cannot be taken leave the others unharmed.
+    <DialogBox title="Paste a table" width="w-[760px]" onClose={props.onClose}>
+      <p className="text-muted">
+        The first row names the columns: {FIELDS.map(([f]) => f).join(", ")}. Only name is needed. Of
+        databases that are known the other columns stay as they are; names of sites, routes and policies
+        become their ids. Lines that cannot be taken leave the others unharmed.
+      </p>
+      <textarea
+        aria-label="Table"
+        className="mt-2 h-44 w-full rounded border border-line bg-panel p-2 font-mono text-[12px]"
+        placeholder={"name\tengine\tsite\tzone\nferry-wifi\tPostgreSQL 16\tnorthquay\tEurope/Lisbon"}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {read && (
+        <div aria-live="polite">
+          <p>
+            {good === 1 ? "One database" : `${good} databases`} can be taken
+            {read.records.length > 0 &&
+              `: ${read.records
+                .slice(0, 8)
+                .map((r) => r.name as string)
+                .join(", ")}`}
+            {good > 8 && " …"}.
           </p>
-          <textarea
-            aria-label="Table"
-            className="mt-2 h-44 w-full rounded border border-line bg-panel p-2 font-mono text-[12px]"
-            placeholder={"name\tengine\tsite\tzone\nferry-wifi\tPostgreSQL 16\tnorthquay\tEurope/Lisbon"}
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-          />
-          {read && (
-            <div aria-live="polite">
-              <p>
-                {good === 1 ? "One database" : `${good} databases`} can be taken
-                {read.records.length > 0 &&
-                  `: ${read.records
-                    .slice(0, 8)
-                    .map((r) => r.name as string)
-                    .join(", ")}`}
-                {good > 8 && " …"}.
-              </p>
-              {read.unknown.length > 0 && (
-                <p className="text-ochre-text">
-                  Columns nobody knows are left out: {read.unknown.join(", ")}.
-                </p>
-              )}
-              {read.bad.map((b) => (
-                <p key={b.line} className="text-coral-text">
-                  Line {b.line}: {b.field} {b.reason}.
-                </p>
-              ))}
-            </div>
+          {read.unknown.length > 0 && (
+            <p className="text-ochre-text">Columns nobody knows are left out: {read.unknown.join(", ")}.</p>
           )}
-          <div className="mt-4 flex items-center gap-3">
-            <button
-              className="ink-button"
-              disabled={good === 0}
-              onClick={() => void props.onState(read?.records ?? []).then((done) => done && props.onClose())}
-            >
-              Enrol {good === 1 ? "it" : `these ${good}`}
-            </button>
-            <button className="text-button" onClick={props.onClose}>
-              Cancel
-            </button>
-          </div>
-        </DialogPanel>
+          {read.bad.map((b) => (
+            <p key={b.line} className="text-coral-text">
+              Line {b.line}: {b.field} {b.reason}.
+            </p>
+          ))}
+        </div>
+      )}
+      <div className="mt-4 flex items-center gap-3">
+        <button
+          className="ink-button"
+          disabled={good === 0}
+          onClick={() => void props.onState(read?.records ?? []).then((done) => done && props.onClose())}
+        >
+          Enrol {good === 1 ? "it" : `these ${good}`}
+        </button>
+        <button className="text-button" onClick={props.onClose}>
+          Cancel
+        </button>
       </div>
-    </Dialog>
+    </DialogBox>
   );
 }

@@ -1,5 +1,6 @@
 import { asError } from "../../api/client";
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogTitle } from "@headlessui/react";
+import { DialogBox } from "../../ui/DialogBox";
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useRef, useState, type ReactNode } from "react";
 import type { ImportView } from "../../api/types";
@@ -121,68 +122,61 @@ export function ImportDrop({ children }: { children: ReactNode }) {
           <p className="font-serif text-[24px]">Drop the fleet file or table to import it</p>
         </div>
       )}
-      <Dialog open={state.step !== "idle"} onClose={close} className="relative z-40">
-        <div className="fixed inset-0 flex items-center justify-center bg-ink/20 p-6">
-          <DialogPanel
-            className="max-h-full w-[760px] overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl"
-            data-testid="import-report"
-          >
-            {state.step === "mapping" && (
-              <Mappings
-                files={state.files}
-                onMapped={(files) =>
-                  unread(files).length > 0 ? setState({ step: "mapping", files }) : void send(files)
+      <DialogBox width="w-[760px]" open={state.step !== "idle"} onClose={close} testId="import-report">
+        {state.step === "mapping" && (
+          <Mappings
+            files={state.files}
+            onMapped={(files) =>
+              unread(files).length > 0 ? setState({ step: "mapping", files }) : void send(files)
+            }
+            onStop={close}
+          />
+        )}
+        {state.step === "sending" && (
+          <>
+            <DialogTitle className="text-[22px]">Importing {state.file}</DialogTitle>
+            <progress className="mt-3 w-full" value={state.share} max={1} aria-label="Sent" />
+            <p className="text-muted">
+              {state.share < 1 ? `${Math.round(state.share * 100)} % sent` : "Sent; taking it in."} Nothing
+              counts until all of it is in.
+            </p>
+            <button className="outline-button mt-4" onClick={close}>
+              Stop
+            </button>
+          </>
+        )}
+        {state.step === "done" &&
+          state.results.map((r) =>
+            "report" in r ? (
+              <Report
+                key={r.file}
+                report={r.report}
+                onAgain={(text, turning) =>
+                  void send(
+                    [
+                      {
+                        file: new File([text], r.report.file),
+                        ...(r.mapping ? { mapping: r.mapping } : {}),
+                      },
+                    ],
+                    turning,
+                  )
                 }
-                onStop={close}
+                onClose={close}
               />
-            )}
-            {state.step === "sending" && (
-              <>
-                <DialogTitle className="text-[22px]">Importing {state.file}</DialogTitle>
-                <progress className="mt-3 w-full" value={state.share} max={1} aria-label="Sent" />
-                <p className="text-muted">
-                  {state.share < 1 ? `${Math.round(state.share * 100)} % sent` : "Sent; taking it in."}{" "}
-                  Nothing counts until all of it is in.
-                </p>
-                <button className="outline-button mt-4" onClick={close}>
-                  Stop
+            ) : (
+              <div key={r.file}>
+                <DialogTitle className="text-[22px]">
+                  Not imported{state.results.length > 1 && `: ${r.file}`}
+                </DialogTitle>
+                <ProblemNote error={r.error} />
+                <button className="outline-button" onClick={close}>
+                  Close
                 </button>
-              </>
-            )}
-            {state.step === "done" &&
-              state.results.map((r) =>
-                "report" in r ? (
-                  <Report
-                    key={r.file}
-                    report={r.report}
-                    onAgain={(text, turning) =>
-                      void send(
-                        [
-                          {
-                            file: new File([text], r.report.file),
-                            ...(r.mapping ? { mapping: r.mapping } : {}),
-                          },
-                        ],
-                        turning,
-                      )
-                    }
-                    onClose={close}
-                  />
-                ) : (
-                  <div key={r.file}>
-                    <DialogTitle className="text-[22px]">
-                      Not imported{state.results.length > 1 && `: ${r.file}`}
-                    </DialogTitle>
-                    <ProblemNote error={r.error} />
-                    <button className="outline-button" onClick={close}>
-                      Close
-                    </button>
-                  </div>
-                ),
-              )}
-          </DialogPanel>
-        </div>
-      </Dialog>
+              </div>
+            ),
+          )}
+      </DialogBox>
     </ImportContext>
   );
 }

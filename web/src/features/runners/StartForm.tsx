@@ -1,4 +1,4 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogBox } from "../../ui/DialogBox";
 import { useState } from "react";
 import type { Offer } from "../../api/types";
 import { startBackup, useOffers } from "./api";
@@ -19,27 +19,22 @@ export function StartForm(props: { database: string; onClose: () => void }) {
   const { database, onClose } = props;
   const offers = useOffers(database);
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-0 flex items-center justify-center bg-ink/20">
-        <DialogPanel className="max-h-[90vh] w-[600px] max-w-full overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl">
-          <DialogTitle className="text-[20px] leading-tight">
-            Start a backup of {offers.data?.name ?? database}
-          </DialogTitle>
-          {offers.error && <ProblemNote error={offers.error} />}
-          {!offers.data && !offers.error && (
-            <p className="mt-3 text-muted">Working out what each would give…</p>
-          )}
-          {offers.data && (
-            <Choice
-              database={database}
-              offers={offers.data.offers}
-              runner={offers.data.runner}
-              onClose={onClose}
-            />
-          )}
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <DialogBox
+      title={`Start a backup of ${offers.data?.name ?? database}`}
+      width="w-[600px]"
+      onClose={onClose}
+    >
+      {offers.error && <ProblemNote error={offers.error} />}
+      {!offers.data && !offers.error && <p className="mt-3 text-muted">Working out what each would give…</p>}
+      {offers.data && (
+        <Choice
+          database={database}
+          offers={offers.data.offers}
+          runner={offers.data.runner}
+          onClose={onClose}
+        />
+      )}
+    </DialogBox>
   );
 }
 

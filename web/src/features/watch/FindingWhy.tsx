@@ -1,4 +1,5 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogTitle } from "@headlessui/react";
+import { SidePanel } from "../../ui/SidePanel";
 import { Link } from "react-router";
 import type { Finding } from "../../api/types";
 import { longMoment, moment, viewerZone } from "../../time/words";
@@ -10,70 +11,63 @@ export function FindingWhy({ finding: f, onClose }: { finding: Finding; onClose:
   const { search } = useView();
   const zone = f.zone ?? viewerZone;
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-y-0 right-0 w-[460px] max-w-full">
-        <DialogPanel
-          className="h-full overflow-y-auto border-l border-ink bg-panel p-6 shadow-xl"
-          data-testid="why"
-        >
-          <div className="flex items-baseline justify-between gap-3">
-            <DialogTitle className="text-[22px] leading-tight">{headline(f)}</DialogTitle>
-            <button className="text-button" onClick={onClose}>
-              Close
-            </button>
-          </div>
-          <p className="mt-3 text-[15px]">{f.text}</p>
-          <p className="mt-2 text-[15px]">
-            <b>{f.action}</b>
-          </p>
-          {f.waysOut.length > 0 && (
-            <>
-              <h3 className="mt-5 text-[16px]">What was tried, on paper</h3>
-              <ul className="mt-1">
-                {f.waysOut.map((w) => (
-                  <li key={w.text} className="border-t border-line py-1.5">
-                    <div className={w.ends ? "font-semibold" : "text-muted"}>{w.text}</div>
-                    <div className="text-muted">
-                      {w.ends ? `ends it at ${longMoment(w.resumes, zone)}` : "does not end it"}
-                      {w.ends && w.holeFrom && w.holeTo
-                        ? `; the hole ${moment(w.holeFrom, zone)} to ${moment(w.holeTo, zone)} stays${
-                            w.leaves ? ` until ${moment(w.leaves, zone)}` : ""
-                          }`
-                        : ""}
-                    </div>
-                  </li>
-                ))}
-              </ul>
-            </>
-          )}
-          <h3 className="mt-5 text-[16px]">Databases affected</h3>
-          <p className="mt-1">
-            {f.databases.map((d, i) => (
-              <span key={d.id}>
-                {i > 0 && ", "}
-                <Link className="text-button" to={`/databases/${encodeURIComponent(d.id)}${search}`}>
-                  {d.name}
-                </Link>
-              </span>
-            ))}
-          </p>
-          {f.facts.length > 0 && (
-            <>
-              <h3 className="mt-5 text-[16px]">The facts</h3>
-              <p className="mt-1 font-mono text-[12px] break-all">{f.facts.join(", ")}</p>
-            </>
-          )}
-          <h3 className="mt-5 text-[16px]">The rule</h3>
-          <p className="mt-1 text-muted">
-            {f.waysOut.length > 0
-              ? "Each way was added to the facts, going as such runs have gone lately, and everything was evaluated again; the one that brings cover back soonest is shown."
-              : "It lasts as long as its cause does."}
-          </p>
-          <p className="mt-1 text-[12px] text-muted">
-            docs/semantics.md, Findings{f.waysOut.length > 0 ? " and Ways out" : ""}. Times in {zone}.
-          </p>
-        </DialogPanel>
+    <SidePanel width="w-[460px]" onClose={onClose} testId="why">
+      <div className="flex items-baseline justify-between gap-3">
+        <DialogTitle className="text-[22px] leading-tight">{headline(f)}</DialogTitle>
+        <button className="text-button" onClick={onClose}>
+          Close
+        </button>
       </div>
-    </Dialog>
+      <p className="mt-3 text-[15px]">{f.text}</p>
+      <p className="mt-2 text-[15px]">
+        <b>{f.action}</b>
+      </p>
+      {f.waysOut.length > 0 && (
+        <>
+          <h3 className="mt-5 text-[16px]">What was tried, on paper</h3>
+          <ul className="mt-1">
+            {f.waysOut.map((w) => (
+              <li key={w.text} className="border-t border-line py-1.5">
+                <div className={w.ends ? "font-semibold" : "text-muted"}>{w.text}</div>
+                <div className="text-muted">
+                  {w.ends ? `ends it at ${longMoment(w.resumes, zone)}` : "does not end it"}
+                  {w.ends && w.holeFrom && w.holeTo
+                    ? `; the hole ${moment(w.holeFrom, zone)} to ${moment(w.holeTo, zone)} stays${
+                        w.leaves ? ` until ${moment(w.leaves, zone)}` : ""
+                      }`
+                    : ""}
+                </div>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <h3 className="mt-5 text-[16px]">Databases affected</h3>
+      <p className="mt-1">
+        {f.databases.map((d, i) => (
+          <span key={d.id}>
+            {i > 0 && ", "}
+            <Link className="text-button" to={`/databases/${encodeURIComponent(d.id)}${search}`}>
+              {d.name}
+            </Link>
+          </span>
+        ))}
+      </p>
+      {f.facts.length > 0 && (
+        <>
+          <h3 className="mt-5 text-[16px]">The facts</h3>
+          <p className="mt-1 font-mono text-[12px] break-all">{f.facts.join(", ")}</p>
+        </>
+      )}
+      <h3 className="mt-5 text-[16px]">The rule</h3>
+      <p className="mt-1 text-muted">
+        {f.waysOut.length > 0
+          ? "Each way was added to the facts, going as such runs have gone lately, and everything was evaluated again; the one that brings cover back soonest is shown."
+          : "It lasts as long as its cause does."}
+      </p>
+      <p className="mt-1 text-[12px] text-muted">
+        docs/semantics.md, Findings{f.waysOut.length > 0 ? " and Ways out" : ""}. Times in {zone}.
+      </p>
+    </SidePanel>
   );
 }

@@ -1,4 +1,5 @@
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
+import { DialogTitle } from "@headlessui/react";
+import { SidePanel } from "../../ui/SidePanel";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
@@ -19,17 +20,10 @@ export function TryPanel({ trial, onClose }: { trial: Trial; onClose: () => void
   const policy = usePolicy(trial.bar.policy);
   const base = policy.data?.versions.find((v) => v.version === trial.bar.version)?.document;
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
-      <div className="fixed inset-y-0 right-0 w-[560px] max-w-full">
-        <DialogPanel
-          className="h-full overflow-y-auto border-l border-ink bg-panel p-6 shadow-xl"
-          data-testid="try"
-        >
-          {policy.error && <ProblemNote error={policy.error} />}
-          {base && <Tried trial={trial} base={base} onClose={onClose} />}
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <SidePanel width="w-[560px]" onClose={onClose} testId="try">
+      {policy.error && <ProblemNote error={policy.error} />}
+      {base && <Tried trial={trial} base={base} onClose={onClose} />}
+    </SidePanel>
   );
 }
 
