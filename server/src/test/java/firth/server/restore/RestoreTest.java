@@ -107,7 +107,7 @@ class RestoreTest {
                     .then()
                     .statusCode(400)
                     .body(
-                            "what",
+                            "detail",
                             containsString(bad.substring(
                                     bad.contains("lineage") ? 17 : 0,
                                     bad.contains("lineage") ? 24 : bad.indexOf('='))));
