@@ -61,7 +61,7 @@ class RestoreSelfTest {
                         letter.toString(),
                         "--data",
                         directory.resolve("firth.db").toString()));
-        assertTrue(said.toString().contains("no copy of Firth's facts"), said::toString);
+        assertTrue(said.toString().contains("not a copy of Firth's facts"), said::toString);
         assertTrue(Files.notExists(directory.resolve("firth.db")));
     }
 }
