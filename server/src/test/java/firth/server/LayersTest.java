@@ -13,6 +13,7 @@ import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
 import com.tngtech.archunit.library.dependencies.SlicesRuleDefinition;
+import jakarta.ws.rs.Path;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.OutputStream;
@@ -114,6 +115,23 @@ class LayersTest {
                 .filter(p -> p.startsWith("firth.server"))
                 .forEach(p -> assertTrue(
                         FEATURES.contains(p.replaceFirst("^firth\\.server\\.?", "")), p + " stands in no order"));
+    }
+
+    /** The roles a resource asks for hold for each of its methods: what the clock or another class calls is refused there. */
+    @ArchTest
+    static void resourcesAreCalledByRequestsAlone(JavaClasses classes) {
+        assertEquals(
+                List.of(),
+                classes.stream()
+                        .flatMap(c -> c.getMethodCallsFromSelf().stream())
+                        .filter(c -> c.getTargetOwner().isAnnotatedWith(Path.class)
+                                && !c.getOriginOwner().equals(c.getTargetOwner()))
+                        .filter(c -> c.getTarget()
+                                .resolveMember()
+                                .filter(m -> !m.getModifiers().contains(JavaModifier.STATIC))
+                                .isPresent())
+                        .map(c -> c.getDescription())
+                        .toList());
     }
 
     @ArchTest

@@ -3,7 +3,7 @@ package firth.server.cover;
 import firth.core.evaluation.Evaluation;
 import firth.core.objective.Breach;
 import firth.core.time.Span;
-import firth.server.evaluation.ChangesResource;
+import firth.server.evaluation.Changes;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
@@ -60,8 +60,8 @@ public class CoverResource {
             @QueryParam("database") List<String> databases,
             @QueryParam("asOf") String asOf,
             @QueryParam("period") String period) {
-        if (databases.isEmpty() || databases.size() > ChangesResource.FEW) {
-            throw new BadRequest("database", "is to be given 1 to " + ChangesResource.FEW + " times");
+        if (databases.isEmpty() || databases.size() > Changes.FEW) {
+            throw new BadRequest("database", "is to be given 1 to " + Changes.FEW + " times");
         }
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide some = evaluations.some(Set.copyOf(databases), view);

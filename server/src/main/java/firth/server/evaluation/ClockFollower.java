@@ -20,10 +20,10 @@ class ClockFollower {
     private final FindingsNow findings;
     private final Evaluations evaluations;
     private final Lookout lookout;
-    private final ChangesResource changes;
+    private final Changes changes;
     private Map<String, Set<String>> before = Map.of();
 
-    ClockFollower(FindingsNow findings, Evaluations evaluations, Lookout lookout, ChangesResource changes) {
+    ClockFollower(FindingsNow findings, Evaluations evaluations, Lookout lookout, Changes changes) {
         this.findings = findings;
         this.evaluations = evaluations;
         this.lookout = lookout;

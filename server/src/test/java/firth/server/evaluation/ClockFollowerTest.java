@@ -33,7 +33,7 @@ class ClockFollowerTest {
     private final FindingsNow findings = mock(FindingsNow.class);
     private final Evaluations evaluations = mock(Evaluations.class);
     private final Lookout lookout = mock(Lookout.class);
-    private final ChangesResource changes = mock(ChangesResource.class);
+    private final Changes changes = mock(Changes.class);
     private final ClockFollower movingOn = new ClockFollower(findings, evaluations, lookout, changes);
 
     @BeforeEach
