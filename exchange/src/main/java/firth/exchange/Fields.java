@@ -2,6 +2,7 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Id;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,8 +23,6 @@ import java.util.function.Function;
  * {@link BadField} that names it; {@code null} is the same as absent.
  */
 final class Fields {
-
-    private static final int LONGEST_ID = 120;
 
     private final ObjectNode node;
     private final String path;
@@ -93,22 +92,11 @@ final class Fields {
 
     Optional<String> id(String name) {
         return text(name).map(t -> {
-            if (!isId(t)) {
-                throw bad(name, "is not an id: 1 to 120 letters, digits or . _ - : /");
+            if (!Id.isId(t)) {
+                throw bad(name, Id.IS_NONE);
             }
             return t;
         });
-    }
-
-    private static boolean isId(String text) {
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            boolean letter = c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z';
-            if (!letter && (c < '0' || c > '9') && "._-:/".indexOf(c) < 0) {
-                return false;
-            }
-        }
-        return !text.isEmpty() && text.length() <= LONGEST_ID;
     }
 
     String requiredId(String name) {

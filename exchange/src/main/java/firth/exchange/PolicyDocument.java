@@ -2,6 +2,7 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.history.Stated;
 import firth.core.model.PolicyVersion;
 import java.time.Instant;
 import java.util.Optional;
@@ -71,6 +72,15 @@ public final class PolicyDocument {
         } catch (BadField e) {
             return new Reading(Optional.empty(), Optional.of(new Flaw(e.field(), e.getMessage())));
         }
+    }
+
+    /**
+     * As it is put in force.
+     *
+     * @throws BadField naming the first value that cannot be taken
+     */
+    public Stated stated() {
+        return new Stated(PolicyRecords.policy(Fields.counting(node)), line());
     }
 
     public JsonNode json() {

@@ -1,6 +1,7 @@
 package firth.store;
 
 import firth.core.history.Catalog;
+import firth.core.history.Stated;
 import firth.core.model.Backup;
 import firth.core.record.Deed;
 import java.io.IOException;
@@ -123,8 +124,34 @@ public final class FactStore {
         }
     }
 
+    private record OfPeople(String source, Optional<Deed.Told> deed) implements Delivery {
+        @Override
+        public Optional<Instant> newestFact() {
+            return Optional.empty();
+        }
+    }
+
     /** What became of items of a purge. */
     public record PurgeOutcomes(String purge, List<Purges.Outcome> outcomes) {}
+
+    /**
+     * Takes what somebody states, all of it or none, with the entry of the record that says so, in one transaction.
+     *
+     * @param source what it is to be known to come from
+     */
+    public void state(String source, List<Stated> records, Deed.Told deed, Instant at) {
+        try {
+            write(
+                    catalog -> {
+                        records.forEach(r -> catalog.put(r.record(), r.document()));
+                        return records;
+                    },
+                    r -> new OfPeople(source, Optional.of(deed)),
+                    at);
+        } catch (IOException e) {
+            throw new StoreFailure("What was stated could not be written; what was there before is unharmed", e);
+        }
+    }
 
     /**
      * Takes facts in one transaction: all of them, or none where {@code writing} throws.

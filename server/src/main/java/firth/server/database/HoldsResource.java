@@ -1,10 +1,9 @@
 package firth.server.database;
 
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.model.Hold;
-import firth.exchange.Json;
+import firth.exchange.StatedRecords;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.intake.ByHand;
@@ -18,7 +17,6 @@ import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import java.time.Instant;
-import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
 
@@ -65,7 +63,7 @@ public class HoldsResource {
         } else {
             checkRestorable(e, hold.moment());
         }
-        state(new Hold(
+        byHand.take(StatedRecords.of(new Hold(
                 "hold:" + UUID.randomUUID(),
                 Optional.ofNullable(hold.backup()),
                 hold.moment() == null ? Optional.empty() : Optional.of(id),
@@ -73,7 +71,7 @@ public class HoldsResource {
                 hold.reason().strip(),
                 who.name(),
                 Optional.of(from),
-                Optional.ofNullable(hold.until())));
+                Optional.ofNullable(hold.until()))));
     }
 
     private static void checkThere(Evaluation e, String backup) {
@@ -107,7 +105,7 @@ public class HoldsResource {
                         .filter(h -> h.id().equals(hold))
                         .findFirst()
                         .orElseThrow(() -> new NotFound("No hold " + hold + " on " + id + " is in force."));
-        state(new Hold(
+        byHand.take(StatedRecords.of(new Hold(
                 known.id(),
                 known.backup(),
                 known.database(),
@@ -115,18 +113,6 @@ public class HoldsResource {
                 known.reason(),
                 known.by(),
                 known.from(),
-                Optional.of(view.asOf())));
-    }
-
-    private void state(Hold hold) {
-        ObjectNode record =
-                Json.MAPPER.createObjectNode().put("type", hold.type()).put("id", hold.id());
-        hold.backup().ifPresent(b -> record.put("backup", b));
-        hold.database().ifPresent(d -> record.put("database", d));
-        hold.moment().ifPresent(m -> record.put("moment", m.toString()));
-        record.put("reason", hold.reason()).put("by", hold.by());
-        hold.from().ifPresent(f -> record.put("from", f.toString()));
-        hold.until().ifPresent(u -> record.put("until", u.toString()));
-        byHand.take(List.of(record.toString()));
+                Optional.of(view.asOf()))));
     }
 }

@@ -1,9 +1,8 @@
 package firth.server.database;
 
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Note;
 import firth.exchange.FleetFileReader;
-import firth.exchange.Json;
+import firth.exchange.StatedRecords;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.intake.ByHand;
@@ -71,8 +70,8 @@ public class NotesResource {
                 throw new NotFound("There is no database " + id + ".");
             }
         }
-        state(new Note(
-                "note:" + UUID.randomUUID(), id, note.text().strip(), who.name(), lookout.now(), Optional.empty()));
+        byHand.take(StatedRecords.of(new Note(
+                "note:" + UUID.randomUUID(), id, note.text().strip(), who.name(), lookout.now(), Optional.empty())));
     }
 
     /** Takes one back. It stays on record, and where one looks back it is still there. */
@@ -85,20 +84,8 @@ public class NotesResource {
                     .filter(n -> n.id().equals(note) && n.withdrawn().isEmpty())
                     .findFirst()
                     .orElseThrow(() -> new NotFound("There is no note " + note + " about " + id + "."));
-            state(new Note(known.id(), id, known.text(), known.by(), known.at(), Optional.of(lookout.now())));
+            byHand.take(StatedRecords.of(
+                    new Note(known.id(), id, known.text(), known.by(), known.at(), Optional.of(lookout.now()))));
         }
-    }
-
-    private void state(Note note) {
-        ObjectNode record = Json.MAPPER
-                .createObjectNode()
-                .put("type", note.type())
-                .put("id", note.id())
-                .put("database", note.database())
-                .put("text", note.text())
-                .put("by", note.by())
-                .put("at", note.at().toString());
-        note.withdrawn().ifPresent(w -> record.put("withdrawn", w.toString()));
-        byHand.take(List.of(record.toString()));
     }
 }

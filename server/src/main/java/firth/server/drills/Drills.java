@@ -14,6 +14,7 @@ import firth.core.record.Deed;
 import firth.core.restore.DrillChoice;
 import firth.core.restore.Planning;
 import firth.core.restore.Way;
+import firth.exchange.StatedRecords;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.intake.ByHand;
@@ -222,21 +223,20 @@ public class Drills {
         if (result.ended().isAfter(lookout.now())) {
             throw new BadRequest("ended", "is in the future");
         }
-        ObjectNode record = json.createObjectNode()
-                .put("type", "drill")
-                .put("id", id)
-                .put("database", proposal.database())
-                .put("moment", proposal.moment().toString())
-                .put("backup", proposal.tip())
-                .put("started", result.started().toString())
-                .put("ended", result.ended().toString())
-                .put("outcome", result.ok() ? "ok" : "failed")
-                .put("message", result.message() == null ? "" : result.message().strip());
-        Optional.ofNullable(result.reached()).ifPresent(r -> record.put("reached", r.toString()));
-        result.checks().stream()
-                .filter(c -> !c.isBlank())
-                .forEach(c -> record.withArray("checks").add(c.strip()));
-        byHand.take(List.of(record.toString()));
+        byHand.take(StatedRecords.of(new Drill(
+                id,
+                proposal.database(),
+                Optional.of(result.started()),
+                Optional.of(result.ended()),
+                Optional.of(proposal.moment()),
+                Optional.ofNullable(result.reached()),
+                Optional.of(proposal.tip()),
+                Optional.of(result.ok()),
+                result.checks().stream()
+                        .filter(c -> !c.isBlank())
+                        .map(String::strip)
+                        .toList(),
+                Optional.ofNullable(result.message()).orElse("").strip())));
     }
 
     /** Marks the copies a failed drill read as spoiled, found now; nobody knows since when. */

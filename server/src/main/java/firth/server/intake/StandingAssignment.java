@@ -1,7 +1,10 @@
 package firth.server.intake;
 
+import firth.core.history.Stated;
+import firth.core.model.Assigned;
 import firth.core.model.Database;
 import firth.core.model.StandingRule;
+import firth.exchange.StatedRecords;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.FactsHolder;
@@ -11,8 +14,6 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import java.util.Optional;
 import java.util.UUID;
 
 /** Gives databases nobody ever said anything of a policy and a route by the standing rules. */
@@ -35,7 +36,7 @@ public class StandingAssignment {
     /** Looks for such databases and assigns them from now on; says how many there were. */
     int catchNew() {
         Instant now = lookout.now();
-        List<String> lines = new ArrayList<>();
+        List<Stated> stated = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
             long change = snapshot.changes().getOrDefault("", 0L);
             if (change == lookedAt) {
@@ -50,15 +51,15 @@ public class StandingAssignment {
                 if (isNew(d) && !d.retiredAt(now) && !fleet.standbys().isStandby(d.id())) {
                     StandingRule.of(d, fleet.standing()).stream()
                             .findFirst()
-                            .map(rule -> line(d, rule, now))
-                            .ifPresent(lines::add);
+                            .map(rule -> assigned(d, rule, now))
+                            .ifPresent(stated::add);
                 }
             }
         }
-        if (!lines.isEmpty()) {
-            byHand.take(lines);
+        if (!stated.isEmpty()) {
+            byHand.take(stated);
         }
-        return lines.size();
+        return stated.size();
     }
 
     /** Whether nobody ever gave it a policy or took one away. */
@@ -66,21 +67,14 @@ public class StandingAssignment {
         return d.policy().isEmpty() && d.assigned().isEmpty();
     }
 
-    private static String line(Database d, StandingRule rule, Instant now) {
-        String id = "standing:" + UUID.nameUUIDFromBytes((d.id() + now).getBytes(StandardCharsets.UTF_8));
-        return String.format(
-                Locale.ROOT,
-                "{\"type\":\"assignment\",\"id\":\"%s\",\"database\":\"%s\",%s%s\"from\":\"%s\",\"by\":\"standing rule %s\"}",
-                id,
+    private static Stated assigned(Database d, StandingRule rule, Instant now) {
+        return StatedRecords.of(new Assigned(
+                "standing:" + UUID.nameUUIDFromBytes((d.id() + now).getBytes(StandardCharsets.UTF_8)),
                 d.id(),
-                field("policy", rule.policy()),
-                field("route", rule.route()),
+                rule.policy(),
+                rule.route(),
                 now,
-                rule.id());
-    }
-
-    private static String field(String name, Optional<String> id) {
-        return id.map(i -> String.format(Locale.ROOT, "\"%s\":\"%s\",", name, i))
-                .orElse("");
+                "standing rule " + rule.id(),
+                ""));
     }
 }

@@ -1,5 +1,6 @@
 package firth.server.platform;
 
+import firth.exchange.BadField;
 import firth.exchange.NotAFleetFile;
 import firth.store.Changed;
 import firth.store.StoreFailure;
@@ -32,6 +33,12 @@ class Errors {
     @ServerExceptionMapper
     Response changed(Changed e) {
         return answer(409, e.getMessage(), "Nothing was changed.", "Look again, and decide by how things stand now.");
+    }
+
+    @ServerExceptionMapper
+    Response badField(BadField e) {
+        return answer(
+                400, e.field() + " " + e.getMessage(), "Nothing was changed.", "Correct what is named and try again.");
     }
 
     @ServerExceptionMapper

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Check;
 import firth.core.findings.Readiness;
+import firth.core.model.Id;
 import firth.core.model.PolicyVersion;
 import firth.exchange.PolicyDocument;
 import firth.exchange.Texts;
@@ -224,8 +225,8 @@ public class PolicyResource {
                                             mediaType = "application/json",
                                             schema = @Schema(implementation = WrittenDocument.class)))
                     JsonNode document) {
-        if (!id.matches("[A-Za-z0-9._:/-]{1,120}")) {
-            throw new BadRequest("The policy's id", "is not 1 to 120 letters, digits or . _ - : /");
+        if (!Id.isId(id)) {
+            throw new BadRequest("The policy's id", Id.IS_NONE);
         }
         if (!(document instanceof ObjectNode)) {
             throw new BadRequest("The policy", "is not a JSON object");
@@ -332,7 +333,7 @@ public class PolicyResource {
                     "despite", "is missing: the policy contradicts itself; say why it is put in force all the same");
         }
         PolicyDocument noted = document.noted(who.name(), now, order.why().strip(), despite);
-        byHand.take(List.of(noted.line()));
+        byHand.take(noted.stated());
         facts.store().drafts().remove(id);
         return new Policies.VersionView(
                 version.version(), from, from.isAfter(now) ? "coming" : "in-force", noted.json());

@@ -1,11 +1,10 @@
 package firth.server.restore;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.history.Stated;
 import firth.core.model.Database;
+import firth.core.model.Restore;
+import firth.exchange.DatabaseDocument;
+import firth.exchange.StatedRecords;
 import firth.server.evaluation.Evaluations;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
@@ -14,68 +13,50 @@ import firth.store.Snapshot;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
-/** The facts that follow from a restore that ended, as lines of a fleet file. */
+/** The facts that follow from a restore that ended. */
 final class EndedRestore {
 
     private final Evaluations evaluations;
     private final FactsHolder facts;
-    private final ObjectMapper json;
 
-    EndedRestore(Evaluations evaluations, FactsHolder facts, ObjectMapper json) {
+    EndedRestore(Evaluations evaluations, FactsHolder facts) {
         this.evaluations = evaluations;
         this.facts = facts;
-        this.json = json;
     }
 
-    List<String> lines(RestoreView.KeptRestore kept, RestoreView.RestoreEnded ended, Instant opened, String by) {
-        List<String> out = new ArrayList<>();
+    List<Stated> facts(RestoreView.KeptRestore kept, RestoreView.RestoreEnded ended, Instant opened, String by) {
+        List<Stated> out = new ArrayList<>();
         if (ended.ok() && kept.over()) {
-            out.add(withLineage(kept, ended, opened).toString());
+            out.add(withLineage(kept, ended, opened).stated());
         } else if (ended.ok() && ended.enrol()) {
-            out.add(enrolled(kept, opened).toString());
+            out.add(enrolled(kept, opened).stated());
         }
-        out.add(restore(kept, ended, opened, by).toString());
+        out.add(StatedRecords.of(restore(kept, ended, opened, by)));
         return out;
     }
 
-    private ObjectNode restore(
+    private static Restore restore(
             RestoreView.KeptRestore kept, RestoreView.RestoreEnded ended, Instant opened, String by) {
-        ObjectNode out = json.createObjectNode()
-                .put("type", "restore")
-                .put("id", kept.id())
-                .put("database", kept.plan().database())
-                .put("backup", kept.plan().ways().get(0).tip())
-                .put("started", kept.at().toString())
-                .put("ended", opened.toString())
-                .put("outcome", ended.ok() ? "ok" : "failed")
-                .put("by", by);
-        Optional.ofNullable(kept.plan().target()).ifPresent(t -> out.put("moment", t.toString()));
-        Optional.ofNullable(ended.reached()).ifPresent(r -> out.put("reached", r.toString()));
-        if (!kept.over()) {
-            out.put("into", kept.name());
-        }
-        if (ended.message() != null && !ended.message().isBlank()) {
-            out.put("message", ended.message().strip());
-        }
-        return out;
+        return new Restore(
+                kept.id(),
+                kept.plan().database(),
+                Optional.ofNullable(kept.plan().target()),
+                Optional.ofNullable(ended.reached()),
+                Optional.of(kept.plan().ways().get(0).tip()),
+                Optional.of(kept.at()),
+                Optional.of(opened),
+                ended.ok(),
+                kept.over() ? Optional.empty() : Optional.of(kept.name()),
+                by,
+                said(ended.message()).orElse(""));
     }
 
     /** The old database with the lineage the restore opened: it forks where logs stopped being applied. */
-    private ObjectNode withLineage(RestoreView.KeptRestore kept, RestoreView.RestoreEnded ended, Instant opened) {
-        ObjectNode database = stated(kept.plan().database());
-        ArrayNode lineages = database.path("lineages").isArray()
-                ? (ArrayNode) database.path("lineages")
-                : database.putArray("lineages").add(json.createObjectNode().put("id", "1"));
-        String id = ended.lineage() == null || ended.lineage().isBlank()
-                ? Integer.toString(lineages.size() + 1)
-                : ended.lineage().strip();
-        for (JsonNode l : lineages) {
-            if (l.path("id").asText().equals(id)) {
-                throw new BadRequest("lineage", id + " is known already");
-            }
-        }
+    private DatabaseDocument withLineage(RestoreView.KeptRestore kept, RestoreView.RestoreEnded ended, Instant opened) {
         List<RestoreView.StreamPosition> positions =
                 ended.positions().isEmpty() ? kept.plan().positions() : ended.positions();
         if (positions.size() != kept.plan().streams().size()) {
@@ -84,60 +65,37 @@ final class EndedRestore {
                     "are missing: at which position of "
                             + String.join(", ", kept.plan().streams()) + " did logs stop being applied?");
         }
-        ObjectNode forks = json.createObjectNode();
+        Map<String, Long> forks = new TreeMap<>();
         positions.forEach(p -> forks.put(p.stream(), p.position()));
-        ObjectNode lineage = json.createObjectNode()
-                .put("id", id)
-                .put("parent", kept.plan().ways().get(0).lineage())
-                .put("openedAt", opened.toString());
-        lineage.set("forkPos", forks);
-        lineages.add(lineage);
-        return database;
+        try (Snapshot snapshot = facts.store().read()) {
+            return known(snapshot, kept)
+                    .withLineage(
+                            said(ended.lineage()), kept.plan().ways().get(0).lineage(), opened, forks);
+        }
     }
 
-    /** A new database under the rules of the old one. */
-    private ObjectNode enrolled(RestoreView.KeptRestore kept, Instant opened) {
-        ObjectNode database = stated(kept.plan().database());
-        ObjectNode out = json.createObjectNode().put("type", "database").put("id", kept.name());
-        out.put("name", kept.name()).put("inServiceFrom", opened.toString());
-        for (String same : List.of(
-                "engine",
-                "site",
-                "zone",
-                "streams",
-                "sizeBytes",
-                "replayBytesPerSecond",
-                "labels",
-                "owner",
-                "components")) {
-            if (database.has(same)) {
-                out.set(same, database.get(same));
-            }
-        }
-        // The rules now in force, wherever they were stated: in the record, by an assignment, or by a standing rule.
+    /** A new database under the rules of the old one now in force, wherever they were stated. */
+    private DatabaseDocument enrolled(RestoreView.KeptRestore kept, Instant opened) {
         try (Snapshot snapshot = facts.store().read()) {
-            Database known =
+            Database old =
                     evaluations.fleet(snapshot).databases().get(kept.plan().database());
-            known.policyAt(opened).ifPresent(p -> out.put("policy", p));
-            known.particulars().route().ifPresent(r -> out.put("route", r));
+            return known(snapshot, kept)
+                    .restoredAs(
+                            kept.name(),
+                            opened,
+                            said(kept.host()),
+                            old.policyAt(opened),
+                            old.particulars().route());
         }
-        if (!kept.host().isEmpty()) {
-            out.put("host", kept.host());
-        }
-        return out;
     }
 
-    private ObjectNode stated(String database) {
-        try (Snapshot snapshot = facts.store().read()) {
-            for (String text : snapshot.documents("database")) {
-                JsonNode node = json.readTree(text);
-                if (node.path("id").asText().equals(database)) {
-                    return (ObjectNode) node;
-                }
-            }
-        } catch (JsonProcessingException e) {
-            throw new IllegalStateException("A database kept here is not JSON", e);
-        }
-        throw new NotFound("There is no database " + database + ".");
+    private static DatabaseDocument known(Snapshot snapshot, RestoreView.KeptRestore kept) {
+        String id = kept.plan().database();
+        return DatabaseDocument.among(snapshot.documents("database"), id)
+                .orElseThrow(() -> new NotFound("There is no database " + id + "."));
+    }
+
+    private static Optional<String> said(String text) {
+        return Optional.ofNullable(text).map(String::strip).filter(t -> !t.isEmpty());
     }
 }

@@ -1,10 +1,11 @@
 package firth.server.restore;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Id;
 import firth.core.record.Deed;
+import firth.exchange.DatabaseDocument;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.intake.ByHand;
@@ -103,8 +104,8 @@ class Restores {
 
     /** A restore goes to a new name unless somebody insists. */
     private void check(RestoreView plan, RestoreView.RestoreBegun begun) {
-        if (begun.name() == null || !begun.name().matches("[A-Za-z0-9._:/-]{1,120}")) {
-            throw new BadRequest("name", "is not 1 to 120 letters, digits, dots, dashes and such");
+        if (begun.name() == null || !Id.isId(begun.name())) {
+            throw new BadRequest("name", Id.IS_NONE);
         }
         boolean same = begun.name().equals(plan.database());
         if (same != begun.over()) {
@@ -116,9 +117,8 @@ class Restores {
         }
         if (!same) {
             try (Snapshot snapshot = facts.store().read()) {
-                boolean taken = snapshot.documents("database").stream()
-                        .anyMatch(d -> parsed(d).path("id").asText().equals(begun.name()));
-                if (taken) {
+                if (DatabaseDocument.among(snapshot.documents("database"), begun.name())
+                        .isPresent()) {
                     throw new BadRequest("name", "is that of another database");
                 }
             }
@@ -163,7 +163,7 @@ class Restores {
             throw new BadRequest("opened", "is not between the beginning of the restore and now");
         }
         checkOpen(kept);
-        byHand.take(new EndedRestore(evaluations, facts, json).lines(kept, ended, opened, who.name()));
+        byHand.take(new EndedRestore(evaluations, facts).facts(kept, ended, opened, who.name()));
         return change(
                 id,
                 Optional.of(told("restore-ended", kept, Map.of("outcome", ended.ok() ? "ok" : "failed"))),
@@ -207,14 +207,6 @@ class Restores {
         Optional.ofNullable(kept.plan().target()).ifPresent(t -> detail.put("moment", t.toString()));
         more.forEach(detail::put);
         return new Deed.Told(who.id(), act, kept.id(), detail.toString());
-    }
-
-    private JsonNode parsed(String text) {
-        try {
-            return json.readTree(text);
-        } catch (JsonProcessingException e) {
-            throw new IllegalStateException("A record kept here is not JSON", e);
-        }
     }
 
     private Stored read(String text) {

@@ -1,14 +1,16 @@
 package firth.server.runners;
 
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.WayOut;
 import firth.core.forecast.Trial;
 import firth.core.history.DatabaseFacts;
+import firth.core.history.Stated;
+import firth.core.model.Hold;
 import firth.core.model.Kind;
+import firth.core.model.Order;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Schedule;
-import firth.exchange.Json;
+import firth.exchange.StatedRecords;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
@@ -169,34 +171,26 @@ public class StartResource {
         }
         String order = "hand:" + id + ":"
                 + UUID.randomUUID().toString().substring(0, 8).toLowerCase(Locale.ROOT);
-        ObjectNode record = Json.MAPPER
-                .createObjectNode()
-                .put("type", "order")
-                .put("id", order)
-                .put("database", id)
-                .put("kind", kind.word())
-                .put("at", now.toString())
-                .put("by", who.name())
-                .put("reason", wanted.reason().strip());
-        if (wanted.store() != null && !wanted.store().isBlank()) {
-            record.put("store", wanted.store());
-        }
-        if (wanted.name() != null && !wanted.name().isBlank()) {
-            record.put("name", wanted.name().strip());
-        }
-        List<String> lines = new ArrayList<>(List.of(record.toString()));
+        String reason = wanted.reason().strip();
+        List<Stated> stated = new ArrayList<>();
+        stated.add(StatedRecords.of(
+                new Order(order, id, kind, said(wanted.store()), now, who.name(), reason, said(wanted.name()))));
         if (wanted.keepUntil() != null) {
-            lines.add(Json.MAPPER
-                    .createObjectNode()
-                    .put("type", "hold")
-                    .put("id", order + ":hold")
-                    .put("backup", order + ":backup")
-                    .put("reason", wanted.reason().strip())
-                    .put("from", now.toString())
-                    .put("until", wanted.keepUntil().toString())
-                    .toString());
+            stated.add(StatedRecords.of(new Hold(
+                    order + ":hold",
+                    Optional.of(order + ":backup"),
+                    Optional.empty(),
+                    Optional.empty(),
+                    reason,
+                    "",
+                    Optional.of(now),
+                    Optional.of(wanted.keepUntil()))));
         }
-        byHand.take(lines);
+        byHand.take(stated);
         return new RunnerWork.OrderedRun(order);
+    }
+
+    private static Optional<String> said(String text) {
+        return Optional.ofNullable(text).map(String::strip).filter(t -> !t.isEmpty());
     }
 }

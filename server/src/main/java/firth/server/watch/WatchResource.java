@@ -1,6 +1,5 @@
 package firth.server.watch;
 
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.adherence.Attempt;
 import firth.core.adherence.Attempts;
 import firth.core.adherence.SlotVerdict;
@@ -18,7 +17,7 @@ import firth.core.model.PolicyVersion;
 import firth.core.model.Run;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
-import firth.exchange.Json;
+import firth.exchange.StatedRecords;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Condition;
 import firth.server.evaluation.Evaluations;
@@ -155,16 +154,14 @@ public class WatchResource {
         if (bear.until() == null || !bear.until().isAfter(now)) {
             throw new BadRequest("until", "is not in the future: when is it to come back?");
         }
-        ObjectNode record = Json.MAPPER
-                .createObjectNode()
-                .put("type", "accept")
-                .put("id", "accept:" + UUID.randomUUID())
-                .put("finding", bear.finding())
-                .put("reason", bear.reason().strip())
-                .put("by", who.name())
-                .put("at", now.toString())
-                .put("until", bear.until().toString());
-        byHand.take(List.of(record.toString()));
+        byHand.take(StatedRecords.of(new Accept(
+                "accept:" + UUID.randomUUID(),
+                bear.finding(),
+                bear.reason().strip(),
+                who.name(),
+                now,
+                bear.until(),
+                Optional.empty())));
     }
 
     /** Calls an accept back: the finding stands among the others again. What was borne stays on record. */
@@ -176,17 +173,14 @@ public class WatchResource {
                 .filter(a -> a.id().equals(id))
                 .findFirst()
                 .orElseThrow(() -> new NotFound("Nothing was accepted as " + id + "."));
-        ObjectNode record = Json.MAPPER
-                .createObjectNode()
-                .put("type", "accept")
-                .put("id", accept.id())
-                .put("finding", accept.finding())
-                .put("reason", accept.reason())
-                .put("by", accept.by())
-                .put("at", accept.at().toString())
-                .put("until", accept.until().toString())
-                .put("withdrawn", lookout.now().toString());
-        byHand.take(List.of(record.toString()));
+        byHand.take(StatedRecords.of(new Accept(
+                accept.id(),
+                accept.finding(),
+                accept.reason(),
+                accept.by(),
+                accept.at(),
+                accept.until(),
+                Optional.of(lookout.now()))));
     }
 
     private static ZoneId zone(List<Evaluation> served) {
