@@ -64,17 +64,19 @@ public final class WholeProcess {
         long begin = System.nanoTime();
         Path unfinished = file.resolveSibling(file.getFileName() + ".new");
         Files.deleteIfExists(unfinished);
-        FactStore store = FactStore.open(unfinished);
-        for (int d = 0; d < databases; d++) {
-            String id = id(d);
-            int seed = d;
-            store.write(
-                    catalog -> {
-                        BenchFleet.backups(id, LOGS_A_DATABASE, INTERVAL, seed, BenchFleet.USUAL_GRAIN, catalog::put);
-                        return id;
-                    },
-                    r -> new From("bench", Optional.empty()),
-                    Instant.EPOCH);
+        try (FactStore store = FactStore.open(unfinished)) {
+            for (int d = 0; d < databases; d++) {
+                String id = id(d);
+                int seed = d;
+                store.write(
+                        catalog -> {
+                            BenchFleet.backups(
+                                    id, LOGS_A_DATABASE, INTERVAL, seed, BenchFleet.USUAL_GRAIN, catalog::put);
+                            return id;
+                        },
+                        r -> new From("bench", Optional.empty()),
+                        Instant.EPOCH);
+            }
         }
         try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + unfinished);
                 Statement statement = connection.createStatement()) {
@@ -92,7 +94,12 @@ public final class WholeProcess {
 
     private static void fromTheFile(Path file, int databases) throws Exception {
         Fleet fleet = BenchFleet.fleet();
-        FactStore store = FactStore.open(file);
+        try (FactStore store = FactStore.open(file)) {
+            fromTheStore(file, store, fleet, databases);
+        }
+    }
+
+    private static void fromTheStore(Path file, FactStore store, Fleet fleet, int databases) throws Exception {
         double scan = best(
                 "bare scan of the logs' positions",
                 () -> query(file, "SELECT count(*), sum(to_position - from_position) FROM backup WHERE kind = 'log'"));

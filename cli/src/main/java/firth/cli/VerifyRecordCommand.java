@@ -85,10 +85,12 @@ final class VerifyRecordCommand implements Callable<Integer> {
             byte[] head = in.readNBytes(SQLITE.length);
             in.reset();
             if (Arrays.equals(head, SQLITE)) {
-                FactStore.open(file).deeds().all(d -> {
-                    chain.add(d);
-                    seen[0] |= d.hash().equals(expected);
-                });
+                try (FactStore store = FactStore.open(file)) {
+                    store.deeds().all(d -> {
+                        chain.add(d);
+                        seen[0] |= d.hash().equals(expected);
+                    });
+                }
             } else {
                 RecordLines.read(in, d -> {
                     chain.add(d);

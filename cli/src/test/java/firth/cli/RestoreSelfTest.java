@@ -33,21 +33,25 @@ class RestoreSelfTest {
     @Test
     void whatWasLostIsThereAgain() throws Exception {
         Path data = directory.resolve("firth.db");
-        FactStore store = FactStore.open(data);
         Instant now = Instant.parse("2026-11-20T09:00:00Z");
-        store.papers()
-                .keep(
-                        new Papers.Paper("p", "report", "", "ines", now, "{}"),
-                        new Deed.Told("ines", "report", "p", "{}"));
-        String copy = store.ownCopies(directory.resolve("copies"))
-                .write(now, 2)
-                .file()
-                .toString();
+        String copy;
+        try (FactStore store = FactStore.open(data)) {
+            store.papers()
+                    .keep(
+                            new Papers.Paper("p", "report", "", "ines", now, "{}"),
+                            new Deed.Told("ines", "report", "p", "{}"));
+            copy = store.ownCopies(directory.resolve("copies"))
+                    .write(now, 2)
+                    .file()
+                    .toString();
+        }
         Files.delete(data);
         Files.deleteIfExists(directory.resolve("firth.db-wal"));
         Files.deleteIfExists(directory.resolve("firth.db-shm"));
         assertEquals(0, run("restore-self", copy, "--data", data.toString()));
-        assertEquals(1, FactStore.open(data).papers().all("report").size());
+        try (FactStore store = FactStore.open(data)) {
+            assertEquals(1, store.papers().all("report").size());
+        }
         assertEquals(0, run("verify-record", data.toString()), said::toString);
     }
 

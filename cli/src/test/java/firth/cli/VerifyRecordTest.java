@@ -40,12 +40,14 @@ class VerifyRecordTest {
 
     private Path facts() {
         Path file = directory.resolve("firth.db");
-        People people = FactStore.open(file).people();
-        for (String id : List.of("ines", "tomas", "maren")) {
-            people.put(
-                    new People.Person(id, id, Optional.empty(), Set.of("viewer"), false, 0, Optional.empty()),
-                    new Deed.Told("root", "person", id, "{}"),
-                    Instant.now());
+        try (FactStore store = FactStore.open(file)) {
+            People people = store.people();
+            for (String id : List.of("ines", "tomas", "maren")) {
+                people.put(
+                        new People.Person(id, id, Optional.empty(), Set.of("viewer"), false, 0, Optional.empty()),
+                        new Deed.Told("root", "person", id, "{}"),
+                        Instant.now());
+            }
         }
         return file;
     }
@@ -53,8 +55,9 @@ class VerifyRecordTest {
     private Path exported(Path facts) throws IOException {
         Path file = directory.resolve("record.ndjson");
         try (OutputStream to = Files.newOutputStream(file);
-                RecordLines.Writing out = new RecordLines.Writing(to)) {
-            FactStore.open(facts).deeds().all(out::write);
+                RecordLines.Writing out = new RecordLines.Writing(to);
+                FactStore store = FactStore.open(facts)) {
+            store.deeds().all(out::write);
         }
         return file;
     }

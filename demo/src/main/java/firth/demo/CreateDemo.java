@@ -20,8 +20,10 @@ public final class CreateDemo {
             System.err.println("usage: CreateDemo FILE");
             System.exit(2);
         }
-        long lines = fill(FactStore.open(Path.of(args[0])), Instant.now(), SaltmarshFerries.SEED);
-        System.out.println("Saltmarsh Ferries: " + lines + " facts");
+        try (FactStore store = FactStore.open(Path.of(args[0]))) {
+            long lines = fill(store, Instant.now(), SaltmarshFerries.SEED);
+            System.out.println("Saltmarsh Ferries: " + lines + " facts");
+        }
     }
 
     /** Takes the whole fleet in, and says how many lines that were. */

@@ -29,7 +29,9 @@ public class DemoFleet implements QuarkusTestResourceLifecycleManager {
     public Map<String, String> start() {
         try {
             Path file = Files.createTempDirectory("firth").resolve("firth.db");
-            CreateDemo.fill(FactStore.open(file), NOW, SaltmarshFerries.SEED);
+            try (FactStore store = FactStore.open(file)) {
+                CreateDemo.fill(store, NOW, SaltmarshFerries.SEED);
+            }
             String moved = Duration.between(Instant.now(), NOW).toString();
             Path ahead = Files.writeString(file.resolveSibling("ahead"), moved);
             System.setProperty(AHEAD, moved);

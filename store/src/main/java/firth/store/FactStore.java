@@ -1,5 +1,6 @@
 package firth.store;
 
+import com.zaxxer.hikari.HikariDataSource;
 import firth.core.history.Catalog;
 import firth.core.history.Stated;
 import firth.core.model.Backup;
@@ -12,12 +13,10 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.ConcurrentLinkedDeque;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -27,16 +26,12 @@ import org.sqlite.SQLiteDataSource;
 
 /**
  * The facts Firth holds, in one SQLite file. Many may read at once, each from an unchanging view; one writes at a time,
- * all or nothing. Other processes may open the same file.
+ * all or nothing. Other processes may open the same file. Close it when it is no longer used.
  */
-public final class FactStore {
+public final class FactStore implements AutoCloseable {
 
-    /** So many connections are kept for the next who reads; opening one costs more than most questions. */
-    private static final int IDLE = 8;
-
-    private final Deque<Connection> idle = new ConcurrentLinkedDeque<>();
-    private final SQLiteDataSource readers;
-    private final SQLiteDataSource writers;
+    private final HikariDataSource readers;
+    private final HikariDataSource writers;
     private final Transactions transactions;
     private final Lives lives;
     /** Once it has, it has. */
@@ -44,9 +39,9 @@ public final class FactStore {
 
     private final List<Consumer<Set<String>>> listeners = new CopyOnWriteArrayList<>();
 
-    private FactStore(Path file) {
-        this.readers = source(file, SQLiteConfig.TransactionMode.DEFERRED);
-        this.writers = source(file, SQLiteConfig.TransactionMode.IMMEDIATE);
+    private FactStore(HikariDataSource readers, HikariDataSource writers) {
+        this.readers = readers;
+        this.writers = writers;
         this.transactions = new Transactions(writers);
         this.lives = new Lives(readers, writers);
     }
@@ -57,29 +52,24 @@ public final class FactStore {
      * @throws StoreFailure where the file is not one of Firth's, or cannot be written
      */
     public static FactStore open(Path file) {
-        FactStore store = new FactStore(file);
         try {
             Files.createDirectories(file.toAbsolutePath().getParent());
-            Flyway.configure().dataSource(store.writers).loggers("slf4j").load().migrate();
+            SQLiteDataSource writers = Connections.to(file, SQLiteConfig.TransactionMode.IMMEDIATE);
+            Flyway.configure().dataSource(writers).loggers("slf4j").load().migrate();
+            return new FactStore(
+                    Connections.kept(Connections.to(file, SQLiteConfig.TransactionMode.DEFERRED), "readers"),
+                    Connections.kept(writers, "writers"));
         } catch (IOException | org.flywaydb.core.api.FlywayException e) {
             throw new StoreFailure(
                     "The facts in " + file + " cannot be opened: is it a file of Firth's, and writable?", e);
         }
-        return store;
     }
 
-    private static SQLiteDataSource source(Path file, SQLiteConfig.TransactionMode mode) {
-        SQLiteConfig config = new SQLiteConfig();
-        config.setJournalMode(SQLiteConfig.JournalMode.WAL);
-        config.setSynchronous(SQLiteConfig.SynchronousMode.FULL);
-        config.setTransactionMode(mode);
-        config.setBusyTimeout(5000);
-        config.enforceForeignKeys(true);
-        config.setGetGeneratedKeys(false);
-        config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(1L << 30));
-        SQLiteDataSource source = new SQLiteDataSource(config);
-        source.setUrl("jdbc:sqlite:" + file.toAbsolutePath());
-        return source;
+    /** Ends the store: no connection to the file stays open. */
+    @Override
+    public void close() {
+        readers.close();
+        writers.close();
     }
 
     /** Something that hands facts to a catalog. */
@@ -290,20 +280,9 @@ public final class FactStore {
     /** An unchanging view of everything as it is now; close it soon. */
     public Snapshot read() {
         try {
-            Connection waiting = idle.poll();
-            return new Snapshot(waiting == null ? readers.getConnection() : waiting, this::takeBack);
+            return new Snapshot(readers.getConnection());
         } catch (SQLException e) {
             throw new StoreFailure("The facts could not be read", e);
-        }
-    }
-
-    /** Lets go of what a view saw and keeps its connection, unless enough are kept. */
-    private void takeBack(Connection connection) throws SQLException {
-        if (idle.size() < IDLE) {
-            connection.rollback();
-            idle.push(connection);
-        } else {
-            connection.close();
         }
     }
 }

@@ -35,17 +35,10 @@ public final class Snapshot implements AutoCloseable {
         void take(T fact) throws java.io.IOException;
     }
 
-    /** Takes a connection nobody reads from any more. */
-    interface Closing {
-        void take(Connection connection) throws SQLException;
-    }
-
     private final Connection connection;
-    private final Closing closing;
 
-    Snapshot(Connection connection, Closing closing) throws SQLException {
+    Snapshot(Connection connection) throws SQLException {
         this.connection = connection;
-        this.closing = closing;
         connection.setAutoCommit(false);
     }
 
@@ -372,7 +365,7 @@ public final class Snapshot implements AutoCloseable {
     @Override
     public void close() {
         try {
-            closing.take(connection);
+            connection.close();
         } catch (SQLException e) {
             throw failure(e);
         }

@@ -20,6 +20,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -34,6 +35,11 @@ class DeedsTest {
 
     private Path file;
     private FactStore store;
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
 
     @BeforeEach
     void open() {

@@ -21,6 +21,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -46,6 +47,11 @@ class EntriesTest {
     }
 
     private record From(String source, Optional<Instant> newestFact) implements FactStore.Delivery {}
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
 
     @BeforeEach
     void write() throws IOException {

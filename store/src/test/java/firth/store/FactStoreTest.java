@@ -33,6 +33,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -60,6 +61,11 @@ class FactStoreTest {
     private Path directory;
 
     private FactStore store;
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
 
     @BeforeEach
     void open() {

@@ -9,6 +9,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -21,9 +22,17 @@ class LivesTest {
 
     private Lives lives;
 
+    private FactStore store;
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
+
     @BeforeEach
     void open() {
-        lives = FactStore.open(directory.resolve("f.db")).lives();
+        store = FactStore.open(directory.resolve("f.db"));
+        lives = store.lives();
     }
 
     private static Instant hour(int h) {

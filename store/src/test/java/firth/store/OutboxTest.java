@@ -6,6 +6,7 @@ import firth.core.record.Deed;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -20,9 +21,17 @@ class OutboxTest {
 
     private Outbox outbox;
 
+    private FactStore store;
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
+
     @BeforeEach
     void open() {
-        outbox = FactStore.open(directory.resolve("firth.db")).outbox();
+        store = FactStore.open(directory.resolve("firth.db"));
+        outbox = store.outbox();
     }
 
     private static Outbox.Message message(String id, Instant next) {

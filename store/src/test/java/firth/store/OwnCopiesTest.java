@@ -11,10 +11,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -26,8 +28,20 @@ class OwnCopiesTest {
     @TempDir
     Path directory;
 
+    private final List<FactStore> opened = new ArrayList<>();
+
+    @AfterEach
+    void close() {
+        opened.forEach(FactStore::close);
+    }
+
     private FactStore open(String name) {
-        return FactStore.open(directory.resolve(name));
+        return open(directory.resolve(name));
+    }
+
+    private FactStore open(Path file) {
+        opened.add(FactStore.open(file));
+        return opened.get(opened.size() - 1);
     }
 
     private static void keepPaper(FactStore store, int n) {
@@ -73,7 +87,7 @@ class OwnCopiesTest {
         OwnCopies.OwnCopy copy = store.ownCopies(directory.resolve("copies")).write(NOW, 3);
         stop.set(true);
         writer.join();
-        FactStore read = FactStore.open(copy.file());
+        FactStore read = open(copy.file());
         assertTrue(read.papers().all("report").size() >= 50);
         int[] deeds = {0};
         read.deeds().all(d -> deeds[0]++);
@@ -113,8 +127,7 @@ class OwnCopiesTest {
         keepPaper(store, 2);
         Optional<Path> aside = OwnCopies.restore(copy, directory.resolve("firth.db"), NOW);
         assertEquals(1, open("firth.db").papers().all("report").size());
-        assertEquals(
-                2, FactStore.open(aside.orElseThrow()).papers().all("report").size());
+        assertEquals(2, open(aside.orElseThrow()).papers().all("report").size());
         assertEquals(Optional.empty(), OwnCopies.restore(copy, directory.resolve("new/firth.db"), NOW));
         assertEquals(1, open("new/firth.db").papers().all("report").size());
     }

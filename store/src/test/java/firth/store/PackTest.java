@@ -25,6 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -56,6 +57,11 @@ class PackTest {
     private Path directory;
 
     private FactStore store;
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
 
     @BeforeEach
     void open() {

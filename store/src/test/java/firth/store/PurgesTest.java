@@ -15,6 +15,7 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.CountDownLatch;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -29,6 +30,11 @@ class PurgesTest {
 
     private FactStore store;
     private Purges purges;
+
+    @AfterEach
+    void close() {
+        store.close();
+    }
 
     @BeforeEach
     void askForFour() {

@@ -29,6 +29,7 @@ public class FactsHolder {
 
     @PreDestroy
     void letGo() {
+        store.close();
         hold.close();
     }
 

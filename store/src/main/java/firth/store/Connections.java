@@ -1,0 +1,52 @@
+package firth.store;
+
+import com.zaxxer.hikari.HikariConfig;
+import com.zaxxer.hikari.HikariDataSource;
+import java.nio.file.Path;
+import java.time.Duration;
+import javax.sql.DataSource;
+import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteDataSource;
+
+/** Connections to the file of facts, and how many of them are kept. Opening one costs more than most questions. */
+final class Connections {
+
+    /** More than there are threads that ask, for one that reads may ask for another. */
+    private static final int MOST = 512;
+
+    /** What nobody used for so long is closed. */
+    private static final Duration IDLE_FOR = Duration.ofMinutes(10);
+
+    /** A writer waits as long for another before it says that it could not write. */
+    private static final Duration BUSY = Duration.ofSeconds(5);
+
+    private Connections() {}
+
+    static SQLiteDataSource to(Path file, SQLiteConfig.TransactionMode mode) {
+        SQLiteConfig config = new SQLiteConfig();
+        config.setJournalMode(SQLiteConfig.JournalMode.WAL);
+        config.setSynchronous(SQLiteConfig.SynchronousMode.FULL);
+        config.setTransactionMode(mode);
+        config.setBusyTimeout((int) BUSY.toMillis());
+        config.enforceForeignKeys(true);
+        config.setGetGeneratedKeys(false);
+        config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(1L << 30));
+        SQLiteDataSource source = new SQLiteDataSource(config);
+        source.setUrl("jdbc:sqlite:" + file.toAbsolutePath());
+        return source;
+    }
+
+    /** @param name what threads and messages call it */
+    static HikariDataSource kept(DataSource source, String name) {
+        HikariConfig config = new HikariConfig();
+        config.setPoolName(name);
+        config.setDataSource(source);
+        config.setMaximumPoolSize(MOST);
+        config.setMinimumIdle(0);
+        config.setIdleTimeout(IDLE_FOR.toMillis());
+        // A file does not hang up: a connection is as good when it is old.
+        config.setMaxLifetime(0);
+        config.setInitializationFailTimeout(-1);
+        return new HikariDataSource(config);
+    }
+}
