@@ -121,11 +121,11 @@ final class CheckCommand implements Callable<Integer> {
                 reports.stream().flatMap(r -> r.rejected().stream()).toList();
         Answers answers = new Answers(catalog, now, over, chosen);
         if (json) {
-            try (OutputStream out = new BufferedOutputStream(System.out, 1 << 16);
-                    EvaluationJson document = new EvaluationJson(out, now, over, rejected)) {
+            OutputStream out = new BufferedOutputStream(System.out, 1 << 16);
+            try (EvaluationJson document = new EvaluationJson(out, now, over, rejected)) {
                 answers.write(document);
             }
-            System.out.println();
+            out.flush();
         } else {
             PrintWriter out = spec.commandLine().getOut();
             new CheckText(out, shown).write(now, over, reports, answers);

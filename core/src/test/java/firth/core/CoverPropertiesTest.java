@@ -180,7 +180,8 @@ class CoverPropertiesTest {
                 .filter(b -> b.kind() == firth.core.model.Kind.LOG)
                 .toList();
         Backup one = logs.get(world.random().nextInt(logs.size()));
-        List<Backup> without = world.backups.stream().filter(b -> b != one).toList();
+        List<Backup> without =
+                world.backups.stream().filter(b -> !b.id().equals(one.id())).toList();
         Evaluation more = world.evaluate(world.backups, world.end);
         Evaluation less = world.evaluate(without, world.end);
         for (Hazard hazard : Hazard.values()) {

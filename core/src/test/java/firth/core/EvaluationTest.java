@@ -149,7 +149,9 @@ class EvaluationTest {
             assertEquals(List.of(), e.mishap().breaches());
             assertEquals(Grade.COVERED, e.grade());
             assertEquals(
-                    Duration.ofHours(2).toMillis(), e.mishap().achieved().p50(), "eight of thirteen hours stood still");
+                    (double) Duration.ofHours(2).toMillis(),
+                    e.mishap().achieved().p50(),
+                    "eight of thirteen hours stood still");
         }
 
         @Test
@@ -249,8 +251,8 @@ class EvaluationTest {
         private World weekly() {
             World world = new World().retaining(Role.NEAR, Duration.ofHours(20), 1);
             for (int i = 0; i < 5; i++) {
-                world.full("f" + i, i * 10, 100 * i);
-                world.log("l" + i, i * 10, i * 10 + 10, 100 * i, 100 * i + 100);
+                world.full("f" + i, i * 10, 100L * i);
+                world.log("l" + i, i * 10, i * 10 + 10, 100L * i, 100L * i + 100);
             }
             return world;
         }

@@ -67,7 +67,7 @@ public final class StandInRunner {
             if (mail.isPresent()) {
                 mail.get().keep();
             }
-            if (look != Instant.EPOCH && speed > 0) {
+            if (!look.equals(Instant.EPOCH) && speed > 0) {
                 runner.run(Instant.now());
             }
             Thread.sleep(PATIENCE.toMillis());

@@ -68,7 +68,7 @@ class StandInAgentTest {
         home = Files.createDirectories(directory.resolve("near"));
         files = new FilesOfStore(home);
         for (int n = 1; n <= 6; n++) {
-            files.lay("/near/d/" + n, 100 * n, THEN);
+            files.lay("/near/d/" + n, 100L * n, THEN);
         }
         Files.writeString(home.resolve("agent.token"), "secret");
         URI address = URI.create("http://127.0.0.1:" + server.getAddress().getPort() + "/");

@@ -91,7 +91,7 @@ final class Firth implements AutoCloseable {
 
     /** Waits until it answers, with a source of that name among those it knows. */
     private void awaitAnswer(String source) throws InterruptedException {
-        Instant deadline = Instant.now().plus(Duration.ofSeconds(180));
+        Instant deadline = Instant.now().plus(Duration.ofMinutes(3));
         HttpClient client = HttpClient.newHttpClient();
         HttpRequest request =
                 HttpRequest.newBuilder(URI.create(address("/api/sources"))).build();

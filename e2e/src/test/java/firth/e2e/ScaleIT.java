@@ -30,8 +30,7 @@ class ScaleIT {
     private static final int DATABASES = 5_000;
     private static final int HOURS = 24;
     /** Some while ago, so that what comes after it has happened, too. */
-    private static final Instant END =
-            Instant.now().truncatedTo(ChronoUnit.MINUTES).minus(Duration.ofMinutes(45));
+    private static Instant end;
 
     /** How long the server is watched while something comes. */
     private static final Duration WATCHED = Duration.ofSeconds(90);
@@ -47,6 +46,7 @@ class ScaleIT {
 
     @BeforeAll
     static void start() throws Exception {
+        end = Instant.now().truncatedTo(ChronoUnit.MINUTES).minus(Duration.ofMinutes(45));
         firth = Firth.start(false);
         browser = new Browser();
         Path fleet = directory.resolve("fleet.ndjson");
@@ -86,7 +86,7 @@ class ScaleIT {
                     "schedules":[{"id":"logs","kind":"log","every":"PT1H","grace":"PT5M"}],"retain":[{"role":"near","reach":"P3D"}]}
                     """.formatted(p, p, 70 + p));
         }
-        Instant begin = END.minus(Duration.ofHours(HOURS));
+        Instant begin = end.minus(Duration.ofHours(HOURS));
         for (int d = 0; d < DATABASES; d++) {
             String id = "db-%04d".formatted(d);
             out.write("""
@@ -155,7 +155,7 @@ class ScaleIT {
 
         String before = browser.see("[data-row='db-0010']").getText();
         Instant sent = Instant.now();
-        send(HttpRequest.BodyPublishers.ofString(log("db-0010", HOURS, END, END.plus(Duration.ofMinutes(30)))));
+        send(HttpRequest.BodyPublishers.ofString(log("db-0010", HOURS, end, end.plus(Duration.ofMinutes(30)))));
         browser.until(() -> browser.see("[data-row='db-0010']").getText().equals(before) ? null : true);
         double followed = Duration.between(sent, Instant.now()).toMillis();
         tell(
@@ -180,7 +180,7 @@ class ScaleIT {
         Thread.sleep(20_000);
         assertTrue(age("db-0020").endsWith(" min"), age("db-0020"));
         Instant sent = Instant.now();
-        send(HttpRequest.BodyPublishers.ofString(log("db-0020", HOURS, END, Instant.now())));
+        send(HttpRequest.BodyPublishers.ofString(log("db-0020", HOURS, end, Instant.now())));
         browser.until(() -> age("db-0020").endsWith(" s") ? true : null);
         tell(
                 "%d databases by the clock: first paint %.0f ms, a log that landed on screen after %d ms",
@@ -188,7 +188,7 @@ class ScaleIT {
         Duration busy = firth.cpuOver(
                 WATCHED,
                 n -> send(HttpRequest.BodyPublishers.ofString(
-                        log("db-%04d".formatted(30 + n), HOURS, END, Instant.now()))));
+                        log("db-%04d".formatted(30 + n), HOURS, end, Instant.now()))));
         browser.open("about:blank");
         // What the last of it set off is over; from here on every answer is looked at anew at least once.
         Thread.sleep(60_000);

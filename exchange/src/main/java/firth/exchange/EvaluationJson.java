@@ -147,7 +147,7 @@ public final class EvaluationJson implements AutoCloseable {
             out.writeStartObject();
             out.writeStringField("from", b.from().toString());
             out.writeStringField("to", b.to().toString());
-            seconds("worstSeconds", b.worstMs());
+            seconds("worstSeconds", (double) b.worstMs());
             out.writeEndObject();
         }
         out.writeEndArray();
@@ -218,7 +218,7 @@ public final class EvaluationJson implements AutoCloseable {
     }
 
     private void seconds(String name, Duration duration) throws IOException {
-        seconds(name, duration.toMillis());
+        seconds(name, (double) duration.toMillis());
     }
 
     private void optionalSeconds(String name, Optional<Duration> duration) throws IOException {

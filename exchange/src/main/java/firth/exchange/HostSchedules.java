@@ -86,7 +86,7 @@ public final class HostSchedules {
 
         private Stream<Map.Entry<Schedule, Set<Instant>>> others(Schedule schedule) {
             return openings.entrySet().stream()
-                    .filter(o -> o.getKey() != schedule && o.getKey().kind() == schedule.kind());
+                    .filter(o -> !o.getKey().equals(schedule) && o.getKey().kind() == schedule.kind());
         }
 
         /** Another that has a line and whose every run serves it; of two alike the second gives way. */

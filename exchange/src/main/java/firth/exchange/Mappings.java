@@ -82,7 +82,7 @@ public final class Mappings {
 
     private static String pattern(Fields f, String text) {
         try {
-            DateTimeFormatter.ofPattern(text, Locale.ENGLISH);
+            DateTimeFormatter unused = DateTimeFormatter.ofPattern(text, Locale.ENGLISH);
             return text;
         } catch (IllegalArgumentException e) {
             throw f.bad("pattern", "is not a pattern of times such as dd/MM/yyyy HH:mm:ss");

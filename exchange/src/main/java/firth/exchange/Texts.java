@@ -65,7 +65,7 @@ public final class Texts {
             if (m.group(6) != null) {
                 d = d.plus(Duration.parse("P" + m.group(6)));
             }
-            d.toMillis();
+            long unused = d.toMillis();
             return Optional.of(m.group(1).isEmpty() ? d : d.negated());
         } catch (DateTimeException | ArithmeticException | NumberFormatException e) {
             return Optional.empty();

@@ -169,13 +169,12 @@ final class CoverFindings {
         List<Hole> holes = new ArrayList<>();
         for (Hole h : Hole.between(e.mishap().restorable(), database.inServiceFrom(), e.asOf(), e.gaps())) {
             if (h.where() == Hole.Where.BETWEEN && h.to().isAfter(from)) {
-                Hole before = holes.isEmpty() ? h : holes.get(holes.size() - 1);
-                boolean same =
-                        before != h && h.gap().isPresent() && before.gap().equals(h.gap());
-                if (same) {
-                    holes.remove(before);
+                int last = holes.size() - 1;
+                if (last >= 0 && h.gap().isPresent() && holes.get(last).gap().equals(h.gap())) {
+                    holes.set(last, new Hole(holes.get(last).from(), h.to(), h.where(), h.gap()));
+                } else {
+                    holes.add(h);
                 }
-                holes.add(same ? new Hole(before.from(), h.to(), h.where(), h.gap()) : h);
             }
         }
         holes.forEach(this::hole);

@@ -320,7 +320,7 @@ public final class Readiness {
                     new CheckDetail.LogDiskRoom(disk.freeBytes(), OptionalDouble.empty(), Optional.empty(), free));
         }
         double rate = disk.fillBytesPerSecond().getAsDouble();
-        Duration left = Duration.ofSeconds((long) Math.min(disk.freeBytes() / rate, FAR.toSeconds()));
+        Duration left = Duration.ofSeconds((long) Math.min(disk.freeBytes() / rate, (double) FAR.toSeconds()));
         boolean enough = left.compareTo(LASTS) >= 0;
         return new Verdict(
                 enough ? State.READY : State.NOT_READY,

@@ -32,6 +32,7 @@ final class Compacted {
     private final long[][][] ends;
 
     /** Logs of one day that follow one another and lie in the same stores. */
+    @SuppressWarnings("ArrayRecordComponent")
     private record Piece(int[] rows, BitSet stores) {}
 
     Compacted(Database database, History history, Availability availability) {

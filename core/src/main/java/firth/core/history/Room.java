@@ -58,7 +58,7 @@ public final class Room {
         return from + length * step / steps;
     }
 
-    /** One of the moments, from 0 to {@code steps}. */
+    /** One of the moments, from 0 to the number of steps. */
     public Instant moment(int step) {
         return Instant.ofEpochMilli(momentMs(step));
     }

@@ -36,6 +36,7 @@ public final class Stretches {
     private final Known[][] ages;
 
     /** Parts that any thread may see as soon as it sees this. */
+    @SuppressWarnings("ArrayRecordComponent")
     private record Known(LandingAges[] parts) {}
 
     private int count;

@@ -54,7 +54,8 @@ public record StandingRule(
 
     private static boolean matches(String pattern, String name) {
         StringBuilder regex = new StringBuilder();
-        for (char c : pattern.toCharArray()) {
+        for (int i = 0; i < pattern.length(); i++) {
+            char c = pattern.charAt(i);
             regex.append(c == '*' ? ".*" : c == '?' ? "." : Pattern.quote(String.valueOf(c)));
         }
         return Pattern.matches(regex.toString(), name);

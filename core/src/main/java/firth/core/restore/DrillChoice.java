@@ -40,9 +40,10 @@ public final class DrillChoice {
         double all = stretches.stream().mapToDouble(Stretch::weight).sum();
         SplittableRandom random = new SplittableRandom(seed);
         double at = random.nextDouble() * all;
-        for (Stretch s : stretches) {
+        for (int i = 0; i < stretches.size(); i++) {
+            Stretch s = stretches.get(i);
             at -= s.weight();
-            if (at < 0 || s == stretches.get(stretches.size() - 1)) {
+            if (at < 0 || i == stretches.size() - 1) {
                 long moment = s.fromMs() + (s.toMs() > s.fromMs() ? random.nextLong(s.toMs() - s.fromMs() + 1) : 0);
                 long second = Math.floorDiv(moment, 1000) * 1000;
                 return Optional.of(Instant.ofEpochMilli(second < s.fromMs() ? moment : second));

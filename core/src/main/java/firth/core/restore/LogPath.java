@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.function.IntConsumer;
 
 /** Chooses the fewest logs of a lineage and stream that lead on from a position, and of as many the quickest. */
+@SuppressWarnings("ReferenceEquality") // NONE is a mark, not a value
 final class LogPath {
 
     /** No moment is asked for. */

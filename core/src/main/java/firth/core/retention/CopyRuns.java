@@ -79,7 +79,7 @@ final class CopyRuns {
     /**
      * Notes reasons for the copies of a run from a number on.
      *
-     * @param reasons as bits
+     * @param ofReasons as bits
      */
     void mark(int run, int from, int ofReasons) {
         if (marks == markFrom.length) {

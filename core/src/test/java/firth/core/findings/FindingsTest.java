@@ -61,7 +61,6 @@ class FindingsTest {
         History all = REGULAR.facts(NOW).history();
         HistoryBuilder out = History.of(REGULAR.database);
         for (int i = 0; i < all.size(); i++) {
-            boolean log = all.kind(i) == Kind.LOG;
             List<Integer> kept = new ArrayList<>();
             for (int c = all.firstCopy(i); c < all.firstCopy(i + 1); c++) {
                 if (keeps.copy(all, i, all.store(c))) {

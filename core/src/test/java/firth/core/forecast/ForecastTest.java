@@ -87,7 +87,7 @@ class ForecastTest {
         Duration longest = ahead(new Regular(0), 40, 30).longestRestore().orElseThrow();
         double bytes = 100e9 + 6 * 5e9 + 24 * 1e8;
         double replay = 24 * 1e8 / 5e7;
-        assertEquals(bytes / 2e8 + replay, longest.toSeconds(), 60);
+        assertEquals(bytes / 2e8 + replay, (double) longest.toSeconds(), 60);
     }
 
     @Test

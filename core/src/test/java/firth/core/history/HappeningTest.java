@@ -8,6 +8,7 @@ import firth.core.Seeds;
 import firth.core.model.Backup;
 import firth.core.model.Run;
 import java.time.Instant;
+import java.util.NavigableSet;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.LongStream;
@@ -27,7 +28,7 @@ class HappeningTest {
         RandomFleet world = new RandomFleet(seed);
         world.backups.removeIf(Backup::streamed);
         History history = world.facts().history();
-        TreeSet<Instant> moments = moments(history);
+        NavigableSet<Instant> moments = moments(history);
         Instant at = moments.first().minusMillis(1);
         for (Instant expected : moments) {
             Happening next = Happening.after(history, at, moments.last()).orElseThrow();
@@ -44,7 +45,7 @@ class HappeningTest {
         assertEquals(Optional.empty(), Happening.before(history, at));
     }
 
-    private static TreeSet<Instant> moments(History history) {
+    private static NavigableSet<Instant> moments(History history) {
         TreeSet<Instant> out = new TreeSet<>();
         for (int i = 0; i < history.size(); i++) {
             out.add(Instant.ofEpochMilli(history.startedMs(i)));

@@ -74,7 +74,7 @@ class AgeQuantilesTest {
                     to,
                     n,
                     n + 1,
-                    to.plusSeconds(1_800).plusMillis(random.nextInt(1_000 * jitter) / grain * grain)));
+                    to.plusSeconds(1_800).plusMillis((long) random.nextInt(1_000 * jitter) / grain * grain)));
         }
         // Whatever pieces the first and the last block are cut to.
         for (int hours : new int[] {1, 35, 62, 90}) {
@@ -131,8 +131,8 @@ class AgeQuantilesTest {
             double most = 0;
             double area = 0;
             for (int i = 0; i < ages.size(); i++) {
-                most = Math.max(most, Math.max(ages.ageMs(i), ages.ageAtEndMs(i)));
-                area += (ages.ageMs(i) + ages.ageAtEndMs(i)) / 2.0 * ages.lengthMs(i);
+                most = Math.max(most, (double) Math.max(ages.ageMs(i), ages.ageAtEndMs(i)));
+                area += (ages.ageMs(i) + ages.ageAtEndMs(i)) / 2.0 * (double) ages.lengthMs(i);
             }
             assertEquals(most, achieved.max());
             assertEquals(area / total, achieved.mean(), 1e-6 * (1 + area / total));

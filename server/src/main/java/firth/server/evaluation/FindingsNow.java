@@ -57,6 +57,9 @@ public class FindingsNow {
     }
 
     /** What is wrong with one database by itself, in order. */
+    @SuppressWarnings(
+            "ReferenceEquality") // whether it is the very one that was kept: looking inside would cost what is to be
+    // saved
     public List<Finding> of(Evaluations.Fleetwide all, Evaluation answer) {
         String id = answer.database().id();
         synchronized (known) {

@@ -45,6 +45,9 @@ public class PolicyFollowers {
     }
 
     /** What a look ahead at a database starts from. */
+    @SuppressWarnings(
+            "ReferenceEquality") // whether it is the very one that was kept: looking inside would cost what is to be
+    // saved
     public Forecast.Basis basis(Evaluations.Fleetwide all, Evaluation answer) {
         String id = answer.database().id();
         synchronized (bases) {

@@ -75,15 +75,12 @@ public class MetricsResource {
                 "Databases without series of their own, because there are too many.",
                 Math.max(0, served.size() - most)));
         stores(out, all, served);
-        out.metricSnapshot(one(
-                "firth_runs_running",
-                "Runs under way.",
-                served.stream()
-                        .flatMap(e -> e.history().runs().stream())
-                        .filter(r -> r.outcome() == Outcome.RUNNING
-                                && !r.started().isAfter(view.asOf())
-                                && r.ended().isEmpty())
-                        .count()));
+        out.metricSnapshot(one("firth_runs_running", "Runs under way.", (double) served.stream()
+                .flatMap(e -> e.history().runs().stream())
+                .filter(r -> r.outcome() == Outcome.RUNNING
+                        && !r.started().isAfter(view.asOf())
+                        && r.ended().isEmpty())
+                .count()));
         findings(out, all, view);
         Optional.ofNullable(own.view().age())
                 .ifPresent(age -> out.metricSnapshot(

@@ -17,6 +17,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
 import java.util.regex.Pattern;
@@ -127,14 +128,15 @@ class Directory {
     }
 
     /** Knows somebody another service vouches for: by name and roles as it says, those of before where it says none. */
-    void vouchedFor(String id, String name, TreeSet<String> roles) {
+    void vouchedFor(String id, String name, Set<String> roles) {
         Optional<People.Person> known = find(id);
         known.filter(p -> p.away() || p.password().isPresent()).ifPresent(p -> {
             throw Refused.elsewhere(
                     p.away() ? "You may not sign in any more." : "Firth itself keeps a password of " + id + ".");
         });
-        TreeSet<String> now =
-                roles.isEmpty() ? new TreeSet<>(known.map(People.Person::roles).orElseGet(TreeSet::new)) : roles;
+        Set<String> now = roles.isEmpty()
+                ? new TreeSet<>(known.map(People.Person::roles).orElseGet(TreeSet::new))
+                : new TreeSet<>(roles);
         if (now.isEmpty()) {
             now.add(Roles.VIEWER);
         }

@@ -78,6 +78,9 @@ public class Consequences {
         return known.outcomes;
     }
 
+    @SuppressWarnings(
+            "ReferenceEquality") // whether it is the very one that was kept: looking inside would cost what is to be
+    // saved
     private static boolean same(List<Evaluation> one, List<Evaluation> other) {
         boolean same = one.size() == other.size();
         for (int i = 0; i < one.size() && same; i++) {

@@ -78,7 +78,6 @@ public record PurgeView(
     /**
      * That a database loses nothing that is promised.
      *
-     * @param logs how many of the copies are logs
      * @param point the newest moment that can be restored, before as after
      * @param since from when on every moment that could be restored can be
      * @param pieces in how many stretches or moments

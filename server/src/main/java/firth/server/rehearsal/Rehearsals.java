@@ -95,7 +95,7 @@ public class Rehearsals {
         Running run = new Running(begun);
         String person = who.id();
         running.put(begun.id(), run);
-        one.submit(() -> work(run, person));
+        one.execute(() -> work(run, person));
         return begun;
     }
 

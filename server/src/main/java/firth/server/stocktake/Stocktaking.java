@@ -332,7 +332,7 @@ public class Stocktaking {
                 what.equals("drop") ? Optional.of(now) : adopting ? Optional.empty() : find.gone(),
                 adopting ? Optional.empty() : found.map(f -> new Spoilage(f, find.since())),
                 adopting && find.size().isPresent()
-                        ? OptionalDouble.of(find.size().getAsLong())
+                        ? OptionalDouble.of((double) find.size().getAsLong())
                         : c.bytes(),
                 c.rest());
     }

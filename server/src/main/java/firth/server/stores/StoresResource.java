@@ -164,14 +164,13 @@ public class StoresResource {
         LookAhead.AsItIs as = ahead.fleetwide();
         List<StoresView.StoreDatabase> databases = new ArrayList<>();
         for (Evaluation e : all.answers()) {
-            database(all, e, id, as).ifPresent(databases::add);
+            database(all, e, id).ifPresent(databases::add);
         }
         databases.sort(Comparator.comparing(StoresView.StoreDatabase::held).reversed());
         return new StoresView.StoreDetail(id, store.name(), databases, reliefs(all, store, as));
     }
 
-    private Optional<StoresView.StoreDatabase> database(
-            Evaluations.Fleetwide all, Evaluation e, String store, LookAhead.AsItIs as) {
+    private Optional<StoresView.StoreDatabase> database(Evaluations.Fleetwide all, Evaluation e, String store) {
         Map<String, Double> kinds = new TreeMap<>();
         double held = 0;
         double needed = 0;

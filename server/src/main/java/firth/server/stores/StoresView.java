@@ -91,11 +91,10 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
 
     /**
      * The forecast as it would have been made some days ago, held against what came.
-     *
-     * @param error the difference at the end as a share of what really lay there; null where nothing did
      */
     public record BackTest(Instant made, int days, List<BackTested> stores) {}
 
+    /** @param error the difference at the end as a share of what really lay there; null where nothing did */
     public record BackTested(
             String store,
             String name,

@@ -97,7 +97,7 @@ public class WeekResource {
         Span week = new Span(begin, begin.atZone(zone).plusDays(NIGHTS).toInstant());
         List<Ahead> ahead = kept.parallelStream().map(e -> ahead(all, e, week)).toList();
         String chosen = by == null || by.isEmpty() ? busiest(ahead) : by;
-        Predicate<Ahead> shown = shown(all.fleet(), chosen);
+        Predicate<Ahead> shown = shown(chosen);
         List<Ahead> own = ahead.stream().filter(shown).toList();
         return new WeekView(
                 week.from(),
@@ -174,7 +174,7 @@ public class WeekResource {
                 .orElse("all:");
     }
 
-    private static Predicate<Ahead> shown(FleetNow fleet, String chosen) {
+    private static Predicate<Ahead> shown(String chosen) {
         int colon = chosen.indexOf(':');
         String by = colon < 0 ? chosen : chosen.substring(0, colon);
         String id = colon < 0 ? "" : chosen.substring(colon + 1);
@@ -193,11 +193,11 @@ public class WeekResource {
     private static List<WeekView.ChosenBy> choices(FleetNow fleet, List<Ahead> ahead) {
         List<WeekView.ChosenBy> out = new ArrayList<>();
         fleet.fleet().stores().stream()
-                .filter(s -> ahead.stream().anyMatch(shown(fleet, "store:" + s.id())))
+                .filter(s -> ahead.stream().anyMatch(shown("store:" + s.id())))
                 .sorted(Comparator.comparing(BackupStore::name))
                 .forEach(s -> out.add(new WeekView.ChosenBy("store", s.id(), s.name())));
         fleet.sites().values().stream()
-                .filter(s -> ahead.stream().anyMatch(shown(fleet, "site:" + s.id())))
+                .filter(s -> ahead.stream().anyMatch(shown("site:" + s.id())))
                 .sorted(Comparator.comparing(s -> s.name()))
                 .forEach(s -> out.add(new WeekView.ChosenBy("site", s.id(), s.name())));
         fleet.fleet().policies().stream()

@@ -27,6 +27,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /** Signing in through another service. */
+@SuppressWarnings("JavaUtilDate") // the tokens\' library speaks it
 @QuarkusTest
 @TestProfile(ProviderTest.WithProvider.class)
 class ProviderTest {

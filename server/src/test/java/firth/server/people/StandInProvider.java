@@ -30,6 +30,7 @@ import java.util.List;
 import java.util.Map;
 
 /** A small OpenID provider: vouches for one person, as it is told to. */
+@SuppressWarnings("JavaUtilDate") // the tokens\' library speaks it
 public class StandInProvider implements QuarkusTestResourceLifecycleManager {
 
     /** What it says of whoever comes; a nonce of null: the one asked for. */

@@ -56,6 +56,7 @@ class PurgeTest {
     String data;
 
     /** A minute after the newest fact the first test begins; time never goes back from one to the next. */
+    @SuppressWarnings("TimeInStaticInitializer")
     private static Duration ago = Duration.between(Instant.now(), DemoFleet.NOW.plus(Duration.ofMinutes(1)));
 
     @BeforeEach

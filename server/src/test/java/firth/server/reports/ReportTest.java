@@ -16,6 +16,7 @@ import firth.server.purge.PurgeFleet;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
 import io.restassured.path.json.JsonPath;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -191,7 +192,7 @@ class ReportTest {
                 + TODAY.minus(Duration.ofDays(2)) + "\",\"outcome\":\"ok\",\"checks\":[\"counts\"]}";
         being("ines")
                 .contentType("application/x-ndjson")
-                .body(late.getBytes())
+                .body(late.getBytes(StandardCharsets.UTF_8))
                 .post("/api/import")
                 .then()
                 .statusCode(200);

@@ -3,6 +3,7 @@ package firth.server.sending;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import firth.server.sending.SendingView.SendList;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -60,6 +61,6 @@ class ListsTest {
         // Computed with OpenSSL: printf 'm1.1700000000.{}' | openssl dgst -sha256 -hmac secret -binary | base64
         assertEquals(
                 "6a2BS7tv4ywWskEzv65tBIvuQ6lMqhUAxIXRZuEx1t4=",
-                MessageDelivery.signature("c2VjcmV0", "m1.1700000000.", "{}".getBytes()));
+                MessageDelivery.signature("c2VjcmV0", "m1.1700000000.", "{}".getBytes(StandardCharsets.UTF_8)));
     }
 }

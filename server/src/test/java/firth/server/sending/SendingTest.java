@@ -20,7 +20,9 @@ import io.restassured.path.json.JsonPath;
 import jakarta.inject.Inject;
 import jakarta.mail.Multipart;
 import jakarta.mail.internet.MimeMessage;
+import java.net.InetAddress;
 import java.net.InetSocketAddress;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
@@ -102,7 +104,7 @@ class SendingTest {
                 + "\",\"outcome\":\"failed\",\"message\":\"the store did not answer\"}";
         being("ines")
                 .contentType("application/x-ndjson")
-                .body(line.getBytes())
+                .body(line.getBytes(StandardCharsets.UTF_8))
                 .post("/api/import")
                 .then()
                 .statusCode(200);
@@ -188,11 +190,11 @@ class SendingTest {
     void findingsThatBeginGoToAWebhookSignedAndAreTriedAgain() throws Exception {
         List<Map<String, String>> got = new CopyOnWriteArrayList<>();
         AtomicInteger answers = new AtomicInteger(500);
-        HttpServer hook = HttpServer.create(new InetSocketAddress("127.0.0.1", 0), 0);
+        HttpServer hook = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
         hook.createContext("/", exchange -> {
             byte[] body = exchange.getRequestBody().readAllBytes();
             got.add(Map.of(
-                    "body", new String(body),
+                    "body", new String(body, StandardCharsets.UTF_8),
                     "id", exchange.getRequestHeaders().getFirst("webhook-id"),
                     "at", exchange.getRequestHeaders().getFirst("webhook-timestamp"),
                     "signature", exchange.getRequestHeaders().getFirst("webhook-signature"),
@@ -218,7 +220,7 @@ class SendingTest {
                     + "\",\"outcome\":\"failed\"}";
             being("ines")
                     .contentType("application/x-ndjson")
-                    .body(note.getBytes())
+                    .body(note.getBytes(StandardCharsets.UTF_8))
                     .post("/api/import");
             Thread.sleep(1_100);
             sending.round();
@@ -243,7 +245,7 @@ class SendingTest {
                             + MessageDelivery.signature(
                                     secret,
                                     one.get("id") + "." + one.get("at") + ".",
-                                    one.get("body").getBytes()),
+                                    one.get("body").getBytes(StandardCharsets.UTF_8)),
                     one.get("signature"));
             int tried = got.size();
             sending.round();
