@@ -7,3 +7,11 @@ export function useRows(count: number, size: (index: number) => number, box: Ref
   // eslint-disable-next-line react-hooks/incompatible-library
   return useVirtualizer({ count, getScrollElement: () => box.current, estimateSize: size, overscan: 12 });
 }
+
+/** Puts the keyboard's focus on a row by its index: at once where it is drawn, else when it has been scrolled to. */
+export function focusRow(box: RefObject<HTMLElement | null>, index: number) {
+  const row = () => box.current?.querySelector<HTMLElement>(`[data-at="${index}"]`);
+  const drawn = row();
+  if (drawn) drawn.focus();
+  else requestAnimationFrame(() => row()?.focus());
+}

@@ -9,7 +9,7 @@ import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
-import { useRows } from "../../ui/useRows";
+import { focusRow, useRows } from "../../ui/useRows";
 import { WordsField } from "../../ui/WordsField";
 import { useAskWhy, whyOf } from "../../why/context";
 import { Outages } from "./Outages";
@@ -118,7 +118,7 @@ function Table({ rows, asOf }: { rows: GapRow[]; asOf: string }) {
     const next = Math.min(rows.length - 1, Math.max(0, chosen + by));
     setChosen(next);
     shown.scrollToIndex(next);
-    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-at="${next}"]`)?.focus());
+    focusRow(box, next);
   };
   useKeys({ j: () => move(1), k: () => move(-1) });
   return (

@@ -4,7 +4,7 @@ import type { Line } from "../../api/types";
 import { day, longMoment, moment, size } from "../../time/words";
 import { useView } from "../../time/view";
 import { useKeys } from "../../ui/useKeys";
-import { useRows } from "../../ui/useRows";
+import { focusRow, useRows } from "../../ui/useRows";
 import { Beside } from "./Beside";
 import { KIND_NAMES } from "./filter";
 import { KindMark } from "./KindMark";
@@ -43,7 +43,7 @@ export function HistoryTable(props: Props) {
     const next = Math.min(lines.length - 1, Math.max(0, chosen + by));
     setChosen(next);
     rows.scrollToIndex(next);
-    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-at="${next}"]`)?.focus());
+    focusRow(box, next);
   };
   useKeys({ j: () => move(1), k: () => move(-1) });
 
