@@ -34,6 +34,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -76,19 +77,19 @@ final class CheckCommand implements Callable<Integer> {
             paramLabel = "T",
             description = "The moment to look from, such as 2026-11-23T09:12:00Z;"
                     + " default: the newest moment at which something is recorded to have happened.")
-    private String asOf;
+    private @Nullable String asOf;
 
     @Option(
             names = "--period",
             paramLabel = "FROM/TO",
             description = "The stretch the achieved figures are about;" + " default: the 30 days before the moment.")
-    private String period;
+    private @Nullable String period;
 
     @Option(names = "--format", paramLabel = "json|text", defaultValue = "text", description = "Default: text.")
     private String format;
 
     @Option(names = "--database", paramLabel = "ID", description = "Only these databases.")
-    private List<String> databases;
+    private @Nullable List<String> databases;
 
     @Option(
             names = "--hazard",
@@ -102,7 +103,7 @@ final class CheckCommand implements Callable<Integer> {
             paramLabel = "GRADE",
             description = "Exit with 1 when a database is graded so or worse: covered, short, behind, stranded."
                     + " A database that cannot be computed counts as stranded.")
-    private String failOn;
+    private @Nullable String failOn;
 
     @Override
     public Integer call() throws IOException {
@@ -143,7 +144,7 @@ final class CheckCommand implements Callable<Integer> {
                         : Path.of(file).getFileName().toString();
                 reports.add(FleetFileReader.read(in, name, catalog));
             } catch (NotAFleetFile e) {
-                usable = complain(e.getMessage());
+                usable = complain(String.valueOf(e.getMessage()));
             } catch (NoSuchFileException | FileNotFoundException e) {
                 usable = complain(file + " does not exist.");
             } catch (IOException e) {

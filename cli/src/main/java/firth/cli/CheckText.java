@@ -51,7 +51,7 @@ final class CheckText implements CheckCommand.Answers.Sink {
 
     @Override
     public void take(Evaluation e, List<Finding> findings) {
-        HazardEvaluation h = e.hazards().get(hazard);
+        HazardEvaluation h = e.under(hazard);
         out.printf(
                 Locale.ROOT,
                 ROW,

@@ -15,6 +15,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -43,14 +44,14 @@ final class ImportCommand implements Callable<Integer> {
     private URI to;
 
     @Option(names = "--source", paramLabel = "NAME", description = "Who the facts come from; default: the file's name.")
-    private String source;
+    private @Nullable String source;
 
     @Option(
             names = "--token",
             paramLabel = "TOKEN",
             defaultValue = "${env:FIRTH_TOKEN}",
             description = "What this program shows of itself; default: what FIRTH_TOKEN holds.")
-    private String token;
+    private @Nullable String token;
 
     @Override
     public Integer call() throws IOException, InterruptedException {

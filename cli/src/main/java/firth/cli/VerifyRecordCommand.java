@@ -14,6 +14,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.Locale;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -44,7 +45,7 @@ final class VerifyRecordCommand implements Callable<Integer> {
             names = "--expect",
             paramLabel = "HASH",
             description = "The hash an entry had that was written down elsewhere: it must still be there.")
-    private String expected;
+    private @Nullable String expected;
 
     @Override
     public Integer call() {

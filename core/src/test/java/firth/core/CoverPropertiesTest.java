@@ -48,8 +48,8 @@ class CoverPropertiesTest {
             Evaluation e = world.evaluate(world.backups, now);
             for (Hazard hazard : Hazard.values()) {
                 NaiveCover naive = new NaiveCover(world, now, hazard);
-                assertEquals(naive.restorable(now), e.hazards().get(hazard).restorable(), hazard + " as of " + now);
-                assertEquals(naive.recoveryPoint(now), e.hazards().get(hazard).recoveryPoint(), hazard + " at " + now);
+                assertEquals(naive.restorable(now), e.under(hazard).restorable(), hazard + " as of " + now);
+                assertEquals(naive.recoveryPoint(now), e.under(hazard).recoveryPoint(), hazard + " at " + now);
             }
         }
     }
@@ -93,7 +93,7 @@ class CoverPropertiesTest {
         }
         RunningTime clock = new RunningTime(stopped);
         for (Hazard hazard : Hazard.values()) {
-            AgePieces ages = e.hazards().get(hazard).ages();
+            AgePieces ages = e.under(hazard).ages();
             NaiveCover naive = new NaiveCover(world, world.end, hazard);
             for (int n = 0; n < 15; n++) {
                 Instant t = world.anyMoment();
@@ -131,7 +131,7 @@ class CoverPropertiesTest {
     static String described(Evaluation e) {
         StringBuilder out = new StringBuilder(e.grade() + " " + e.reach() + "\n");
         for (Hazard hazard : Hazard.values()) {
-            HazardEvaluation h = e.hazards().get(hazard);
+            HazardEvaluation h = e.under(hazard);
             out.append(h.recoveryPoint())
                     .append(h.age())
                     .append(h.achieved())
@@ -166,9 +166,7 @@ class CoverPropertiesTest {
                 .toList();
         Evaluation after = world.evaluate(fewer, now);
         for (Hazard hazard : Hazard.values()) {
-            assertWithin(
-                    after.hazards().get(hazard).restorable(),
-                    before.hazards().get(hazard).restorable());
+            assertWithin(after.under(hazard).restorable(), before.under(hazard).restorable());
         }
     }
 
@@ -185,8 +183,8 @@ class CoverPropertiesTest {
         Evaluation more = world.evaluate(world.backups, world.end);
         Evaluation less = world.evaluate(without, world.end);
         for (Hazard hazard : Hazard.values()) {
-            AgePieces ages = more.hazards().get(hazard).ages();
-            AgePieces before = less.hazards().get(hazard).ages();
+            AgePieces ages = more.under(hazard).ages();
+            AgePieces before = less.under(hazard).ages();
             long begin = Math.max(more.onboarding().until(), less.onboarding().until());
             for (long t = begin; t < world.end.toEpochMilli(); t += 1_800_000) {
                 long at = t;
@@ -242,8 +240,8 @@ class CoverPropertiesTest {
     void aHazardLeavesNoMoreThanAMishap(long seed) {
         RandomFleet world = new RandomFleet(seed);
         Evaluation e = world.evaluate(world.backups, world.anyMoment());
-        assertWithin(e.hazards().get(Hazard.SITE_LOSS).restorable(), e.mishap().restorable());
-        assertWithin(e.hazards().get(Hazard.SABOTAGE).restorable(), e.mishap().restorable());
+        assertWithin(e.under(Hazard.SITE_LOSS).restorable(), e.mishap().restorable());
+        assertWithin(e.under(Hazard.SABOTAGE).restorable(), e.mishap().restorable());
     }
 
     static void assertWithin(List<Piece> inner, List<Piece> outer) {

@@ -100,10 +100,10 @@ class EvaluationTest {
             Evaluation e =
                     new World().full("f", 2, 100).log("a", 2, 5, 100, 150).at(6);
             assertEquals(List.of(piece(2, 5)), e.mishap().restorable());
-            assertEquals(List.of(piece(2, 2)), e.hazards().get(Hazard.SITE_LOSS).restorable());
-            assertEquals(List.of(piece(2, 2)), e.hazards().get(Hazard.SABOTAGE).restorable());
+            assertEquals(List.of(piece(2, 2)), e.under(Hazard.SITE_LOSS).restorable());
+            assertEquals(List.of(piece(2, 2)), e.under(Hazard.SABOTAGE).restorable());
             Evaluation later = new World().full("f", 2, 100).at(40);
-            assertEquals(List.of(), later.hazards().get(Hazard.SABOTAGE).restorable(), "the lock has ended");
+            assertEquals(List.of(), later.under(Hazard.SABOTAGE).restorable(), "the lock has ended");
         }
 
         @Test

@@ -48,8 +48,8 @@ class StretchesTest {
             assertEquals(other.slots(), one.slots());
             for (Hazard hazard : Hazard.values()) {
                 assertEquals(
-                        steps(other.hazards().get(hazard).ages()),
-                        steps(one.hazards().get(hazard).ages()));
+                        steps(other.under(hazard).ages()),
+                        steps(one.under(hazard).ages()));
             }
         }
     }

@@ -131,7 +131,7 @@ final class FilesOfStore {
     void remove(String path) throws IOException {
         Path file = at(path);
         Files.delete(file);
-        for (Path d = file.getParent(); !d.equals(files); d = d.getParent()) {
+        for (Path d = file.getParent(); d != null && !d.equals(files); d = d.getParent()) {
             try (Stream<Path> left = Files.list(d)) {
                 if (left.findAny().isPresent()) {
                     return;

@@ -41,8 +41,11 @@ final class Voyage {
     private final Instant begin;
     private final Random random;
     private final FleetFileWriter out;
+
+    @SuppressWarnings("NullAway.Init")
     private String newestData;
-    private String newestFull;
+
+    private String newestFull = "";
 
     Voyage(Ferry ferry, Instant now, long seed, FleetFileWriter out) {
         this.ferry = ferry;
@@ -157,7 +160,7 @@ final class Voyage {
             boolean weekly = ferry.rhythm == Ferry.Rules.SAILINGS
                     ? d.getDayOfWeek() == DayOfWeek.SATURDAY
                     : d.getDayOfWeek() == DayOfWeek.FRIDAY;
-            Kind kind = ferry.rhythm == Ferry.Rules.KIOSKS || weekly || newestFull == null
+            Kind kind = ferry.rhythm == Ferry.Rules.KIOSKS || weekly || newestFull.isEmpty()
                     ? Kind.FULL
                     : ferry.rhythm == Ferry.Rules.SAILINGS ? Kind.INCR : Kind.DIFF;
             Instant due = ferry.rhythm == Ferry.Rules.KIOSKS ? at(d, 2, 30) : at(d, 22, 40);

@@ -4,10 +4,17 @@ package firth.exchange;
 public final class BadField extends RuntimeException {
 
     private final String field;
+    private final String reason;
 
     public BadField(String field, String reason) {
         super(reason, null, false, false);
         this.field = field;
+        this.reason = reason;
+    }
+
+    /** What is wrong with it, in a sentence. */
+    public String reason() {
+        return reason;
     }
 
     public String field() {

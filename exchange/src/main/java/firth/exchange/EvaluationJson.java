@@ -64,7 +64,7 @@ public final class EvaluationJson implements AutoCloseable {
         out.writeBooleanField("pointsOnly", e.pointsOnly());
         out.writeObjectFieldStart("hazards");
         for (Hazard hazard : Hazard.values()) {
-            hazard(hazard, e.hazards().get(hazard));
+            hazard(hazard, e.under(hazard));
         }
         out.writeEndObject();
         reach(e.reach());

@@ -105,7 +105,7 @@ public final class FleetFileReader {
         } catch (IOException e) {
             report.reject(number, "", "the line cannot be read as JSON", text(lines));
         } catch (BadField e) {
-            report.reject(number, e.field(), e.getMessage(), text(lines));
+            report.reject(number, e.field(), e.reason(), text(lines));
         }
     }
 
@@ -126,7 +126,7 @@ public final class FleetFileReader {
                 record(record, number);
             }
         } catch (BadField e) {
-            report.reject(number, e.field(), e.getMessage(), text);
+            report.reject(number, e.field(), e.reason(), text);
         }
     }
 

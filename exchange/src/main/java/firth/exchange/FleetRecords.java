@@ -14,6 +14,7 @@ import firth.core.time.Span;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
@@ -53,7 +54,7 @@ final class FleetRecords {
     }
 
     static FleetRecord read(String type, Fields fields) {
-        return READERS.get(type).apply(fields);
+        return Objects.requireNonNull(READERS.get(type)).apply(fields);
     }
 
     static Role role(Fields f) {

@@ -26,6 +26,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
@@ -119,7 +120,8 @@ public final class MemoryCatalog implements Catalog {
                                     .filter(d.id()::equals)
                                     .isPresent()))
                     .toList();
-            out.add(new DatabaseFacts(d, histories.get(d.id()).build(), own, all(Closure.class)));
+            out.add(new DatabaseFacts(
+                    d, Objects.requireNonNull(histories.get(d.id())).build(), own, all(Closure.class)));
         }
         return out;
     }

@@ -70,7 +70,7 @@ public final class PolicyDocument {
         try {
             return new Reading(Optional.of(PolicyRecords.policy(Fields.counting(node))), Optional.empty());
         } catch (BadField e) {
-            return new Reading(Optional.empty(), Optional.of(new Flaw(e.field(), e.getMessage())));
+            return new Reading(Optional.empty(), Optional.of(new Flaw(e.field(), e.reason())));
         }
     }
 

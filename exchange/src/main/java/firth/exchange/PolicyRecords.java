@@ -152,7 +152,7 @@ final class PolicyRecords {
         try {
             return reading.apply(text);
         } catch (IllegalArgumentException e) {
-            throw f.bad(name, e.getMessage());
+            throw f.bad(name, String.valueOf(e.getMessage()));
         }
     }
 

@@ -20,6 +20,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** Turns the cells of one row of a table into a record of the exchange format. */
 final class TableRow {
@@ -78,7 +79,7 @@ final class TableRow {
 
     private final Mapping mapping;
     private final ZoneId zone;
-    private final DateTimeFormatter pattern;
+    private final @Nullable DateTimeFormatter pattern;
 
     TableRow(Mapping mapping) {
         this.mapping = mapping;

@@ -9,6 +9,7 @@ import java.sql.SQLException;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 
 /** Reads the backups of a database from their rows. */
@@ -108,7 +109,7 @@ final class BackupScan {
         return new BackupRows.Row(
                 num,
                 row.text(),
-                KINDS.get(row.text()),
+                Objects.requireNonNull(KINDS.get(row.text())),
                 row.text(),
                 row.text(),
                 row.flag(),

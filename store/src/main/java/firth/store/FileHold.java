@@ -7,6 +7,7 @@ import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One program's hold on Firth's file: whoever serves it, and whoever puts a copy in its place, takes it first, so that never two do at
@@ -50,10 +51,10 @@ public final class FileHold implements AutoCloseable {
     }
 
     private static StoreFailure taken(Path file) {
-        return new StoreFailure("A Firth that runs has " + file + " open. Stop it first.", null);
+        return new StoreFailure("A Firth that runs has " + file + " open. Stop it first.");
     }
 
-    private static void shut(FileChannel channel) {
+    private static void shut(@Nullable FileChannel channel) {
         try {
             if (channel != null) {
                 channel.close();

@@ -72,13 +72,12 @@ public final class Outbox {
     }
 
     private void change(String sql, Statement.Binding binding, Deed.Told deed, Instant now) {
-        transactions.run("The list could not be kept", connection -> {
+        transactions.change("The list could not be kept", connection -> {
             try (PreparedStatement statement = connection.prepareStatement(sql)) {
                 binding.to(statement);
                 statement.executeUpdate();
             }
             Deeds.add(connection, deed, now);
-            return null;
         });
     }
 
@@ -87,7 +86,7 @@ public final class Outbox {
         if (messages.isEmpty()) {
             return;
         }
-        transactions.run("Messages could not be kept", connection -> {
+        transactions.change("Messages could not be kept", connection -> {
             try (PreparedStatement insert = connection.prepareStatement(
                     "INSERT OR IGNORE INTO message (" + MESSAGE + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)")) {
                 for (Message m : messages) {
@@ -104,7 +103,6 @@ public final class Outbox {
                     insert.executeUpdate();
                 }
             }
-            return null;
         });
     }
 
@@ -130,9 +128,8 @@ public final class Outbox {
 
     /** What became of a message that was taken. */
     public void tell(Message taken, String state, Instant next, String told) {
-        transactions.run("What became of a message could not be kept", connection -> {
+        transactions.change("What became of a message could not be kept", connection -> {
             turn(connection, taken.id(), state, taken.tries() + 1, next, told);
-            return null;
         });
     }
 
@@ -151,12 +148,11 @@ public final class Outbox {
 
     /** After a start: of what was being sent then nobody knows whether it was. */
     public void forgetSending() {
-        transactions.run("Messages could not be read", connection -> {
+        transactions.change("Messages could not be read", connection -> {
             try (PreparedStatement update = connection.prepareStatement("UPDATE message SET state = 'unknown',"
                     + " told = 'Firth ended while it was being sent; it is not sent again' WHERE state = 'sending'")) {
                 update.executeUpdate();
             }
-            return null;
         });
     }
 

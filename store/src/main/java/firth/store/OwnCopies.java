@@ -161,7 +161,7 @@ public final class OwnCopies {
      */
     public static void check(Path file) {
         if (!Files.isRegularFile(file)) {
-            throw new StoreFailure("There is no file " + file, null);
+            throw new StoreFailure("There is no file " + file);
         }
         SQLiteConfig config = new SQLiteConfig();
         config.setReadOnly(true);
@@ -170,7 +170,7 @@ public final class OwnCopies {
         try (Connection connection = source.getConnection()) {
             String whole = one(connection, "PRAGMA integrity_check");
             if (!whole.equals("ok")) {
-                throw new StoreFailure(file + " is not whole: " + whole, null);
+                throw new StoreFailure(file + " is not whole: " + whole);
             }
             one(connection, "SELECT count(*) FROM backup");
             one(connection, "SELECT count(*) FROM deed");

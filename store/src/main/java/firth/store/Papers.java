@@ -48,7 +48,7 @@ public final class Papers {
 
     /** Keeps one, with what the record says of it. */
     public void keep(Paper paper, Deed.Told deed) {
-        transactions.run("The paper could not be kept", connection -> {
+        transactions.change("The paper could not be kept", connection -> {
             try (PreparedStatement insert =
                     connection.prepareStatement("INSERT INTO paper (" + COLUMNS + ") VALUES (?, ?, ?, ?, ?, ?)")) {
                 insert.setString(1, paper.id());
@@ -60,7 +60,6 @@ public final class Papers {
                 insert.executeUpdate();
             }
             Deeds.add(connection, deed, paper.made());
-            return null;
         });
     }
 

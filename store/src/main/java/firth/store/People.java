@@ -140,13 +140,12 @@ public final class People {
 
     /** Keeps how often in a row a wrong password was given. */
     public void failed(String person, int failures, Optional<Instant> lockedUntil) {
-        transactions.run("The sign-in could not be noted", connection -> {
+        transactions.change("The sign-in could not be noted", connection -> {
             Statement.run(connection, "UPDATE person SET failures = ?, locked_until = ? WHERE id = ?", s -> {
                 s.setInt(1, failures);
                 Columns.setMoment(s, 2, lockedUntil);
                 s.setString(3, person);
             });
-            return null;
         });
     }
 
@@ -183,7 +182,7 @@ public final class People {
 
     /** Notes that a session was used, and lets go of those not used since a moment. */
     public void seen(String hash, Instant now, Duration idle) {
-        transactions.run("The session could not be kept", connection -> {
+        transactions.change("The session could not be kept", connection -> {
             Statement.run(connection, "UPDATE session SET seen = ? WHERE hash = ?", s -> {
                 s.setLong(1, now.toEpochMilli());
                 s.setString(2, hash);
@@ -192,7 +191,6 @@ public final class People {
                     connection,
                     "DELETE FROM session WHERE seen < ?",
                     s -> s.setLong(1, now.minus(idle).toEpochMilli()));
-            return null;
         });
     }
 
@@ -238,12 +236,11 @@ public final class People {
     }
 
     public void used(String hash, Instant now) {
-        transactions.run("The use of a token could not be noted", connection -> {
+        transactions.change("The use of a token could not be noted", connection -> {
             Statement.run(connection, "UPDATE token SET used = ? WHERE hash = ?", s -> {
                 s.setLong(1, now.toEpochMilli());
                 s.setString(2, hash);
             });
-            return null;
         });
     }
 

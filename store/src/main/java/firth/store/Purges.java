@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.Consumer;
 import javax.sql.DataSource;
 
 /**
@@ -294,6 +295,14 @@ public final class Purges {
         });
     }
 
+    /** Decides and acts in one transaction, as {@link #act}, where there is nothing to tell. */
+    public void change(String failure, Consumer<Steps> acting) {
+        act(failure, steps -> {
+            acting.accept(steps);
+            return steps;
+        });
+    }
+
     /** Carries a database's failure out of steps, which name none. */
     private static final class Flaw extends RuntimeException {
         private final SQLException sql;
@@ -422,7 +431,10 @@ public final class Purges {
             tried(c -> {
                 turn(c, seen, PurgeState.RUNNING, "");
                 outcomes(c, seen.id(), outcomes, now);
-                return told.isPresent() ? Deeds.add(c, told.get(), now) : null;
+                if (told.isPresent()) {
+                    Deeds.add(c, told.get(), now);
+                }
+                return true;
             });
         }
 

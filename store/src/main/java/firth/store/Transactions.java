@@ -49,6 +49,19 @@ final class Transactions {
         }
     }
 
+    /** What is done within one transaction that tells nothing. */
+    interface Change<E extends Exception> {
+        void with(Connection connection) throws SQLException, E;
+    }
+
+    /** Changes something wholly or, where that throws, not at all. */
+    <E extends Exception> void change(String failure, Change<E> change) throws E {
+        run(failure, connection -> {
+            change.with(connection);
+            return true;
+        });
+    }
+
     /** Where the disk is full SQLite has rolled back by itself, and says so; that must not hide what went wrong. */
     private static void rollBack(Connection connection, Throwable flaw) {
         try {

@@ -107,7 +107,7 @@ final class Unpacking {
             untilTime = fromTime + in.take();
             toTime = untilTime;
         }
-        int lineage = lineageWord < 0 ? history.lineage(null) : lineages[lineageWord];
+        int lineage = lineageWord < 0 ? history.firstLineage() : lineages[lineageWord];
         int stream = streamWord < 0 ? -1 : streams[streamWord];
         boolean log = kind == Kind.LOG;
         taken = lineage >= 0 && (!log || stream >= 0) && (leftOut.isEmpty() || !leftOut.contains(num));

@@ -287,8 +287,7 @@ class FactStoreTest {
                     period);
             for (Hazard hazard : Hazard.values()) {
                 assertEquals(
-                        expected.hazards().get(hazard).restorable(),
-                        found.hazards().get(hazard).restorable());
+                        expected.under(hazard).restorable(), found.under(hazard).restorable());
             }
             assertEquals(Map.of("f", 1, "l", 1), copies(found));
             assertEquals(expected.gaps(), found.gaps());

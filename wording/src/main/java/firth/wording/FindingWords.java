@@ -5,6 +5,7 @@ import firth.core.findings.Finding;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.function.Function;
@@ -76,7 +77,8 @@ public final class FindingWords {
 
     /** A finding in words; of one that several share, those of the worst with the others named. */
     public static Said of(Finding finding) {
-        Said said = WORDS.get(finding.detail().getClass()).apply(finding, finding.detail());
+        Said said =
+                Objects.requireNonNull(WORDS.get(finding.detail().getClass())).apply(finding, finding.detail());
         List<String> others = finding.befallsToo();
         return others.isEmpty()
                 ? said

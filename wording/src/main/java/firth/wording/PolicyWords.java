@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.format.DateTimeParseException;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
 
@@ -101,7 +102,7 @@ public final class PolicyWords {
 
     /** What does not fit, in a sentence. */
     public static String of(PolicyFlaw flaw) {
-        return WORDS.get(flaw.detail().getClass()).apply(flaw.detail());
+        return Objects.requireNonNull(WORDS.get(flaw.detail().getClass())).apply(flaw.detail());
     }
 
     /** One that has followers, as a finding. */

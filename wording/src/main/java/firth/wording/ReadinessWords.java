@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.function.Function;
@@ -65,7 +66,8 @@ public final class ReadinessWords {
 
     /** What is known of a line, in a sentence. */
     public static String of(Check check) {
-        String text = WORDS.get(check.detail().getClass()).apply(check, check.detail());
+        String text =
+                Objects.requireNonNull(WORDS.get(check.detail().getClass())).apply(check, check.detail());
         return check.outdated() ? "Too long ago to count: " + text : text;
     }
 

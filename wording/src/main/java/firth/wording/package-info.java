@@ -4,4 +4,7 @@
  *
  * <p>May use: {@code firth.core}.
  */
+@NullMarked
 package firth.wording;
+
+import org.jspecify.annotations.NullMarked;

@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** Compares runs with the slots the policies in force asked for (docs/semantics.md, "Slots"). */
 public final class Slots {
@@ -63,7 +64,7 @@ public final class Slots {
         /** How long before its opening a run may start that is to count for it. */
         private Duration early;
 
-        private Expected supersededBy;
+        private @Nullable Expected supersededBy;
 
         Expected(PolicyVersion version, Schedule schedule, Instant open) {
             this.version = version;
@@ -272,7 +273,7 @@ public final class Slots {
         }
     }
 
-    private static Expected later(Expected a, Expected b) {
+    private static Expected later(@Nullable Expected a, Expected b) {
         if (a == null || b.open.isAfter(a.open)) {
             return b;
         }

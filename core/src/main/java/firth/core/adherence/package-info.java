@@ -4,4 +4,7 @@
  *
  * <p>May use: {@code cover} and what that rests on.
  */
+@NullMarked
 package firth.core.adherence;
+
+import org.jspecify.annotations.NullMarked;

@@ -15,6 +15,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 
 /**
@@ -319,7 +320,7 @@ public final class Availability {
             return own;
         }
         int parent = history.parent(i);
-        return parent < 0 ? Spans.NONE : own.and(out.get(parent));
+        return parent < 0 ? Spans.NONE : own.and(Objects.requireNonNull(out.get(parent)));
     }
 
     /** The data backups usable now. */

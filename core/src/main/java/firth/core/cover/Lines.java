@@ -17,10 +17,14 @@ public final class Lines {
     private final int streams;
     private final PositionLine[][] lines;
     /** Logs and data backups that had begun, by lineage; worked out when they are first asked for. */
+    @SuppressWarnings("NullAway.Init")
     private int[][] rows;
 
     private final Segments[][] segments;
+
+    @SuppressWarnings("NullAway.Init")
     private Segments.Places places;
+
     private final int[][] dataByAge;
     private final Guests guests = new Guests();
 

@@ -4,6 +4,8 @@ import firth.core.history.History;
 import firth.core.history.LandingAges;
 import firth.core.history.Stretches;
 import java.util.Arrays;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How the recovery point moved: from step {@code i} on, until the next, the latest instant that can be restored is a
@@ -36,7 +38,7 @@ public final class RecoveryTimeline {
     private long[] latest = new long[32];
     private int[] cause = new int[32];
     /** Absent until the recovery point moves by itself, as it mostly never does. */
-    private long[] lag;
+    private long @Nullable [] lag;
 
     private int columns;
     private int size;
@@ -201,7 +203,7 @@ public final class RecoveryTimeline {
     /** Takes steps that follow each other. */
     public interface StepsTaker {
         /** @param ages what is known of the ages in them; null where nothing is */
-        void take(int firstStep, int endStep, LandingAges ages);
+        void take(int firstStep, int endStep, @Nullable LandingAges ages);
     }
 
     /** Calls with the steps from one to another, those together of whose ages something is known beforehand. */
@@ -241,7 +243,7 @@ public final class RecoveryTimeline {
     /** How far the recovery point stays behind in a step in which it moves. */
     public long lagMs(int step) {
         int p = part(step);
-        return copy[p] == COLUMNS ? lag[row[p] + step - first[p]] : STANDS;
+        return copy[p] == COLUMNS ? Objects.requireNonNull(lag)[row[p] + step - first[p]] : STANDS;
     }
 
     /** The recovery point at a moment of a step, {@link #NOTHING} where there is none; may be later than the moment. */

@@ -6,6 +6,7 @@ import firth.core.model.Kind;
 import firth.core.time.Spans;
 import java.util.BitSet;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 
 /** Passes once through everything that came and went up to now and notes how the recovery point moved. */
@@ -15,7 +16,10 @@ final class Sweep {
     private final Lines lines;
     private final Lineages lineages;
     private final long now;
+
+    @SuppressWarnings("NullAway.Init")
     private CoverState state;
+
     private final RecoveryTimeline timeline;
     /** The backup that most likely moved the recovery point at the moment looked at: of those that came, the latest. */
     private int moved;
@@ -167,7 +171,7 @@ final class Sweep {
                     part(events, i, availability.partsOf(i, hazard).without(whole));
                 }
             } else if (history.kind(i).isData()) {
-                events.add(Events.Turn.WHOLE, i, usable.get(i), history.consistentAtMs(i));
+                events.add(Events.Turn.WHOLE, i, Objects.requireNonNull(usable.get(i)), history.consistentAtMs(i));
             }
         }
         return events;

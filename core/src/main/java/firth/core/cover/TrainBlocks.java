@@ -28,6 +28,7 @@ final class TrainBlocks {
     private int places;
     private int[] trainBase = new int[16];
     /** By train: the first place after which its logs cover nothing more. */
+    @SuppressWarnings("NullAway.Init")
     private int[] tail;
 
     private int trains;

@@ -7,7 +7,9 @@ import firth.core.time.Spans;
 import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The quick way through a history that behaves: one lineage, one stream, and logs that follow each other without overlap,
@@ -40,7 +42,7 @@ final class Trains implements Standing {
 
     private long moment = Long.MIN_VALUE;
     /** Absent where how it came to be is left out. */
-    private Landings landings;
+    private @Nullable Landings landings;
 
     private long latest = NOTHING;
     private long boundReached = NOTHING;
@@ -112,7 +114,7 @@ final class Trains implements Standing {
         Events others = new Events(data.length);
         others.look(inService, 0);
         for (int b : data) {
-            others.add(Events.Turn.WHOLE, b, usableWhen.get(b), history.consistentAtMs(b));
+            others.add(Events.Turn.WHOLE, b, Objects.requireNonNull(usableWhen.get(b)), history.consistentAtMs(b));
         }
         int[] otherOrder = others.inOrder();
         landings = new Landings(logs);
@@ -120,7 +122,7 @@ final class Trains implements Standing {
         while (true) {
             long nextOther = o < otherOrder.length ? others.at(otherOrder[o]) : Spans.FOREVER;
             long besides = Math.min(nextGoing, Math.min(nextOther, landings.nextBeside(leadTrain)));
-            passLanding(Math.min(besides, now + 1), timeline);
+            passLanding(landings, Math.min(besides, now + 1), timeline);
             long at = Math.min(besides, landings.nextOf(leadTrain));
             if (at > now) {
                 moment = now;
@@ -147,11 +149,12 @@ final class Trains implements Standing {
 
     /** What was passed over is to be looked at again. */
     private void lookAgain() {
-        landings.eachOpen(t -> landings.moveTo(t, high(t)));
+        Landings all = Objects.requireNonNull(landings);
+        all.eachOpen(t -> all.moveTo(t, high(t)));
     }
 
     /** The lead's logs land one after another while nothing else happens; those from which the way may lead on are left to be looked at. */
-    private void passLanding(long before, RecoveryTimeline timeline) {
+    private void passLanding(Landings landings, long before, RecoveryTimeline timeline) {
         if (leadTrain < 0) {
             return;
         }
@@ -212,7 +215,7 @@ final class Trains implements Standing {
         int to = Math.min(logs.firstEndingAt(entry), logs.end(t) - 1);
         if (to > k + 1) {
             boundReached = Math.max(boundReached, logs.reaches(to - 1));
-            landings.moveTo(t, to);
+            Objects.requireNonNull(landings).moveTo(t, to);
         }
     }
 

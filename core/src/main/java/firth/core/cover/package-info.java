@@ -3,4 +3,7 @@
  *
  * <p>May use: {@code history} and what that rests on.
  */
+@NullMarked
 package firth.core.cover;
+
+import org.jspecify.annotations.NullMarked;

@@ -36,6 +36,7 @@ import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 
 /**
@@ -90,19 +91,22 @@ public record Evaluation(
      * @param later not before that moment, and before the next at which time alone changes the answer
      */
     public Duration age(Hazard hazard, Instant later) {
-        HazardEvaluation h = hazards.get(hazard);
+        HazardEvaluation h = under(hazard);
         return h.grows(database.clock(), asOf) ? h.age().plus(Duration.between(asOf, later)) : h.age();
     }
 
+    /** What holds under a hazard; every hazard is evaluated. */
+    public HazardEvaluation under(Hazard hazard) {
+        return Objects.requireNonNull(hazards.get(hazard));
+    }
+
     public HazardEvaluation mishap() {
-        return hazards.get(Hazard.MISHAP);
+        return under(Hazard.MISHAP);
     }
 
     /** Under which hazards the age is above what is promised, in the order of hazards. */
     public List<Hazard> missed() {
-        return Arrays.stream(Hazard.values())
-                .filter(h -> hazards.get(h).isMissed())
-                .toList();
+        return Arrays.stream(Hazard.values()).filter(h -> under(h).isMissed()).toList();
     }
 
     /**
@@ -110,7 +114,7 @@ public record Evaluation(
      * database stands still for ever before.
      */
     public Optional<Instant> breaksAt(Hazard hazard) {
-        HazardEvaluation h = hazards.get(hazard);
+        HazardEvaluation h = under(hazard);
         Instant point = h.recoveryPoint().orElse(database.inServiceFrom());
         return h.objective()
                 .map(o -> database.clock().after(point.toEpochMilli(), o.toMillis()))
@@ -121,7 +125,7 @@ public record Evaluation(
     /** When the first of what is still kept breaks if nothing more lands; empty where no age that is promised grows. */
     public Optional<Instant> firstBreak() {
         return Arrays.stream(Hazard.values())
-                .filter(h -> !hazards.get(h).isMissed() && hazards.get(h).grows(database.clock(), asOf))
+                .filter(h -> !under(h).isMissed() && under(h).grows(database.clock(), asOf))
                 .flatMap(h -> breaksAt(h).stream())
                 .min(Comparator.naturalOrder());
     }
@@ -145,6 +149,8 @@ public record Evaluation(
         private final RunningTime clock;
         private final Availability availability;
         private final Lines lines;
+
+        @SuppressWarnings("NullAway.Init")
         private Onboarding onboarding;
 
         Work(DatabaseFacts facts, Fleet fleet, Instant asOf, Span period) {
@@ -172,7 +178,7 @@ public record Evaluation(
                         .findFirst();
                 hazards.put(
                         hazard,
-                        same.map(known -> againstOther(hazard, hazards.get(known)))
+                        same.map(known -> againstOther(hazard, Objects.requireNonNull(hazards.get(known))))
                                 .orElseGet(() -> hazard(hazard, HazardCover.of(history, lines, availability, hazard))));
             }
             return judged(
@@ -231,7 +237,7 @@ public record Evaluation(
                 List<Gap> gaps,
                 List<Contradiction> records) {
             Optional<PolicyVersion> version = fleet.versionAt(database, asOf);
-            HazardEvaluation now = hazards.get(Hazard.MISHAP);
+            HazardEvaluation now = Objects.requireNonNull(hazards.get(Hazard.MISHAP));
             Reach reach = reach(now, version);
             List<Contradiction> contradictions = new ArrayList<>(records);
             contradictions.addAll(Contradictions.ofVersions(database, fleet));
@@ -242,7 +248,7 @@ public record Evaluation(
                     period,
                     version,
                     onboarding,
-                    onboarding.lasts() ? Grade.NEW : grade(hazards, reach),
+                    onboarding.lasts() ? Grade.NEW : grade(now, hazards, reach),
                     !now.restorable().isEmpty() && now.restorable().stream().allMatch(Piece::isPoint),
                     Map.copyOf(hazards),
                     reach,
@@ -338,8 +344,8 @@ public record Evaluation(
             return begin >= now ? 1 : (double) covered / (now - begin);
         }
 
-        private Grade grade(Map<Hazard, HazardEvaluation> hazards, Reach reach) {
-            if (hazards.get(Hazard.MISHAP).restorable().isEmpty()) {
+        private Grade grade(HazardEvaluation mishap, Map<Hazard, HazardEvaluation> hazards, Reach reach) {
+            if (mishap.restorable().isEmpty()) {
                 return Grade.STRANDED;
             }
             if (hazards.values().stream().anyMatch(HazardEvaluation::isMissed)) {

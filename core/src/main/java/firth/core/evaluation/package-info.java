@@ -4,4 +4,7 @@
  *
  * <p>May use: {@code objective}, {@code adherence}, {@code retention} and what those rest on.
  */
+@NullMarked
 package firth.core.evaluation;
+
+import org.jspecify.annotations.NullMarked;

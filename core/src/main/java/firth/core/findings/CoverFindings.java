@@ -210,7 +210,7 @@ final class CoverFindings {
 
     /** One that is missed though a mishap would cost no more than is promised. */
     private void hazard(Hazard hazard) {
-        HazardEvaluation h = e.hazards().get(hazard);
+        HazardEvaluation h = e.under(hazard);
         if (!h.isMissed() || e.grade() == Grade.STRANDED || e.mishap().isMissed()) {
             return;
         }

@@ -44,7 +44,7 @@ public final class EndingFindings {
 
     /** Nothing is left to sabotage once the last lock over a data backup has ended. */
     private Optional<Finding> lastLock() {
-        HazardEvaluation sabotage = e.hazards().get(Hazard.SABOTAGE);
+        HazardEvaluation sabotage = e.under(Hazard.SABOTAGE);
         if (sabotage.objective().isEmpty()
                 || sabotage.isMissed()
                 || sabotage.recoveryPoint().isEmpty()) {

@@ -129,7 +129,7 @@ public final class Moments {
     /** When the age passes what is promised, and when what lies further back passes out of reach. */
     private void ofPromises() {
         for (Hazard hazard : Hazard.values()) {
-            HazardEvaluation h = e.hazards().get(hazard);
+            HazardEvaluation h = e.under(hazard);
             long point = h.recoveryPoint().orElse(database.inServiceFrom()).toEpochMilli();
             h.objective().ifPresent(o -> after(point, o.toMillis()));
         }

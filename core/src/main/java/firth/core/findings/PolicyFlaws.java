@@ -29,7 +29,11 @@ public final class PolicyFlaws {
 
     private final Followers followers;
     private final List<Calendar> calendars;
+
+    @SuppressWarnings("NullAway.Init")
     private PolicyVersion version;
+
+    @SuppressWarnings("NullAway.Init")
     private List<PolicyFlaw> found;
 
     private PolicyFlaws(Followers followers, Instant from) {
@@ -107,12 +111,12 @@ public final class PolicyFlaws {
     private void unserved(Hazard hazard, Provision needed) {
         followers
                 .provided(needed)
-                .filter(of -> of.value() == 0 && version.objective().rpo().containsKey(hazard))
-                .ifPresent(of -> add(
-                        "hazard-unserved",
-                        "objective." + hazard.field(),
-                        new FlawDetail.HazardUnserved(
-                                hazard, version.objective().rpo().get(hazard), of.database())));
+                .filter(of -> of.value() == 0)
+                .ifPresent(of -> Optional.ofNullable(version.objective().rpo().get(hazard))
+                        .ifPresent(promised -> add(
+                                "hazard-unserved",
+                                "objective." + hazard.field(),
+                                new FlawDetail.HazardUnserved(hazard, promised, of.database()))));
     }
 
     private void withoutLogs() {

@@ -178,12 +178,10 @@ public final class Readiness {
     }
 
     private static Verdict processes(Map<String, Boolean> processes) {
-        Map<Boolean, List<String>> byState = new TreeMap<>(processes)
-                .entrySet().stream()
-                        .collect(Collectors.partitioningBy(
-                                Map.Entry::getValue, Collectors.mapping(Map.Entry::getKey, Collectors.toList())));
-        List<String> down = byState.get(false);
-        return Verdict.of(down.isEmpty(), new CheckDetail.EngineProcesses(byState.get(true), down));
+        List<String> up = new ArrayList<>();
+        List<String> down = new ArrayList<>();
+        new TreeMap<>(processes).forEach((name, runs) -> (runs ? up : down).add(name));
+        return Verdict.of(down.isEmpty(), new CheckDetail.EngineProcesses(up, down));
     }
 
     private static Verdict scheduler(boolean on) {

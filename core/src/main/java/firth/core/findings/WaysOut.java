@@ -96,8 +96,8 @@ final class WaysOut {
     }
 
     private static boolean within(Evaluation after, Hazard hazard) {
-        return after.hazards().get(hazard).recoveryPoint().isPresent()
-                && !after.hazards().get(hazard).isMissed();
+        return after.under(hazard).recoveryPoint().isPresent()
+                && !after.under(hazard).isMissed();
     }
 
     private WayOut way(

@@ -3,4 +3,7 @@
  *
  * <p>May use: {@code forecast}, {@code stocktake} and what those rest on.
  */
+@NullMarked
 package firth.core.findings;
+
+import org.jspecify.annotations.NullMarked;

@@ -40,9 +40,11 @@ final class Ahead {
     /** When data backups begin and end: logs are cut there, so that those one needs stand apart. */
     private final TreeSet<Long> cuts = new TreeSet<>();
 
-    private String full;
+    /** The newest full backup, and the newest that restores data, known or expected; empty before there is one. */
+    private String full = "";
+
     private long fullAt;
-    private String data;
+    private String data = "";
     private long dataAt;
 
     Ahead(
@@ -105,7 +107,7 @@ final class Ahead {
 
     private void run(Slot slot, String id) {
         Kind kind = slot.kind();
-        if (kind == Kind.LOG || kind != Kind.FULL && kind != Kind.CONFIG && full == null) {
+        if (kind == Kind.LOG || kind != Kind.FULL && kind != Kind.CONFIG && full.isEmpty()) {
             return;
         }
         long start = slot.open().toEpochMilli();

@@ -76,14 +76,14 @@ final class Compacted {
                 .mapToInt(Integer::intValue)
                 .toArray();
         int begin = 0;
-        BitSet stores = null;
+        BitSet stores = new BitSet();
         for (int k = 0; k <= logs.length; k++) {
             BitSet own = k < logs.length ? storesOf(logs[k]) : null;
             if (k > begin && (own == null || !follows(logs[begin], logs[k - 1], logs[k]) || !own.equals(stores))) {
                 pieces.add(new Piece(Arrays.copyOfRange(logs, begin, k), stores));
                 begin = k;
             }
-            stores = own;
+            stores = own == null ? stores : own;
         }
     }
 

@@ -46,6 +46,8 @@ final class Retaining {
     private final long[] gone;
 
     private int cutUntil;
+
+    @SuppressWarnings("NullAway.Init")
     private DatabaseFacts part;
     /** For each copy of the part, which of the whole it is. */
     private int[] origin = new int[0];

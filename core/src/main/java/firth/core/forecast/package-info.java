@@ -3,4 +3,7 @@
  *
  * <p>May use: {@code restore} and what that rests on.
  */
+@NullMarked
 package firth.core.forecast;
+
+import org.jspecify.annotations.NullMarked;

@@ -9,6 +9,8 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /** The columns of a history while rows are added to them and when they are read; they grow as they must. */
 final class Columns {
@@ -21,11 +23,20 @@ final class Columns {
     final Ids runIds = new Ids();
     short[] lineages = new short[64];
     short[] streams = new short[64];
-    long[] lags;
+    long @Nullable [] lags;
+
+    @SuppressWarnings("NullAway.Init")
     long[][] moreFrom;
+
+    @SuppressWarnings("NullAway.Init")
     long[][] moreTo;
+
+    @SuppressWarnings("NullAway.Init")
     int[] parents;
+
+    @SuppressWarnings("NullAway.Init")
     RowSet others;
+
     long[] started = new long[64];
     long[] ended = new long[64];
     long[] consistentAt = new long[64];
@@ -40,9 +51,9 @@ final class Columns {
     long[] lockedUntil = new long[64];
     long[] gone = new long[64];
     /** Absent until a copy is known to be spoiled, as most never are. */
-    long[] found;
+    long @Nullable [] found;
 
-    long[] since;
+    long @Nullable [] since;
     double[] copyBytes = new double[64];
     final List<String> storeIds = new ArrayList<>();
     final Map<String, Integer> storeIndex = new HashMap<>();
@@ -154,7 +165,7 @@ final class Columns {
         gone[c] = copy.goneMs();
         if (found != null) {
             found[c] = copy.foundMs();
-            since[c] = copy.sinceMs();
+            Objects.requireNonNull(since)[c] = copy.sinceMs();
         }
         copyBytes[c] = copy.bytes();
         firstCopy[size] = c + 1;
@@ -202,6 +213,11 @@ final class Columns {
             Arrays.fill(found, known, n, History.NEVER);
             Arrays.fill(since, known, n, History.ALWAYS);
         }
+    }
+
+    /** How far behind a log that was received continuously came, of which there is at least one. */
+    long lag(int i) {
+        return Objects.requireNonNull(lags)[i];
     }
 
     private void grow(int n) {

@@ -144,7 +144,7 @@ public final class History {
 
     /** How far behind a streamed log was received. */
     public long lagMs(int i) {
-        return rows.lags[i];
+        return rows.lag(i);
     }
 
     /** Whether any log was received continuously. */
@@ -203,8 +203,8 @@ public final class History {
 
     /** When the first part of a backup's copy was there: its landing, but of a streamed log when it began to come. */
     public long arrivesMs(int i, int copy) {
-        return streamed(i) && rows.landed[copy] == rows.toTime[i] + rows.lags[i]
-                ? rows.fromTime[i] + rows.lags[i]
+        return streamed(i) && rows.landed[copy] == rows.toTime[i] + rows.lag(i)
+                ? rows.fromTime[i] + rows.lag(i)
                 : rows.landed[copy];
     }
 

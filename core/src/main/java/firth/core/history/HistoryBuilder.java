@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.function.IntConsumer;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /** Takes the backups and runs of one database in any order, and gives its history once. */
 public final class HistoryBuilder {
@@ -20,7 +21,7 @@ public final class HistoryBuilder {
     private final Database database;
     private final Map<String, Integer> lineageIndex = new HashMap<>();
     private final Map<String, Integer> streamIndex = new HashMap<>();
-    private Columns columns;
+    private @Nullable Columns columns;
 
     HistoryBuilder(Database database) {
         this.database = database;
@@ -35,11 +36,16 @@ public final class HistoryBuilder {
 
     /** The place of a lineage among the database's, the first where none is named, -1 where it lists no such one. */
     public int lineage(String id) {
-        return id == null ? 0 : lineageIndex.getOrDefault(id, -1);
+        return lineageIndex.getOrDefault(id, -1);
+    }
+
+    /** The place of the lineage that what names none is of. */
+    public int firstLineage() {
+        return 0;
     }
 
     /** The place of a stream among the database's, -1 where it has no such one. */
-    public int stream(String name) {
+    public int stream(@Nullable String name) {
         return name == null ? -1 : streamIndex.getOrDefault(name, -1);
     }
 
@@ -52,7 +58,7 @@ public final class HistoryBuilder {
 
     /** Adds a backup with its copies; one of a lineage or stream the database does not list has no effect. */
     public HistoryBuilder add(Backup backup) {
-        int lineage = lineage(backup.lineage().orElse(null));
+        int lineage = backup.lineage().map(this::lineage).orElse(firstLineage());
         boolean log = backup.kind() == Kind.LOG;
         int stream = log ? stream(backup.positions().keySet().iterator().next()) : -1;
         if (lineage < 0 || log && stream < 0) {

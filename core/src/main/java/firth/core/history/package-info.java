@@ -4,4 +4,7 @@
  *
  * <p>May use: {@code time}, {@code model}.
  */
+@NullMarked
 package firth.core.history;
+
+import org.jspecify.annotations.NullMarked;

@@ -8,4 +8,7 @@
  *
  * <p>May use: {@code time}.
  */
+@NullMarked
 package firth.core.model;
+
+import org.jspecify.annotations.NullMarked;

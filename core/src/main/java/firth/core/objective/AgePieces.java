@@ -5,6 +5,8 @@ import firth.core.history.LandingAges;
 import firth.core.time.RunningTime;
 import firth.core.time.Spans;
 import java.util.Arrays;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The age of the recovery point over a period as pieces: in each it grows one second a second, stands still, or, where a
@@ -16,14 +18,24 @@ public final class AgePieces {
     private final RunningTime clock;
     private final long inService;
     private final long end;
+
+    @SuppressWarnings("NullAway.Init")
     private long[] from;
+
+    @SuppressWarnings("NullAway.Init")
     private long[] age;
+
+    @SuppressWarnings("NullAway.Init")
     private byte[] slope;
+
     private int size;
+
+    @SuppressWarnings("NullAway.Init")
     private long[] cuts;
+
     private int cut;
     /** Set where each piece is a step of the recovery point as it is: the ages are then read off the steps. */
-    private RecoveryTimeline steps;
+    private @Nullable RecoveryTimeline steps;
 
     private int firstStep;
     private long begin;
@@ -31,7 +43,7 @@ public final class AgePieces {
     private int[] blockFirst = new int[8];
 
     private long[] worst = new long[8];
-    private LandingAges[] known = new LandingAges[8];
+    private @Nullable LandingAges[] known = new LandingAges[8];
     private int blocks;
 
     private AgePieces(RunningTime clock, long inService, long end) {
@@ -80,7 +92,7 @@ public final class AgePieces {
         }
     }
 
-    private void block(int first, long worstMs, LandingAges ages) {
+    private void block(int first, long worstMs, @Nullable LandingAges ages) {
         if (blocks == blockFirst.length) {
             blockFirst = Arrays.copyOf(blockFirst, 2 * blocks);
             worst = Arrays.copyOf(worst, 2 * blocks);
@@ -243,7 +255,7 @@ public final class AgePieces {
             from[0] = begin;
             age[0] = pointMs(0);
         } else {
-            steps.read(firstStep + first, n, from, age);
+            steps().read(firstStep + first, n, from, age);
         }
         long most = 0;
         long begins = from[0];
@@ -279,9 +291,13 @@ public final class AgePieces {
         return steps == null ? age[i] : fromMs(i) - pointMs(i);
     }
 
+    private RecoveryTimeline steps() {
+        return Objects.requireNonNull(steps);
+    }
+
     /** The recovery point in a piece that is a step; the in-service moment where nothing can be restored. */
     private long pointMs(int i) {
-        return firstStep + i < 0 ? inService : Math.max(steps.latestMs(firstStep + i), inService);
+        return firstStep + i < 0 ? inService : Math.max(steps().latestMs(firstStep + i), inService);
     }
 
     /** The age just before the piece ends. */

@@ -5,4 +5,7 @@
  *
  * <p>May use: {@code cover} and what that rests on.
  */
+@NullMarked
 package firth.core.objective;
+
+import org.jspecify.annotations.NullMarked;

@@ -56,7 +56,7 @@ public final class PromisedReach {
     /** The hazards for which an objective is in force. */
     static List<Hazard> promised(Evaluation now) {
         return List.of(Hazard.values()).stream()
-                .filter(h -> now.hazards().get(h).objective().isPresent())
+                .filter(h -> now.under(h).objective().isPresent())
                 .toList();
     }
 
@@ -156,7 +156,7 @@ public final class PromisedReach {
                     }
                 }
             }
-            if (best >= 0) {
+            if (reaches != null) {
                 way(best, missing.to().isBefore(reaches.to()) ? missing.to() : reaches.to());
             }
         }

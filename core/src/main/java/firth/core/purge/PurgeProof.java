@@ -27,6 +27,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The demonstration that deleting some copies of one database harms nothing that is promised (docs/semantics.md, "Purging must be
@@ -209,8 +210,7 @@ public record PurgeProof(
             List<HazardKept> out = new ArrayList<>();
             PromisedReach.since(facts, now).ifPresent(since -> {
                 for (Hazard hazard : PromisedReach.promised(now)) {
-                    List<Piece> before =
-                            PurgeProof.since(now.hazards().get(hazard).restorable(), since);
+                    List<Piece> before = PurgeProof.since(now.under(hazard).restorable(), since);
                     List<Piece> after = hazard == Hazard.MISHAP
                             ? afterMishap
                             : PurgeProof.cover(facts.database(), fleet, left, nowMs, hazard)
@@ -285,7 +285,7 @@ public record PurgeProof(
             return whole;
         }
 
-        private HazardCover untouched;
+        private @Nullable HazardCover untouched;
 
         private boolean wasWhole(int row) {
             if (untouched == null) {

@@ -3,4 +3,7 @@
  *
  * <p>May use: {@code evaluation} and what that rests on.
  */
+@NullMarked
 package firth.core.purge;
+
+import org.jspecify.annotations.NullMarked;

@@ -8,8 +8,10 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
 
 /** Chooses the fewest logs of a lineage and stream that lead on from a position, and of as many the quickest. */
 @SuppressWarnings("ReferenceEquality") // NONE is a mark, not a value
@@ -37,7 +39,12 @@ final class LogPath {
      * @param untilMs {@link #NO_MOMENT} where the position is enough
      * @param onward how it goes on from a fork into the lineage that opens there; null where the way ends
      */
-    record Goal(PositionLine line, long to, long notBefore, long untilMs, Onward onward) {
+    record Goal(
+            PositionLine line,
+            long to,
+            long notBefore,
+            long untilMs,
+            @Nullable Onward onward) {
 
         /** Whether logs are needed from a position on. */
         boolean needsLogs(long from) {
@@ -92,20 +99,22 @@ final class LogPath {
         }
 
         /** Null where no logs lead there. */
+        @Nullable
         Tail from(long position) {
-            return goal.needsOwn(position) ? best(next(position, position)) : onward().from(goal.onward.from);
-        }
-
-        private Search onward() {
-            return search(goal.onward.goal);
+            if (goal.needsOwn(position)) {
+                return best(next(position, position));
+            }
+            Onward onward = Objects.requireNonNull(goal.onward);
+            return search(onward.goal).from(onward.from);
         }
 
         /** The way that ends this stage with a log, and goes on into the next; {@link #NONE} where none does. */
         private Tail ending(int log) {
-            if (goal.onward == null || !goal.onward.goal.needsLogs(goal.onward.from)) {
+            Onward onward = goal.onward;
+            if (onward == null || !onward.goal.needsLogs(onward.from)) {
                 return Tail.before(null, log, reading.timeMs(log));
             }
-            return onward().goingOn(log, goal.onward.from);
+            return search(onward.goal).goingOn(log, onward.from);
         }
 
         /** The best way through this stage from a position, after a log that may lead on here too. */
@@ -125,7 +134,7 @@ final class LogPath {
         }
 
         /** The best of the ways that begin with one of some logs; null where none leads there. */
-        private Tail best(List<Integer> firsts) {
+        private @Nullable Tail best(List<Integer> firsts) {
             Tail best = null;
             for (int log : firsts) {
                 Tail way = way(log);
@@ -159,7 +168,7 @@ final class LogPath {
                     }
                 }
             }
-            return known(log).get(log);
+            return Objects.requireNonNull(known(log).get(log));
         }
 
         /** Whether a log takes the position on. */

@@ -54,7 +54,9 @@ public record Restoring(String database, List<Part> parts, Optional<Duration> pr
             bytes += own;
             workMs += Math.max(0, step.time().orElseThrow().toMillis() - reading);
         }
-        out.add(new Part(store, bytes, Duration.ofMillis(Math.round(workMs))));
+        if (store != null) {
+            out.add(new Part(store, bytes, Duration.ofMillis(Math.round(workMs))));
+        }
         return Optional.of(new Restoring(database, out, promised));
     }
 }

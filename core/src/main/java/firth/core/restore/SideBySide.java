@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 
 /** Lets restores run side by side, from event to event: somebody has read a part, or done the work on it. */
 final class SideBySide {
@@ -129,7 +130,7 @@ final class SideBySide {
         if (all == null || !(all > 0)) {
             throw new IllegalArgumentException("the read rate of " + r.store() + " is not known");
         }
-        return all / readers.get(r.store());
+        return all / Objects.requireNonNull(readers.get(r.store()));
     }
 
     private static Duration seconds(double seconds) {

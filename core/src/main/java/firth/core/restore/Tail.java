@@ -1,6 +1,7 @@
 package firth.core.restore;
 
 import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Logs that follow each other to the end of a way, with what they come to. Ways that take the same log go on alike from there, so that
@@ -9,9 +10,9 @@ import java.util.function.IntConsumer;
  * @param next what follows; null at the end
  * @param timeMs of those whose time is known
  */
-record Tail(int log, Tail next, int count, long timeMs, boolean timeKnown) {
+record Tail(int log, @Nullable Tail next, int count, long timeMs, boolean timeKnown) {
 
-    static Tail before(Tail next, int log, long ownMs) {
+    static Tail before(@Nullable Tail next, int log, long ownMs) {
         boolean known = ownMs != Reading.UNKNOWN;
         long own = known ? ownMs : 0;
         return next == null

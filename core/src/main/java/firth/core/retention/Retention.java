@@ -6,6 +6,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The verdict and reasons of every available copy of one database, by row of the history's copy columns. Reasons that
@@ -23,7 +24,7 @@ public final class Retention {
     private final int[] roleOfStore;
     private final Map<Integer, List<String>> replacedBy;
     /** Gathered from {@link #drawn} when it is first asked for; gathering it twice does no harm. */
-    private volatile Map<Integer, Set<Drawn>> naming;
+    private volatile @Nullable Map<Integer, Set<Drawn>> naming;
 
     Retention(
             History history,

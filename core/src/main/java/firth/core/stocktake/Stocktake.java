@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Compares what a store lists with what the catalog takes to be there (docs/stocktake.md). A pure function of both.
@@ -138,7 +139,7 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                     known == null ? new Clue.Unknown() : new Clue.BearsName(known.backup()));
         }
 
-        private void add(Difference.Manner what, KnownCopy held, Listed listed, Clue clue) {
+        private void add(Difference.Manner what, @Nullable KnownCopy held, @Nullable Listed listed, Clue clue) {
             out.add(new Difference(what, Optional.ofNullable(held), Optional.ofNullable(listed), clue));
         }
     }

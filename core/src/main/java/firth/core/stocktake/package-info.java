@@ -5,4 +5,7 @@
  *
  * <p>May use: nothing else of the core.
  */
+@NullMarked
 package firth.core.stocktake;
+
+import org.jspecify.annotations.NullMarked;

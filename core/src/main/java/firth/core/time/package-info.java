@@ -3,4 +3,7 @@
  *
  * <p>May use: nothing else of the core.
  */
+@NullMarked
 package firth.core.time;
+
+import org.jspecify.annotations.NullMarked;

@@ -65,7 +65,7 @@ class MomentsTest {
         List<String> out = new ArrayList<>();
         out.add(e.grade() + " " + e.version().map(v -> v.version()) + " " + e.pointsOnly() + " " + e.onboarding());
         for (Hazard hazard : Hazard.values()) {
-            HazardEvaluation h = e.hazards().get(hazard);
+            HazardEvaluation h = e.under(hazard);
             out.add(hazard + " " + h.isMissed() + " " + h.objective());
         }
         e.gaps().forEach(g -> out.add(g.toString()));
@@ -95,8 +95,8 @@ class MomentsTest {
         Duration between = Duration.between(e.asOf(), later.asOf());
         assertEquals(said(world, e), said(world, later), () -> "from " + e.asOf() + " to " + later.asOf());
         for (Hazard hazard : Hazard.values()) {
-            List<Piece> before = e.hazards().get(hazard).restorable();
-            List<Piece> after = later.hazards().get(hazard).restorable();
+            List<Piece> before = e.under(hazard).restorable();
+            List<Piece> after = later.under(hazard).restorable();
             assertEquals(before.size(), after.size(), () -> hazard + ": " + before + " became " + after);
             for (int i = 0; i < before.size(); i++) {
                 Piece one = before.get(i);

@@ -35,7 +35,7 @@ class ReplayTest {
                 e.cadence(),
                 e.contradictions()));
         for (Hazard hazard : Hazard.values()) {
-            var h = e.hazards().get(hazard);
+            var h = e.under(hazard);
             out.add(List.of(h.recoveryPoint(), h.age(), h.objective(), h.achieved(), h.breaches(), h.restorable()));
         }
         for (int k = 0; k < e.retention().size(); k++) {

@@ -38,7 +38,7 @@ class AgeQuantilesTest {
         RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
         Evaluation e = world.evaluate(world.backups, world.anyMoment());
         for (Hazard hazard : Hazard.values()) {
-            check(e.hazards().get(hazard).ages(), e.hazards().get(hazard).achieved());
+            check(e.under(hazard).ages(), e.under(hazard).achieved());
         }
     }
 

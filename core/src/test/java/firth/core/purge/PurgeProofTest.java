@@ -112,14 +112,14 @@ class PurgeProofTest {
         Evaluation after = world.evaluate(without(world, now, all), now);
         Instant since = now.minus(Duration.ofDays(3));
         for (Hazard hazard : Hazard.values()) {
-            boolean promised = e.hazards().get(hazard).objective().isPresent();
+            boolean promised = e.under(hazard).objective().isPresent();
             assertTrue(promised || !kept.containsValue(hazard));
-            for (Piece p : promised ? e.hazards().get(hazard).restorable() : List.<Piece>of()) {
+            for (Piece p : promised ? e.under(hazard).restorable() : List.<Piece>of()) {
                 Instant from = p.from().isBefore(since) ? since : p.from();
                 assertTrue(
                         p.to().isBefore(since)
                                 || !world.database.stopped().isEmpty()
-                                || after.hazards().get(hazard).restorable().stream()
+                                || after.under(hazard).restorable().stream()
                                         .anyMatch(q -> !q.from().isAfter(from) && !q.to().isBefore(p.to())),
                         hazard + " " + p);
             }

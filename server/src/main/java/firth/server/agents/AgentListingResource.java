@@ -15,6 +15,7 @@ import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.QueryParam;
 import java.io.IOException;
 import java.io.InputStream;
+import org.jspecify.annotations.Nullable;
 
 /** What lies in a store, as its agent lists it (docs/agents.md). */
 @Path("/api/agents/{store}/listing")
@@ -36,8 +37,8 @@ public class AgentListingResource {
     @Consumes("application/x-ndjson")
     public StockView.ListingTaken listed(
             @PathParam("store") String store,
-            @QueryParam("stocktake") String stocktake,
-            @QueryParam("taken") String taken,
+            @QueryParam("stocktake") @Nullable String stocktake,
+            @QueryParam("taken") @Nullable String taken,
             InputStream body)
             throws IOException {
         who.checkAgentAt(store);

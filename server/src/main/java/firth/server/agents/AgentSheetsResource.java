@@ -13,6 +13,7 @@ import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** The sheets an agent lays beside the backups of its store (docs/agents.md). */
 @Path("/api/agents/{store}/sheets")
@@ -29,7 +30,8 @@ public class AgentSheetsResource {
 
     /** @param since those written later; absent: all */
     @GET
-    public List<SheetsView.SheetFor> sheets(@PathParam("store") String store, @QueryParam("since") String since) {
+    public List<SheetsView.SheetFor> sheets(
+            @PathParam("store") String store, @QueryParam("since") @Nullable String since) {
         who.checkAgentAt(store);
         Instant moment = since == null || since.isEmpty()
                 ? Instant.EPOCH

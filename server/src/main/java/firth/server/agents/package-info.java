@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code purge}, {@code stocktake}, {@code sheets}.
  */
+@NullMarked
 package firth.server.agents;
+
+import org.jspecify.annotations.NullMarked;

@@ -3,6 +3,7 @@ package firth.server.cover;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** The whole fleet over a period. Durations in seconds. */
 public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outside, List<Row> rows) {
@@ -22,17 +23,17 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             String engine,
             String site,
             String zone,
-            @Schema(nullable = true) Policy policy,
+            @Schema(nullable = true) @Nullable Policy policy,
             String grade,
             boolean pointsOnly,
             Instant at,
             Instant inServiceFrom,
             List<HazardNow> hazards,
             double reachSeconds,
-            @Schema(nullable = true) Double reachTargetSeconds,
-            @Schema(nullable = true) Double reachCover,
-            @Schema(nullable = true) Instant reachFrom,
-            @Schema(nullable = true) String owner,
+            @Schema(nullable = true) @Nullable Double reachTargetSeconds,
+            @Schema(nullable = true) @Nullable Double reachCover,
+            @Schema(nullable = true) @Nullable Instant reachFrom,
+            @Schema(nullable = true) @Nullable String owner,
             List<String> labels,
             List<Water> water,
             List<Sand> sand,
@@ -48,12 +49,12 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
      */
     public record HazardNow(
             String hazard,
-            @Schema(nullable = true) Instant recoveryPoint,
+            @Schema(nullable = true) @Nullable Instant recoveryPoint,
             double ageSeconds,
             boolean grows,
-            @Schema(nullable = true) Double objectiveSeconds,
+            @Schema(nullable = true) @Nullable Double objectiveSeconds,
             double worstSeconds,
-            @Schema(nullable = true) Double attainment) {}
+            @Schema(nullable = true) @Nullable Double attainment) {}
 
     /** A stretch that can be restored, or a moment on its own, and the hazards it survives; may begin before the period. */
     public record Water(Instant from, Instant to, int depth, List<String> survives) {}
@@ -63,7 +64,7 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             Instant from,
             Instant to,
             String where,
-            @Schema(nullable = true) GapInfo gap) {}
+            @Schema(nullable = true) @Nullable GapInfo gap) {}
 
     /** A hole in the logs. */
     public record GapInfo(
@@ -71,11 +72,11 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             String stream,
             long fromPosition,
             long toPosition,
-            @Schema(nullable = true) Instant after,
-            @Schema(nullable = true) Instant before,
+            @Schema(nullable = true) @Nullable Instant after,
+            @Schema(nullable = true) @Nullable Instant before,
             String state,
-            @Schema(nullable = true) String bridgedBy,
-            @Schema(nullable = true) Instant leavesReach,
+            @Schema(nullable = true) @Nullable String bridgedBy,
+            @Schema(nullable = true) @Nullable Instant leavesReach,
             String cause) {}
 
     /** A data backup, or a failed run of one or of logs. */

@@ -20,6 +20,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** The fleet as ribbons. */
 @Path("/api/cover")
@@ -38,7 +39,7 @@ public class CoverResource {
     }
 
     @GET
-    public Cover cover(@QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+    public Cover cover(@QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         List<Part> parts = evaluations.each(view, "cover", (fleet, e) -> part(fleet, e, view));
         return new Cover(
@@ -58,8 +59,8 @@ public class CoverResource {
     @Path("/rows")
     public List<Cover.Row> rows(
             @QueryParam("database") List<String> databases,
-            @QueryParam("asOf") String asOf,
-            @QueryParam("period") String period) {
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period) {
         if (databases.isEmpty() || databases.size() > Changes.FEW) {
             throw new BadRequest("database", "is to be given 1 to " + Changes.FEW + " times");
         }

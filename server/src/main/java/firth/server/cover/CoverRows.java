@@ -84,7 +84,7 @@ public final class CoverRows {
     static List<Cover.HazardNow> hazards(Evaluation e) {
         return Arrays.stream(Hazard.values())
                 .map(hazard -> {
-                    HazardEvaluation h = e.hazards().get(hazard);
+                    HazardEvaluation h = e.under(hazard);
                     return new Cover.HazardNow(
                             hazard.field(),
                             h.recoveryPoint().orElse(null),

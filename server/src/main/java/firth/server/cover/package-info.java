@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}.
  */
+@NullMarked
 package firth.server.cover;
+
+import org.jspecify.annotations.NullMarked;

@@ -3,6 +3,7 @@ package firth.server.database;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** Some of a database's available copies, newest backups first. */
 public record BackupPage(int total, List<Item> items) {
@@ -13,7 +14,7 @@ public record BackupPage(int total, List<Item> items) {
             String kind,
             Instant from,
             Instant to,
-            @Schema(nullable = true) Double bytes,
+            @Schema(nullable = true) @Nullable Double bytes,
             String store,
             String storeName,
             String role,

@@ -24,6 +24,7 @@ import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** One database: its cover, its backups, and why they are judged as they are. */
 @Path("/api/databases/{id}")
@@ -46,7 +47,9 @@ public class DatabaseResource {
 
     @GET
     public DatabaseView database(
-            @PathParam("id") String id, @QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+            @PathParam("id") String id,
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide one = evaluations.one(id, view);
         Evaluation e = computed(one);
@@ -67,10 +70,10 @@ public class DatabaseResource {
     @Path("/backups")
     public BackupPage backups(
             @PathParam("id") String id,
-            @QueryParam("asOf") String asOf,
-            @QueryParam("period") String period,
-            @QueryParam("kinds") String kinds,
-            @QueryParam("verdict") String verdict,
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period,
+            @QueryParam("kinds") @Nullable String kinds,
+            @QueryParam("verdict") @Nullable String verdict,
             @QueryParam("offset") @DefaultValue("0") int offset,
             @QueryParam("limit") @DefaultValue("100") int limit) {
         if (offset < 0 || limit < 1 || limit > LONGEST_PAGE) {
@@ -111,15 +114,15 @@ public class DatabaseResource {
     @Path("/why")
     public WhyView why(
             @PathParam("id") String id,
-            @QueryParam("asOf") String asOf,
-            @QueryParam("period") String period,
-            @QueryParam("about") String about,
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period,
+            @QueryParam("about") @Nullable String about,
             @QueryParam("hazard") @DefaultValue("mishap") String hazard,
             @QueryParam("position") @DefaultValue("0") long position,
-            @QueryParam("lineage") String lineage,
-            @QueryParam("stream") String stream,
+            @QueryParam("lineage") @Nullable String lineage,
+            @QueryParam("stream") @Nullable String stream,
             @QueryParam("schedule") @DefaultValue("") String schedule,
-            @QueryParam("at") String at,
+            @QueryParam("at") @Nullable String at,
             @QueryParam("backup") @DefaultValue("") String backup,
             @QueryParam("store") @DefaultValue("") String store) {
         Evaluation e = computed(evaluations.one(id, lookout.view(asOf, period)));
@@ -140,7 +143,7 @@ public class DatabaseResource {
                 .orElseThrow(() -> new NotFound("There is no such " + about + " as of this moment."));
     }
 
-    private static Instant moment(String at) {
+    private static Instant moment(@Nullable String at) {
         try {
             return Instant.parse(at == null ? "" : at);
         } catch (DateTimeParseException e) {

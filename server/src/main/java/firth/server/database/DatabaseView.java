@@ -5,6 +5,7 @@ import firth.server.watch.Watch;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** One database in full. Durations in seconds. */
 public record DatabaseView(
@@ -12,7 +13,7 @@ public record DatabaseView(
         Instant from,
         Instant to,
         Cover.Row row,
-        @Schema(nullable = true) Double sizeBytes,
+        @Schema(nullable = true) @Nullable Double sizeBytes,
         List<Channel> channels,
         List<AgeSlice> ages,
         List<Cover.GapInfo> gaps,
@@ -23,7 +24,7 @@ public record DatabaseView(
         List<String> streams,
         List<LineageView> lineages,
         List<Shelf> shelves,
-        @Schema(nullable = true) WayBack wayBack,
+        @Schema(nullable = true) @Nullable WayBack wayBack,
         List<ComponentView> components,
         RoomView room,
         List<NoteView> notes,
@@ -38,11 +39,11 @@ public record DatabaseView(
      */
     public record ComponentView(
             String name,
-            @Schema(nullable = true) String kind,
-            @Schema(nullable = true) Double bytes,
+            @Schema(nullable = true) @Nullable String kind,
+            @Schema(nullable = true) @Nullable Double bytes,
             int backups,
-            @Schema(nullable = true) String newest,
-            @Schema(nullable = true) Instant newestAt) {}
+            @Schema(nullable = true) @Nullable String newest,
+            @Schema(nullable = true) @Nullable Instant newestAt) {}
 
     /**
      * Room taken up over the period.
@@ -65,20 +66,20 @@ public record DatabaseView(
      */
     public record HoldView(
             String id,
-            @Schema(nullable = true) String backup,
-            @Schema(nullable = true) Instant moment,
+            @Schema(nullable = true) @Nullable String backup,
+            @Schema(nullable = true) @Nullable Instant moment,
             String reason,
             String by,
-            @Schema(nullable = true) Instant from,
-            @Schema(nullable = true) Instant until,
+            @Schema(nullable = true) @Nullable Instant from,
+            @Schema(nullable = true) @Nullable Instant until,
             double bytes) {}
 
     /** A hold to be placed, on a backup or on a moment. */
     public record HoldWritten(
-            @Schema(nullable = true) String backup,
-            @Schema(nullable = true) Instant moment,
+            @Schema(nullable = true) @Nullable String backup,
+            @Schema(nullable = true) @Nullable Instant moment,
             String reason,
-            @Schema(nullable = true) Instant until) {}
+            @Schema(nullable = true) @Nullable Instant until) {}
 
     public record NoteView(String id, String text, String by, Instant at) {}
 
@@ -100,7 +101,7 @@ public record DatabaseView(
             double logBytes,
             double seconds,
             boolean complete,
-            @Schema(nullable = true) Double promisedSeconds) {}
+            @Schema(nullable = true) @Nullable Double promisedSeconds) {}
 
     /** A data backup of a chain. */
     public record ChainLink(String id, String kind, String store) {}
@@ -112,9 +113,9 @@ public record DatabaseView(
      */
     public record LineageView(
             String id,
-            @Schema(nullable = true) String parent,
+            @Schema(nullable = true) @Nullable String parent,
             Instant openedAt,
-            @Schema(nullable = true) Instant until,
+            @Schema(nullable = true) @Nullable Instant until,
             List<Fork> forks) {}
 
     public record Fork(String stream, long position) {}
@@ -124,7 +125,7 @@ public record DatabaseView(
             String store,
             String name,
             String role,
-            @Schema(nullable = true) Double reachSeconds,
+            @Schema(nullable = true) @Nullable Double reachSeconds,
             List<Lying> backups,
             List<LogStretch> logs,
             double obsoleteBytes) {}
@@ -135,7 +136,7 @@ public record DatabaseView(
             String kind,
             Instant at,
             String verdict,
-            @Schema(nullable = true) Instant lockedUntil,
+            @Schema(nullable = true) @Nullable Instant lockedUntil,
             boolean held,
             List<String> rungs,
             List<String> reasons) {}
@@ -153,7 +154,7 @@ public record DatabaseView(
             double p50Seconds,
             double p95Seconds,
             double p99Seconds,
-            @Schema(nullable = true) Double attainment) {}
+            @Schema(nullable = true) @Nullable Double attainment) {}
 
     /** A stretch of moments, or a moment on its own. */
     public record Stretch(Instant from, Instant to) {}
@@ -165,17 +166,17 @@ public record DatabaseView(
             Instant from,
             Instant to,
             double worstSeconds,
-            @Schema(nullable = true) Double objectiveSeconds) {}
+            @Schema(nullable = true) @Nullable Double objectiveSeconds) {}
 
     /** A data backup that still exists somewhere, or is known to have gone. */
     public record DataBackup(
             String id,
             String kind,
             Instant at,
-            @Schema(nullable = true) String parent,
+            @Schema(nullable = true) @Nullable String parent,
             String verdict,
             boolean locked,
-            String note) {}
+            @Nullable String note) {}
 
     /** How many copies of a kind have a verdict, and their bytes. */
     public record Tally(String kind, String verdict, int copies, double bytes) {}
@@ -194,7 +195,7 @@ public record DatabaseView(
     public record RunView(
             String id,
             Instant started,
-            @Schema(nullable = true) Instant ended,
+            @Schema(nullable = true) @Nullable Instant ended,
             String state) {}
 
     /** Logs that came too far apart; without {@code to} none has come since. */
@@ -202,6 +203,6 @@ public record DatabaseView(
             String schedule,
             String stream,
             Instant from,
-            @Schema(nullable = true) Instant to,
+            @Schema(nullable = true) @Nullable Instant to,
             long missed) {}
 }

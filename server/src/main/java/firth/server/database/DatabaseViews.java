@@ -30,10 +30,12 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.IntPredicate;
 import java.util.stream.IntStream;
@@ -61,9 +63,7 @@ final class DatabaseViews {
                 view.period().to(),
                 new CoverRows(fleet, view).row(e),
                 size.isPresent() ? size.getAsDouble() : null,
-                Arrays.stream(Hazard.values())
-                        .map(h -> channel(h, e.hazards().get(h)))
-                        .toList(),
+                Arrays.stream(Hazard.values()).map(h -> channel(h, e.under(h))).toList(),
                 AgeSlices.of(e.mishap(), SLICES),
                 e.gaps().stream().map(g -> CoverRows.gap(e, g)).toList(),
                 data(e),
@@ -193,28 +193,33 @@ final class DatabaseViews {
         History h = e.history();
         Retention retention = e.retention();
         Map<Integer, Verdict> best = new HashMap<>();
-        Map<Integer, Boolean> locked = new HashMap<>();
+        Set<Integer> locked = new HashSet<>();
         Map<Integer, String> notes = new HashMap<>();
         for (int r = 0; r < retention.size(); r++) {
             int i = retention.backup(r);
             if (h.kind(i).isData()) {
                 best.merge(i, retention.verdict(r), (a, b) -> a.compareTo(b) <= 0 ? a : b);
                 List<String> reasons = retention.reasons(r);
-                locked.merge(i, reasons.contains("locked"), Boolean::logicalOr);
+                if (reasons.contains("locked")) {
+                    locked.add(i);
+                }
                 String note = note(reasons);
                 notes.merge(i, note, (a, b) -> a.isEmpty() ? b : a);
             }
         }
-        return best.keySet().stream()
-                .sorted(Comparator.comparingLong(h::consistentAtMs))
-                .map(i -> new DatabaseView.DataBackup(
-                        h.id(i),
-                        h.kind(i).word(),
-                        Instant.ofEpochMilli(h.consistentAtMs(i)),
-                        h.parentId(i).orElse(null),
-                        best.get(i).word(),
-                        locked.get(i),
-                        notes.get(i)))
+        return best.entrySet().stream()
+                .sorted(Comparator.comparingLong(b -> h.consistentAtMs(b.getKey())))
+                .map(b -> {
+                    int i = b.getKey();
+                    return new DatabaseView.DataBackup(
+                            h.id(i),
+                            h.kind(i).word(),
+                            Instant.ofEpochMilli(h.consistentAtMs(i)),
+                            h.parentId(i).orElse(null),
+                            b.getValue().word(),
+                            locked.contains(i),
+                            notes.getOrDefault(i, ""));
+                })
                 .toList();
     }
 
@@ -228,21 +233,21 @@ final class DatabaseViews {
     }
 
     private static List<DatabaseView.Tally> tallies(Evaluation e) {
-        TreeMap<String, int[]> copies = new TreeMap<>();
-        TreeMap<String, double[]> bytes = new TreeMap<>();
+        Map<String, Integer> copies = new TreeMap<>();
+        Map<String, Double> bytes = new HashMap<>();
         for (int r = 0; r < e.retention().size(); r++) {
             String key = e.history().kind(e.retention().backup(r)).word() + " "
                     + e.retention().verdict(r).word();
-            copies.computeIfAbsent(key, k -> new int[1])[0]++;
+            copies.merge(key, 1, Integer::sum);
             double own = e.retention().bytes(r);
-            bytes.computeIfAbsent(key, k -> new double[1])[0] += Double.isNaN(own) ? 0 : own;
+            bytes.merge(key, Double.isNaN(own) ? 0 : own, Double::sum);
         }
-        return copies.keySet().stream()
-                .map(k -> new DatabaseView.Tally(
-                        k.substring(0, k.indexOf(' ')),
-                        k.substring(k.indexOf(' ') + 1),
-                        copies.get(k)[0],
-                        bytes.get(k)[0]))
+        return copies.entrySet().stream()
+                .map(c -> new DatabaseView.Tally(
+                        c.getKey().substring(0, c.getKey().indexOf(' ')),
+                        c.getKey().substring(c.getKey().indexOf(' ') + 1),
+                        c.getValue(),
+                        bytes.getOrDefault(c.getKey(), 0.0)))
                 .toList();
     }
 

@@ -17,6 +17,7 @@ import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
 import java.util.Locale;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** From one thing that happened to the next, so that one can look back event by event. */
 @Path("/api/step")
@@ -43,11 +44,13 @@ public class StepResource {
      */
     @GET
     public StepView step(
-            @QueryParam("asOf") String asOf, @QueryParam("to") String to, @QueryParam("database") String database) {
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("to") @Nullable String to,
+            @QueryParam("database") @Nullable String database) {
         if (!"next".equals(to) && !"previous".equals(to)) {
             throw new BadRequest("to", "is neither next nor previous");
         }
-        boolean on = to.equals("next");
+        boolean on = "next".equals(to);
         Instant moment = lookout.view(asOf, "").asOf();
         Optional<StepView> found =
                 database == null || database.isEmpty() ? ofFleet(moment, on) : ofOne(database, moment, on);
@@ -87,7 +90,7 @@ public class StepResource {
         return new StepView(
                 h.at(),
                 database,
-                fleet.databases().get(database).name(),
+                fleet.databaseName(database),
                 h.what().name().toLowerCase(Locale.ROOT).replace('_', '-'),
                 h.kind().word() + " " + h.id(),
                 h.store().map(fleet::storeName).orElse(null));

@@ -2,6 +2,7 @@ package firth.server.database;
 
 import java.time.Instant;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Something that happened; without {@code at} there is nothing further.
@@ -11,9 +12,9 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  * @param store where, if it is about one copy
  */
 public record StepView(
-        @Schema(nullable = true) Instant at,
-        @Schema(nullable = true) String database,
-        @Schema(nullable = true) String name,
-        @Schema(nullable = true) String what,
-        @Schema(nullable = true) String of,
-        @Schema(nullable = true) String store) {}
+        @Schema(nullable = true) @Nullable Instant at,
+        @Schema(nullable = true) @Nullable String database,
+        @Schema(nullable = true) @Nullable String name,
+        @Schema(nullable = true) @Nullable String what,
+        @Schema(nullable = true) @Nullable String of,
+        @Schema(nullable = true) @Nullable String store) {}

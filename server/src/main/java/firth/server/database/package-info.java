@@ -4,4 +4,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code cover}, {@code watch}.
  */
+@NullMarked
 package firth.server.database;
+
+import org.jspecify.annotations.NullMarked;

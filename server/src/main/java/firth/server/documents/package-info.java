@@ -3,4 +3,7 @@
  *
  * <p>May use nothing else of the server.
  */
+@NullMarked
 package firth.server.documents;
+
+import org.jspecify.annotations.NullMarked;

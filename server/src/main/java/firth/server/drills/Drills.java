@@ -40,6 +40,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 
 /** Proposes drills, takes what became of them, and says how the fleet stands. */
 @ApplicationScoped
@@ -65,7 +66,7 @@ public class Drills {
         this.json = json;
     }
 
-    DrillsView view(String asOf) {
+    DrillsView view(@Nullable String asOf) {
         Lookout.View view = lookout.view(asOf, "");
         Evaluations.Fleetwide all = evaluations.all(view);
         Map<String, DrillsView.Proposal> proposed = open(all);
@@ -103,7 +104,7 @@ public class Drills {
 
     private record Of(Evaluation answer, Drill drill) {}
 
-    private static DrillsView.DrillRow row(Evaluation e, List<Drill> drills, DrillsView.Proposal proposed) {
+    private static DrillsView.DrillRow row(Evaluation e, List<Drill> drills, DrillsView.@Nullable Proposal proposed) {
         DrillFindings.DrillStanding s = DrillFindings.standing(e, drills);
         boolean due = s.due().filter(d -> !d.isAfter(e.asOf())).isPresent();
         return new DrillsView.DrillRow(

@@ -8,6 +8,7 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.QueryParam;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Proving that restores work. */
 @Path("/api/drills")
@@ -21,7 +22,7 @@ public class DrillsResource {
     }
 
     @GET
-    public DrillsView view(@QueryParam("asOf") String asOf) {
+    public DrillsView view(@QueryParam("asOf") @Nullable String asOf) {
         return drills.view(asOf);
     }
 

@@ -3,6 +3,7 @@ package firth.server.drills;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Restores done to prove that they work. Durations in seconds.
@@ -23,12 +24,12 @@ public record DrillsView(
     public record DrillRow(
             String database,
             String name,
-            @Schema(nullable = true) String policy,
-            @Schema(nullable = true) Double every,
-            @Schema(nullable = true) Instant proved,
-            @Schema(nullable = true) Instant due,
+            @Schema(nullable = true) @Nullable String policy,
+            @Schema(nullable = true) @Nullable Double every,
+            @Schema(nullable = true) @Nullable Instant proved,
+            @Schema(nullable = true) @Nullable Instant due,
             String state,
-            @Schema(nullable = true) Proposal proposed) {}
+            @Schema(nullable = true) @Nullable Proposal proposed) {}
 
     /**
      * A drill Firth proposes: a moment chosen by chance within reach, rather where none was ever proved.
@@ -41,14 +42,15 @@ public record DrillsView(
             String database,
             Instant moment,
             long seed,
-            @Schema(nullable = true) Double expected,
+            @Schema(nullable = true) @Nullable Double expected,
             String tip,
             String title,
             String by,
             Instant at) {}
 
     /** That a drill is wanted; of no database in particular where none is named. */
-    public record DrillWanted(@Schema(nullable = true) String database) {}
+    public record DrillWanted(
+            @Schema(nullable = true) @Nullable String database) {}
 
     /**
      * What became of a drill.
@@ -58,7 +60,7 @@ public record DrillsView(
     public record DrillResult(
             Instant started,
             Instant ended,
-            @Schema(nullable = true) Instant reached,
+            @Schema(nullable = true) @Nullable Instant reached,
             boolean ok,
             List<String> checks,
             String message) {}
@@ -75,12 +77,12 @@ public record DrillsView(
             String name,
             String zone,
             Instant at,
-            @Schema(nullable = true) Instant moment,
-            @Schema(nullable = true) Instant reached,
-            @Schema(nullable = true) String backup,
+            @Schema(nullable = true) @Nullable Instant moment,
+            @Schema(nullable = true) @Nullable Instant reached,
+            @Schema(nullable = true) @Nullable String backup,
             String outcome,
-            @Schema(nullable = true) Double took,
-            @Schema(nullable = true) Double expected,
+            @Schema(nullable = true) @Nullable Double took,
+            @Schema(nullable = true) @Nullable Double expected,
             List<String> checks,
             String message,
             int suspects) {}

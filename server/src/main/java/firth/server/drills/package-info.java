@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code restore}.
  */
+@NullMarked
 package firth.server.drills;
+
+import org.jspecify.annotations.NullMarked;

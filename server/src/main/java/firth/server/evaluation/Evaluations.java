@@ -16,12 +16,12 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Evaluations of the fleet, kept for as long as what they depend on stays the same: the facts of the database, the
@@ -42,7 +42,7 @@ public class Evaluations {
             return size() > KEPT;
         }
     };
-    private Shared shared;
+    private @Nullable Shared shared;
 
     public Evaluations(FactsHolder facts) {
         this.facts = facts;
@@ -236,8 +236,7 @@ public class Evaluations {
         try (Snapshot snapshot = facts.store().read()) {
             Map<String, Long> changes = snapshot.changes();
             FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-            Database database = Optional.ofNullable(fleet.databases().get(id))
-                    .orElseThrow(() -> new NotFound("There is no database " + id + "."));
+            Database database = fleet.database(id).orElseThrow(() -> new NotFound("There is no database " + id + "."));
             String primary = fleet.standbys().primaryOf(id);
             if (!primary.equals(id)) {
                 throw new NotFound(id + " stands by for " + primary + ": its backups count there.");

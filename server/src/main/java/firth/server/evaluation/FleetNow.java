@@ -120,6 +120,15 @@ public final class FleetNow {
         return site.map(s -> sites.containsKey(s) ? sites.get(s).name() : s).orElse("");
     }
 
+    public Optional<Database> database(String id) {
+        return Optional.ofNullable(databases.get(id));
+    }
+
+    /** The name of a database; of one that is not known its id. */
+    public String databaseName(String id) {
+        return database(id).map(Database::name).orElse(id);
+    }
+
     public String storeName(String store) {
         return fleet.store(store).map(BackupStore::name).orElse(store);
     }

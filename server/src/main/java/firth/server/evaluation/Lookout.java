@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Turns the as-of and period of a request into moments. */
 @ApplicationScoped
@@ -65,7 +66,7 @@ public class Lookout {
      * @param asOf an RFC 3339 instant; {@code now}: the clock's; absent: where the page stands
      * @param period an ISO 8601 duration before it, or FROM/TO; absent: 30 days
      */
-    public View view(String asOf, String period) {
+    public View view(@Nullable String asOf, @Nullable String period) {
         boolean chosen = looksBack(asOf);
         boolean present = !chosen && (NOW.equals(asOf) || facts.store().programReported());
         Instant moment = chosen ? instant("asOf", asOf) : present ? clockTime() : standsAt();
@@ -95,7 +96,7 @@ public class Lookout {
     }
 
     /** Whether a moment was chosen, rather than where the page stands or the clock's. */
-    public static boolean looksBack(String asOf) {
+    public static boolean looksBack(@Nullable String asOf) {
         return asOf != null && !asOf.isEmpty() && !asOf.equals(NOW);
     }
 
@@ -148,8 +149,8 @@ public class Lookout {
         }
     }
 
-    public static Instant instant(String name, String text) {
-        return Texts.instant(text)
+    public static Instant instant(String name, @Nullable String text) {
+        return Texts.instant(text == null ? "" : text)
                 .orElseThrow(() -> new BadRequest(name, "is not an RFC 3339 instant such as 2026-11-23T09:12:00Z"));
     }
 }

@@ -3,7 +3,7 @@ package firth.server.evaluation;
 import io.quarkus.runtime.StartupEvent;
 import jakarta.enterprise.context.ApplicationScoped;
 import jakarta.enterprise.event.Observes;
-import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ForkJoinPool;
 import org.jboss.logging.Logger;
 
 /** Works out the fleet's answers while the browser is still being opened, so that the first view need not wait. */
@@ -13,9 +13,12 @@ class WarmUp {
     private static final Logger LOG = Logger.getLogger(WarmUp.class);
 
     void start(@Observes StartupEvent event, Evaluations evaluations, Lookout lookout) {
-        CompletableFuture.runAsync(() -> evaluations.all(lookout.view("", ""))).exceptionally(failure -> {
-            LOG.warn("The fleet could not be evaluated ahead of the first view", failure);
-            return null;
+        ForkJoinPool.commonPool().execute(() -> {
+            try {
+                evaluations.all(lookout.view("", ""));
+            } catch (RuntimeException e) {
+                LOG.warn("The fleet could not be evaluated ahead of the first view", e);
+            }
         });
     }
 }

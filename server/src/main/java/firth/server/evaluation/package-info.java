@@ -4,4 +4,7 @@
  *
  * <p>May use of the server: {@code platform}.
  */
+@NullMarked
 package firth.server.evaluation;
+
+import org.jspecify.annotations.NullMarked;

@@ -41,6 +41,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** The fleet as a list to be kept: who is enrolled, who follows what, and who is not there that should be. */
 @Path("/api/fleet")
@@ -144,8 +145,7 @@ public class FleetResource {
         Instant now = lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = FleetNow.read(snapshot);
-            Database database = Optional.ofNullable(fleet.databases().get(id))
-                    .orElseThrow(() -> new NotFound("There is no database " + id + "."));
+            Database database = fleet.database(id).orElseThrow(() -> new NotFound("There is no database " + id + "."));
             List<Check> checks = new ProbedNow(snapshot, fleet.fleet(), now).checks(database);
             return new FleetView.ReadyView(
                     id,
@@ -231,7 +231,7 @@ public class FleetResource {
         return out;
     }
 
-    private static String near(Set<String> known, String name) {
+    private static @Nullable String near(Set<String> known, String name) {
         return known.stream()
                 .filter(k -> NearMiss.between(k, name))
                 .sorted()
@@ -284,7 +284,7 @@ public class FleetResource {
     @POST
     @Path("/databases")
     @RolesAllowed(Roles.PLANNER)
-    public ImportView state(List<JsonNode> stated, @QueryParam("whole") String whole) throws IOException {
+    public ImportView state(List<JsonNode> stated, @QueryParam("whole") @Nullable String whole) throws IOException {
         StatedDatabases databases;
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = FleetNow.read(snapshot);
@@ -343,7 +343,7 @@ public class FleetResource {
                 r.enabled());
     }
 
-    private static Optional<String> stated(String text) {
+    private static Optional<String> stated(@Nullable String text) {
         return Optional.ofNullable(text).filter(t -> !t.isBlank());
     }
 }

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** Every database there is, those nobody enrolled, and the rules that give new ones a policy. */
 public record FleetView(
@@ -34,15 +35,15 @@ public record FleetView(
             String owner,
             String identity,
             Map<String, String> labels,
-            @Schema(nullable = true) String policy,
-            @Schema(nullable = true) String route,
-            @Schema(nullable = true) String standbyOf,
+            @Schema(nullable = true) @Nullable String policy,
+            @Schema(nullable = true) @Nullable String route,
+            @Schema(nullable = true) @Nullable String standbyOf,
             Instant inServiceFrom,
-            @Schema(nullable = true) Instant retired,
+            @Schema(nullable = true) @Nullable Instant retired,
             boolean stopped,
             List<String> attention,
             List<String> rules,
-            @Schema(nullable = true) Seen namesake,
+            @Schema(nullable = true) @Nullable Seen namesake,
             ReadySummary readiness) {}
 
     /** How a database's readiness stands: ready, waiting, unknown or not-ready, and how many facts are the last two. */
@@ -62,8 +63,8 @@ public record FleetView(
             String item,
             String state,
             String text,
-            @Schema(nullable = true) String source,
-            @Schema(nullable = true) Instant at) {}
+            @Schema(nullable = true) @Nullable String source,
+            @Schema(nullable = true) @Nullable Instant at) {}
 
     /** Where and when something was seen. */
     public record Seen(String host, String identity, Instant at) {}
@@ -77,8 +78,8 @@ public record FleetView(
             String name,
             String engine,
             boolean fromRecords,
-            @Schema(nullable = true) String near,
-            @Schema(nullable = true) Seen seen) {}
+            @Schema(nullable = true) @Nullable String near,
+            @Schema(nullable = true) @Nullable Seen seen) {}
 
     public record NamedDatabase(String id, String name) {}
 
@@ -90,12 +91,12 @@ public record FleetView(
             String id,
             int order,
             Map<String, String> labels,
-            @Schema(nullable = true) String engine,
-            @Schema(nullable = true) String site,
-            @Schema(nullable = true) String system,
-            @Schema(nullable = true) String name,
-            @Schema(nullable = true) String policy,
-            @Schema(nullable = true) String route,
+            @Schema(nullable = true) @Nullable String engine,
+            @Schema(nullable = true) @Nullable String site,
+            @Schema(nullable = true) @Nullable String system,
+            @Schema(nullable = true) @Nullable String name,
+            @Schema(nullable = true) @Nullable String policy,
+            @Schema(nullable = true) @Nullable String route,
             boolean enabled) {}
 
     /** Which rules a database would fall under, and what it follows now. */
@@ -104,8 +105,8 @@ public record FleetView(
             String name,
             List<String> rules,
             boolean divided,
-            @Schema(nullable = true) String policy,
-            @Schema(nullable = true) String wouldFollow) {}
+            @Schema(nullable = true) @Nullable String policy,
+            @Schema(nullable = true) @Nullable String wouldFollow) {}
 
     /** A record as the exchange format writes it. */
     public record Written(Map<String, Object> document) {}

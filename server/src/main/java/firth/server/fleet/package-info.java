@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}.
  */
+@NullMarked
 package firth.server.fleet;
+
+import org.jspecify.annotations.NullMarked;

@@ -30,6 +30,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.function.IntConsumer;
+import org.jspecify.annotations.Nullable;
 
 /** The holes in the logs of the whole fleet, and where outages line up. */
 @Path("/api/gaps")
@@ -51,7 +52,7 @@ public class GapsResource {
     }
 
     @GET
-    public GapsView gaps(@QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+    public GapsView gaps(@QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide all = evaluations.all(view);
         List<GapsView.GapRow> rows = new ArrayList<>();

@@ -4,6 +4,7 @@ import firth.server.cover.Cover;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Every hole in the logs of the fleet.
@@ -24,16 +25,17 @@ public record GapsView(Instant asOf, Instant from, Instant to, List<GapRow> rows
             String database,
             String name,
             String zone,
-            @Schema(nullable = true) String policy,
+            @Schema(nullable = true) @Nullable String policy,
             Cover.GapInfo gap,
-            @Schema(nullable = true) Instant lostFrom,
-            @Schema(nullable = true) Instant lostTo,
+            @Schema(nullable = true) @Nullable Instant lostFrom,
+            @Schema(nullable = true) @Nullable Instant lostTo,
             boolean inside,
-            @Schema(nullable = true) Instant leavesReach,
-            @Schema(nullable = true) String store,
+            @Schema(nullable = true) @Nullable Instant leavesReach,
+            @Schema(nullable = true) @Nullable String store,
             String storeName) {}
 
-    public record StoreOutage(@Schema(nullable = true) String store, String name, List<OutageSlice> slices) {}
+    public record StoreOutage(
+            @Schema(nullable = true) @Nullable String store, String name, List<OutageSlice> slices) {}
 
     /** A slice in which logs are missing. */
     public record OutageSlice(Instant from, Instant to, List<String> databases) {}

@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code cover}.
  */
+@NullMarked
 package firth.server.gaps;
+
+import org.jspecify.annotations.NullMarked;

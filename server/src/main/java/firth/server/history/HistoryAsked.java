@@ -19,6 +19,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Which part of history a request is about: a moment, a period and what was chosen, each a list separated by commas. */
 public final class HistoryAsked {
@@ -32,35 +33,45 @@ public final class HistoryAsked {
     private static final int MOST_WORDS = 8;
 
     @QueryParam("asOf")
+    @Nullable
     String asOf;
 
     @QueryParam("period")
+    @Nullable
     String period;
 
     /** Kinds of backup, {@code drill}, {@code restore}; none: all, logs that went well left out unless asked for. */
     @QueryParam("kind")
+    @Nullable
     String kind;
 
     @QueryParam("outcome")
+    @Nullable
     String outcome;
 
     @QueryParam("policy")
+    @Nullable
     String policy;
 
     @QueryParam("site")
+    @Nullable
     String site;
 
     @QueryParam("engine")
+    @Nullable
     String engine;
 
     @QueryParam("database")
+    @Nullable
     String database;
 
     /** A store the backup came to lie in. */
     @QueryParam("store")
+    @Nullable
     String store;
 
     @QueryParam("words")
+    @Nullable
     String words;
 
     /** Whether logs that went well are among them where no kind is chosen. */
@@ -71,7 +82,7 @@ public final class HistoryAsked {
     @QueryParam("fold")
     boolean fold;
 
-    static Set<String> listed(String value) {
+    static Set<String> listed(@Nullable String value) {
         return value == null || value.isBlank()
                 ? Set.of()
                 : Arrays.stream(value.split(","))

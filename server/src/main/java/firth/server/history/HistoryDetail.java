@@ -49,6 +49,8 @@ final class HistoryDetail {
     private final Evaluations evaluations;
     private final Snapshot snapshot;
     private final Lookout.View view;
+
+    @SuppressWarnings("NullAway.Init")
     private HistoryLines lines;
 
     HistoryDetail(Evaluations evaluations, Snapshot snapshot, Lookout.View view) {

@@ -51,8 +51,7 @@ final class HistoryFacets {
     }
 
     private void add(String database, String kind, String outcome, long count) {
-        Optional.ofNullable(fleet.databases().get(database))
-                .ifPresent(d -> lines.add(new Lines(d, kind, outcome, count)));
+        fleet.database(database).ifPresent(d -> lines.add(new Lines(d, kind, outcome, count)));
     }
 
     HistoryView.Facets all() {
@@ -62,10 +61,7 @@ final class HistoryFacets {
         out.add(facet("policy", l -> trait("policy", l), this::policyName));
         out.add(facet("site", l -> trait("site", l), id -> fleet.siteName(Optional.of(id))));
         out.add(facet("engine", l -> trait("engine", l), Function.identity()));
-        out.add(facet(
-                "database",
-                l -> trait("database", l),
-                id -> fleet.databases().get(id).name()));
+        out.add(facet("database", l -> trait("database", l), fleet::databaseName));
         long total =
                 lines.stream().filter(l -> fits(l, "")).mapToLong(Lines::count).sum();
         return new HistoryView.Facets(total, complete, out);

@@ -3,6 +3,7 @@ package firth.server.history;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One run, or one backup nobody told the run of, in detail.
@@ -15,16 +16,16 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  */
 public record HistoryLine(
         HistoryView.Line line,
-        @Schema(nullable = true) SlotOf slot,
+        @Schema(nullable = true) @Nullable SlotOf slot,
         List<AttemptView> attempts,
-        @Schema(nullable = true) String trigger,
-        @Schema(nullable = true) Ordered ordered,
-        @Schema(nullable = true) String output,
-        @Schema(nullable = true) String note,
+        @Schema(nullable = true) @Nullable String trigger,
+        @Schema(nullable = true) @Nullable Ordered ordered,
+        @Schema(nullable = true) @Nullable String output,
+        @Schema(nullable = true) @Nullable String note,
         List<String> traits,
         List<CoursePoint> course,
         List<StretchView> stretches,
-        @Schema(nullable = true) Double usualPerSecond,
+        @Schema(nullable = true) @Nullable Double usualPerSecond,
         List<Hanging> chain,
         List<Hanging> hanging,
         List<CopyView> copies) {
@@ -35,7 +36,7 @@ public record HistoryLine(
     public record AttemptView(
             String id,
             Instant started,
-            @Schema(nullable = true) Instant ended,
+            @Schema(nullable = true) @Nullable Instant ended,
             String state,
             String message) {}
 
@@ -53,7 +54,7 @@ public record HistoryLine(
             Instant to,
             double readPerSecond,
             double writtenPerSecond,
-            @Schema(nullable = true) Double share,
+            @Schema(nullable = true) @Nullable Double share,
             boolean slow,
             String side) {}
 
@@ -64,12 +65,12 @@ public record HistoryLine(
             String store,
             String name,
             Instant landed,
-            @Schema(nullable = true) Instant lockedUntil,
-            @Schema(nullable = true) Instant gone,
-            @Schema(nullable = true) Instant spoiled,
-            @Schema(nullable = true) Double bytes,
-            @Schema(nullable = true) String path,
-            @Schema(nullable = true) String verdict) {}
+            @Schema(nullable = true) @Nullable Instant lockedUntil,
+            @Schema(nullable = true) @Nullable Instant gone,
+            @Schema(nullable = true) @Nullable Instant spoiled,
+            @Schema(nullable = true) @Nullable Double bytes,
+            @Schema(nullable = true) @Nullable String path,
+            @Schema(nullable = true) @Nullable String verdict) {}
 
     /**
      * That somebody wanted it now.
@@ -79,5 +80,5 @@ public record HistoryLine(
     public record Ordered(
             String by,
             String reason,
-            @Schema(nullable = true) String name) {}
+            @Schema(nullable = true) @Nullable String name) {}
 }

@@ -29,6 +29,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /** Turns runs and backups into lines of history as they were known at a moment, each beside what is usual. */
 final class HistoryLines {
@@ -63,7 +64,7 @@ final class HistoryLines {
     }
 
     HistoryView.Line line(Entry entry) {
-        Optional<Database> database = Optional.ofNullable(fleet.databases().get(entry.database()));
+        Optional<Database> database = fleet.database(entry.database());
         Optional<Instant> ended = entry.ended().filter(e -> !e.isAfter(asOf));
         boolean running = ended.isEmpty() && entry.ended().isPresent()
                 || entry.run().filter(r -> r.outcome() == Outcome.RUNNING).isPresent()
@@ -149,9 +150,7 @@ final class HistoryLines {
 
     /** How many bytes a second like ones wrote, the median; empty where too few are known. */
     OptionalDouble usualRate(Entry entry) {
-        ZoneId zone = Optional.ofNullable(fleet.databases().get(entry.database()))
-                .map(Database::zone)
-                .orElse(ZoneOffset.UTC);
+        ZoneId zone = fleet.database(entry.database()).map(Database::zone).orElse(ZoneOffset.UTC);
         return new Like(entry, zone)
                 .those()
                 .compare(1, HistoryLines::perSecond)
@@ -164,7 +163,7 @@ final class HistoryLines {
 
         private final Entry entry;
         private final ZoneId zone;
-        private Comparison.Like<Entries.Before> those;
+        private Comparison.@Nullable Like<Entries.Before> those;
 
         Like(Entry entry, ZoneId zone) {
             this.entry = entry;
@@ -184,7 +183,7 @@ final class HistoryLines {
             return those;
         }
 
-        HistoryView.Figure figure(boolean compared, double own, Function<Entries.Before, Double> figure) {
+        HistoryView.@Nullable Figure figure(boolean compared, double own, Function<Entries.Before, Double> figure) {
             if (own <= 0) {
                 return null;
             }

@@ -31,6 +31,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Runs and backups, drills and restores of the fleet: a page at a time, one in detail, and as a file. */
 @Path("/api/history")
@@ -59,8 +60,8 @@ public class HistoryResource {
     @GET
     public HistoryView page(
             @BeanParam HistoryAsked asked,
-            @QueryParam("after") String after,
-            @QueryParam("under") String under,
+            @QueryParam("after") @Nullable String after,
+            @QueryParam("under") @Nullable String under,
             @QueryParam("limit") @DefaultValue("100") int limit) {
         if (limit < 1 || limit > LONGEST_PAGE) {
             throw new BadRequest("limit", "is not between 1 and " + LONGEST_PAGE);
@@ -124,7 +125,7 @@ public class HistoryResource {
         return Entry.Key.of(line.key()).orElseThrow();
     }
 
-    private static Optional<Entry.Key> key(String after) {
+    private static Optional<Entry.Key> key(@Nullable String after) {
         return after == null || after.isEmpty()
                 ? Optional.empty()
                 : Optional.of(Entry.Key.of(after)
@@ -149,7 +150,7 @@ public class HistoryResource {
      */
     @GET
     @Path("/ids")
-    public List<HistoryView.KnownId> ids(@QueryParam("beginning") String beginning) {
+    public List<HistoryView.KnownId> ids(@QueryParam("beginning") @Nullable String beginning) {
         if (beginning == null || beginning.isBlank() || beginning.length() > LONGEST_ID) {
             throw new BadRequest("beginning", "is not the beginning of an id");
         }
@@ -174,7 +175,9 @@ public class HistoryResource {
     @GET
     @Path("/lines/{id: .+}")
     public HistoryLine line(
-            @PathParam("id") String id, @QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+            @PathParam("id") String id,
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         try (Snapshot snapshot = facts.store().read()) {
             Entry entry = snapshot.entries()

@@ -3,6 +3,7 @@ package firth.server.history;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * History, a page at a time.
@@ -14,7 +15,7 @@ public record HistoryView(
         Instant asOf,
         Instant from,
         List<Line> lines,
-        @Schema(nullable = true) String next) {
+        @Schema(nullable = true) @Nullable String next) {
 
     /**
      * A backup with the run it came of, a run no backup came of, a drill, or a restore that opened a lineage.
@@ -33,28 +34,28 @@ public record HistoryView(
     public record Line(
             String key,
             String id,
-            @Schema(nullable = true) String backup,
+            @Schema(nullable = true) @Nullable String backup,
             String database,
             String name,
             String zone,
             String kind,
             String outcome,
             Instant started,
-            @Schema(nullable = true) Instant ended,
-            @Schema(nullable = true) Figure seconds,
-            @Schema(nullable = true) Figure bytes,
-            @Schema(nullable = true) Figure perSecond,
-            @Schema(nullable = true) Double bytesRead,
-            @Schema(nullable = true) Integer parallel,
-            @Schema(nullable = true) String schedule,
-            @Schema(nullable = true) String verdict,
+            @Schema(nullable = true) @Nullable Instant ended,
+            @Schema(nullable = true) @Nullable Figure seconds,
+            @Schema(nullable = true) @Nullable Figure bytes,
+            @Schema(nullable = true) @Nullable Figure perSecond,
+            @Schema(nullable = true) @Nullable Double bytesRead,
+            @Schema(nullable = true) @Nullable Integer parallel,
+            @Schema(nullable = true) @Nullable String schedule,
+            @Schema(nullable = true) @Nullable String verdict,
             double spillSeconds,
             List<Place> places,
             boolean demanded,
             List<String> broken,
             String uncounted,
             String message,
-            @Schema(nullable = true) Folded folded) {}
+            @Schema(nullable = true) @Nullable Folded folded) {}
 
     /**
      * Runs that failed of one cause, for which the newest stands.
@@ -71,10 +72,10 @@ public record HistoryView(
      */
     public record Figure(
             double own,
-            @Schema(nullable = true) Double median,
-            @Schema(nullable = true) Double spread,
+            @Schema(nullable = true) @Nullable Double median,
+            @Schema(nullable = true) @Nullable Double spread,
             int of,
-            @Schema(nullable = true) String weekday,
+            @Schema(nullable = true) @Nullable String weekday,
             boolean unusual) {}
 
     /** Where a copy lies, and whether it is {@code there}, {@code gone} or {@code spoiled}. */

@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** What stands in history beside runs and backups: drills, and restores that opened a lineage. */
 final class OtherEvents {
@@ -154,7 +155,7 @@ final class OtherEvents {
             String id,
             String outcome,
             Instant started,
-            Instant ended,
+            @Nullable Instant ended,
             String message) {
         Entry.Key key = new Entry.Key(started.toEpochMilli(), table, n);
         double took = ended == null ? 0 : Duration.between(started, ended).toMillis() / 1000.0;

@@ -226,7 +226,9 @@ public class DeliveryFilter {
 
     private String firstLineage(String database) {
         try (Snapshot snapshot = facts.store().read()) {
-            return Optional.ofNullable(evaluations.fleet(snapshot).databases().get(database))
+            return evaluations
+                    .fleet(snapshot)
+                    .database(database)
                     .map(d -> d.lineages().get(0).id())
                     .orElse(Lineage.FIRST.id());
         }

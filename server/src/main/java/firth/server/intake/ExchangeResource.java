@@ -27,6 +27,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Facts in and out, and answers for scripts, in the exchange format. */
 @Path("/api")
@@ -61,7 +62,7 @@ public class ExchangeResource {
     public ImportView take(
             InputStream body,
             @QueryParam("source") @DefaultValue("import") String source,
-            @QueryParam("turn") String turn)
+            @QueryParam("turn") @Nullable String turn)
             throws IOException {
         return importing.take(source, "yes".equals(turn), catalog -> FleetFileReader.read(body, source, catalog));
     }
@@ -87,7 +88,8 @@ public class ExchangeResource {
     @GET
     @Path("/evaluations")
     @Produces("application/json")
-    public StreamingOutput evaluations(@QueryParam("asOf") String asOf, @QueryParam("period") String period) {
+    public StreamingOutput evaluations(
+            @QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         return to -> {
             try (EvaluationJson out = new EvaluationJson(to, view.asOf(), view.period(), List.of())) {

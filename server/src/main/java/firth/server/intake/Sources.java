@@ -3,6 +3,7 @@ package firth.server.intake;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Where facts come from and how new they are.
@@ -13,7 +14,7 @@ public record Sources(
         Instant now,
         boolean reporting,
         Instant newest,
-        @Schema(nullable = true) Instant oldest,
+        @Schema(nullable = true) @Nullable Instant oldest,
         List<SourceView> sources,
         List<Silent> silent) {
 
@@ -22,10 +23,11 @@ public record Sources(
      *
      * @param since when its runner was last heard
      */
-    public record Silent(String host, Instant since, List<String> databases) {}
+    public record Silent(
+            String host, Instant since, @Nullable List<String> databases) {}
 
     public record SourceView(
             String name,
             Instant received,
-            @Schema(nullable = true) Instant newestFact) {}
+            @Schema(nullable = true) @Nullable Instant newestFact) {}
 }

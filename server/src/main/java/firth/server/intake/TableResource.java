@@ -18,6 +18,7 @@ import jakarta.ws.rs.QueryParam;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Tables of runs or backups with headers of their own. */
 @Path("/api/import/table")
@@ -47,8 +48,8 @@ public class TableResource {
     public ImportView take(
             InputStream body,
             @QueryParam("source") @DefaultValue("table") String source,
-            @QueryParam("turn") String turn,
-            @QueryParam("mapping") String mapping)
+            @QueryParam("turn") @Nullable String turn,
+            @QueryParam("mapping") @Nullable String mapping)
             throws IOException {
         Importing.checkSource(source);
         Mapping how = mapping(mapping);
@@ -67,14 +68,14 @@ public class TableResource {
     public TableView preview(
             InputStream body,
             @QueryParam("source") @DefaultValue("table") String source,
-            @QueryParam("mapping") String mapping)
+            @QueryParam("mapping") @Nullable String mapping)
             throws IOException {
         NamedDatabases named = new NamedDatabases(new MemoryCatalog());
         TableReader.Read read = TableReader.read(body, source, mapping(mapping), named, PREVIEWED, SHOWN);
         return new TableView(Importing.view(read.report(), 0, named.unknown(importing.known())), read.first());
     }
 
-    private static Mapping mapping(String text) {
+    private static Mapping mapping(@Nullable String text) {
         if (text == null || text.isBlank()) {
             return Mappings.plain("backup");
         }

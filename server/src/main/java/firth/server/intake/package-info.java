@@ -4,4 +4,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}.
  */
+@NullMarked
 package firth.server.intake;
+
+import org.jspecify.annotations.NullMarked;

@@ -135,7 +135,7 @@ public class MetricsResource {
                 .help("Share of the last 30 days in which the objective was kept.");
         for (Evaluation e : shown) {
             for (Hazard hazard : Hazard.values()) {
-                HazardEvaluation h = e.hazards().get(hazard);
+                HazardEvaluation h = e.under(hazard);
                 String[] labels = {"database", e.database().id(), "hazard", hazard.field()};
                 age.dataPoint(point(e.age(hazard, now).toMillis() / 1000.0, labels));
                 h.objective().ifPresent(o -> objective.dataPoint(point(o.toMillis() / 1000.0, labels)));

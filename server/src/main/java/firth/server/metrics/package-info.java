@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code selfcopy}.
  */
+@NullMarked
 package firth.server.metrics;
+
+import org.jspecify.annotations.NullMarked;

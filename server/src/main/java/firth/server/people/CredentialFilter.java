@@ -14,6 +14,7 @@ import io.vertx.ext.web.RoutingContext;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Reads from a request who it is of: a token in its Authorization header, or the session in its cookie. A change that comes with a
@@ -70,7 +71,7 @@ class CredentialFilter implements HttpAuthenticationMechanism {
     }
 
     /** The name it was sent to, with its port, whichever version of HTTP it came in. */
-    private static String host(HttpServerRequest request) {
+    private static @Nullable String host(HttpServerRequest request) {
         return request.authority() == null ? null : request.authority().toString();
     }
 

@@ -152,12 +152,13 @@ class Directory {
     PeopleView.TokenMade make(PeopleView.TokenWritten said, String by) {
         checkName(said.name());
         checkRoles(said.roles(), Roles.OF_PROGRAMS);
-        boolean bound = said.place() != null && !said.place().isBlank();
-        if (!bound) {
-            throw new BadRequest(
-                    "place",
-                    "is missing: of which host (a runner), store (an agent) or database (database:ID) does it speak?");
-        }
+        String place = Optional.ofNullable(said.place())
+                .map(String::strip)
+                .filter(p -> !p.isEmpty())
+                .orElseThrow(
+                        () -> new BadRequest(
+                                "place",
+                                "is missing: of which host (a runner), store (an agent) or database (database:ID) does it speak?"));
         Instant now = clock.instant();
         if (said.until() != null && !said.until().isAfter(now)) {
             throw new BadRequest("until", "is not in the future");
@@ -170,17 +171,13 @@ class Directory {
                                 id,
                                 said.name().strip(),
                                 new TreeSet<>(said.roles()),
-                                Optional.of(said.place().strip()),
+                                Optional.of(place),
                                 now,
                                 by,
                                 Optional.ofNullable(said.until()),
                                 Optional.empty(),
                                 Optional.empty()),
-                        told(
-                                by,
-                                "token",
-                                id,
-                                Map.of("name", said.name(), "roles", said.roles(), "place", said.place())),
+                        told(by, "token", id, Map.of("name", said.name(), "roles", said.roles(), "place", place)),
                         now);
         return new PeopleView.TokenMade(id, secret);
     }

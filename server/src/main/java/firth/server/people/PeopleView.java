@@ -3,6 +3,7 @@ package firth.server.people;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Who may do what.
@@ -30,7 +31,7 @@ public record PeopleView(
             String name,
             List<String> roles,
             boolean away,
-            @Schema(nullable = true) String password) {}
+            @Schema(nullable = true) @Nullable String password) {}
 
     /**
      * The token of a program.
@@ -42,19 +43,19 @@ public record PeopleView(
             String id,
             String name,
             List<String> roles,
-            @Schema(nullable = true) String place,
+            @Schema(nullable = true) @Nullable String place,
             Instant made,
             String by,
-            @Schema(nullable = true) Instant until,
-            @Schema(nullable = true) Instant used,
+            @Schema(nullable = true) @Nullable Instant until,
+            @Schema(nullable = true) @Nullable Instant used,
             String state) {}
 
     /** A token asked for. */
     public record TokenWritten(
             String name,
             List<String> roles,
-            @Schema(nullable = true) String place,
-            @Schema(nullable = true) Instant until) {}
+            @Schema(nullable = true) @Nullable String place,
+            @Schema(nullable = true) @Nullable Instant until) {}
 
     /** A token made; its secret is never shown again. */
     public record TokenMade(String id, String secret) {}

@@ -35,6 +35,7 @@ import java.util.Optional;
 import java.util.TreeSet;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jboss.logging.Logger;
+import org.jspecify.annotations.Nullable;
 
 /** The service people may sign in through instead of a password, where one is set (OpenID Connect, docs/people.md). */
 @ApplicationScoped
@@ -108,7 +109,7 @@ class Provider {
      *
      * @throws Refused where its answer is not whole, or not for this browser
      */
-    Vouched come(String code, Errand errand, URI back) {
+    Vouched come(@Nullable String code, Errand errand, URI back) {
         OIDCProviderMetadata service = metadata();
         ClientID id = new ClientID(client);
         TokenRequest request = new TokenRequest.Builder(

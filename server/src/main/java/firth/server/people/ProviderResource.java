@@ -14,6 +14,7 @@ import jakarta.ws.rs.core.Response;
 import java.net.URI;
 import java.util.Optional;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
+import org.jspecify.annotations.Nullable;
 
 /** Signing in through another service: there and back. */
 @Path("/api/session/provider")
@@ -56,7 +57,9 @@ public class ProviderResource {
     @Path("/back")
     @PermitAll
     public Response back(
-            @QueryParam("code") String code, @QueryParam("state") String state, @Context HttpServerRequest request) {
+            @QueryParam("code") @Nullable String code,
+            @QueryParam("state") @Nullable String state,
+            @Context HttpServerRequest request) {
         demandProvider();
         Provider.Errand errand = Optional.ofNullable(request.getCookie(COOKIE))
                 .map(Cookie::getValue)

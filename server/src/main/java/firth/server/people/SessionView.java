@@ -2,6 +2,7 @@ package firth.server.people;
 
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Who is signed in at this browser.
@@ -16,7 +17,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  * @param version of Firth
  */
 public record SessionView(
-        @Schema(nullable = true) Someone person,
+        @Schema(nullable = true) @Nullable Someone person,
         List<String> roles,
         String page,
         boolean demo,

@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}.
  */
+@NullMarked
 package firth.server.people;
+
+import org.jspecify.annotations.NullMarked;

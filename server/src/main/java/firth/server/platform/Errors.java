@@ -11,6 +11,7 @@ import jakarta.ws.rs.core.Response;
 import java.util.Locale;
 import org.jboss.logging.Logger;
 import org.jboss.resteasy.reactive.server.ServerExceptionMapper;
+import org.jspecify.annotations.Nullable;
 
 /** Says what happened, what is unharmed and what to do, in every answer that is an error. */
 class Errors {
@@ -38,7 +39,7 @@ class Errors {
     @ServerExceptionMapper
     Response badField(BadField e) {
         return answer(
-                400, e.field() + " " + e.getMessage(), "Nothing was changed.", "Correct what is named and try again.");
+                400, e.field() + " " + e.reason(), "Nothing was changed.", "Correct what is named and try again.");
     }
 
     @ServerExceptionMapper
@@ -104,7 +105,7 @@ class Errors {
                 "Check whether it was done; the server's log says more.");
     }
 
-    private static Response answer(int status, String detail, String unharmed, String remedy) {
+    private static Response answer(int status, @Nullable String detail, String unharmed, String remedy) {
         String sort = sort(status);
         String type = "/problems/" + sort.toLowerCase(Locale.ROOT).replace(' ', '-');
         return Response.status(status)

@@ -1,6 +1,7 @@
 package firth.server.platform;
 
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * An error as a person and a program need it (RFC 9457).
@@ -12,7 +13,8 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  * @param remedy what to do
  */
 @Schema(description = "What is wrong, what is unharmed, and what to do (RFC 9457).")
-public record Problem(String type, String title, int status, String detail, String unharmed, String remedy) {
+public record Problem(
+        String type, String title, int status, @Nullable String detail, String unharmed, String remedy) {
 
     /** How it is sent. */
     public static final String MEDIA_TYPE = "application/problem+json";

@@ -4,4 +4,7 @@
  *
  * <p>May use nothing else of the server.
  */
+@NullMarked
 package firth.server.platform;
+
+import org.jspecify.annotations.NullMarked;

@@ -18,6 +18,7 @@ import firth.server.evaluation.Lookout;
 import firth.server.evaluation.PolicyFollowers;
 import firth.wording.PolicyWords;
 import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -138,7 +139,8 @@ public class Consequences {
                 outcomes.stream().max(Comparator.comparing(o -> o.worst().get(hazard)));
         return new Policies.Worst(
                 hazard.field(),
-                worst.map(o -> CoverRows.seconds(o.worst().get(hazard))).orElse(0.0),
+                worst.map(o -> CoverRows.seconds(o.worst().getOrDefault(hazard, Duration.ZERO)))
+                        .orElse(0.0),
                 worst.map(o -> name(all, o)).orElse(null),
                 outcomes.stream().anyMatch(o -> o.broken().contains(hazard)));
     }
@@ -159,7 +161,7 @@ public class Consequences {
     }
 
     private static String name(Evaluations.Fleetwide all, PolicyOutcome outcome) {
-        return all.fleet().databases().get(outcome.database()).name();
+        return all.fleet().databaseName(outcome.database());
     }
 
     static List<Policies.Flaw> flaws(PolicyVersion version, Followers followers, Instant from) {

@@ -24,7 +24,8 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.stream.Collectors;
+import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /** What rules will do to the stores and to restores over the next days. */
 @ApplicationScoped
@@ -57,11 +58,11 @@ public class LookAhead {
     Policies.Ahead ahead(PolicyVersion written, String followers) {
         Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
         Instant now = lookout.now();
-        Map<Boolean, List<Evaluation>> sides = all.answers().stream()
-                .collect(Collectors.partitioningBy(e ->
-                        e.database().policyAt(now).filter(followers::equals).isPresent()));
-        List<Evaluation> concerned = sides.get(true);
-        List<Evaluation> others = sides.get(false);
+        Predicate<Evaluation> follows =
+                e -> e.database().policyAt(now).filter(followers::equals).isPresent();
+        List<Evaluation> concerned = all.answers().stream().filter(follows).toList();
+        List<Evaluation> others =
+                all.answers().stream().filter(follows.negate()).toList();
         boolean flat = others.size() > FOLLOWED;
         Map<String, double[]> room = new TreeMap<>();
         if (flat) {
@@ -198,7 +199,7 @@ public class LookAhead {
         return out;
     }
 
-    private static Instant full(Instant from, Double capacity, double[] room) {
+    private static @Nullable Instant full(Instant from, @Nullable Double capacity, double[] room) {
         for (int d = 0; d <= DAYS && capacity != null; d++) {
             if (room[d] > capacity) {
                 return from.plus(Duration.ofDays(d));
@@ -207,7 +208,7 @@ public class LookAhead {
         return null;
     }
 
-    private static Policies.Restore longest(List<Evaluation> databases, List<Forecast> forecasts) {
+    private static Policies.@Nullable Restore longest(List<Evaluation> databases, List<Forecast> forecasts) {
         Policies.Restore out = null;
         for (int i = 0; i < forecasts.size(); i++) {
             String name = databases.get(i).database().name();

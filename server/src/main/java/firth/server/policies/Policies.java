@@ -5,6 +5,7 @@ import firth.server.policies.PolicyDocuments.WrittenDocument;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** Policies: the list, one with its versions, and what a change of one would do. Durations in seconds. */
 public final class Policies {
@@ -21,19 +22,19 @@ public final class Policies {
     public record PolicyRow(
             String id,
             String name,
-            @Schema(nullable = true) Integer version,
+            @Schema(nullable = true) @Nullable Integer version,
             boolean enabled,
-            @Schema(nullable = true) Instant effectiveFrom,
+            @Schema(nullable = true) @Nullable Instant effectiveFrom,
 
-            @Schema(nullable = true, implementation = WrittenDocument.class)
+            @Schema(nullable = true, implementation = WrittenDocument.class) @Nullable
             JsonNode document,
 
             int followers,
             List<Grades> grades,
-            @Schema(nullable = true) Double attainment,
+            @Schema(nullable = true) @Nullable Double attainment,
             List<Flaw> flaws,
-            @Schema(nullable = true) Instant draftSaved,
-            @Schema(nullable = true) Instant nextFrom) {}
+            @Schema(nullable = true) @Nullable Instant draftSaved,
+            @Schema(nullable = true) @Nullable Instant nextFrom) {}
 
     public record Grades(String grade, int databases) {}
 
@@ -43,7 +44,7 @@ public final class Policies {
             String name,
             Instant now,
             List<VersionView> versions,
-            @Schema(nullable = true) DraftView draft,
+            @Schema(nullable = true) @Nullable DraftView draft,
             List<Follower> followers,
             List<ClosureView> closures) {}
 
@@ -81,23 +82,23 @@ public final class Policies {
 
     /** What rules do, replayed over the history there is. */
     public record Replay(
-            @Schema(nullable = true) BadValue bad,
+            @Schema(nullable = true) @Nullable BadValue bad,
             int followers,
             Instant from,
             Instant to,
-            @Schema(nullable = true) Column before,
-            @Schema(nullable = true) Column after,
+            @Schema(nullable = true) @Nullable Column before,
+            @Schema(nullable = true) @Nullable Column after,
             List<Worse> worse,
             List<Flaw> flaws,
             List<Takes> takes,
-            @Schema(nullable = true) Quiet quiet) {}
+            @Schema(nullable = true) @Nullable Quiet quiet) {}
 
     /** How long a kind of data backup usually takes at the follower where it takes longest. */
     public record Takes(String kind, String database, double seconds) {}
 
     /** How a set of rules would have fared. */
     public record Column(
-            @Schema(nullable = true) Double attainment,
+            @Schema(nullable = true) @Nullable Double attainment,
             List<Worst> worst,
             int reachHeld,
             int reachAsked,
@@ -108,13 +109,13 @@ public final class Policies {
             double obsoleteBytes,
             int lockedCopies,
             double lockedBytes,
-            @Schema(nullable = true) Instant lockedUntil) {}
+            @Schema(nullable = true) @Nullable Instant lockedUntil) {}
 
     /** The worst age under a hazard, at which database, and whether its objective was broken anywhere. */
     public record Worst(
             String hazard,
             double seconds,
-            @Schema(nullable = true) String database,
+            @Schema(nullable = true) @Nullable String database,
             boolean broken) {}
 
     /** A database that fares worse, and in what. */
@@ -123,18 +124,18 @@ public final class Policies {
     /** The next moment no follower is inside a window, and what it waits for. */
     public record Quiet(
             Instant at,
-            @Schema(nullable = true) String waitsFor,
-            @Schema(nullable = true) String schedule) {}
+            @Schema(nullable = true) @Nullable String waitsFor,
+            @Schema(nullable = true) @Nullable String schedule) {}
 
     /** What rules will do, day by day: the first value is now. */
     public record Ahead(
-            @Schema(nullable = true) BadValue bad,
+            @Schema(nullable = true) @Nullable BadValue bad,
             Instant from,
             int days,
             int unchanging,
             List<StoreAhead> stores,
-            @Schema(nullable = true) Restore restoreBefore,
-            @Schema(nullable = true) Restore restoreAfter,
+            @Schema(nullable = true) @Nullable Restore restoreBefore,
+            @Schema(nullable = true) @Nullable Restore restoreAfter,
             List<Miss> misses) {}
 
     /** The room a store will hold, and the day it runs full where it does. */
@@ -142,11 +143,11 @@ public final class Policies {
             String store,
             String name,
             String role,
-            @Schema(nullable = true) Double capacityBytes,
-            @Schema(nullable = true) List<Double> before,
+            @Schema(nullable = true) @Nullable Double capacityBytes,
+            @Schema(nullable = true) @Nullable List<Double> before,
             List<Double> after,
-            @Schema(nullable = true) Instant fullBefore,
-            @Schema(nullable = true) Instant fullAfter) {}
+            @Schema(nullable = true) @Nullable Instant fullBefore,
+            @Schema(nullable = true) @Nullable Instant fullAfter) {}
 
     public record Restore(String database, double seconds) {}
 
@@ -158,15 +159,16 @@ public final class Policies {
             @Schema(implementation = WrittenDocument.class) JsonNode document,
             String at,
             String why,
-            @Schema(nullable = true) String despite) {}
+            @Schema(nullable = true) @Nullable String despite) {}
 
     /** Where a recurrence falls. */
-    public record Occurrences(@Schema(nullable = true) String problem, List<Zoned> zones) {}
+    public record Occurrences(
+            @Schema(nullable = true) @Nullable String problem, List<Zoned> zones) {}
 
     /** The next openings in a zone, and around the next change of its clock. */
     public record Zoned(
             String zone,
             List<Instant> next,
-            @Schema(nullable = true) Instant clockChange,
+            @Schema(nullable = true) @Nullable Instant clockChange,
             List<Instant> aroundChange) {}
 }

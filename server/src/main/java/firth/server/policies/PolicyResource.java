@@ -45,6 +45,7 @@ import java.util.TreeSet;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.parameters.RequestBody;
+import org.jspecify.annotations.Nullable;
 
 /** Policies: what is promised, scheduled and retained, and what changing that would do. */
 @Path("/api/policies")
@@ -253,7 +254,7 @@ public class PolicyResource {
     @Path("/{id}/replay")
     public Policies.Replay replay(
             @PathParam("id") String id,
-            @QueryParam("followers") String followers,
+            @QueryParam("followers") @Nullable String followers,
             @RequestBody(
                             content =
                                     @Content(
@@ -277,7 +278,7 @@ public class PolicyResource {
     @Path("/{id}/ahead")
     public Policies.Ahead ahead(
             @PathParam("id") String id,
-            @QueryParam("followers") String followers,
+            @QueryParam("followers") @Nullable String followers,
             @RequestBody(
                             content =
                                     @Content(
@@ -291,7 +292,7 @@ public class PolicyResource {
                         bad(reading), lookout.now(), LookAhead.DAYS, 0, List.of(), null, null, List.of()));
     }
 
-    private static Policies.BadValue bad(PolicyDocument.Reading reading) {
+    private static Policies.@Nullable BadValue bad(PolicyDocument.Reading reading) {
         return reading.flaw()
                 .map(f -> new Policies.BadValue(f.path(), f.reason()))
                 .orElse(null);

@@ -16,6 +16,7 @@ import java.time.ZoneId;
 import java.time.zone.ZoneOffsetTransition;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** When a recurrence falls, before anybody relies on it. */
 @Path("/api/recurrence")
@@ -39,7 +40,8 @@ public class RecurrenceResource {
      * @param zones IANA zones, separated by commas
      */
     @GET
-    public Policies.Occurrences next(@QueryParam("rule") String rule, @QueryParam("zones") String zones) {
+    public Policies.Occurrences next(
+            @QueryParam("rule") @Nullable String rule, @QueryParam("zones") @Nullable String zones) {
         Recurrence recurrence;
         try {
             recurrence = WrittenRecurrence.read(rule == null ? "" : rule);

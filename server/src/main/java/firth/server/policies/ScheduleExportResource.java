@@ -26,6 +26,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** Rules for programs other than Firth. */
 @Path("/api/out")
@@ -46,14 +47,16 @@ public class ScheduleExportResource {
         this.lookout = lookout;
     }
 
-    private boolean wanted(Database d, String policy, String host) {
+    private boolean wanted(Database d, @Nullable String policy, @Nullable String host) {
         Instant now = lookout.now();
         return !d.retiredAt(now)
-                && (absent(policy) || d.policyAt(now).filter(policy::equals).isPresent())
-                && (absent(host) || d.particulars().host().filter(host::equals).isPresent());
+                && (absent(policy)
+                        || d.policyAt(now).filter(p -> p.equals(policy)).isPresent())
+                && (absent(host)
+                        || d.particulars().host().filter(h -> h.equals(host)).isPresent());
     }
 
-    private static boolean absent(String text) {
+    private static boolean absent(@Nullable String text) {
         return text == null || text.isBlank();
     }
 
@@ -66,7 +69,7 @@ public class ScheduleExportResource {
     @GET
     @Path("/slots.ics")
     @Produces("text/calendar")
-    public String calendar(@QueryParam("policy") String policy, @QueryParam("host") String host) {
+    public String calendar(@QueryParam("policy") @Nullable String policy, @QueryParam("host") @Nullable String host) {
         Evaluations.Fleetwide all = evaluations.those(d -> wanted(d, policy, host), lookout.view("", ""));
         Instant now = lookout.now();
         Map<Database, List<Expected>> expected = new TreeMap<>((a, b) -> a.id().compareTo(b.id()));
@@ -92,7 +95,7 @@ public class ScheduleExportResource {
     @GET
     @Path("/crontab")
     @Produces("text/plain")
-    public String crontab(@QueryParam("host") String host) {
+    public String crontab(@QueryParam("host") @Nullable String host) {
         return HostSchedules.crontab(served(host));
     }
 
@@ -100,11 +103,11 @@ public class ScheduleExportResource {
     @GET
     @Path("/timers")
     @Produces("text/plain")
-    public String timers(@QueryParam("host") String host) {
+    public String timers(@QueryParam("host") @Nullable String host) {
         return HostSchedules.timers(served(host));
     }
 
-    private List<HostSchedules.Served> served(String host) {
+    private List<HostSchedules.Served> served(@Nullable String host) {
         Instant now = lookout.now();
         List<HostSchedules.Served> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {

@@ -4,4 +4,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code cover}.
  */
+@NullMarked
 package firth.server.policies;
+
+import org.jspecify.annotations.NullMarked;

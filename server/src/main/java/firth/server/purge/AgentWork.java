@@ -3,6 +3,7 @@ package firth.server.purge;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What the agent of a store is to do (docs/agents.md).
@@ -11,7 +12,10 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  * @param batches items to be deleted now, a batch a list
  */
 public record AgentWork(
-        Instant asOf, String store, @Schema(nullable = true) String stocktake, List<Batch> batches) {
+        Instant asOf,
+        String store,
+        @Schema(nullable = true) @Nullable String stocktake,
+        List<Batch> batches) {
 
     /**
      * Items of one list that were proved safe a moment ago.
@@ -27,7 +31,7 @@ public record AgentWork(
     public record BatchItem(int item, String backup, String path, long bytes, String checksum) {}
 
     /** What became of items. */
-    public record ToldItems(String purge, String hash, List<ToldItem> items) {}
+    public record ToldItems(String purge, @Nullable String hash, List<ToldItem> items) {}
 
     /**
      * What became of one.
@@ -38,8 +42,8 @@ public record AgentWork(
     public record ToldItem(
             int item,
             String outcome,
-            @Schema(nullable = true) Double freed,
-            @Schema(nullable = true) String text) {}
+            @Schema(nullable = true) @Nullable Double freed,
+            @Schema(nullable = true) @Nullable String text) {}
 
     /** What was taken of what was told. */
     public record Taken(int taken, List<String> refused) {}

@@ -25,10 +25,12 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Hands out items of lists being carried out, batch by batch, each proved a moment before, and takes what became of them. */
 @ApplicationScoped
@@ -130,7 +132,7 @@ public class Batches {
     }
 
     /** The numbers of the items of a list that may be deleted by hand at this moment, ascending. */
-    List<Integer> going(String id, String hash) {
+    List<Integer> going(String id, @Nullable String hash) {
         Purges.Purge purge = decisions.find(id);
         if (!purge.hash().equals(hash)) {
             throw new Conflict("The list " + id + " is not the one that was saved.", "Save it again.");
@@ -188,14 +190,14 @@ public class Batches {
             Optional<ItemState> state = TOLD.stream()
                     .filter(s -> s.word().equals(String.valueOf(t.outcome()).toLowerCase(Locale.ROOT)))
                     .findFirst();
-            String flaw = flaw(store, items.get(t.item()), state);
-            if (flaw.isEmpty() && seen.add(t.item())) {
-                outcomes.add(items.get(t.item())
-                        .becomes(
-                                state.get(),
-                                t.text() == null ? "" : t.text(),
-                                t.freed() == null ? OptionalDouble.empty() : OptionalDouble.of(t.freed()),
-                                who.id()));
+            Purges.Item item = items.get(t.item());
+            String flaw = flaw(store, item, state);
+            if (item != null && flaw.isEmpty() && seen.add(t.item())) {
+                outcomes.add(item.becomes(
+                        state.get(),
+                        t.text() == null ? "" : t.text(),
+                        t.freed() == null ? OptionalDouble.empty() : OptionalDouble.of(t.freed()),
+                        who.id()));
             } else if (!flaw.isEmpty()) {
                 refused.add("item " + t.item() + " " + flaw);
             }
@@ -207,7 +209,7 @@ public class Batches {
         return new AgentWork.Taken(outcomes.size(), refused);
     }
 
-    private static String flaw(Optional<String> store, Purges.Item item, Optional<ItemState> outcome) {
+    private static String flaw(Optional<String> store, Purges.@Nullable Item item, Optional<ItemState> outcome) {
         if (item == null) {
             return "is not on the list";
         }
@@ -232,7 +234,7 @@ public class Batches {
         List<Backup> changed = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
             for (Purges.Outcome o : outcomes) {
-                Purges.Item i = items.get(o.num());
+                Purges.Item i = Objects.requireNonNull(items.get(o.num()));
                 if (o.state() == ItemState.DELETED || o.state() == ItemState.MISSING) {
                     snapshot.backup(i.backup())
                             .flatMap(b -> without(b, i, o.state(), now))
@@ -258,9 +260,9 @@ public class Batches {
                     .write(
                             catalog -> {
                                 changed.forEach(catalog::put);
-                                return null;
+                                return changed;
                             },
-                            nothing -> new Delivered(
+                            written -> new Delivered(
                                     "purges",
                                     changed.isEmpty() ? Optional.empty() : Optional.of(now),
                                     Optional.of(deed),

@@ -27,6 +27,7 @@ import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What of one database no rule needs: copies that may go, and those that stay all the same, for a lock, a hold, a minimum stay, a
@@ -49,6 +50,8 @@ final class Candidates {
     /** Copies that go or stay together. */
     private static final class Group {
         final List<Integer> rows = new ArrayList<>();
+
+        @Nullable
         Kept kept;
     }
 
@@ -110,7 +113,7 @@ final class Candidates {
         return staysUntil(k) > e.asOf().toEpochMilli() ? Optional.of(new Kept("stay", "")) : Optional.empty();
     }
 
-    private void add(int k, Kept kept) {
+    private void add(int k, @Nullable Kept kept) {
         Group group = groups.computeIfAbsent(key(k, Optional.ofNullable(kept)), g -> new Group());
         group.rows.add(k);
         group.kept = kept;

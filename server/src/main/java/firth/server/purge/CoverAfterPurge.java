@@ -73,12 +73,11 @@ class CoverAfterPurge {
                 "purge-done",
                 id,
                 PurgeChoices.json(Map.of("hash", purge.hash(), "outcomes", outcomes, "coverEqual", after.equal())));
-        purges.act("The end of the purge could not be kept", steps -> {
+        purges.change("The end of the purge could not be kept", steps -> {
             // Another may have ended it meanwhile: what was found then is as good.
             steps.find(id)
                     .filter(p -> p.state() == PurgeState.RUNNING && steps.isOver(id))
                     .ifPresent(p -> steps.finish(p, PurgeChoices.json(after), told, lookout.now()));
-            return null;
         });
     }
 

@@ -25,6 +25,7 @@ import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Proves items of a list again against the facts of this moment. */
 @ApplicationScoped
@@ -99,12 +100,12 @@ class ItemReproof {
                     PromisedReach.keeping(now.facts(e), now.fleet().fleet(), e, left);
             going.removeIf(i -> {
                 Chosen copy = new Chosen(i.backup(), i.store());
-                boolean stays = promised.containsKey(copy);
-                if (stays) {
+                Hazard rests = promised.get(copy);
+                if (rests != null) {
                     left.remove(copy);
-                    out.add(outcome(i, Obstacles.promised(promised.get(copy))));
+                    out.add(outcome(i, Obstacles.promised(rests)));
                 }
-                return stays;
+                return rests != null;
             });
             PurgeProof proof = PurgeProof.of(now.facts(e), now.fleet().fleet(), e, left);
             if (!proof.holds()) {
@@ -115,7 +116,7 @@ class ItemReproof {
         }
 
         /** What has changed of an item; empty where it may go still. */
-        private String changed(Purges.Item item, Integer row) {
+        private String changed(Purges.Item item, @Nullable Integer row) {
             if (row == null) {
                 return "no usable copy is there any more";
             }

@@ -232,21 +232,19 @@ class ListDecisions {
     }
 
     void pause(String id) {
-        purges().act("The purge could not be paused", steps -> {
+        purges().change("The purge could not be paused", steps -> {
             Purges.Purge purge = known(steps, id);
             demand(purge, "paused", PurgeState.RUNNING);
             steps.turn(purge, PurgeState.PAUSED, "", told("purge-paused", id, Map.of()), lookout.now());
-            return null;
         });
     }
 
     /** Nothing more is deleted; items an agent has already may still be told of. */
     void cancel(String id) {
-        purges().act("The purge could not be cancelled", steps -> {
+        purges().change("The purge could not be cancelled", steps -> {
             Purges.Purge purge = known(steps, id);
             demand(purge, "cancelled", PurgeState.ASKED, PurgeState.APPROVED, PurgeState.RUNNING, PurgeState.PAUSED);
             steps.turn(purge, PurgeState.CANCELLED, "", told("purge-cancelled", id, Map.of()), lookout.now());
-            return null;
         });
     }
 

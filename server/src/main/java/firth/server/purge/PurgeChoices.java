@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /** What may be deleted now, with the proof that deleting it harms nothing promised. */
 @ApplicationScoped
@@ -69,16 +70,15 @@ class PurgeChoices {
         Evaluations.Fleetwide all = evaluations.once(d -> true, view);
         Obstacles obstacles = Obstacles.at(facts.store(), view.asOf());
         List<DatabaseChoice> parts = all.answers().parallelStream()
-                .map(e -> {
+                .flatMap(e -> {
                     Candidates c = new Candidates(all, e, store, obstacles);
-                    return new DatabaseChoice(
-                            e,
-                            c,
-                            c.isEmpty()
-                                    ? null
-                                    : PurgeProof.of(all.facts(e), all.fleet().fleet(), e, c.chosen(leftOut)));
+                    return c.isEmpty()
+                            ? Stream.empty()
+                            : Stream.of(new DatabaseChoice(
+                                    e,
+                                    c,
+                                    PurgeProof.of(all.facts(e), all.fleet().fleet(), e, c.chosen(leftOut))));
                 })
-                .filter(p -> !p.candidates.isEmpty())
                 .toList();
         return new FleetChoice(all, view.asOf(), parts, text(parts));
     }

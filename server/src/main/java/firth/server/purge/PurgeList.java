@@ -3,6 +3,7 @@ package firth.server.purge;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A list of copies to be deleted, and how far it has come.
@@ -18,7 +19,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  */
 public record PurgeList(
         String id,
-        @Schema(nullable = true) String store,
+        @Schema(nullable = true) @Nullable String store,
         String storeName,
         String state,
         String askedBy,
@@ -34,11 +35,11 @@ public record PurgeList(
         List<String> may,
         List<ItemTally> tallies,
         double asked,
-        @Schema(nullable = true) Double freed,
+        @Schema(nullable = true) @Nullable Double freed,
         List<Group> groups,
         List<BeliedView> belied,
-        @Schema(nullable = true) Long deed,
-        @Schema(nullable = true) After after) {
+        @Schema(nullable = true) @Nullable Long deed,
+        @Schema(nullable = true) @Nullable After after) {
 
     /**
      * Files that a later listing of their store has although somebody told they were gone.
@@ -95,8 +96,8 @@ public record PurgeList(
             String why,
             String state,
             String told,
-            @Schema(nullable = true) Double freed,
-            @Schema(nullable = true) Instant at,
+            @Schema(nullable = true) @Nullable Double freed,
+            @Schema(nullable = true) @Nullable Instant at,
             String by) {}
 
     /** What was found when all of it was carried out. */
@@ -105,10 +106,10 @@ public record PurgeList(
     /** Cover within reach of a database as it was proved and as it is. */
     public record CoverAfter(
             String database,
-            @Schema(nullable = true) Instant since,
+            @Schema(nullable = true) @Nullable Instant since,
             double secondsBefore,
             double secondsAfter,
-            @Schema(nullable = true) Instant pointBefore,
-            @Schema(nullable = true) Instant pointAfter,
+            @Schema(nullable = true) @Nullable Instant pointBefore,
+            @Schema(nullable = true) @Nullable Instant pointAfter,
             boolean equal) {}
 }

@@ -24,10 +24,10 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** PurgeLists that were asked for, as they are shown. */
 @ApplicationScoped
@@ -179,13 +179,15 @@ class PurgeLists {
     }
 
     private static String name(String database, FleetNow fleet) {
-        return Optional.ofNullable(fleet.databases().get(database))
-                .map(d -> d.name())
-                .orElse(database);
+        return fleet.database(database).map(d -> d.name()).orElse(database);
     }
 
     /** Which items are asked for; what is null may be anything. */
-    record Wanted(String database, String store, String kind, String state) {
+    record Wanted(
+            @Nullable String database,
+            @Nullable String store,
+            @Nullable String kind,
+            @Nullable String state) {
 
         boolean has(Purges.Item i) {
             return fits(database, i.database())
@@ -194,7 +196,7 @@ class PurgeLists {
                     && fits(state, i.state().word());
         }
 
-        private static boolean fits(String wanted, String own) {
+        private static boolean fits(@Nullable String wanted, String own) {
             return wanted == null || wanted.isEmpty() || wanted.equals(own);
         }
     }

@@ -36,6 +36,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 
 /** Freeing room: what may go, the proof, asking, approving and carrying out. */
 @Path("/api/purge")
@@ -101,7 +102,7 @@ public class PurgeResource {
     }
 
     /** The one store named; empty where the whole fleet is. */
-    private static Optional<String> store(String named) {
+    private static Optional<String> store(@Nullable String named) {
         return Optional.ofNullable(named).filter(s -> !s.isBlank() && !s.equals(PurgeView.ALL));
     }
 
@@ -163,7 +164,7 @@ public class PurgeResource {
     /** What becomes obsolete in the weeks to come, as the forecast has it. */
     @GET
     @Path("/coming")
-    public List<PurgeView.Week> coming(@QueryParam("store") String store) {
+    public List<PurgeView.Week> coming(@QueryParam("store") @Nullable String store) {
         return coming.weeks(store(store));
     }
 
@@ -214,10 +215,10 @@ public class PurgeResource {
     @Path("/{id}/items")
     public List<PurgeList.ItemView> items(
             @PathParam("id") String id,
-            @QueryParam("database") String database,
-            @QueryParam("store") String store,
-            @QueryParam("kind") String kind,
-            @QueryParam("state") String state,
+            @QueryParam("database") @Nullable String database,
+            @QueryParam("store") @Nullable String store,
+            @QueryParam("kind") @Nullable String kind,
+            @QueryParam("state") @Nullable String state,
             @QueryParam("after") @DefaultValue("0") int after) {
         return lists.items(decisions.find(id).id(), new PurgeLists.Wanted(database, store, kind, state), after);
     }
@@ -268,7 +269,7 @@ public class PurgeResource {
     @Path("/{id}/going")
     @RolesAllowed({Roles.VIEWER, Roles.AGENT})
     @Produces(MediaType.TEXT_PLAIN)
-    public String going(@PathParam("id") String id, @QueryParam("hash") String hash) {
+    public String going(@PathParam("id") String id, @QueryParam("hash") @Nullable String hash) {
         StringBuilder out = new StringBuilder();
         int from = 0;
         int last = 0;
@@ -299,7 +300,8 @@ public class PurgeResource {
     @Path("/{id}/told")
     @Consumes("text/csv")
     @RolesAllowed(Roles.KEEPER)
-    public AgentWork.Taken toldAsTable(@PathParam("id") String id, @QueryParam("hash") String hash, InputStream table)
+    public AgentWork.Taken toldAsTable(
+            @PathParam("id") String id, @QueryParam("hash") @Nullable String hash, InputStream table)
             throws IOException {
         return handing.told(Optional.empty(), new AgentWork.ToldItems(id, hash, ByHandLists.read(table)));
     }

@@ -4,6 +4,7 @@ import firth.server.database.DatabaseView;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What may be deleted, why, and what that frees.
@@ -23,7 +24,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 public record PurgeView(
         Instant asOf,
         List<StoreChoice> stores,
-        @Schema(nullable = true) String store,
+        @Schema(nullable = true) @Nullable String store,
         List<ShelfRow> rows,
         List<LineView> lines,
         List<ProofView> proofs,
@@ -63,7 +64,7 @@ public record PurgeView(
             String name,
             String store,
             String storeName,
-            @Schema(nullable = true) String backup,
+            @Schema(nullable = true) @Nullable String backup,
             String kind,
             int count,
             Instant from,
@@ -71,8 +72,8 @@ public record PurgeView(
             double bytes,
             String verdict,
             String why,
-            @Schema(nullable = true) String kept,
-            @Schema(nullable = true) Instant until,
+            @Schema(nullable = true) @Nullable String kept,
+            @Schema(nullable = true) @Nullable Instant until,
             boolean chosen) {}
 
     /**
@@ -91,8 +92,8 @@ public record PurgeView(
             String name,
             int copies,
             double bytes,
-            @Schema(nullable = true) Instant point,
-            @Schema(nullable = true) Instant since,
+            @Schema(nullable = true) @Nullable Instant point,
+            @Schema(nullable = true) @Nullable Instant since,
             int pieces,
             double coveredSeconds,
             int whole,
@@ -115,7 +116,7 @@ public record PurgeView(
     public record Level(
             String store,
             String name,
-            @Schema(nullable = true) Double capacity,
+            @Schema(nullable = true) @Nullable Double capacity,
             double before,
             double after) {}
 
@@ -125,7 +126,7 @@ public record PurgeView(
     /** A list in a line. */
     public record ListRow(
             String id,
-            @Schema(nullable = true) String store,
+            @Schema(nullable = true) @Nullable String store,
             String storeName,
             String state,
             String askedBy,
@@ -139,7 +140,7 @@ public record PurgeView(
      *
      * @param store null: the one in which most is obsolete
      */
-    public record Chosen(@Schema(nullable = true) String store, List<String> leftOut) {}
+    public record Chosen(@Schema(nullable = true) @Nullable String store, List<String> leftOut) {}
 
     /**
      * That a list is asked for.
@@ -148,7 +149,11 @@ public record PurgeView(
      * @param asOf the moment at which that was judged
      */
     public record Asked(
-            @Schema(nullable = true) String store, List<String> leftOut, String reason, String hash, Instant asOf) {}
+            @Schema(nullable = true) @Nullable String store,
+            List<String> leftOut,
+            String reason,
+            String hash,
+            Instant asOf) {}
 
     /** A list made. */
     public record Made(String id) {}

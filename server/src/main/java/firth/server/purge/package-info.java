@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code database}, {@code policies}.
  */
+@NullMarked
 package firth.server.purge;
+
+import org.jspecify.annotations.NullMarked;

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** The record of what people and programs did, the newest first. */
 public record RecordView(List<DeedView> deeds, boolean more) {
@@ -22,6 +23,6 @@ public record RecordView(List<DeedView> deeds, boolean more) {
     public record Wholeness(
             long length,
             String head,
-            @Schema(nullable = true) Long broken,
-            @Schema(nullable = true) String what) {}
+            @Schema(nullable = true) @Nullable Long broken,
+            @Schema(nullable = true) @Nullable String what) {}
 }

@@ -3,6 +3,7 @@ package firth.server.rehearsal;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The fleet as if chosen things were gone. Durations in seconds, sizes in bytes.
@@ -19,7 +20,7 @@ public record RehearsalView(
         Instant at,
         int asked,
         int judged,
-        @Schema(nullable = true) Rehearsed result,
+        @Schema(nullable = true) @Nullable Rehearsed result,
         String trouble) {
 
     /**
@@ -35,7 +36,7 @@ public record RehearsalView(
             List<String> stores,
             List<String> hosts,
             boolean unlocked,
-            @Schema(nullable = true) Instant moment,
+            @Schema(nullable = true) @Nullable Instant moment,
             int sideBySide) {}
 
     /**
@@ -50,7 +51,7 @@ public record RehearsalView(
      * @param untimed how many can be restored in a time that is not known
      */
     public record Rehearsed(
-            Instant moment,
+            @Nullable Instant moment,
             int databases,
             int down,
             int restored,
@@ -59,7 +60,7 @@ public record RehearsalView(
             int kept,
             double seconds,
             int untimed,
-            @Schema(nullable = true) Double worstAge,
+            @Schema(nullable = true) @Nullable Double worstAge,
             List<RehearsedRow> rows) {}
 
     /**
@@ -75,18 +76,18 @@ public record RehearsalView(
     public record RehearsedRow(
             String database,
             String name,
-            @Schema(nullable = true) String policy,
+            @Schema(nullable = true) @Nullable String policy,
             boolean down,
             boolean restored,
-            @Schema(nullable = true) Instant reached,
-            @Schema(nullable = true) Double age,
-            @Schema(nullable = true) Boolean within,
-            @Schema(nullable = true) Double seconds,
-            @Schema(nullable = true) Double begins,
-            @Schema(nullable = true) Double ends,
-            @Schema(nullable = true) Double promised,
+            @Schema(nullable = true) @Nullable Instant reached,
+            @Schema(nullable = true) @Nullable Double age,
+            @Schema(nullable = true) @Nullable Boolean within,
+            @Schema(nullable = true) @Nullable Double seconds,
+            @Schema(nullable = true) @Nullable Double begins,
+            @Schema(nullable = true) @Nullable Double ends,
+            @Schema(nullable = true) @Nullable Double promised,
             List<String> stores,
-            @Schema(nullable = true) String cure) {}
+            @Schema(nullable = true) @Nullable String cure) {}
 
     /** A rehearsal among others. */
     public record RehearsalRow(String id, String title, String by, Instant at, int unreachable, double seconds) {}

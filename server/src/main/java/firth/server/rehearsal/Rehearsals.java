@@ -14,6 +14,7 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -47,12 +48,14 @@ public class Rehearsals {
 
     private static final class Running {
         private final RehearsalView begun;
+        private final Instant moment;
         private final AtomicInteger judged = new AtomicInteger();
         private volatile String trouble = "";
         private volatile boolean stopped;
 
-        Running(RehearsalView begun) {
+        Running(RehearsalView begun, Instant moment) {
             this.begun = begun;
+            this.moment = moment;
         }
 
         RehearsalView view() {
@@ -92,7 +95,7 @@ public class Rehearsals {
                 0,
                 null,
                 "");
-        Running run = new Running(begun);
+        Running run = new Running(begun, moment);
         String person = who.id();
         running.put(begun.id(), run);
         one.execute(() -> work(run, person));
@@ -102,7 +105,7 @@ public class Rehearsals {
     private void work(Running run, String person) {
         RehearsalView begun = run.begun;
         try {
-            RehearsalView.Rehearsed result = rehearsing.of(begun.losing(), () -> {
+            RehearsalView.Rehearsed result = rehearsing.of(begun.losing(), run.moment, () -> {
                 run.judged.incrementAndGet();
                 return !run.stopped;
             });
@@ -148,13 +151,9 @@ public class Rehearsals {
     List<RehearsalView.RehearsalRow> all() {
         return facts.store().papers().all(SORT).stream()
                 .map(p -> read(p.document()))
-                .map(r -> new RehearsalView.RehearsalRow(
-                        r.id(),
-                        r.losing().title(),
-                        r.by(),
-                        r.at(),
-                        r.result().unreachable(),
-                        r.result().seconds()))
+                .flatMap(r -> Optional.ofNullable(r.result()).stream()
+                        .map(all -> new RehearsalView.RehearsalRow(
+                                r.id(), r.losing().title(), r.by(), r.at(), all.unreachable(), all.seconds())))
                 .toList();
     }
 

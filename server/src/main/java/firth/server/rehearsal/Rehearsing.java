@@ -34,6 +34,7 @@ import java.util.function.BooleanSupplier;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /** Judges a loss database by database, and puts the restores it asks for in order. */
 @ApplicationScoped
@@ -130,14 +131,14 @@ class Rehearsing {
             Database database, Optional<PolicyVersion> version, boolean down, LossRehearsal.Left outcome) {}
 
     /** @param goesOn called after each database; where it says no, the rest is left */
-    RehearsalView.Rehearsed of(RehearsalView.Losing losing, BooleanSupplier goesOn) {
+    RehearsalView.Rehearsed of(RehearsalView.Losing losing, Instant moment, BooleanSupplier goesOn) {
         Losses losses = new Losses(Set.copyOf(losing.stores()), Set.copyOf(losing.sites()));
         Hazard hazard = losing.unlocked() ? Hazard.SABOTAGE : Hazard.MISHAP;
         FleetNow[] known = new FleetNow[1];
         List<Judged> judged = evaluations
                 .ofFacts((fleet, own) -> {
                     known[0] = fleet;
-                    Optional<Judged> one = judge(fleet, own, losing, hazard, losses);
+                    Optional<Judged> one = judge(fleet, own, losing, moment, hazard, losses);
                     if (!goesOn.getAsBoolean()) {
                         throw new Stopped();
                     }
@@ -147,26 +148,32 @@ class Rehearsing {
                 .flatMap(Optional::stream)
                 .toList();
         return judged.isEmpty()
-                ? new RehearsalView.Rehearsed(losing.moment(), 0, 0, 0, 0, 0, 0, 0, 0, null, List.of())
-                : result(known[0], judged, losing);
+                ? new RehearsalView.Rehearsed(moment, 0, 0, 0, 0, 0, 0, 0, 0, null, List.of())
+                : result(known[0], judged, losing, moment);
     }
 
     private static Optional<Judged> judge(
-            FleetNow fleet, DatabaseFacts own, RehearsalView.Losing losing, Hazard hazard, Losses losses) {
+            FleetNow fleet,
+            DatabaseFacts own,
+            RehearsalView.Losing losing,
+            Instant moment,
+            Hazard hazard,
+            Losses losses) {
         Database d = own.database();
-        if (!d.isServedAt(losing.moment())) {
+        if (!d.isServedAt(moment)) {
             return Optional.empty();
         }
         boolean down = d.site().filter(losing.sites()::contains).isPresent()
                 || d.particulars().host().filter(losing.hosts()::contains).isPresent();
         return Optional.of(new Judged(
                 d,
-                fleet.fleet().versionAt(d, losing.moment()).filter(PolicyVersion::enabled),
+                fleet.fleet().versionAt(d, moment).filter(PolicyVersion::enabled),
                 down,
-                LossRehearsal.of(own, fleet.fleet(), losing.moment(), hazard, losses)));
+                LossRehearsal.of(own, fleet.fleet(), moment, hazard, losses)));
     }
 
-    private static RehearsalView.Rehearsed result(FleetNow fleet, List<Judged> judged, RehearsalView.Losing losing) {
+    private static RehearsalView.Rehearsed result(
+            FleetNow fleet, List<Judged> judged, RehearsalView.Losing losing, Instant moment) {
         boolean anyDown = judged.stream().anyMatch(Judged::down);
         List<Judged> wanted = judged.stream().filter(j -> j.down || !anyDown).toList();
         Map<String, Double> rates = new HashMap<>();
@@ -185,7 +192,7 @@ class Rehearsing {
                 ? Hazard.SABOTAGE
                 : losing.sites().isEmpty() && losing.stores().isEmpty() ? Hazard.MISHAP : Hazard.SITE_LOSS;
         List<RehearsalView.RehearsedRow> rows = judged.stream()
-                .map(j -> row(fleet, j, losing.moment(), meant, j.down || !anyDown, placed.get(j.database.id())))
+                .map(j -> row(fleet, j, moment, meant, j.down || !anyDown, placed.get(j.database.id())))
                 .sorted(Comparator.comparing((RehearsalView.RehearsedRow r) -> !r.restored())
                         .thenComparing(r -> r.reached() != null)
                         .thenComparing(r -> r.begins() == null ? Double.MAX_VALUE : r.begins())
@@ -194,7 +201,7 @@ class Rehearsing {
         List<RehearsalView.RehearsedRow> back =
                 rows.stream().filter(RehearsalView.RehearsedRow::restored).toList();
         return new RehearsalView.Rehearsed(
-                losing.moment(),
+                moment,
                 judged.size(),
                 (int) judged.stream().filter(Judged::down).count(),
                 back.size(),
@@ -218,7 +225,12 @@ class Rehearsing {
     }
 
     private static RehearsalView.RehearsedRow row(
-            FleetNow fleet, Judged j, Instant moment, Hazard meant, boolean restored, RestoreSchedule.Entry placed) {
+            FleetNow fleet,
+            Judged j,
+            @Nullable Instant moment,
+            Hazard meant,
+            boolean restored,
+            RestoreSchedule.@Nullable Entry placed) {
         Optional<Instant> reached = j.outcome.reached();
         Optional<Duration> age = reached.map(r -> Duration.between(r, moment));
         Optional<Duration> objective =

@@ -5,4 +5,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code restore}.
  */
+@NullMarked
 package firth.server.rehearsal;
+
+import org.jspecify.annotations.NullMarked;

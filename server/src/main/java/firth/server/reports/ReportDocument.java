@@ -8,10 +8,12 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /** A report as a document for people. Times are in UTC, for it may be of many zones. */
 final class ReportDocument {
@@ -180,22 +182,18 @@ final class ReportDocument {
         List<String> said = new ArrayList<>();
         said.add(r.rows().size() == 1 ? "One database." : r.rows().size() + " databases.");
         for (String hazard : List.of("mishap", "siteLoss", "sabotage")) {
-            List<ReportView.ReportRow> promised = r.rows().stream()
-                    .filter(w -> kept(w, hazard).attainment() != null)
-                    .toList();
+            List<Attained> promised =
+                    r.rows().stream().flatMap(w -> attained(w, hazard).stream()).toList();
             if (!promised.isEmpty()) {
-                long whole = promised.stream()
-                        .filter(w -> kept(w, hazard).attainment() >= 1)
-                        .count();
-                ReportView.ReportRow worst = promised.stream()
-                        .min(java.util.Comparator.comparing(w -> kept(w, hazard).attainment()))
+                long whole = promised.stream().filter(w -> w.attainment >= 1).count();
+                Attained worst = promised.stream()
+                        .min(Comparator.comparingDouble(Attained::attainment))
                         .orElseThrow();
                 said.add("After " + article(hazard) + " the objective was kept all the time by " + whole + " of "
                         + promised.size() + " that promise one"
                         + (whole == promised.size()
                                 ? "."
-                                : "; least by " + worst.name() + ", "
-                                        + percent(kept(worst, hazard).attainment()) + "."));
+                                : "; least by " + worst.name + ", " + percent(worst.attainment) + "."));
             }
         }
         List<String> nothing = r.rows().stream()
@@ -214,6 +212,14 @@ final class ReportDocument {
             case "sabotage" -> "sabotage";
             default -> "a mishap";
         };
+    }
+
+    /** For how much of the period a database's objective was kept. */
+    private record Attained(String name, double attainment) {}
+
+    /** Empty where nothing is promised. */
+    private static Optional<Attained> attained(ReportView.ReportRow row, String hazard) {
+        return Optional.ofNullable(kept(row, hazard).attainment()).map(a -> new Attained(row.name(), a));
     }
 
     private static ReportView.Kept kept(ReportView.ReportRow row, String hazard) {
@@ -306,7 +312,7 @@ final class ReportDocument {
     }
 
     /** A moment as it stands in the document: in UTC. */
-    static String moment(Instant at) {
+    static String moment(@Nullable Instant at) {
         return at == null ? "" : MOMENT.format(at);
     }
 
@@ -314,7 +320,7 @@ final class ReportDocument {
         return together(Wording.measured(Duration.ofMillis(Math.round(seconds * 1000))));
     }
 
-    private static String promised(Double seconds) {
+    private static String promised(@Nullable Double seconds) {
         return seconds == null ? "" : together(Wording.duration(Duration.ofMillis(Math.round(seconds * 1000))));
     }
 
@@ -324,7 +330,7 @@ final class ReportDocument {
     }
 
     /** Never more than there was: 100 % is said of nothing less. */
-    private static String percent(Double share) {
+    private static String percent(@Nullable Double share) {
         return share == null ? "" : together(String.format(Locale.ROOT, "%.2f %%", Math.floor(share * 10_000) / 100));
     }
 }

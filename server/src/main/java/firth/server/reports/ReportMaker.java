@@ -30,6 +30,7 @@ import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
@@ -84,8 +85,11 @@ public class ReportMaker {
                 answers.stream()
                         .map(e -> row(
                                 all,
-                                new Standing(e, then.get(e.database().id())),
-                                before.get(e.database().id()),
+                                new Standing(
+                                        e,
+                                        Objects.requireNonNull(
+                                                then.get(e.database().id()))),
+                                Objects.requireNonNull(before.get(e.database().id())),
                                 rows))
                         .toList(),
                 breaches(answers),
@@ -228,8 +232,8 @@ public class ReportMaker {
     }
 
     private static ReportView.Kept kept(Hazard hazard, Evaluation e, Evaluation before) {
-        HazardEvaluation h = e.hazards().get(hazard);
-        HazardEvaluation b = before.hazards().get(hazard);
+        HazardEvaluation h = e.under(hazard);
+        HazardEvaluation b = before.under(hazard);
         return new ReportView.Kept(
                 hazard.field(),
                 h.objective().map(ReportMaker::seconds).orElse(null),

@@ -20,6 +20,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Reports: made when asked for, printed, exported and kept. */
 @Path("/api/reports")
@@ -40,7 +41,12 @@ public class ReportResource {
         this.json = json;
     }
 
-    private ReportScope scope(String by, String of, String from, String to, String asOf) {
+    private ReportScope scope(
+            @Nullable String by,
+            @Nullable String of,
+            @Nullable String from,
+            @Nullable String to,
+            @Nullable String asOf) {
         Instant begin = instant("from", from);
         Instant end = instant("to", to);
         if (!begin.isBefore(end)) {
@@ -52,7 +58,7 @@ public class ReportResource {
         return new ReportScope(by == null ? "fleet" : by, of == null ? "" : of, new Span(begin, end), moment);
     }
 
-    private static Instant instant(String name, String text) {
+    private static Instant instant(String name, @Nullable String text) {
         return Texts.instant(text == null ? "" : text)
                 .orElseThrow(() -> new BadRequest(name, "is not an RFC 3339 instant such as 2026-11-01T00:00:00Z"));
     }
@@ -62,11 +68,11 @@ public class ReportResource {
     @Path("/made/report.{form}")
     public Response made(
             @PathParam("form") String form,
-            @QueryParam("by") String by,
-            @QueryParam("of") String of,
-            @QueryParam("from") String from,
-            @QueryParam("to") String to,
-            @QueryParam("asOf") String asOf)
+            @QueryParam("by") @Nullable String by,
+            @QueryParam("of") @Nullable String of,
+            @QueryParam("from") @Nullable String from,
+            @QueryParam("to") @Nullable String to,
+            @QueryParam("asOf") @Nullable String asOf)
             throws IOException {
         return written(reporting.report(scope(by, of, from, to, asOf)), form);
     }
@@ -81,11 +87,11 @@ public class ReportResource {
     @POST
     @RolesAllowed(Roles.OPERATOR)
     public ReportView.KeptReport keep(
-            @QueryParam("by") String by,
-            @QueryParam("of") String of,
-            @QueryParam("from") String from,
-            @QueryParam("to") String to,
-            @QueryParam("asOf") String asOf) {
+            @QueryParam("by") @Nullable String by,
+            @QueryParam("of") @Nullable String of,
+            @QueryParam("from") @Nullable String from,
+            @QueryParam("to") @Nullable String to,
+            @QueryParam("asOf") @Nullable String asOf) {
         return reports.keep(scope(by, of, from, to, asOf));
     }
 

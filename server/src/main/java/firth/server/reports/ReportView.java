@@ -5,6 +5,7 @@ import firth.server.database.DatabaseView;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What was promised, achieved, missed, deleted, tested and accepted. Durations in seconds, sizes in bytes.
@@ -43,14 +44,14 @@ public record ReportView(
             String database,
             String name,
             String zone,
-            @Schema(nullable = true) String policy,
+            @Schema(nullable = true) @Nullable String policy,
             String grade,
-            @Schema(nullable = true) String gradeToday,
-            @Schema(nullable = true) Instant onboardingUntil,
+            @Schema(nullable = true) @Nullable String gradeToday,
+            @Schema(nullable = true) @Nullable Instant onboardingUntil,
             List<Kept> kept,
-            @Schema(nullable = true) Double reachPromised,
+            @Schema(nullable = true) @Nullable Double reachPromised,
             double reach,
-            @Schema(nullable = true) Double reachCover,
+            @Schema(nullable = true) @Nullable Double reachCover,
             int slots,
             int onTime,
             int late,
@@ -61,13 +62,13 @@ public record ReportView(
             int logsMissed,
             int gapsOpen,
             int gapsBridged,
-            @Schema(nullable = true) Double restorePromised,
-            @Schema(nullable = true) Double restore,
-            @Schema(nullable = true) Instant proved,
-            @Schema(nullable = true) Instant drillDue,
+            @Schema(nullable = true) @Nullable Double restorePromised,
+            @Schema(nullable = true) @Nullable Double restore,
+            @Schema(nullable = true) @Nullable Instant proved,
+            @Schema(nullable = true) @Nullable Instant drillDue,
             int obsolete,
             double obsoleteBytes,
-            @Schema(nullable = true) String copiesRule,
+            @Schema(nullable = true) @Nullable String copiesRule,
             int copiesPending,
             List<Cover.Water> water,
             List<DatabaseView.AgeSlice> ages) {}
@@ -79,17 +80,17 @@ public record ReportView(
      */
     public record Kept(
             String hazard,
-            @Schema(nullable = true) Double promised,
+            @Schema(nullable = true) @Nullable Double promised,
             double worst,
             double median,
             double p95,
             double p99,
-            @Schema(nullable = true) Double attainment,
+            @Schema(nullable = true) @Nullable Double attainment,
             int breaches,
             Before before) {}
 
     public record Before(
-            double worst, @Schema(nullable = true) Double attainment, int breaches) {}
+            double worst, @Schema(nullable = true) @Nullable Double attainment, int breaches) {}
 
     public record ReportBreach(
             String database, String name, String hazard, Instant from, Instant to, double worst, String cause) {}
@@ -98,8 +99,8 @@ public record ReportView(
             String database,
             String name,
             String stream,
-            @Schema(nullable = true) Instant after,
-            @Schema(nullable = true) Instant before,
+            @Schema(nullable = true) @Nullable Instant after,
+            @Schema(nullable = true) @Nullable Instant before,
             boolean bridged,
             String cause) {}
 
@@ -108,7 +109,7 @@ public record ReportView(
             String name,
             Instant at,
             String outcome,
-            @Schema(nullable = true) Double took,
+            @Schema(nullable = true) @Nullable Double took,
             List<String> checks,
             String message) {}
 

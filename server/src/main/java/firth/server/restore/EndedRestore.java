@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** The facts that follow from a restore that ended. */
 final class EndedRestore {
@@ -78,7 +79,7 @@ final class EndedRestore {
     private DatabaseDocument enrolled(RestoreView.KeptRestore kept, Instant opened) {
         try (Snapshot snapshot = facts.store().read()) {
             Database old =
-                    evaluations.fleet(snapshot).databases().get(kept.plan().database());
+                    evaluations.fleet(snapshot).database(kept.plan().database()).orElseThrow();
             return known(snapshot, kept)
                     .restoredAs(
                             kept.name(),
@@ -95,7 +96,7 @@ final class EndedRestore {
                 .orElseThrow(() -> new NotFound("There is no database " + id + "."));
     }
 
-    private static Optional<String> said(String text) {
+    private static Optional<String> said(@Nullable String text) {
         return Optional.ofNullable(text).map(String::strip).filter(t -> !t.isEmpty());
     }
 }

@@ -13,46 +13,53 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /** What a plan is asked for with. */
 public class PlanAsked {
 
     /** An RFC 3339 instant; absent: the latest that can be restored. */
     @QueryParam("moment")
+    @Nullable
     String moment;
 
     /** Instead of a moment, {@code stream:position} for every stream, separated by commas. */
     @QueryParam("positions")
+    @Nullable
     String positions;
 
     /** The lineage the positions are of; absent: the newest. */
     @QueryParam("lineage")
+    @Nullable
     String lineage;
 
     /** mishap, siteLoss or sabotage; absent: mishap. */
     @QueryParam("hazard")
+    @Nullable
     String hazard;
 
     /** Stores that cannot be reached. */
     @QueryParam("store")
-    List<String> stores;
+    List<String> stores = List.of();
 
     /** Sites that cannot be reached. */
     @QueryParam("site")
-    List<String> sites;
+    List<String> sites = List.of();
 
     /** Copies that do not read, as {@code store|backup}. */
     @QueryParam("copy")
-    List<String> copies;
+    List<String> copies = List.of();
 
     /** The one part that is to be restored. */
     @QueryParam("component")
+    @Nullable
     String component;
 
     @QueryParam("asOf")
+    @Nullable
     String asOf;
 
-    private static Optional<String> given(String text) {
+    private static Optional<String> given(@Nullable String text) {
         return Optional.ofNullable(text).filter(t -> !t.isEmpty());
     }
 
@@ -80,6 +87,7 @@ public class PlanAsked {
         return given(lineage);
     }
 
+    @Nullable
     String asOf() {
         return asOf;
     }

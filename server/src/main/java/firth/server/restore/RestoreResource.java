@@ -16,6 +16,7 @@ import jakarta.ws.rs.core.Response;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** Getting databases back: plans, and restores that are done by them. */
 @Path("/api/restore")
@@ -50,8 +51,8 @@ public class RestoreResource {
             @PathParam("database") String database,
             @PathParam("form") String form,
             @BeanParam PlanAsked asked,
-            @QueryParam("name") String name,
-            @QueryParam("host") String host)
+            @QueryParam("name") @Nullable String name,
+            @QueryParam("host") @Nullable String host)
             throws IOException {
         RestoreView plan = plans.plan(database, asked);
         RestoreView.RestoreBegun begun = new RestoreView.RestoreBegun(

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How to get a database back to a moment from what is left. Durations in seconds, sizes in bytes.
@@ -24,17 +25,17 @@ public record RestoreView(
         String zone,
         Instant asOf,
         String hazard,
-        @Schema(nullable = true) Instant target,
-        @Schema(nullable = true) Instant lastCommit,
+        @Schema(nullable = true) @Nullable Instant target,
+        @Schema(nullable = true) @Nullable Instant lastCommit,
         List<StreamPosition> positions,
         List<PlanWay> ways,
         int more,
-        @Schema(nullable = true) PlanHole hole,
-        @Schema(nullable = true) Instant before,
-        @Schema(nullable = true) Instant after,
-        @Schema(nullable = true) Double promised,
-        @Schema(nullable = true) Double factor,
-        @Schema(nullable = true) DrillProof proof,
+        @Schema(nullable = true) @Nullable PlanHole hole,
+        @Schema(nullable = true) @Nullable Instant before,
+        @Schema(nullable = true) @Nullable Instant after,
+        @Schema(nullable = true) @Nullable Double promised,
+        @Schema(nullable = true) @Nullable Double factor,
+        @Schema(nullable = true) @Nullable DrillProof proof,
         List<PlanPlace> places,
         List<String> streams,
         List<String> lineages,
@@ -73,18 +74,18 @@ public record RestoreView(
     public record PlanStep(
             String kind,
             String backup,
-            @Schema(nullable = true) String last,
+            @Schema(nullable = true) @Nullable String last,
             int count,
             String store,
             String storeName,
-            @Schema(nullable = true) String stream,
-            @Schema(nullable = true) Instant at,
-            @Schema(nullable = true) Double bytes,
+            @Schema(nullable = true) @Nullable String stream,
+            @Schema(nullable = true) @Nullable Instant at,
+            @Schema(nullable = true) @Nullable Double bytes,
             double starts,
-            @Schema(nullable = true) Double seconds,
-            @Schema(nullable = true) String path,
-            @Schema(nullable = true) String checksum,
-            @Schema(nullable = true) String key,
+            @Schema(nullable = true) @Nullable Double seconds,
+            @Schema(nullable = true) @Nullable String path,
+            @Schema(nullable = true) @Nullable String checksum,
+            @Schema(nullable = true) @Nullable String key,
             List<CopyAt> copies) {}
 
     /** A copy of a backup the plan reads. */
@@ -93,16 +94,16 @@ public record RestoreView(
     /** The hole in the logs a target lies in. */
     public record PlanHole(
             String stream,
-            @Schema(nullable = true) Instant after,
-            @Schema(nullable = true) Instant before,
+            @Schema(nullable = true) @Nullable Instant after,
+            @Schema(nullable = true) @Nullable Instant before,
             String cause) {}
 
     /** The drill that proved last that this database can be restored. */
     public record DrillProof(
             String drill,
             Instant at,
-            @Schema(nullable = true) Double took,
-            @Schema(nullable = true) Double expected,
+            @Schema(nullable = true) @Nullable Double took,
+            @Schema(nullable = true) @Nullable Double expected,
             List<String> checks) {}
 
     /** A store that holds backups of the database. */
@@ -110,7 +111,7 @@ public record RestoreView(
             String store,
             String name,
             String site,
-            @Schema(nullable = true) String siteId,
+            @Schema(nullable = true) @Nullable String siteId,
             String medium,
             String role) {}
 
@@ -125,7 +126,7 @@ public record RestoreView(
     public record Destination(
             String name,
             String host,
-            @Schema(nullable = true) Double bytes,
+            @Schema(nullable = true) @Nullable Double bytes,
             List<String> keys,
             List<PlanState> states) {}
 
@@ -156,7 +157,7 @@ public record RestoreView(
             boolean over,
             List<PathFromTo> paths,
             List<CheckItem> items,
-            @Schema(nullable = true) RestoreEnded ended) {}
+            @Schema(nullable = true) @Nullable RestoreEnded ended) {}
 
     /** One line of the checklist. */
     public record CheckItem(
@@ -164,8 +165,8 @@ public record RestoreView(
             String state,
             String text,
             Map<String, String> details,
-            @Schema(nullable = true) Instant done,
-            @Schema(nullable = true) String by) {}
+            @Schema(nullable = true) @Nullable Instant done,
+            @Schema(nullable = true) @Nullable String by) {}
 
     /** A line of a checklist done, or not done after all. */
     public record Ticked(String item, boolean done) {}
@@ -182,10 +183,10 @@ public record RestoreView(
      */
     public record RestoreEnded(
             boolean ok,
-            @Schema(nullable = true) Instant reached,
-            @Schema(nullable = true) Instant opened,
+            @Schema(nullable = true) @Nullable Instant reached,
+            @Schema(nullable = true) @Nullable Instant opened,
             boolean enrol,
-            @Schema(nullable = true) String lineage,
+            @Schema(nullable = true) @Nullable String lineage,
             List<StreamPosition> positions,
             String message) {}
 
@@ -194,7 +195,7 @@ public record RestoreView(
             String id,
             String database,
             String name,
-            @Schema(nullable = true) Instant target,
+            @Schema(nullable = true) @Nullable Instant target,
             String by,
             Instant at,
             String state) {}

@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code documents}.
  */
+@NullMarked
 package firth.server.restore;
+
+import org.jspecify.annotations.NullMarked;

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** What a runner on a host works by and what it is to do now (docs/runner.md). */
 public record RunnerWork(Instant now, String host, List<Served> policies, List<Task> tasks) {
@@ -18,7 +19,7 @@ public record RunnerWork(Instant now, String host, List<Served> policies, List<T
     public record Served(
             String policy,
             int version,
-            @Schema(nullable = true) Integer acknowledged,
+            @Schema(nullable = true) @Nullable Integer acknowledged,
             List<String> databases,
 
             @Schema(implementation = PolicyDocuments.WrittenDocument.class)
@@ -42,18 +43,18 @@ public record RunnerWork(Instant now, String host, List<Served> policies, List<T
             String database,
             String kind,
             String trigger,
-            @Schema(nullable = true) String schedule,
+            @Schema(nullable = true) @Nullable String schedule,
             Instant since,
-            @Schema(nullable = true) Instant until,
-            @Schema(nullable = true) String parent,
+            @Schema(nullable = true) @Nullable Instant until,
+            @Schema(nullable = true) @Nullable String parent,
             String lineage,
             Map<String, Reached> from,
             List<String> stores,
             List<String> copies,
             double expectedSeconds,
             double expectedBytes,
-            @Schema(nullable = true) String by,
-            @Schema(nullable = true) String reason) {}
+            @Schema(nullable = true) @Nullable String by,
+            @Schema(nullable = true) @Nullable String reason) {}
 
     /** How far the logs of a stream have been taken away. */
     public record Reached(long position, Instant time) {}
@@ -76,23 +77,23 @@ public record RunnerWork(Instant now, String host, List<Served> policies, List<T
             String storeName,
             double seconds,
             double bytes,
-            @Schema(nullable = true) String parent,
+            @Schema(nullable = true) @Nullable String parent,
             String gives) {}
 
     /** What can be started of a database, and whether anybody would. */
     public record Offers(
             String database,
             String name,
-            @Schema(nullable = true) String runner,
+            @Schema(nullable = true) @Nullable String runner,
             List<Offer> offers) {}
 
     /** That a backup is wanted now. */
     public record Start(
             String kind,
-            @Schema(nullable = true) String store,
+            @Schema(nullable = true) @Nullable String store,
             String reason,
-            @Schema(nullable = true) String name,
-            @Schema(nullable = true) Instant keepUntil) {}
+            @Schema(nullable = true) @Nullable String name,
+            @Schema(nullable = true) @Nullable Instant keepUntil) {}
 
     /** The run that will carry it out. */
     public record OrderedRun(String run) {}

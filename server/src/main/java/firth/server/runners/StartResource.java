@@ -38,6 +38,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Backups started now: what each would cost and give, and the order for one. */
 @Path("/api/databases/{id}/starts")
@@ -190,7 +191,7 @@ public class StartResource {
         return new RunnerWork.OrderedRun(order);
     }
 
-    private static Optional<String> said(String text) {
+    private static Optional<String> said(@Nullable String text) {
         return Optional.ofNullable(text).map(String::strip).filter(t -> !t.isEmpty());
     }
 }

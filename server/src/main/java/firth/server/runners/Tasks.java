@@ -16,6 +16,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** What a runner is to do for one database now: what somebody ordered, then what is due. */
 final class Tasks {
@@ -59,7 +60,7 @@ final class Tasks {
             String run,
             String backup,
             Kind kind,
-            String schedule,
+            @Nullable String schedule,
             Instant since,
             Optional<Instant> until,
             Optional<Order> order) {

@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code cover}, {@code policies}.
  */
+@NullMarked
 package firth.server.runners;
+
+import org.jspecify.annotations.NullMarked;

@@ -2,6 +2,7 @@ package firth.server.selfcopy;
 
 import java.time.Instant;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How safe Firth's own facts are. Durations in seconds.
@@ -10,8 +11,8 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
  * @param trouble why the last try failed; empty where it did not
  */
 public record SelfCopyView(
-        @Schema(nullable = true) Instant newest,
-        @Schema(nullable = true) Double age,
+        @Schema(nullable = true) @Nullable Instant newest,
+        @Schema(nullable = true) @Nullable Double age,
         double promised,
         String directory,
         int copies,

@@ -75,7 +75,7 @@ public class SelfCopying implements HouseFindings {
             copies().write(lookout.now(), keep);
             trouble = "";
         } catch (StoreFailure | UncheckedIOException e) {
-            trouble = e.getMessage();
+            trouble = String.valueOf(e.getMessage());
             LOG.error(trouble, e);
         }
         return view();

@@ -30,6 +30,7 @@ import java.util.Properties;
 import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
+import org.jspecify.annotations.Nullable;
 
 /** Sends mail by SMTP, and events to addresses over HTTP. */
 @ApplicationScoped
@@ -80,7 +81,7 @@ class MessageDelivery {
 
     /** It could not be sent; the message says why. */
     static final class NotSent extends Exception {
-        NotSent(String message, Throwable cause) {
+        NotSent(String message, @Nullable Throwable cause) {
             super(message, cause);
         }
     }

@@ -26,7 +26,6 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 
 /** Writes messages: of what began, ended or failed, the morning watch, and reports. */
 @ApplicationScoped
@@ -151,7 +150,7 @@ class MessageWriter {
     private static Document.Table figures(Evaluations.Fleetwide own) {
         List<List<String>> rows = new ArrayList<>();
         for (Evaluation e : own.answers()) {
-            var h = e.hazards().get(Hazard.MISHAP);
+            var h = e.under(Hazard.MISHAP);
             rows.add(List.of(
                     e.database().name(),
                     Wording.grade(e),
@@ -171,9 +170,7 @@ class MessageWriter {
                 ", ",
                 f.databases().stream()
                         .limit(3)
-                        .map(d -> Optional.ofNullable(all.fleet().databases().get(d))
-                                .map(x -> x.name())
-                                .orElse(d))
+                        .map(d -> all.fleet().database(d).map(x -> x.name()).orElse(d))
                         .toList());
         int more = f.databases().size() - 3;
         return (names.isEmpty() ? "" : names + (more > 0 ? " and " + more + " more" : "") + ": ")

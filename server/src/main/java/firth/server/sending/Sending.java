@@ -273,7 +273,11 @@ public class Sending {
             for (Outbox.Message m : own) {
                 boolean again = m.tries() + 1 < TRIES;
                 Duration wait = FIRST_WAIT.multipliedBy(1L << Math.min(10, m.tries()));
-                outbox().tell(m, again ? "waiting" : "failed", lookout.now().plus(wait), e.getMessage());
+                outbox().tell(
+                                m,
+                                again ? "waiting" : "failed",
+                                lookout.now().plus(wait),
+                                String.valueOf(e.getMessage()));
             }
         }
     }

@@ -3,6 +3,7 @@ package firth.server.sending;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Who is told of what, and what was sent.
@@ -56,9 +57,9 @@ public record SendingView(boolean mail, String from, List<String> ranks, List<Se
             Instant made,
             String state,
             int tries,
-            @Schema(nullable = true) Instant next,
+            @Schema(nullable = true) @Nullable Instant next,
             String told) {}
 
     /** What came of a try to send something to a list. */
-    public record Tried(boolean sent, String told) {}
+    public record Tried(boolean sent, @Nullable String told) {}
 }

@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code documents}, {@code reports}.
  */
+@NullMarked
 package firth.server.sending;
+
+import org.jspecify.annotations.NullMarked;

@@ -37,6 +37,7 @@ import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.Collectors;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jboss.logging.Logger;
+import org.jspecify.annotations.Nullable;
 
 /** Writes recovery sheets whenever facts changed: to a directory, and for agents to lay beside the backups. */
 @ApplicationScoped
@@ -59,7 +60,7 @@ public class Sheets implements HouseFindings {
     private final Set<String> touched = new HashSet<>(Set.of(EVERYTHING));
 
     private volatile Instant wholly = Instant.EPOCH;
-    private volatile Instant changedAt;
+    private volatile @Nullable Instant changedAt;
     private volatile String trouble = "";
 
     /** The name under which records that all share change. */
@@ -237,7 +238,9 @@ public class Sheets implements HouseFindings {
         synchronized (touched) {
             waiting = !touched.isEmpty();
         }
-        boolean stale = waiting && changedAt != null && changedAt.plus(STALE).isBefore(now);
+        Optional<Instant> since = Optional.ofNullable(changedAt);
+        boolean stale =
+                waiting && since.filter(c -> c.plus(STALE).isBefore(now)).isPresent();
         if (trouble.isEmpty() && !stale) {
             return List.of();
         }
@@ -246,9 +249,11 @@ public class Sheets implements HouseFindings {
                 Severity.RULE_BROKEN,
                 "firth-sheets",
                 List.of(),
-                Optional.ofNullable(changedAt),
+                since,
                 new Detail.SheetsStale(
-                        trouble.isEmpty() ? Duration.between(changedAt, now) : Duration.ZERO,
+                        since.filter(c -> trouble.isEmpty())
+                                .map(c -> Duration.between(c, now))
+                                .orElse(Duration.ZERO),
                         trouble,
                         directory.toString()),
                 List.of(),

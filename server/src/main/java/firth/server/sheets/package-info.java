@@ -5,4 +5,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code documents}.
  */
+@NullMarked
 package firth.server.sheets;
+
+import org.jspecify.annotations.NullMarked;

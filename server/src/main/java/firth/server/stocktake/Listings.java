@@ -12,6 +12,7 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
 import java.io.InputStream;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /** Listings as they come in, from agents and from people. */
 @ApplicationScoped
@@ -35,7 +36,8 @@ public class Listings {
      * @param taken when it was begun; absent: now
      * @param whole whether it is all there is, however much it lacks
      */
-    public StockView.ListingTaken take(Take asked, InputStream body, String taken, boolean whole) throws IOException {
+    public StockView.ListingTaken take(Take asked, InputStream body, @Nullable String taken, boolean whole)
+            throws IOException {
         Instant when = taken == null || taken.isEmpty()
                 ? lookout.now()
                 : Texts.instant(taken)

@@ -3,6 +3,7 @@ package firth.server.stocktake;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A stocktake with what it found.
@@ -25,7 +26,7 @@ public record StockView(TakeView take, List<FindView> finds, boolean may) {
             String storeName,
             String askedBy,
             Instant askedAt,
-            @Schema(nullable = true) Instant taken,
+            @Schema(nullable = true) @Nullable Instant taken,
             String state,
             String told,
             int agreed,
@@ -44,17 +45,17 @@ public record StockView(TakeView take, List<FindView> finds, boolean may) {
     public record FindView(
             int num,
             String what,
-            @Schema(nullable = true) String database,
-            @Schema(nullable = true) String backup,
+            @Schema(nullable = true) @Nullable String database,
+            @Schema(nullable = true) @Nullable String backup,
             String path,
             String told,
-            @Schema(nullable = true) Double size,
-            @Schema(nullable = true) Double expected,
-            @Schema(nullable = true) Instant written,
-            @Schema(nullable = true) Instant since,
+            @Schema(nullable = true) @Nullable Double size,
+            @Schema(nullable = true) @Nullable Double expected,
+            @Schema(nullable = true) @Nullable Instant written,
+            @Schema(nullable = true) @Nullable Instant since,
             boolean unasked,
             String state,
-            @Schema(nullable = true) String by,
+            @Schema(nullable = true) @Nullable String by,
             List<String> may) {}
 
     /** A decision: drop, adopt, remove or undo. */

@@ -27,6 +27,7 @@ import java.util.List;
 import java.util.Optional;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
+import org.jspecify.annotations.Nullable;
 
 /** Comparing stores with the catalog. */
 @Path("/api/stocktakes")
@@ -85,7 +86,7 @@ public class StocktakeResource {
     @RolesAllowed(Roles.OPERATOR)
     public StockView.ListingTaken list(
             @PathParam("store") String store,
-            @QueryParam("taken") String taken,
+            @QueryParam("taken") @Nullable String taken,
             @QueryParam("whole") boolean whole,
             InputStream body)
             throws IOException {

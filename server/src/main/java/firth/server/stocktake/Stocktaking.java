@@ -29,6 +29,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalLong;
@@ -186,10 +187,10 @@ public class Stocktaking {
                 d.listed().map(Listed::size).orElse(OptionalLong.empty()),
                 held.map(KnownCopy::bytes).orElse(OptionalDouble.empty()),
                 d.listed().flatMap(Listed::time),
-                d.spoils() ? since : held.flatMap(h -> lying.get(h.backup()).spoiledSince()),
+                d.spoils() ? since : held.flatMap(h -> found(lying, h).spoiledSince()),
                 held.map(KnownCopy::landed),
-                held.flatMap(h -> lying.get(h.backup()).gone()),
-                held.flatMap(h -> lying.get(h.backup()).spoiledFound()),
+                held.flatMap(h -> found(lying, h).gone()),
+                held.flatMap(h -> found(lying, h).spoiledFound()),
                 asked,
                 "open",
                 Optional.empty(),
@@ -206,6 +207,10 @@ public class Stocktaking {
         public String source() {
             return "stocktakes";
         }
+    }
+
+    private static Snapshot.Lying found(Map<String, Snapshot.Lying> lying, KnownCopy copy) {
+        return Objects.requireNonNull(lying.get(copy.backup()));
     }
 
     /** Keeps the finds; copies that are missing or not what was written are spoiled from now on. */
@@ -226,9 +231,9 @@ public class Stocktaking {
                     .write(
                             catalog -> {
                                 spoiled.forEach(catalog::put);
-                                return null;
+                                return spoiled;
                             },
-                            nothing -> new Delivered(
+                            written -> new Delivered(
                                     spoiled.isEmpty() ? Optional.empty() : Optional.of(taken),
                                     Optional.of(new Stocktakes.Kept(take, finds)),
                                     Optional.empty(),
@@ -285,8 +290,12 @@ public class Stocktaking {
         }
         Instant now = lookout.now();
         Find decided = find.decided(
-                Map.of("drop", "dropped", "adopt", "adopted", "remove", "to-remove", "undo", "open")
-                        .get(what),
+                switch (what) {
+                    case "drop" -> "dropped";
+                    case "adopt" -> "adopted";
+                    case "remove" -> "to-remove";
+                    default -> "open";
+                },
                 who.id(),
                 now);
         Deed.Told told = told(

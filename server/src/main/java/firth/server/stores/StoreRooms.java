@@ -14,11 +14,10 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** The room the fleet took up in each store day by day, and what a forecast would have said of it. */
 @ApplicationScoped
@@ -31,7 +30,7 @@ class StoreRooms {
     private final Lookout lookout;
 
     /** The last back-test; it stays good for its day. */
-    private volatile Tested tested;
+    private volatile @Nullable Tested tested;
 
     StoreRooms(Evaluations evaluations, Lookout lookout) {
         this.evaluations = evaluations;
@@ -70,7 +69,7 @@ class StoreRooms {
     }
 
     /** What is needed after each day with everything that became obsolete since left lying: how a store fills as it goes. */
-    static double[] asItGoes(double held, double needed, double[] room, double[] obsolete) {
+    static double[] asItGoes(double held, double needed, double[] room, double @Nullable [] obsolete) {
         double[] out = new double[room.length];
         out[0] = held;
         double lying = 0;
@@ -120,20 +119,18 @@ class StoreRooms {
         Map<String, Double> needed = RetainedBytes.byStore(List.of(answer), v -> v == Verdict.NEEDED);
         Map<String, double[]> went = went(facts.history(), made);
         Map<String, double[]> out = new TreeMap<>();
-        Set<String> stores = new HashSet<>(forecast.room().keySet());
-        for (String store : stores) {
-            double[] room = forecast.room().get(store);
+        forecast.room().forEach((store, room) -> {
             double[] bytes = asItGoes(
                     room[0],
                     needed.getOrDefault(store, 0.0),
                     room,
-                    forecast.obsolete().get(store));
+                    forecast.obsolete().getOrDefault(store, new double[room.length]));
             double[] gone = went.getOrDefault(store, new double[TESTED + 1]);
             for (int d = 0; d <= TESTED; d++) {
                 bytes[d] = Math.max(0, bytes[d] - gone[d]);
             }
             out.put(store, bytes);
-        }
+        });
         return out;
     }
 

@@ -40,6 +40,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** What the stores hold, held and will hold. */
 @Path("/api/stores")
@@ -256,16 +257,16 @@ public class StoresResource {
     private record Rates(Evaluations.Fleetwide all, String store) {
 
         /** Full backups that landed here as they ended. */
-        StoresView.Rate written() {
+        StoresView.@Nullable Rate written() {
             return rate(true);
         }
 
         /** Data backups that were copied here after they had ended. */
-        StoresView.Rate copied() {
+        StoresView.@Nullable Rate copied() {
             return rate(false);
         }
 
-        private StoresView.Rate rate(boolean directly) {
+        private StoresView.@Nullable Rate rate(boolean directly) {
             List<Double> out = new ArrayList<>();
             for (Evaluation e : all.answers()) {
                 History h = e.history();
@@ -289,11 +290,11 @@ public class StoresResource {
         }
 
         /** What drills read from it. */
-        StoresView.Rate read() {
+        StoresView.@Nullable Rate read() {
             return rate(new ArrayList<>(ObservedReadRates.of(all, store)));
         }
 
-        private static StoresView.Rate rate(List<Double> out) {
+        private static StoresView.@Nullable Rate rate(List<Double> out) {
             if (out.isEmpty()) {
                 return null;
             }

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The stores: what they hold, held and will hold.
@@ -37,24 +38,24 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
             String site,
             String medium,
             String role,
-            @Schema(nullable = true) Double capacity,
+            @Schema(nullable = true) @Nullable Double capacity,
             List<Double> back,
             List<Double> ahead,
             List<Double> purged,
-            @Schema(nullable = true) Instant full,
-            @Schema(nullable = true) Instant fullPurged,
+            @Schema(nullable = true) @Nullable Instant full,
+            @Schema(nullable = true) @Nullable Instant fullPurged,
             double obsolete,
             double way,
             String givesWay,
-            @Schema(nullable = true) Double minimumStaySeconds,
-            @Schema(nullable = true) Double readStated,
-            @Schema(nullable = true) Rate written,
-            @Schema(nullable = true) Rate copied,
-            @Schema(nullable = true) Rate read,
+            @Schema(nullable = true) @Nullable Double minimumStaySeconds,
+            @Schema(nullable = true) @Nullable Double readStated,
+            @Schema(nullable = true) @Nullable Rate written,
+            @Schema(nullable = true) @Nullable Rate copied,
+            @Schema(nullable = true) @Nullable Rate read,
             boolean agent,
-            @Schema(nullable = true) StockTally stock,
+            @Schema(nullable = true) @Nullable StockTally stock,
 
-            Map<String, Object> document) {}
+            @Nullable Map<String, Object> document) {}
 
     /** Bytes a second: of half of so many backups at least, and of the fastest. */
     public record Rate(double usual, double best, int backups) {}
@@ -80,14 +81,14 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
             double needed,
             double week,
             Map<String, Double> kinds,
-            @Schema(nullable = true) String copies,
+            @Schema(nullable = true) @Nullable String copies,
             boolean copiesHeld) {}
 
     /** Something that brings the level down, and when the store is full then; null: not within the days. */
     public record Relief(
             String what,
             double bytes,
-            @Schema(nullable = true) Instant full) {}
+            @Schema(nullable = true) @Nullable Instant full) {}
 
     /**
      * The forecast as it would have been made some days ago, held against what came.
@@ -100,5 +101,5 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
             String name,
             List<Double> forecast,
             List<Double> actual,
-            @Schema(nullable = true) Double error) {}
+            @Schema(nullable = true) @Nullable Double error) {}
 }

@@ -22,6 +22,7 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
 import java.util.Comparator;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** What still needs a backup, of which kind, by when, and what a restore would take today. */
 @Path("/api/needs")
@@ -41,7 +42,7 @@ public class NeedsResource {
     }
 
     @GET
-    public NeedsView needs(@QueryParam("asOf") String asOf) {
+    public NeedsView needs(@QueryParam("asOf") @Nullable String asOf) {
         Lookout.View view = lookout.view(asOf, "");
         List<List<NeedsView.NeededBackup>> each = evaluations.each(view, "needs", this::rows);
         return new NeedsView(

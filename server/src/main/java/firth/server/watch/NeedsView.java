@@ -3,6 +3,7 @@ package firth.server.watch;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** What still needs a backup, the most urgent first. */
 public record NeedsView(Instant asOf, int databases, List<NeededBackup> rows) {
@@ -20,11 +21,11 @@ public record NeedsView(Instant asOf, int databases, List<NeededBackup> rows) {
             String name,
             String zone,
             String grade,
-            @Schema(nullable = true) String component,
+            @Schema(nullable = true) @Nullable String component,
             String kind,
-            Instant by,
+            @Nullable Instant by,
             String why,
-            @Schema(nullable = true) RestoreToday restore) {
+            @Schema(nullable = true) @Nullable RestoreToday restore) {
 
         /** The same by another moment. */
         public NeededBackup dueBy(Instant other) {
@@ -41,5 +42,5 @@ public record NeedsView(Instant asOf, int databases, List<NeededBackup> rows) {
     public record RestoreToday(
             int increments,
             int logs,
-            @Schema(nullable = true) Double seconds) {}
+            @Schema(nullable = true) @Nullable Double seconds) {}
 }

@@ -13,6 +13,7 @@ import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** How the night before a moment went: from noon to noon, or as far as it has come. */
 final class Nights {
@@ -80,7 +81,7 @@ final class Nights {
         return out;
     }
 
-    private Double usual(ZonedDateTime noon) {
+    private @Nullable Double usual(ZonedDateTime noon) {
         double[] weeks = new double[WEEKS];
         int n = 0;
         for (int w = 1; w <= WEEKS; w++) {

@@ -4,6 +4,7 @@ import firth.server.cover.Cover;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The morning: what is wrong, how the night went, what runs now and what comes. Durations in seconds.
@@ -22,7 +23,7 @@ public record Watch(
         List<Next> next,
         Logs logs,
         AtAGlance glance,
-        @Schema(nullable = true) Since since) {
+        @Schema(nullable = true) @Nullable Since since) {
 
     /**
      * Something wrong.
@@ -39,18 +40,18 @@ public record Watch(
             String severity,
             String urgency,
             List<GradedDatabase> databases,
-            @Schema(nullable = true) String zone,
-            @Schema(nullable = true) Instant breaks,
-            @Schema(nullable = true) Instant since,
-            @Schema(nullable = true) Instant seen,
+            @Schema(nullable = true) @Nullable String zone,
+            @Schema(nullable = true) @Nullable Instant breaks,
+            @Schema(nullable = true) @Nullable Instant since,
+            @Schema(nullable = true) @Nullable Instant seen,
             String title,
             String text,
             String action,
-            @Schema(nullable = true) String policy,
+            @Schema(nullable = true) @Nullable String policy,
             List<Way> waysOut,
             List<String> facts,
-            @Schema(nullable = true) Accepted accepted,
-            @Schema(nullable = true) Cover.Row row) {}
+            @Schema(nullable = true) @Nullable Accepted accepted,
+            @Schema(nullable = true) Cover.@Nullable Row row) {}
 
     /** A database by id and name. */
     public record GradedDatabase(String id, String name, String grade) {}
@@ -58,15 +59,15 @@ public record Watch(
     /** Something that was tried, in thought. */
     public record Way(
             String action,
-            @Schema(nullable = true) String kind,
+            @Schema(nullable = true) @Nullable String kind,
             String store,
             double seconds,
             double bytes,
             Instant resumes,
             boolean ends,
-            @Schema(nullable = true) Instant holeFrom,
-            @Schema(nullable = true) Instant holeTo,
-            @Schema(nullable = true) Instant leaves,
+            @Schema(nullable = true) @Nullable Instant holeFrom,
+            @Schema(nullable = true) @Nullable Instant holeTo,
+            @Schema(nullable = true) @Nullable Instant leaves,
             String text) {}
 
     /** Who bears a finding, why and until when. */
@@ -86,7 +87,7 @@ public record Watch(
             List<GradedDatabase> missed,
             List<GradedDatabase> late,
             double bytes,
-            @Schema(nullable = true) Double usualBytes) {}
+            @Schema(nullable = true) @Nullable Double usualBytes) {}
 
     /** A run under way. */
     public record Running(
@@ -95,16 +96,16 @@ public record Watch(
             String kind,
             String run,
             Instant started,
-            @Schema(nullable = true) Instant expectedEnd,
-            @Schema(nullable = true) Double usualBytes,
-            @Schema(nullable = true) Progress progress) {}
+            @Schema(nullable = true) @Nullable Instant expectedEnd,
+            @Schema(nullable = true) @Nullable Double usualBytes,
+            @Schema(nullable = true) @Nullable Progress progress) {}
 
     /** How far a run said it was. The rate is that of the last stretch it told of. */
     public record Progress(
             Instant at,
             double readBytes,
             double writtenBytes,
-            @Schema(nullable = true) Double bytesPerSecond) {}
+            @Schema(nullable = true) @Nullable Double bytesPerSecond) {}
 
     /** A backup somebody wants that no run has taken up yet. */
     public record Awaited(String run, String database, String name, String kind, Instant at, String by) {}
@@ -116,7 +117,7 @@ public record Watch(
             String kind,
             Instant open,
             Instant close,
-            @Schema(nullable = true) Double seconds) {}
+            @Schema(nullable = true) @Nullable Double seconds) {}
 
     /** How logs come: at intervals, by how many databases each, and how many as a stream. */
     public record Logs(List<Every> every, int streamed) {}
@@ -125,9 +126,9 @@ public record Watch(
 
     /** The last run that went well, the last that failed, the next slot. */
     public record AtAGlance(
-            @Schema(nullable = true) Moment lastGood,
-            @Schema(nullable = true) Moment lastFailed,
-            @Schema(nullable = true) Moment nextSlot) {}
+            @Schema(nullable = true) @Nullable Moment lastGood,
+            @Schema(nullable = true) @Nullable Moment lastFailed,
+            @Schema(nullable = true) @Nullable Moment nextSlot) {}
 
     public record Moment(String database, String name, String kind, Instant at) {}
 

@@ -54,6 +54,7 @@ import java.util.TreeMap;
 import java.util.UUID;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** The morning watch: what is wrong, how the night went, what runs and what comes; and what is borne for a while. */
 @Path("/api/watch")
@@ -93,7 +94,9 @@ public class WatchResource {
     /** @param looked when this person last looked, an RFC 3339 instant; absent: never */
     @GET
     public Watch watch(
-            @QueryParam("asOf") String asOf, @QueryParam("period") String period, @QueryParam("looked") String looked) {
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period,
+            @QueryParam("looked") @Nullable String looked) {
         boolean looksBack = Lookout.looksBack(asOf);
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide all = evaluations.all(view);
@@ -303,7 +306,7 @@ public class WatchResource {
         return new Watch.AtAGlance(good, bad, comes);
     }
 
-    private Watch.Since since(FleetNow fleet, String looked, Instant to) {
+    private Watch.@Nullable Since since(FleetNow fleet, @Nullable String looked, Instant to) {
         if (looked == null || looked.isEmpty()) {
             return null;
         }

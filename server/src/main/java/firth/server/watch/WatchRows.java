@@ -8,6 +8,7 @@ import firth.core.model.Accept;
 import firth.core.model.Database;
 import firth.core.model.Kind;
 import firth.core.time.Span;
+import firth.server.cover.Cover;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.FleetNow;
 import firth.wording.FindingWords;
@@ -17,6 +18,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Turns findings into what the Watch view shows. */
 public final class WatchRows {
@@ -42,7 +44,6 @@ public final class WatchRows {
 
     Watch.FindingView row(Finding f, Instant asOf) {
         Evaluation first = f.databases().size() == 1 ? answers.get(f.databases().get(0)) : null;
-        boolean ribbon = first != null && aboutCover(f.severity());
         return view(
                 fleet,
                 f,
@@ -53,7 +54,7 @@ public final class WatchRows {
                         .findFirst()
                         .map(a -> new Watch.Accepted(a.id(), a.by(), a.reason(), a.at(), a.until()))
                         .orElse(null),
-                ribbon ? rows.row(first) : null);
+                first != null && aboutCover(f.severity()) ? rows.row(first) : null);
     }
 
     private static boolean aboutCover(Severity s) {
@@ -73,9 +74,9 @@ public final class WatchRows {
             FleetNow fleet,
             Finding f,
             Map<String, Evaluation> answers,
-            Instant seen,
-            Watch.Accepted accepted,
-            firth.server.cover.Cover.Row row) {
+            @Nullable Instant seen,
+            Watch.@Nullable Accepted accepted,
+            Cover.@Nullable Row row) {
         Said said = FindingWords.of(f);
         return new Watch.FindingView(
                 f.key(),
@@ -91,7 +92,7 @@ public final class WatchRows {
                                         .orElse("")))
                         .toList(),
                 f.databases().stream()
-                        .flatMap(d -> Optional.ofNullable(fleet.databases().get(d)).stream())
+                        .flatMap(d -> fleet.database(d).stream())
                         .findFirst()
                         .map(d -> d.zone().getId())
                         .orElse(null),
@@ -111,9 +112,7 @@ public final class WatchRows {
     }
 
     static String name(FleetNow fleet, String id) {
-        return Optional.ofNullable(fleet.databases().get(id))
-                .map(Database::name)
-                .orElse(id);
+        return fleet.database(id).map(Database::name).orElse(id);
     }
 
     private static Watch.Way way(WayOut w) {

@@ -4,4 +4,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code intake}, {@code cover}, {@code runners}.
  */
+@NullMarked
 package firth.server.watch;
+
+import org.jspecify.annotations.NullMarked;

@@ -45,6 +45,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** A week of nights to come: what is to run when, and where it will not fit. */
 @Path("/api/week")
@@ -87,7 +88,7 @@ public class WeekResource {
      * @param by store, site or policy with its id, for instance {@code store:quay-near}; absent: the busiest store
      */
     @GET
-    public WeekView week(@QueryParam("from") String from, @QueryParam("by") String by) {
+    public WeekView week(@QueryParam("from") @Nullable String from, @QueryParam("by") @Nullable String by) {
         Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
         Instant now = lookout.now();
         List<Evaluation> kept =
@@ -152,7 +153,7 @@ public class WeekResource {
                 .orElse(ZoneId.of("UTC"));
     }
 
-    private static Instant noon(String from, ZoneId zone, Instant now) {
+    private static Instant noon(@Nullable String from, ZoneId zone, Instant now) {
         try {
             LocalDate today = now.atZone(zone).minusHours(12).toLocalDate();
             LocalDate first = from == null || from.isEmpty() ? today : LocalDate.parse(from);

@@ -4,6 +4,7 @@ import firth.server.policies.Policies;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 
 /** The slots of a week to come, and what stands in their way. Durations in seconds. */
 public record WeekView(
@@ -38,10 +39,10 @@ public record WeekView(
             Instant close,
             boolean mustFinish,
             String state,
-            @Schema(nullable = true) Double medianSeconds,
-            @Schema(nullable = true) Double longestSeconds,
+            @Schema(nullable = true) @Nullable Double medianSeconds,
+            @Schema(nullable = true) @Nullable Double longestSeconds,
             int runs,
-            @Schema(nullable = true) String store,
+            @Schema(nullable = true) @Nullable String store,
             double overrunSeconds) {}
 
     /** A stretch in which running is welcome, or in which nothing is to run and why. */
@@ -49,7 +50,7 @@ public record WeekView(
             Instant from,
             Instant to,
             String what,
-            @Schema(nullable = true) String policy) {}
+            @Schema(nullable = true) @Nullable String policy) {}
 
     /** More at once than a store has shown it takes. */
     public record Collision(
@@ -71,10 +72,10 @@ public record WeekView(
     public record Unserved(
             String database,
             String name,
-            @Schema(nullable = true) String schedule,
+            @Schema(nullable = true) @Nullable String schedule,
             long missed,
-            @Schema(nullable = true) Instant since,
-            @Schema(nullable = true) String why) {}
+            @Schema(nullable = true) @Nullable Instant since,
+            @Schema(nullable = true) @Nullable String why) {}
 
     /** A run that will no longer fit, from when on, as things grow at present. */
     public record Soon(List<Policies.Miss> misses) {}

@@ -3,4 +3,7 @@
  *
  * <p>May use of the server: {@code platform}, {@code evaluation}, {@code cover}, {@code policies}.
  */
+@NullMarked
 package firth.server.week;
+
+import org.jspecify.annotations.NullMarked;

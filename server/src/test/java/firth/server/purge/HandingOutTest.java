@@ -259,12 +259,12 @@ class HandingOutTest {
                 .map(now::minus)
                 .orElse(now);
         for (Hazard hazard : Hazard.values()) {
-            if (before.hazards().get(hazard).objective().isPresent()) {
-                for (Piece p : before.hazards().get(hazard).restorable()) {
+            if (before.under(hazard).objective().isPresent()) {
+                for (Piece p : before.under(hazard).restorable()) {
                     Instant from = p.from().isBefore(since) ? since : p.from();
                     assertTrue(
                             p.to().isBefore(since)
-                                    || after.hazards().get(hazard).restorable().stream()
+                                    || after.under(hazard).restorable().stream()
                                             .anyMatch(q -> !q.from().isAfter(from) && !q.to().isBefore(p.to())),
                             hazard + " " + p + " at " + now);
                 }

@@ -52,7 +52,7 @@ public final class BreachCause {
 
     /** What the recovery point was as the breach began; the beginning of time where there was none. */
     private static Instant stoodAt(Evaluation e, Hazard hazard, Breach breach) {
-        RecoveryTimeline timeline = e.hazards().get(hazard).timeline();
+        RecoveryTimeline timeline = e.under(hazard).timeline();
         long at = breach.from().toEpochMilli();
         int step = timeline.stepAt(at);
         long stood = step < 0 ? RecoveryTimeline.NOTHING : timeline.latestMs(step, at);
@@ -60,7 +60,7 @@ public final class BreachCause {
     }
 
     private static String ended(Evaluation e, Hazard hazard, Breach breach) {
-        RecoveryTimeline timeline = e.hazards().get(hazard).timeline();
+        RecoveryTimeline timeline = e.under(hazard).timeline();
         int end = timeline.stepAt(breach.to().toEpochMilli());
         if (end < 0 || timeline.atMs(end) != breach.to().toEpochMilli() || timeline.cause(end) < 0) {
             return "";

@@ -20,7 +20,7 @@ final class BreachWhy {
     private BreachWhy() {}
 
     static Optional<Explanation> of(Evaluation e, Hazard hazard, Instant from) {
-        HazardEvaluation h = e.hazards().get(hazard);
+        HazardEvaluation h = e.under(hazard);
         return h.breaches().stream()
                 .filter(b -> b.from().equals(from))
                 .findFirst()

@@ -31,7 +31,7 @@ public final class Explaining {
 
     /** Why the recovery point is as old as it is. */
     public Explanation age(Hazard hazard) {
-        HazardEvaluation h = e.hazards().get(hazard);
+        HazardEvaluation h = e.under(hazard);
         List<Phrase> answer = new ArrayList<>();
         List<Fact> facts = new ArrayList<>();
         if (h.recoveryPoint().isPresent()) {
@@ -68,7 +68,7 @@ public final class Explaining {
     /** Why a database has its grade. */
     public Explanation grade() {
         Hazard hazard = missed();
-        HazardEvaluation h = e.hazards().get(hazard);
+        HazardEvaluation h = e.under(hazard);
         List<Phrase> answer = new ArrayList<>();
         List<Fact> facts = new ArrayList<>();
         switch (e.grade()) {
@@ -368,7 +368,7 @@ public final class Explaining {
     /** The first hazard of which the objective is exceeded; a mishap where none is. */
     private Hazard missed() {
         return Arrays.stream(Hazard.values())
-                .filter(z -> e.hazards().get(z).isMissed())
+                .filter(z -> e.under(z).isMissed())
                 .findFirst()
                 .orElse(Hazard.MISHAP);
     }

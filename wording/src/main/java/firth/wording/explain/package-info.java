@@ -3,4 +3,7 @@
  *
  * <p>May use: {@code firth.core}.
  */
+@NullMarked
 package firth.wording.explain;
+
+import org.jspecify.annotations.NullMarked;

@@ -26,7 +26,7 @@ class BreachCauseTest {
         RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
         Evaluation e = world.evaluate(world.backups, world.end);
         for (Hazard hazard : Hazard.values()) {
-            for (Breach breach : e.hazards().get(hazard).breaches()) {
+            for (Breach breach : e.under(hazard).breaches()) {
                 String cause = BreachCause.of(e, hazard, breach);
                 assertTrue(!cause.isBlank());
                 if (cause.startsWith("a gap")) {

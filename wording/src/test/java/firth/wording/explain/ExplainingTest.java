@@ -65,9 +65,9 @@ class ExplainingTest {
         for (Hazard hazard : Hazard.values()) {
             Explanation age = explaining.age(hazard);
             assertSound(age, world);
-            boolean nothing = e.hazards().get(hazard).recoveryPoint().isEmpty();
+            boolean nothing = e.under(hazard).recoveryPoint().isEmpty();
             assertEquals(nothing, sentence(age).startsWith("Nothing can be restored"));
-            for (Breach breach : e.hazards().get(hazard).breaches()) {
+            for (Breach breach : e.under(hazard).breaches()) {
                 assertSound(explaining.breach(hazard, breach.from()).orElseThrow(), world);
             }
         }
