@@ -48,7 +48,7 @@ public class HoldsResource {
     public void place(@PathParam("id") String id, DatabaseView.HoldWritten hold) {
         Instant now = lookout.now();
         Instant from = lookout.standsAt();
-        if (hold.reason() == null || hold.reason().isBlank() || hold.reason().length() > LONGEST) {
+        if (hold.reason().isBlank() || hold.reason().length() > LONGEST) {
             throw new BadRequest("reason", "is not of 1 to " + LONGEST + " characters: why is it kept?");
         }
         if (hold.until() != null && !hold.until().isAfter(now)) {

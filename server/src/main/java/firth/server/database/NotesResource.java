@@ -62,7 +62,7 @@ public class NotesResource {
     @POST
     @RolesAllowed(Roles.OPERATOR)
     public void write(@PathParam("id") String id, DatabaseView.NoteWritten note) {
-        if (note.text() == null || note.text().isBlank() || note.text().length() > LONGEST) {
+        if (note.text().isBlank() || note.text().length() > LONGEST) {
             throw new BadRequest("text", "is not of 1 to " + LONGEST + " characters");
         }
         try (Snapshot snapshot = facts.store().read()) {

@@ -82,7 +82,7 @@ public class TableResource {
         try {
             return Mappings.of(text);
         } catch (IllegalArgumentException e) {
-            throw new BadRequest("mapping", e.getMessage());
+            throw new BadRequest("mapping", String.valueOf(e.getMessage()));
         }
     }
 

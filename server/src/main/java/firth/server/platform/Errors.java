@@ -1,5 +1,7 @@
 package firth.server.platform;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.exc.MismatchedInputException;
 import firth.exchange.BadField;
 import firth.exchange.NotAFleetFile;
 import firth.store.Changed;
@@ -42,6 +44,16 @@ class Errors {
                 400, e.field() + " " + e.reason(), "Nothing was changed.", "Correct what is named and try again.");
     }
 
+    /** What was sent as JSON is none, or not what was asked for. */
+    @ServerExceptionMapper
+    Response unread(MismatchedInputException e) {
+        return unreadable(e);
+    }
+
+    private static Response unreadable(JsonProcessingException e) {
+        return answer(400, JsonFlaw.of(e), "Nothing was changed.", "See /q/openapi for what is to be sent.");
+    }
+
     @ServerExceptionMapper
     Response notFound(NotFound e) {
         return answer(
@@ -69,6 +81,9 @@ class Errors {
 
     @ServerExceptionMapper
     Response refused(WebApplicationException e) {
+        if (e.getCause() instanceof JsonProcessingException unread) {
+            return unreadable(unread);
+        }
         int status = e.getResponse().getStatus();
         String what = switch (status) {
             case 404 -> "There is nothing at this address.";

@@ -315,7 +315,7 @@ public class PolicyResource {
     @Path("/{id}/versions")
     @RolesAllowed(Roles.PLANNER)
     public Policies.VersionView putInForce(@PathParam("id") String id, Policies.PutInForce order) {
-        if (order.why() == null || order.why().isBlank()) {
+        if (order.why().isBlank()) {
             throw new BadRequest("why", "is missing: what is the reason?");
         }
         Evaluations.Fleetwide all = following.of(id);

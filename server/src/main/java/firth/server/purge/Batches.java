@@ -186,7 +186,7 @@ public class Batches {
         List<String> refused = new ArrayList<>();
         List<Purges.Outcome> outcomes = new ArrayList<>();
         Set<Integer> seen = new HashSet<>();
-        for (AgentWork.ToldItem t : said.items() == null ? List.<AgentWork.ToldItem>of() : said.items()) {
+        for (AgentWork.ToldItem t : said.items()) {
             Optional<ItemState> state = TOLD.stream()
                     .filter(s -> s.word().equals(String.valueOf(t.outcome()).toLowerCase(Locale.ROOT)))
                     .findFirst();

@@ -104,7 +104,7 @@ class Restores {
 
     /** A restore goes to a new name unless somebody insists. */
     private void check(RestoreView plan, RestoreView.RestoreBegun begun) {
-        if (begun.name() == null || !Id.isId(begun.name())) {
+        if (!Id.isId(begun.name())) {
             throw new BadRequest("name", Id.IS_NONE);
         }
         boolean same = begun.name().equals(plan.database());

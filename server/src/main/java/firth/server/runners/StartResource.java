@@ -164,7 +164,7 @@ public class StartResource {
                 .filter(k -> k.word().equals(wanted.kind()))
                 .findFirst()
                 .orElseThrow(() -> new BadRequest("kind", "is none of full, diff, incr, log, config"));
-        if (wanted.reason() == null || wanted.reason().isBlank()) {
+        if (wanted.reason().isBlank()) {
             throw new BadRequest("reason", "is missing: why is it wanted?");
         }
         if (wanted.keepUntil() != null && !wanted.keepUntil().isAfter(now)) {

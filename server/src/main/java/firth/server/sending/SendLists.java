@@ -111,7 +111,7 @@ class SendLists {
         if (!id.matches("[A-Za-z0-9._:-]{1,120}")) {
             throw new BadRequest("id", "is not 1 to 120 letters, digits, dots, dashes and such");
         }
-        if (l.name() == null || l.name().isBlank()) {
+        if (l.name().isBlank()) {
             throw new BadRequest("name", "is missing");
         }
         for (String mail : l.mails()) {

@@ -148,10 +148,10 @@ public class WatchResource {
     @RolesAllowed(Roles.OPERATOR)
     public void accept(Watch.Bear bear) {
         Instant now = lookout.now();
-        if (bear.finding() == null || bear.finding().isBlank()) {
+        if (bear.finding().isBlank()) {
             throw new BadRequest("finding", "is missing: which finding is accepted?");
         }
-        if (bear.reason() == null || bear.reason().isBlank()) {
+        if (bear.reason().isBlank()) {
             throw new BadRequest("reason", "is missing: why is it acceptable?");
         }
         if (bear.until() == null || !bear.until().isAfter(now)) {
