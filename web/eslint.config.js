@@ -32,7 +32,20 @@ export default tseslint.config(
       "@typescript-eslint/no-deprecated": "off",
       // The first field of a form that was just asked for has the focus: whoever opened it goes on typing.
       "jsx-a11y/no-autofocus": "off",
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector:
+            "JSXAttribute[name.name='className'] :matches(Literal[value=/text-\\[\\d/], TemplateElement[value.raw=/text-\\[\\d/])",
+          message: "Sizes of type are those of index.css: text-note, text-section, text-page and their like.",
+        },
+      ],
     },
+  },
+  {
+    files: ["src/**/*.{ts,tsx}"],
+    ignores: ["src/**/*.test.{ts,tsx}", "src/test-*"],
+    rules: { "max-lines-per-function": ["error", { max: 80, skipBlankLines: true, skipComments: true }] },
   },
   { files: ["*.js", "*.config.ts", "src/**/*.test.{ts,tsx}"], ...tseslint.configs.disableTypeChecked },
 );

@@ -2028,7 +2028,8 @@ export interface components {
             id: string;
             started: components["schemas"]["Instant"];
             ended: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
-            state: string;
+            /** @enum {string} */
+            state: "ok" | "unsuccessful" | "running";
             message: string;
         };
         Awaited: {
@@ -2321,7 +2322,8 @@ export interface components {
             findings: components["schemas"]["FindingView"][];
         };
         Decided: {
-            what: string;
+            /** @enum {string} */
+            what: "drop" | "adopt" | "remove" | "undo";
         };
         DeedView: {
             /** Format: int64 */
@@ -2363,7 +2365,8 @@ export interface components {
             moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             reached: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             backup: string | null;
-            outcome: string;
+            /** @enum {string} */
+            outcome: "proved" | "unchecked" | "failed" | "untold";
             /** Format: double */
             took: number | null;
             /** Format: double */
@@ -2467,7 +2470,8 @@ export interface components {
         FindView: {
             /** Format: int32 */
             num: number;
-            what: string;
+            /** @enum {string} */
+            what: "missing" | "mismatch" | "lock" | "claimed" | "stray";
             database: string | null;
             backup: string | null;
             path: string;
@@ -2482,7 +2486,7 @@ export interface components {
             /** @enum {string} */
             state: "open" | "dropped" | "adopted" | "to-remove";
             by: string | null;
-            may: string[];
+            may: ("drop" | "adopt" | "remove" | "undo")[];
         };
         FindingView: {
             key: string;
@@ -2536,7 +2540,7 @@ export interface components {
             inServiceFrom: components["schemas"]["Instant"];
             retired: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             stopped: boolean;
-            attention: string[];
+            attention: ("clone" | "unknown-policy" | "no-policy" | "two-rules")[];
             rules: string[];
             namesake: components["schemas"]["Seen"] | null;
             readiness: components["schemas"]["ReadySummary"];
@@ -2580,7 +2584,8 @@ export interface components {
             toPosition: number;
             after: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             before: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
-            state: string;
+            /** @enum {string} */
+            state: "bridged" | "unbridged" | "open";
             bridgedBy: string | null;
             leavesReach: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             /** @enum {string} */
@@ -2749,7 +2754,8 @@ export interface components {
             reasons: components["schemas"]["Label"][];
         };
         ItemTally: {
-            state: string;
+            /** @enum {string} */
+            state: "waiting" | "handed" | "deleted" | "missing" | "locked" | "failed" | "dropped" | "cancelled";
             /** Format: int32 */
             items: number;
             /** Format: double */
@@ -2769,7 +2775,8 @@ export interface components {
             bytes: number;
             landed: components["schemas"]["Instant"];
             why: string;
-            state: string;
+            /** @enum {string} */
+            state: "waiting" | "handed" | "deleted" | "missing" | "locked" | "failed" | "dropped" | "cancelled";
             told: string;
             /** Format: double */
             freed: number | null;
@@ -2896,7 +2903,8 @@ export interface components {
             /** @enum {string} */
             verdict: "needed" | "obsolete" | "unusable";
             why: string;
-            kept: string | null;
+            /** @enum {string|null} */
+            kept: "locked" | "held" | "stay" | "promised" | "shared" | "listed" | "stranded" | "coming" | null;
             until: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             chosen: boolean;
         };
@@ -2911,7 +2919,8 @@ export interface components {
             id: string;
             store: string | null;
             storeName: string;
-            state: string;
+            /** @enum {string} */
+            state: "asked" | "approved" | "running" | "paused" | "stopped" | "cancelled" | "done";
             askedBy: string;
             askedAt: components["schemas"]["Instant"];
             reason: string;
@@ -3015,7 +3024,8 @@ export interface components {
             /** @enum {string} */
             kind: "full" | "diff" | "incr" | "log" | "config";
             by: components["schemas"]["Instant"];
-            why: string;
+            /** @enum {string} */
+            why: "nothing" | "first" | "behind" | "gap" | "component" | "slot-lost" | "slot-open" | "promise";
             restore: components["schemas"]["RestoreToday"] | null;
         };
         NeedsView: {
@@ -3150,7 +3160,8 @@ export interface components {
         Place: {
             store: string;
             name: string;
-            state: string;
+            /** @enum {string} */
+            state: "there" | "spoiled" | "gone";
         };
         PlanHole: {
             stream: string;
@@ -3312,7 +3323,8 @@ export interface components {
             id: string;
             store: string | null;
             storeName: string;
-            state: string;
+            /** @enum {string} */
+            state: "asked" | "approved" | "running" | "paused" | "stopped" | "cancelled" | "done";
             askedBy: string;
             askedAt: components["schemas"]["Instant"];
             reason: string;
@@ -3530,7 +3542,8 @@ export interface components {
             target: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             by: string;
             at: components["schemas"]["Instant"];
-            state: string;
+            /** @enum {string} */
+            state: "under way" | "done" | "given up";
         };
         RestoreToday: {
             /** Format: int32 */
@@ -3714,10 +3727,12 @@ export interface components {
         Sent: {
             id: string;
             list: string;
-            way: string;
+            /** @enum {string} */
+            way: "mail" | "webhook";
             title: string;
             made: components["schemas"]["Instant"];
-            state: string;
+            /** @enum {string} */
+            state: "waiting" | "sending" | "sent" | "failed" | "unknown";
             /** Format: int32 */
             tries: number;
             next: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
@@ -3799,7 +3814,8 @@ export interface components {
             open: components["schemas"]["Instant"];
             close: components["schemas"]["Instant"];
             mustFinish: boolean;
-            state: string;
+            /** @enum {string} */
+            state: "planned" | "superseded" | "excused" | "off";
             /** Format: double */
             medianSeconds: number | null;
             /** Format: double */
@@ -3882,7 +3898,8 @@ export interface components {
             at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             database: string | null;
             name: string | null;
-            what: string | null;
+            /** @enum {string|null} */
+            what: "began" | "ended" | "failed" | "landed" | "went" | "found-spoiled" | null;
             of: string | null;
             store: string | null;
         };
@@ -3967,7 +3984,8 @@ export interface components {
             obsolete: number;
             /** Format: double */
             way: number;
-            givesWay: string;
+            /** @enum {string} */
+            givesWay: "refuse-new" | "obsolete-first" | "copied-elsewhere-first";
             /** Format: double */
             minimumStaySeconds: number | null;
             /** Format: double */
@@ -4007,7 +4025,8 @@ export interface components {
             /** Format: double */
             share: number | null;
             slow: boolean;
-            side: string;
+            /** @enum {string} */
+            side: "reading" | "transport" | "writing" | "delivery";
         };
         Suspected: {
             /** Format: int32 */

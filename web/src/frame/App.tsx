@@ -101,7 +101,7 @@ function ToWatch() {
 function Nowhere() {
   return (
     <main className="px-5 py-8">
-      <h1 className="text-[26px]">There is nothing at this address</h1>
+      <h1 className="text-page">There is nothing at this address</h1>
       <p className="mt-2">
         <Link className="text-button" to="/watch">
           Go to Watch
@@ -167,13 +167,13 @@ function Frame() {
   return (
     <>
       <header className="flex min-h-[46px] flex-wrap items-center gap-x-3 border-b border-line bg-panel px-5 max-[1100px]:py-1">
-        <Link to={`/watch${search}`} className="mr-2 font-serif text-[24px] leading-none font-semibold">
+        <Link to={`/watch${search}`} className="mr-2 font-serif text-box leading-none font-semibold">
           firth
         </Link>
         <nav aria-label="Areas" className="flex items-center gap-2">
           {AREAS.map(([area, views]) => (
             <span key={area} className="flex items-center gap-1">
-              <span className="text-[12px] font-semibold text-muted">{area}</span>
+              <span className="text-note font-semibold text-muted">{area}</span>
               {views.map(([path, name]) => (
                 <Link
                   key={path}

@@ -1,5 +1,5 @@
 import type { Mark, Sand, Water } from "../api/types";
-import { bars, pieceAt, pieces, rings, scale, type Piece } from "./geometry";
+import { bars, pieceAt, pieces, rings, scale, type Piece, type Ring } from "./geometry";
 import { ribbonText } from "./words";
 
 const WATER = ["var(--water-1)", "var(--water-1)", "var(--water-2)", "var(--water-3)"];
@@ -77,16 +77,7 @@ export function Ribbon({ water, sand, marks, from, to, width, zone, height = 16,
         ) : null,
       )}
       {rings(marks, at).map((r) => (
-        <circle
-          key={r.of.id}
-          cx={Math.min(Math.max(r.x, 6), width - 6)}
-          cy={middle}
-          r={4.5}
-          fill="var(--panel)"
-          stroke="var(--coral)"
-          strokeWidth={2}
-          strokeDasharray="4.2 2.8"
-        />
+        <RibbonMark key={r.of.id} r={r} width={width} middle={middle} />
       ))}
       {chosen && (
         <rect
@@ -100,6 +91,21 @@ export function Ribbon({ water, sand, marks, from, to, width, zone, height = 16,
         />
       )}
     </svg>
+  );
+}
+
+function RibbonMark(props: { r: Ring; width: number; middle: number }) {
+  const { r, width, middle } = props;
+  return (
+    <circle
+      cx={Math.min(Math.max(r.x, 6), width - 6)}
+      cy={middle}
+      r={4.5}
+      fill="var(--panel)"
+      stroke="var(--coral)"
+      strokeWidth={2}
+      strokeDasharray="4.2 2.8"
+    />
   );
 }
 
@@ -128,7 +134,7 @@ export function Legend() {
     </span>
   );
   return (
-    <div className="flex flex-wrap items-center gap-x-5 gap-y-1 text-[12px]" aria-label="Legend">
+    <div className="flex flex-wrap items-center gap-x-5 gap-y-1 text-note" aria-label="Legend">
       {water("var(--water-1)", "survives one hazard")}
       {water("var(--water-2)", "two")}
       {water("var(--water-3)", "all three")}

@@ -1,9 +1,13 @@
-import type { GapInfo, Row, Sand, Water } from "../api/types";
+import type { GapInfo, Row, Sand, Water, Schemas } from "../api/types";
 import { count, day, duration, span } from "../time/words";
 
-const NAMES: Record<string, string> = { mishap: "mishap", siteLoss: "site loss", sabotage: "sabotage" };
+const NAMES: Record<Schemas["HazardNow"]["hazard"], string> = {
+  mishap: "mishap",
+  siteLoss: "site loss",
+  sabotage: "sabotage",
+};
 
-export const hazardName = (hazard: string) => NAMES[hazard] ?? hazard;
+export const hazardName = (hazard: string) => (NAMES as Record<string, string>)[hazard] ?? hazard;
 
 const lasting = (from: string, to: string) => duration((Date.parse(to) - Date.parse(from)) / 1000);
 

@@ -1,6 +1,6 @@
 import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { useEffect, useRef, useState } from "react";
-import { scaleUtc } from "d3-scale";
+import { scaleUtc, type ScaleTime } from "d3-scale";
 import type { Outside } from "../api/types";
 import { useCover } from "../api/cover";
 import { useSources } from "../api/sources";
@@ -51,7 +51,7 @@ export function Ruler() {
         <div className="font-semibold" data-testid="as-of" title={asOf ?? ""}>
           {asOf ? `As of ${longMoment(asOf, viewerZone)}` : "As of …"}
         </div>
-        <div className="flex items-center gap-1.5 text-[12px] text-muted">
+        <div className="flex items-center gap-1.5 text-note text-muted">
           {view.days === 1 ? "1 day" : `${view.days} days`} from{" "}
           {cover.data ? day(cover.data.from, viewerZone) : "…"}, {viewerZone}
           <MovePopover asOf={asOf} newest={newest} reporting={reporting} />
@@ -130,7 +130,7 @@ function Freshness() {
     <Popover className="relative">
       <PopoverButton
         data-testid="freshness"
-        className={`text-left text-[12px] underline decoration-dotted ${stale ? "font-semibold text-ochre-text" : "text-muted"}`}
+        className={`text-left text-note underline decoration-dotted ${stale ? "font-semibold text-ochre-text" : "text-muted"}`}
       >
         facts {age(data.newest) < 60 ? "new" : `${duration(age(data.newest))} old`}
         {stale && age(oldest) - age(data.newest) > STALE ? `, some ${duration(age(oldest))}` : ""}
@@ -139,8 +139,8 @@ function Freshness() {
         anchor={{ to: "bottom start", gap: 6 }}
         className="z-30 rounded-lg border border-ink bg-panel p-4 shadow-lg"
       >
-        <h3 className="text-[16px]">How new the facts are</h3>
-        <table className="mt-2 text-[13px]">
+        <h3 className="text-lead">How new the facts are</h3>
+        <table className="mt-2 text-small">
           <thead className="text-left text-muted">
             <tr>
               <th className="pr-6 font-normal">source</th>
@@ -160,7 +160,7 @@ function Freshness() {
             ))}
           </tbody>
         </table>
-        <p className="mt-2 max-w-80 text-[12px] text-muted">
+        <p className="mt-2 max-w-80 text-note text-muted">
           {data.reporting
             ? "The page stands at the clock unless you choose a moment: what nobody has told counts as not having happened, so ages grow while sources are silent."
             : "No program has reported yet, so the page stands at the newest fact unless you choose a moment."}
@@ -182,10 +182,7 @@ function MovePopover(props: { asOf: string | null; newest: string | undefined; r
   }, []);
   return (
     <Popover className="relative">
-      <PopoverButton
-        ref={button}
-        className="rounded border border-line bg-panel px-1.5 text-[11px] text-muted"
-      >
+      <PopoverButton ref={button} className="rounded border border-line bg-panel px-1.5 text-fine text-muted">
         <kbd>.</kbd> move
       </PopoverButton>
       <PopoverPanel
@@ -221,7 +218,7 @@ function MovePopover(props: { asOf: string | null; newest: string | undefined; r
               </button>
             </div>
             <label className="block">
-              <span className="block text-[12px] text-muted">Period before it</span>
+              <span className="block text-note text-muted">Period before it</span>
               <select
                 value={view.days}
                 onChange={(e) => view.setDays(Number(e.target.value))}
@@ -236,7 +233,7 @@ function MovePopover(props: { asOf: string | null; newest: string | undefined; r
                   ))}
               </select>
             </label>
-            <p className="text-[12px] text-muted">
+            <p className="text-note text-muted">
               Newest facts are from {newest ? longMoment(newest, viewerZone) : "…"}. What happened after the
               moment you choose is not known there.
             </p>
@@ -259,8 +256,6 @@ function Strip({
   const view = useView();
   const [box, width] = useWidth<HTMLDivElement>();
   const [dragged, setDragged] = useState<number | null>(null);
-  // Where keys have put the flag while the page still shows a moment before: they come faster than views.
-  const pending = useRef<{ flag: number; until: number } | null>(null);
   if (!asOf || !newest) return <div ref={box} />;
   const end = Math.max(Date.parse(newest), Date.parse(asOf));
   const begin = Math.min(end - view.days * 24 * HOUR, Date.parse(asOf) - 24 * HOUR);
@@ -289,7 +284,6 @@ function Strip({
           }}
           onPointerMove={(e) => dragged !== null && setDragged(fromPointer(e.clientX))}
           onPointerUp={() => {
-            pending.current = null;
             if (dragged !== null) choose(dragged);
             setDragged(null);
           }}
@@ -306,63 +300,20 @@ function Strip({
           </text>
           {outside
             .filter((o) => o.share > 0 && Date.parse(o.to) > begin)
-            .map((o) => {
-              const x = at(Math.max(begin, Date.parse(o.from)));
-              const height = Math.max(2, o.share * 28);
-              return (
-                <rect
-                  key={o.from}
-                  x={x}
-                  y={36 - height}
-                  width={Math.max(1, at(Date.parse(o.to)) - x)}
-                  height={height}
-                  fill="var(--coral)"
-                >
-                  <title>{`${Math.round(o.share * 100)} % outside, ${o.databases} databases, ${longMoment(o.from, viewerZone)}`}</title>
-                </rect>
-              );
-            })}
+            .map((o) => (
+              <OutsideMark key={o.from} at={at} begin={begin} o={o} />
+            ))}
           <line x1={at(begin)} x2={at(end)} y1={36.5} y2={36.5} stroke="var(--line)" />
-          {at.ticks(Math.max(2, Math.floor(width / 32))).map((t) => (
-            <line key={+t} x1={at(t)} x2={at(t)} y1={38} y2={43} stroke="var(--line)" />
-          ))}
-          {at.ticks(Math.max(2, Math.floor(width / 180))).map((t) => (
-            <g key={+t}>
-              <line x1={at(t)} x2={at(t)} y1={38} y2={46} stroke="var(--muted)" />
-              {at(t) < width - 70 && (
-                <text x={at(t) + 4} y={56} fontSize={11} fill="var(--ink)">
-                  {day(t, viewerZone)}
-                </text>
-              )}
-            </g>
-          ))}
-          <g
-            role="slider"
-            tabIndex={0}
-            aria-label="As of"
-            aria-valuemin={begin}
-            aria-valuemax={end}
-            aria-valuenow={flag}
-            aria-valuetext={longMoment(flag, viewerZone)}
-            data-testid="flag"
-            className="cursor-ew-resize"
-            onKeyDown={(e) => {
-              const step = e.shiftKey ? 24 * HOUR : HOUR;
-              const waiting =
-                pending.current && e.timeStamp < pending.current.until ? pending.current.flag : null;
-              const from = waiting ?? Date.parse(asOf);
-              const to = { ArrowLeft: from - step, ArrowRight: from + step, End: end, Home: begin }[e.key];
-              if (to === undefined) return;
-              const bound = Math.min(end, Math.max(begin, to));
-              pending.current = { flag: bound, until: e.timeStamp + SETTLED };
-              choose(bound);
-              e.preventDefault();
-            }}
-          >
-            <rect x={at(flag) - 8} y={2} width={24} height={46} fill="transparent" />
-            <line x1={at(flag)} x2={at(flag)} y1={3} y2={46} stroke="var(--ink)" strokeWidth={2} />
-            <path d={`M${at(flag)} 3h12l-3 4.5 3 4.5h-12z`} fill="var(--ink)" />
-          </g>
+          <Ticks at={at} width={width} />
+          <Flag
+            begin={begin}
+            end={end}
+            flag={flag}
+            asOf={asOf}
+            choose={choose}
+            at={at}
+            held={dragged !== null}
+          />
           {dragged !== null && (
             <text x={at(flag) - 8} y={62} fontSize={12} fontWeight={600} textAnchor="end" fill="var(--ink)">
               {longMoment(flag, viewerZone)}
@@ -371,5 +322,89 @@ function Strip({
         </svg>
       )}
     </div>
+  );
+}
+
+function Ticks({ at, width }: { at: ScaleTime<number, number>; width: number }) {
+  return (
+    <>
+      {at.ticks(Math.max(2, Math.floor(width / 32))).map((t) => (
+        <line key={+t} x1={at(t)} x2={at(t)} y1={38} y2={43} stroke="var(--line)" />
+      ))}
+      {at.ticks(Math.max(2, Math.floor(width / 180))).map((t) => (
+        <g key={+t}>
+          <line x1={at(t)} x2={at(t)} y1={38} y2={46} stroke="var(--muted)" />
+          {at(t) < width - 70 && (
+            <text x={at(t) + 4} y={56} fontSize={11} fill="var(--ink)">
+              {day(t, viewerZone)}
+            </text>
+          )}
+        </g>
+      ))}
+    </>
+  );
+}
+
+function OutsideMark(props: { at: ScaleTime<number, number>; begin: number; o: Outside }) {
+  const { at, begin, o } = props;
+
+  const x = at(Math.max(begin, Date.parse(o.from)));
+  const height = Math.max(2, o.share * 28);
+  return (
+    <rect
+      x={x}
+      y={36 - height}
+      width={Math.max(1, at(Date.parse(o.to)) - x)}
+      height={height}
+      fill="var(--coral)"
+    >
+      <title>{`${Math.round(o.share * 100)} % outside, ${o.databases} databases, ${longMoment(o.from, viewerZone)}`}</title>
+    </rect>
+  );
+}
+
+/** The moment looked at, moved by keys. `held`: somebody drags it. */
+function Flag(props: {
+  begin: number;
+  end: number;
+  flag: number;
+  asOf: string;
+  choose: (ms: number) => void;
+  at: ScaleTime<number, number>;
+  held: boolean;
+}) {
+  const { begin, end, flag, asOf, choose, at, held } = props;
+  // Where keys have put the flag while the page still shows a moment before: they come faster than views.
+  const pending = useRef<{ flag: number; until: number } | null>(null);
+  useEffect(() => {
+    if (held) pending.current = null;
+  }, [held]);
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label="As of"
+      aria-valuemin={begin}
+      aria-valuemax={end}
+      aria-valuenow={flag}
+      aria-valuetext={longMoment(flag, viewerZone)}
+      data-testid="flag"
+      className="cursor-ew-resize"
+      onKeyDown={(e) => {
+        const step = e.shiftKey ? 24 * HOUR : HOUR;
+        const waiting = pending.current && e.timeStamp < pending.current.until ? pending.current.flag : null;
+        const from = waiting ?? Date.parse(asOf);
+        const to = { ArrowLeft: from - step, ArrowRight: from + step, End: end, Home: begin }[e.key];
+        if (to === undefined) return;
+        const bound = Math.min(end, Math.max(begin, to));
+        pending.current = { flag: bound, until: e.timeStamp + SETTLED };
+        choose(bound);
+        e.preventDefault();
+      }}
+    >
+      <rect x={at(flag) - 8} y={2} width={24} height={46} fill="transparent" />
+      <line x1={at(flag)} x2={at(flag)} y1={3} y2={46} stroke="var(--ink)" strokeWidth={2} />
+      <path d={`M${at(flag)} 3h12l-3 4.5 3 4.5h-12z`} fill="var(--ink)" />
+    </g>
   );
 }

@@ -56,6 +56,9 @@ export function useView(): View {
 }
 
 /** An instant to the second, as the address and the server write it. */
+/** This moment, by the clock of the browser. */
+export const nowSecond = () => isoSecond(Date.now());
+
 export function isoSecond(ms: number): string {
   return new Date(Math.floor(ms / 1000) * 1000).toISOString().replace(".000Z", "Z");
 }

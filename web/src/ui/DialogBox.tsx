@@ -20,7 +20,7 @@ export function DialogBox({ title, width, open = true, onClose, testId, children
           className={`${width} max-h-full max-w-full overflow-y-auto rounded-xl border border-ink bg-panel p-6 shadow-xl`}
           data-testid={testId}
         >
-          {title && <DialogTitle className="text-[20px] leading-tight">{title}</DialogTitle>}
+          {title && <DialogTitle className="text-section leading-tight">{title}</DialogTitle>}
           {children}
         </DialogPanel>
       </div>

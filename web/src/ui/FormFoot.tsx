@@ -24,7 +24,7 @@ export function FormFoot({ text, missing = [], disabled = false, problem, onCanc
         <button type="button" className="text-button" onClick={onCancel}>
           Cancel
         </button>
-        {lacking.length > 0 && <span className="text-[12px] text-muted">Say {lacking.join(" and ")}.</span>}
+        {lacking.length > 0 && <span className="text-note text-muted">Say {lacking.join(" and ")}.</span>}
       </div>
     </>
   );

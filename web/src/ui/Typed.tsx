@@ -26,7 +26,7 @@ function Field(props: Props & { good: boolean; instance: string; width: string; 
         onChange={(e) => onChange(e.target.value)}
         {...rest}
       />
-      {zone && <span className="text-[12px] text-muted">{zone}</span>}
+      {zone && <span className="text-note text-muted">{zone}</span>}
     </label>
   );
 }

@@ -64,4 +64,34 @@ describe("a command", () => {
     });
     await waitFor(() => expect(read).toHaveBeenCalledTimes(3));
   });
+
+  it("puts back what was done last, once", async () => {
+    const { result } = renderHook(() => useCommand(), { wrapper: within() });
+    const back = vi.fn(() => Promise.resolve());
+    expect(result.current.undo).toBeNull();
+    await act(async () => {
+      await result.current.run(() => Promise.resolve("kept"), undefined, back);
+    });
+    await act(async () => {
+      expect(await result.current.undo?.()).toBe(true);
+    });
+    expect(back).toHaveBeenCalledExactlyOnceWith("kept");
+    expect(result.current.undo).toBeNull();
+  });
+
+  it("keeps the way back where it failed, and loses it with the next thing that is done", async () => {
+    const { result } = renderHook(() => useCommand(), { wrapper: within() });
+    const back = vi.fn(() => Promise.reject(new Error("refused")));
+    await act(async () => {
+      await result.current.run(() => Promise.resolve(), undefined, back);
+    });
+    await act(async () => {
+      expect(await result.current.undo?.()).toBe(false);
+    });
+    expect(result.current.undo).not.toBeNull();
+    await act(async () => {
+      await result.current.run(() => Promise.resolve());
+    });
+    expect(result.current.undo).toBeNull();
+  });
 });

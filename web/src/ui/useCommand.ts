@@ -3,8 +3,17 @@ import { useQueryClient, type QueryKey } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 
 export type Command = {
-  /** Does it unless one is under way; tells whether it was done. What is to follow is told what came of it. */
-  run: <T>(act: () => Promise<T>, then?: (result: T) => unknown) => Promise<boolean>;
+  /**
+   * Does it unless one is under way; tells whether it was done. What is to follow is told what came of it, and so is what puts it back,
+   * where it can be put back.
+   */
+  run: <T>(
+    act: () => Promise<T>,
+    then?: (result: T) => unknown,
+    back?: (result: T) => Promise<unknown>,
+  ) => Promise<boolean>;
+  /** Puts back what was done last; null where that cannot be, or was done already. */
+  undo: (() => Promise<boolean>) | null;
   /** Whether one is under way, so that pressing again would do it twice. */
   pending: boolean;
   /** What went wrong the last time; null when it went well. */
@@ -19,14 +28,16 @@ export function useCommand(...refetch: QueryKey[]): Command {
   const queries = useQueryClient();
   const [problem, setProblem] = useState<Error | null>(null);
   const [pending, setPending] = useState(false);
+  const [back, setBack] = useState<(() => Promise<unknown>) | null>(null);
   const under = useRef(false);
-  const run = async <T>(act: () => Promise<T>, then?: (result: T) => unknown) => {
+  const run: Command["run"] = async (act, then, putBack) => {
     if (under.current) return false;
     under.current = true;
     setPending(true);
     try {
       const result = await act();
       setProblem(null);
+      setBack(putBack ? () => () => putBack(result) : null);
       await then?.(result);
       return true;
     } catch (e) {
@@ -38,5 +49,5 @@ export function useCommand(...refetch: QueryKey[]): Command {
       refetch.forEach((queryKey) => void queries.invalidateQueries({ queryKey }));
     }
   };
-  return { run, pending, problem };
+  return { run, pending, problem, undo: back && (() => run(back)) };
 }

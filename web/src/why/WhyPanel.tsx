@@ -42,12 +42,12 @@ function WhyPanel({ question, onClose }: { question: Question | null; onClose: (
   return (
     <SidePanel width="w-[420px]" open={question !== null} onClose={onClose} testId="why">
       <div className="flex items-baseline justify-between">
-        <DialogTitle className="text-[22px]">{why.data?.title ?? "Why?"}</DialogTitle>
+        <DialogTitle className="text-box">{why.data?.title ?? "Why?"}</DialogTitle>
         <button className="text-button" onClick={onClose}>
           Close
         </button>
       </div>
-      <p className="text-[12px] text-muted">{question?.subject.database}</p>
+      <p className="text-note text-muted">{question?.subject.database}</p>
       {why.error && <ProblemNote error={why.error} />}
       {why.isLoading && <p className="mt-4 text-muted">…</p>}
       {why.data && question && <Answer why={why.data} zone={question.zone} />}
@@ -58,7 +58,7 @@ function WhyPanel({ question, onClose }: { question: Question | null; onClose: (
 function Answer({ why, zone }: { why: WhyView; zone: string }) {
   return (
     <>
-      <p className="mt-3 text-[15px]">
+      <p className="mt-3 text-lead">
         {why.answer.map((p, i) =>
           p.words !== null ? (
             <span key={i}>{p.words}</span>
@@ -71,7 +71,7 @@ function Answer({ why, zone }: { why: WhyView; zone: string }) {
           ),
         )}
       </p>
-      <h3 className="mt-5 text-[16px]">The facts</h3>
+      <h3 className="mt-5 text-lead">The facts</h3>
       <ul className="mt-1">
         {why.facts.map((f, i) => (
           <li key={i} className="border-t border-line py-1.5">
@@ -83,14 +83,14 @@ function Answer({ why, zone }: { why: WhyView; zone: string }) {
                 </span>
               )}
             </div>
-            {f.id && <div className="font-mono text-[12px] break-all">{f.id}</div>}
+            {f.id && <div className="font-mono text-note break-all">{f.id}</div>}
             {f.note && <div className="text-muted">{f.note}</div>}
           </li>
         ))}
       </ul>
-      <h3 className="mt-5 text-[16px]">The rule</h3>
+      <h3 className="mt-5 text-lead">The rule</h3>
       <p className="mt-1 text-muted">{why.rule}</p>
-      <p className="mt-1 text-[12px] text-muted">
+      <p className="mt-1 text-note text-muted">
         docs/semantics.md, {why.section}. Times in {zone}.
       </p>
     </>

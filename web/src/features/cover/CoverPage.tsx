@@ -62,7 +62,7 @@ function Empty() {
   const choose = useImport();
   return (
     <main className="mx-auto mt-20 max-w-xl text-center">
-      <h1 className="text-[28px]">No databases yet</h1>
+      <h1 className="text-page">No databases yet</h1>
       <p className="mt-2 text-muted">
         Drop a fleet file anywhere on this page: sites, stores, policies, databases and their backups, one
         record a line. Ten seconds later this page shows what can be restored.
@@ -94,25 +94,14 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
     () => groups.flatMap((g): Item[] => [{ group: g }, ...g.rows.map((row) => ({ group: g, row }))]),
     [groups],
   );
-  const [chosen, setChosen] = useState<string | null>(null);
   const body = useRef<HTMLTableElement>(null);
   const drawn = useDrawn(items, body);
+  const { chosen, setChosen, move } = useChosenRow(flat, items, drawn, body);
 
   const open = useCallback(
     (id: string) => void navigate(`/databases/${encodeURIComponent(id)}${search}`),
     [navigate, search],
   );
-  const move = (by: number) => {
-    const at = flat.findIndex((r) => r.id === chosen);
-    const next = flat[Math.min(flat.length - 1, Math.max(0, at + by))];
-    if (!next) return;
-    setChosen(next.id);
-    drawn.bring(items.findIndex((i) => i.row === next));
-    const focus = () =>
-      body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
-    focus();
-    if (drawn.some) requestAnimationFrame(() => requestAnimationFrame(focus));
-  };
   useKeys({
     j: () => move(1),
     k: () => move(-1),
@@ -125,33 +114,12 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
     <main className="px-5 pt-3 pb-10">
       <RibbonPatterns />
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">Cover</h1>
+        <h1 className="text-page">Cover</h1>
         <p className="text-muted">
           Which moments of the {lastDays(days)} could be restored, and how many hazards each would survive
         </p>
       </div>
-      <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
-        <Legend />
-        <div className="flex items-center gap-4 text-[12px]">
-          <Choice
-            label="after"
-            value={hazard}
-            options={HAZARDS.map((h) => [h, hazardName(h)])}
-            onChange={(v) => set("hazard", v, "mishap")}
-          />
-          <Choice
-            label="by"
-            value={by}
-            options={[
-              ["policy", "policy"],
-              ["site", "site"],
-              ["engine", "engine"],
-              ["none", "one list"],
-            ]}
-            onChange={(v) => set("by", v, "policy")}
-          />
-        </div>
-      </div>
+      <CoverChoices hazard={hazard} set={set} by={by} />
       <CoverFilter
         rows={cover.rows}
         shown={rows.length}
@@ -161,74 +129,175 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
       />
       <div ref={box} className="mt-3">
         <table ref={body} className="w-full table-fixed border-collapse" data-testid="cover">
-          <thead className="text-[12px] text-muted">
-            <tr>
-              <th className={`text-left font-normal ${narrow ? "w-[150px]" : "w-[236px]"}`}>
-                <Sorter name="name" text="database" order={order} onChange={(v) => set("order", v, "name")} />
-              </th>
-              <th className="font-normal">
-                <span className="sr-only">cover</span>
-              </th>
-              <th className="w-[90px] text-right font-normal">
-                <Sorter name="age" text="age now" order={order} onChange={(v) => set("order", v, "name")} />
-              </th>
-              {!narrow && (
-                <>
-                  <th className="w-[76px] text-right font-normal">promised</th>
-                  <th className="w-[76px] text-right font-normal">
-                    <Sorter
-                      name="attainment"
-                      text="attainment"
-                      order={order}
-                      onChange={(v) => set("order", v, "name")}
-                    />
-                  </th>
-                </>
-              )}
-              <th className="w-[92px] text-right font-normal">
-                <Sorter name="reach" text="reach" order={order} onChange={(v) => set("order", v, "name")} />
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {drawn.before > 0 && <Space height={drawn.before} columns={columns} />}
-            {drawn.items.map(({ group, row }) =>
-              row ? (
-                <CoverRow
-                  key={row.id}
-                  row={row}
-                  cover={cover}
-                  hazard={hazard}
-                  width={Math.max(120, width - (narrow ? FIXED_NARROW : FIXED))}
-                  narrow={narrow}
-                  chosen={chosen === row.id}
-                  first={chosen === null && row === flat[0]}
-                  onChoose={setChosen}
-                  onOpen={open}
-                  standing={standing}
-                  silent={silent.get(row.id)}
-                />
-              ) : (
-                <tr key={`group ${group.title}`} style={{ height: HEAD }}>
-                  <th
-                    colSpan={columns}
-                    scope="rowgroup"
-                    className="border-b border-line pb-0.5 text-left align-bottom"
-                  >
-                    <h2 className="text-[16px]">
-                      {group.title}
-                      {group.promise && <span className="text-muted"> · {group.promise}</span>}
-                    </h2>
-                  </th>
-                </tr>
-              ),
-            )}
-            {drawn.after > 0 && <Space height={drawn.after} columns={columns} />}
-          </tbody>
+          <CoverHeads narrow={narrow} order={order} set={set} />
+          <CoverBody
+            drawn={drawn}
+            columns={columns}
+            cover={cover}
+            hazard={hazard}
+            width={width}
+            narrow={narrow}
+            chosen={chosen}
+            flat={flat}
+            setChosen={setChosen}
+            open={open}
+            standing={standing}
+            silent={silent}
+          />
         </table>
         {rows.length === 0 && <p className="mt-6 text-muted">No database is like that.</p>}
       </div>
     </main>
+  );
+}
+
+/** The row that is chosen, and going from it to the next ones, which get the focus once they are drawn. */
+function useChosenRow(
+  flat: Row[],
+  items: Item[],
+  drawn: ReturnType<typeof useDrawn>,
+  body: RefObject<HTMLElement | null>,
+) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const move = (by: number) => {
+    const at = flat.findIndex((r) => r.id === chosen);
+    const next = flat[Math.min(flat.length - 1, Math.max(0, at + by))];
+    if (!next) return;
+    setChosen(next.id);
+    drawn.bring(items.findIndex((i) => i.row === next));
+    const focus = () =>
+      body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+    focus();
+    if (drawn.some) requestAnimationFrame(() => requestAnimationFrame(focus));
+  };
+  return { chosen, setChosen, move };
+}
+
+/** Under which hazard, and in what order. */
+function CoverChoices(props: {
+  hazard: Hazard;
+  set: (name: string, value: string, otherwise?: string) => void;
+  by: Grouping;
+}) {
+  const { hazard, set, by } = props;
+  return (
+    <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
+      <Legend />
+      <div className="flex items-center gap-4 text-note">
+        <Choice
+          label="after"
+          value={hazard}
+          options={HAZARDS.map((h) => [h, hazardName(h)])}
+          onChange={(v) => set("hazard", v, "mishap")}
+        />
+        <Choice
+          label="by"
+          value={by}
+          options={[
+            ["policy", "policy"],
+            ["site", "site"],
+            ["engine", "engine"],
+            ["none", "one list"],
+          ]}
+          onChange={(v) => set("by", v, "policy")}
+        />
+      </div>
+    </div>
+  );
+}
+
+function CoverHeads(props: {
+  narrow: boolean;
+  order: Order;
+  set: (name: string, value: string, otherwise?: string) => void;
+}) {
+  const { narrow, order, set } = props;
+  return (
+    <thead className="text-note text-muted">
+      <tr>
+        <th className={`text-left font-normal ${narrow ? "w-[150px]" : "w-[236px]"}`}>
+          <Sorter name="name" text="database" order={order} onChange={(v) => set("order", v, "name")} />
+        </th>
+        <th className="font-normal">
+          <span className="sr-only">cover</span>
+        </th>
+        <th className="w-[90px] text-right font-normal">
+          <Sorter name="age" text="age now" order={order} onChange={(v) => set("order", v, "name")} />
+        </th>
+        {!narrow && (
+          <>
+            <th className="w-[76px] text-right font-normal">promised</th>
+            <th className="w-[76px] text-right font-normal">
+              <Sorter
+                name="attainment"
+                text="attainment"
+                order={order}
+                onChange={(v) => set("order", v, "name")}
+              />
+            </th>
+          </>
+        )}
+        <th className="w-[92px] text-right font-normal">
+          <Sorter name="reach" text="reach" order={order} onChange={(v) => set("order", v, "name")} />
+        </th>
+      </tr>
+    </thead>
+  );
+}
+
+/** The lines in sight, below what they are grouped by. */
+function CoverBody(props: {
+  drawn: ReturnType<typeof useDrawn>;
+  columns: number;
+  cover: Cover;
+  hazard: Hazard;
+  width: number;
+  narrow: boolean;
+  chosen: string | null;
+  flat: Row[];
+  setChosen: (next: string | null) => void;
+  open: (id: string) => undefined;
+  standing: number | null;
+  silent: Map<string, string>;
+}) {
+  const { drawn, columns, cover, hazard, width, narrow, chosen, flat, setChosen, open, standing, silent } =
+    props;
+  return (
+    <tbody>
+      {drawn.before > 0 && <Space height={drawn.before} columns={columns} />}
+      {drawn.items.map(({ group, row }) =>
+        row ? (
+          <CoverRow
+            key={row.id}
+            row={row}
+            cover={cover}
+            hazard={hazard}
+            width={Math.max(120, width - (narrow ? FIXED_NARROW : FIXED))}
+            narrow={narrow}
+            chosen={chosen === row.id}
+            first={chosen === null && row === flat[0]}
+            onChoose={setChosen}
+            onOpen={open}
+            standing={standing}
+            silent={silent.get(row.id)}
+          />
+        ) : (
+          <tr key={`group ${group.title}`} style={{ height: HEAD }}>
+            <th
+              colSpan={columns}
+              scope="rowgroup"
+              className="border-b border-line pb-0.5 text-left align-bottom"
+            >
+              <h2 className="text-lead">
+                {group.title}
+                {group.promise && <span className="text-muted"> · {group.promise}</span>}
+              </h2>
+            </th>
+          </tr>
+        ),
+      )}
+      {drawn.after > 0 && <Space height={drawn.after} columns={columns} />}
+    </tbody>
   );
 }
 

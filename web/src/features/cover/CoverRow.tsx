@@ -1,6 +1,6 @@
-import { memo, useRef, useState } from "react";
+import { memo, useRef, useState, type RefObject } from "react";
 import { Link } from "react-router";
-import type { Cover, Row } from "../../api/types";
+import type { Cover, HazardNow, Row } from "../../api/types";
 import { pieces, scale, type Piece } from "../../ribbon/geometry";
 import { gaugeOf, gradeText } from "../../ribbon/grade";
 import { Ribbon } from "../../ribbon/Ribbon";
@@ -83,61 +83,9 @@ export const CoverRow = memo(function CoverRow({
         e.preventDefault();
       }}
     >
-      <th scope="row" className="text-left font-normal">
-        <span className="flex items-center gap-2 pr-3">
-          <Gauge grade={gaugeOf(row)} />
-          <Link
-            to={`/databases/${encodeURIComponent(row.id)}${search}`}
-            className="whole truncate font-semibold"
-            title={row.name}
-            tabIndex={-1}
-          >
-            {row.name}
-          </Link>
-          <span
-            className={`ml-auto text-[12px] ${narrow ? "sr-only" : ""} ${row.grade === "behind" || row.grade === "stranded" ? "text-coral-text" : "text-muted"}`}
-          >
-            {gradeText(row)}
-          </span>
-        </span>
-      </th>
-      <td className="relative">
-        <div className="relative" style={{ width }}>
-          <Ribbon
-            water={row.water}
-            sand={row.sand}
-            marks={row.marks}
-            from={cover.from}
-            to={cover.to}
-            width={width}
-            zone={row.zone}
-            chosen={shown}
-            onPoint={(piece) => point(piece)}
-          />
-          <ReachLine row={row} cover={cover} width={width} />
-          {shown && (
-            <PieceCard
-              row={row}
-              piece={shown}
-              width={width}
-              onEnter={() => window.clearTimeout(leaving.current)}
-              onLeave={() => point(null)}
-            />
-          )}
-        </div>
-      </td>
-      <td
-        className={`text-right whitespace-nowrap ${broken ? "font-semibold text-coral-text" : ""}`}
-        title={
-          (now?.recoveryPoint ?? "nothing can be restored") +
-          (silent ? `; nothing has been heard of it since ${moment(silent, row.zone)}` : "")
-        }
-      >
-        {silent && standing !== null && now?.recoveryPoint && (
-          <span className="block text-[10px] leading-[10px]">at least </span>
-        )}
-        {now ? (now.recoveryPoint ? duration(age) : "nothing") : "–"}
-      </td>
+      <NameCell row={row} search={search} narrow={narrow} />
+      <RibbonCell width={width} row={row} cover={cover} shown={shown} point={point} leaving={leaving} />
+      <AgeCell broken={broken} now={now} silent={silent} row={row} standing={standing} age={age} />
       {!narrow && (
         <>
           <td className="text-right whitespace-nowrap text-muted">
@@ -155,6 +103,93 @@ export const CoverRow = memo(function CoverRow({
     </tr>
   );
 });
+
+function NameCell(props: { row: Row; search: string; narrow: boolean }) {
+  const { row, search, narrow } = props;
+  return (
+    <th scope="row" className="text-left font-normal">
+      <span className="flex items-center gap-2 pr-3">
+        <Gauge grade={gaugeOf(row)} />
+        <Link
+          to={`/databases/${encodeURIComponent(row.id)}${search}`}
+          className="whole truncate font-semibold"
+          title={row.name}
+          tabIndex={-1}
+        >
+          {row.name}
+        </Link>
+        <span
+          className={`ml-auto text-note ${narrow ? "sr-only" : ""} ${row.grade === "behind" || row.grade === "stranded" ? "text-coral-text" : "text-muted"}`}
+        >
+          {gradeText(row)}
+        </span>
+      </span>
+    </th>
+  );
+}
+
+function RibbonCell(props: {
+  width: number;
+  row: Row;
+  cover: Cover;
+  shown: Piece | null;
+  point: (piece: Piece | null) => void;
+  leaving: RefObject<number>;
+}) {
+  const { width, row, cover, shown, point, leaving } = props;
+  return (
+    <td className="relative">
+      <div className="relative" style={{ width }}>
+        <Ribbon
+          water={row.water}
+          sand={row.sand}
+          marks={row.marks}
+          from={cover.from}
+          to={cover.to}
+          width={width}
+          zone={row.zone}
+          chosen={shown}
+          onPoint={(piece) => point(piece)}
+        />
+        <ReachLine row={row} cover={cover} width={width} />
+        {shown && (
+          <PieceCard
+            row={row}
+            piece={shown}
+            width={width}
+            onEnter={() => window.clearTimeout(leaving.current)}
+            onLeave={() => point(null)}
+          />
+        )}
+      </div>
+    </td>
+  );
+}
+
+function AgeCell(props: {
+  broken: boolean | undefined;
+  now: HazardNow | undefined;
+  silent: string | undefined;
+  row: Row;
+  standing: number | null;
+  age: number;
+}) {
+  const { broken, now, silent, row, standing, age } = props;
+  return (
+    <td
+      className={`text-right whitespace-nowrap ${broken ? "font-semibold text-coral-text" : ""}`}
+      title={
+        (now?.recoveryPoint ?? "nothing can be restored") +
+        (silent ? `; nothing has been heard of it since ${moment(silent, row.zone)}` : "")
+      }
+    >
+      {silent && standing !== null && now?.recoveryPoint && (
+        <span className="block text-fine leading-[10px]">at least </span>
+      )}
+      {now ? (now.recoveryPoint ? duration(age) : "nothing") : "–"}
+    </td>
+  );
+}
 
 /** Rounded down, so that only what was always kept reads so. */
 function share(of: number): string {

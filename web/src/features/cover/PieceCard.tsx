@@ -33,7 +33,7 @@ export function PieceCard({ row, piece, width, onEnter, onLeave }: Props) {
       onPointerEnter={onEnter}
       onPointerLeave={onLeave}
     >
-      <h3 className="text-[16px]">
+      <h3 className="text-lead">
         {row.name} · {when}
       </h3>
       <p className="mt-1">
@@ -49,7 +49,7 @@ export function PieceCard({ row, piece, width, onEnter, onLeave }: Props) {
         <Link className="text-button" to={`/databases/${encodeURIComponent(row.id)}${search}`}>
           Open database
         </Link>
-        <span className="ml-auto text-[12px] text-muted">{row.zone}</span>
+        <span className="ml-auto text-note text-muted">{row.zone}</span>
       </p>
     </div>
   );

@@ -1,6 +1,6 @@
-import { scaleLog } from "d3-scale";
-import type { DatabaseView } from "../../api/types";
-import { scale } from "../../ribbon/geometry";
+import { scaleLog, type ScaleLogarithmic } from "d3-scale";
+import type { DatabaseView, Schemas } from "../../api/types";
+import { scale, type Scale } from "../../ribbon/geometry";
 import { day, duration, moment, promise } from "../../time/words";
 import { useAskWhy } from "../../why/context";
 
@@ -27,7 +27,7 @@ export function AgeChart({ data, width, labels }: { data: DatabaseView; width: n
   return (
     <>
       <div className="mt-4 flex items-baseline gap-3">
-        <h2 className="text-[18px]">Age of the recovery point</h2>
+        <h2 className="text-section">Age of the recovery point</h2>
         <button
           className="text-button"
           data-why={JSON.stringify({ subject, zone })}
@@ -53,24 +53,18 @@ export function AgeChart({ data, width, labels }: { data: DatabaseView; width: n
             )}
           </g>
         ))}
-        {data.ages.map((a) => {
-          const left = x(a.from);
-          const broken = objective !== null && a.worstSeconds > objective;
-          const top = y(Math.max(lowest, a.worstSeconds));
-          const wide = Math.max(0.6, x(a.to) - left - (broken ? -0.5 : 0.6));
-          return (
-            <rect
-              key={a.from}
-              x={labels + left}
-              y={top}
-              width={wide}
-              height={HEIGHT - top}
-              fill={broken ? "var(--coral)" : "var(--water-2)"}
-            >
-              <title>{`up to ${duration(a.worstSeconds)}, ${moment(a.from, zone)}`}</title>
-            </rect>
-          );
-        })}
+        {data.ages.map((a) => (
+          <AgeArea
+            key={a.from}
+            x={x}
+            a={a}
+            objective={objective}
+            y={y}
+            lowest={lowest}
+            labels={labels}
+            zone={zone}
+          />
+        ))}
         <line x1={labels} x2={labels + width} y1={HEIGHT} y2={HEIGHT} stroke="var(--line)" />
         {objective !== null && (
           <>
@@ -87,31 +81,71 @@ export function AgeChart({ data, width, labels }: { data: DatabaseView; width: n
             </text>
           </>
         )}
-        {breaches.map((b) => {
-          const end = x(b.to);
-          const open = Date.parse(b.to) >= Date.parse(data.asOf);
-          const left = end > width / 2;
-          return (
-            <text
-              key={b.from}
-              x={labels + Math.min(width, Math.max(0, left ? x(b.from) - 5 : end + 5))}
-              y={Math.max(14, y(b.worstSeconds) + 6)}
-              textAnchor={left ? "end" : "start"}
-              fontSize={12}
-              fontWeight={600}
-              fill="var(--coral-text)"
-              stroke="var(--paper)"
-              strokeWidth={4}
-              paintOrder="stroke"
-            >
-              {open
-                ? `${duration(b.worstSeconds)} and growing`
-                : `${day(b.from, zone)}, ${duration(b.worstSeconds)}`}
-            </text>
-          );
-        })}
+        {breaches.map((b) => (
+          <BreachMark key={b.from} x={x} b={b} data={data} width={width} labels={labels} y={y} zone={zone} />
+        ))}
       </svg>
     </>
+  );
+}
+
+/** One stretch of ages, from the least to the most. */
+function AgeArea(props: {
+  x: Scale;
+  a: Schemas["AgeSlice"];
+  objective: number | null;
+  y: ScaleLogarithmic<number, number>;
+  lowest: number;
+  labels: number;
+  zone: string;
+}) {
+  const { x, a, objective, y, lowest, labels, zone } = props;
+
+  const left = x(a.from);
+  const broken = objective !== null && a.worstSeconds > objective;
+  const top = y(Math.max(lowest, a.worstSeconds));
+  const wide = Math.max(0.6, x(a.to) - left - (broken ? -0.5 : 0.6));
+  return (
+    <rect
+      x={labels + left}
+      y={top}
+      width={wide}
+      height={HEIGHT - top}
+      fill={broken ? "var(--coral)" : "var(--water-2)"}
+    >
+      <title>{`up to ${duration(a.worstSeconds)}, ${moment(a.from, zone)}`}</title>
+    </rect>
+  );
+}
+
+function BreachMark(props: {
+  x: Scale;
+  b: Schemas["BreachView"];
+  data: DatabaseView;
+  width: number;
+  labels: number;
+  y: ScaleLogarithmic<number, number>;
+  zone: string;
+}) {
+  const { x, b, data, width, labels, y, zone } = props;
+
+  const end = x(b.to);
+  const open = Date.parse(b.to) >= Date.parse(data.asOf);
+  const left = end > width / 2;
+  return (
+    <text
+      x={labels + Math.min(width, Math.max(0, left ? x(b.from) - 5 : end + 5))}
+      y={Math.max(14, y(b.worstSeconds) + 6)}
+      textAnchor={left ? "end" : "start"}
+      fontSize={12}
+      fontWeight={600}
+      fill="var(--coral-text)"
+      stroke="var(--paper)"
+      strokeWidth={4}
+      paintOrder="stroke"
+    >
+      {open ? `${duration(b.worstSeconds)} and growing` : `${day(b.from, zone)}, ${duration(b.worstSeconds)}`}
+    </text>
   );
 }
 

@@ -1,4 +1,4 @@
-import type { DatabaseView } from "../../api/types";
+import type { DatabaseView, Row, HazardNow } from "../../api/types";
 import { gapSentence, hazardName } from "../../ribbon/words";
 import { count, day, duration, longMoment, promise, size, span, lastDays } from "../../time/words";
 import { grown, useSilent, useStanding } from "../../time/standing";
@@ -8,6 +8,7 @@ import { Components } from "./Components";
 import { Holds } from "./Holds";
 import { Lineages } from "./Lineages";
 import { Notes } from "./Notes";
+import type { Subject } from "../../why/api";
 
 /** Promised and achieved, gaps, and what may be purged. */
 export function Aside({ data, onHold }: { data: DatabaseView; onHold: (backup: string | null) => void }) {
@@ -36,9 +37,9 @@ function Promised({ data }: { data: DatabaseView }) {
   const attainment = data.channels.find((c) => c.hazard === "mishap")?.attainment;
   return (
     <>
-      <h2 className="text-[18px]">Promised and achieved</h2>
+      <h2 className="text-section">Promised and achieved</h2>
       <table className="mt-1 w-full" data-testid="promised">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="text-left font-normal">{lastDays(days)}</th>
             <th className="text-right font-normal">promised</th>
@@ -47,35 +48,9 @@ function Promised({ data }: { data: DatabaseView }) {
           </tr>
         </thead>
         <tbody>
-          {row.hazards.map((h) => {
-            const subject = { database: row.id, about: "age", hazard: h.hazard } as const;
-            const age = grown(h, row.at, standing);
-            const over = (seconds: number) => h.objectiveSeconds !== null && seconds > h.objectiveSeconds;
-            return (
-              <tr key={h.hazard} className="border-t border-line">
-                <td className="py-1.5">{hazardName(h.hazard)}</td>
-                <td className="text-right">
-                  {h.objectiveSeconds !== null ? promise(h.objectiveSeconds) : "–"}
-                </td>
-                <td
-                  className={`text-right ${over(Math.max(h.worstSeconds, age)) ? "font-semibold text-coral-text" : ""}`}
-                >
-                  {duration(Math.max(h.worstSeconds, age))}
-                </td>
-                <td className="text-right">
-                  <button
-                    className={`underline decoration-dotted ${over(age) ? "font-semibold text-coral-text" : ""}`}
-                    title="Why?"
-                    data-why={JSON.stringify({ subject, zone: row.zone })}
-                    onClick={() => ask(subject, row.zone)}
-                  >
-                    {silent && standing !== null && h.recoveryPoint ? "at least " : ""}
-                    {h.recoveryPoint ? duration(age) : "nothing"}
-                  </button>
-                </td>
-              </tr>
-            );
-          })}
+          {row.hazards.map((h) => (
+            <PromisedRow key={h.hazard} row={row} h={h} standing={standing} ask={ask} silent={silent} />
+          ))}
           <tr className="border-t border-line">
             <td className="py-1.5">reach</td>
             <td className="text-right">
@@ -107,11 +82,47 @@ function Promised({ data }: { data: DatabaseView }) {
         </tbody>
       </table>
       {silent && standing !== null && (
-        <p className="mt-1 text-[12px] text-ochre-text">
+        <p className="mt-1 text-note text-ochre-text">
           Nothing has been heard of it since {longMoment(silent, row.zone)}: it may be older than that.
         </p>
       )}
     </>
+  );
+}
+
+function PromisedRow(props: {
+  row: Row;
+  h: HazardNow;
+  standing: number | null;
+  ask: (subject: Subject, zone: string) => void;
+  silent: string | undefined;
+}) {
+  const { row, h, standing, ask, silent } = props;
+
+  const subject = { database: row.id, about: "age", hazard: h.hazard } as const;
+  const age = grown(h, row.at, standing);
+  const over = (seconds: number) => h.objectiveSeconds !== null && seconds > h.objectiveSeconds;
+  return (
+    <tr className="border-t border-line">
+      <td className="py-1.5">{hazardName(h.hazard)}</td>
+      <td className="text-right">{h.objectiveSeconds !== null ? promise(h.objectiveSeconds) : "–"}</td>
+      <td
+        className={`text-right ${over(Math.max(h.worstSeconds, age)) ? "font-semibold text-coral-text" : ""}`}
+      >
+        {duration(Math.max(h.worstSeconds, age))}
+      </td>
+      <td className="text-right">
+        <button
+          className={`underline decoration-dotted ${over(age) ? "font-semibold text-coral-text" : ""}`}
+          title="Why?"
+          data-why={JSON.stringify({ subject, zone: row.zone })}
+          onClick={() => ask(subject, row.zone)}
+        >
+          {silent && standing !== null && h.recoveryPoint ? "at least " : ""}
+          {h.recoveryPoint ? duration(age) : "nothing"}
+        </button>
+      </td>
+    </tr>
   );
 }
 
@@ -130,7 +141,7 @@ function WayBack({ data }: { data: DatabaseView }) {
   const late = way.promisedSeconds !== null && way.seconds > way.promisedSeconds;
   return (
     <div data-testid="way-back">
-      <h2 className="mt-5 text-[18px]">The way back</h2>
+      <h2 className="mt-5 text-section">The way back</h2>
       <p title={way.chain.map((c) => `${c.id} in ${c.store}`).join(", then ")}>
         To {longMoment(way.to, data.row.zone)}: {chain}
         {way.logs > 0 && `, then ${count(way.logs)} ${way.logs === 1 ? "log" : "logs"}`}
@@ -158,7 +169,7 @@ function Breaches({ data }: { data: DatabaseView }) {
   const worst = [...all].sort((a, b) => b.worstSeconds - a.worstSeconds).slice(0, BREACHES);
   return (
     <div data-testid="breaches">
-      <h2 className="mt-5 text-[18px]">Breaches</h2>
+      <h2 className="mt-5 text-section">Breaches</h2>
       <p className="text-muted">
         {all.length} in the period{all.length > worst.length ? "; the worst:" : ":"}
       </p>
@@ -186,13 +197,13 @@ function Findings({ data }: { data: DatabaseView }) {
   if (data.findings.length === 0) return null;
   return (
     <div data-testid="findings" className="mb-5">
-      <h2 className="text-[18px]">What is wrong</h2>
+      <h2 className="text-section">What is wrong</h2>
       {data.findings.map((f) => (
         <div key={f.key} className="border-t border-line py-1.5">
           <p className="font-semibold">{f.title}</p>
           <p>{f.text}</p>
           <p className="text-muted">{f.action}</p>
-          <p className="font-mono text-[12px] break-all text-muted">{f.facts.join(", ")}</p>
+          <p className="font-mono text-note break-all text-muted">{f.facts.join(", ")}</p>
         </div>
       ))}
     </div>
@@ -205,7 +216,7 @@ function Gaps({ data }: { data: DatabaseView }) {
   const tail = row.sand.find((s) => s.where === "after" && s.gap === null);
   return (
     <>
-      <h2 className="mt-5 text-[18px]">Gaps</h2>
+      <h2 className="mt-5 text-section">Gaps</h2>
       {data.gaps.length === 0 && row.grade !== "stranded" && (
         <p className="text-muted">None inside the logs.</p>
       )}
@@ -268,7 +279,7 @@ function Purgeable({ data }: { data: DatabaseView }) {
       .reduce((a, t) => ({ copies: a.copies + t.copies, bytes: a.bytes + t.bytes }), { copies: 0, bytes: 0 });
   return (
     <>
-      <h2 className="mt-5 text-[18px]">Copies</h2>
+      <h2 className="mt-5 text-section">Copies</h2>
       <table className="w-full" data-testid="copies">
         <tbody>
           {["needed", "obsolete", "unusable"].map((verdict) => (

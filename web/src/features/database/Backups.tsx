@@ -45,7 +45,7 @@ export function Backups({
   return (
     <section className="mt-4" aria-label="Backups">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <h2 className="text-[18px]">Backups</h2>
+        <h2 className="text-section">Backups</h2>
         <div role="group" aria-label="Kind" className="flex gap-3">
           {KINDS.map(([value, text]) => (
             <Tab key={value} on={kinds === value} text={text} onClick={() => choose(() => setKinds(value))} />
@@ -118,7 +118,7 @@ function Copies(props: {
   const ask = useAskWhy();
   return (
     <table className="mt-1 w-full" data-testid="backups">
-      <thead className="text-left text-[12px] text-muted">
+      <thead className="text-left text-note text-muted">
         <tr>
           <th className="font-normal">backup</th>
           <th className="font-normal">taken</th>
@@ -137,9 +137,7 @@ function Copies(props: {
               className="border-t border-line align-top"
               data-verdict={b.verdict}
             >
-              <td className="max-w-[230px] min-w-[180px] py-1 pr-3 font-mono text-[12px] break-all">
-                {b.id}
-              </td>
+              <td className="max-w-[230px] min-w-[180px] py-1 pr-3 font-mono text-note break-all">{b.id}</td>
               <td className="py-1 pr-3 whitespace-nowrap" title={`${b.from} to ${b.to}`}>
                 {b.kind === "log" ? span(b.from, b.to, zone) : moment(b.from, zone)}
               </td>

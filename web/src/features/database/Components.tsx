@@ -9,9 +9,9 @@ export function Components({ data }: { data: DatabaseView }) {
   if (data.components.length === 0) return null;
   return (
     <>
-      <h2 className="mt-5 text-[18px]">Components</h2>
+      <h2 className="mt-5 text-section">Components</h2>
       <table className="mt-1 w-full" data-testid="components">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="text-left font-normal">name</th>
             <th className="text-right font-normal">size</th>

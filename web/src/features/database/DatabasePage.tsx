@@ -62,7 +62,7 @@ function Database({ data }: { data: DatabaseView }) {
       <RibbonPatterns />
       <main className="px-5 pt-3 pb-10">
         <div className="flex flex-wrap items-baseline gap-x-3">
-          <h1 className="text-[26px]">{row.name}</h1>
+          <h1 className="text-page">{row.name}</h1>
           <button
             className={`font-semibold underline decoration-dotted ${broken ? "text-coral-text" : ""}`}
             data-testid="grade"
@@ -116,7 +116,7 @@ function Charts({ data, width }: { data: DatabaseView; width: number }) {
   const { row } = data;
   return (
     <>
-      <h2 className="mt-3 text-[18px]">Cover, and what survives</h2>
+      <h2 className="mt-3 text-section">Cover, and what survives</h2>
       {data.channels.map((c) => (
         <div key={c.hazard} className="flex items-center" data-channel={c.hazard}>
           <span className="w-[86px] pr-3 text-right">{hazardName(c.hazard)}</span>

@@ -13,14 +13,14 @@ export function FullsChart({ data, width, labels }: { data: DatabaseView; width:
   if (data.dataBackups.length === 0) {
     return (
       <>
-        <h2 className="mt-3 text-[18px]">Fulls and what hangs from them</h2>
+        <h2 className="mt-3 text-section">Fulls and what hangs from them</h2>
         <p className="text-muted">No data backup is left in any store.</p>
       </>
     );
   }
   return (
     <>
-      <h2 className="mt-3 text-[18px]">Fulls and what hangs from them</h2>
+      <h2 className="mt-3 text-section">Fulls and what hangs from them</h2>
       <svg
         width={width + labels}
         height={HEIGHT}

@@ -1,33 +1,30 @@
-import { useState } from "react";
+import { useForm } from "react-hook-form";
 import type { DatabaseView } from "../../api/types";
 import { placeHold } from "./api";
 import { isoSecond } from "../../time/view";
 import { useCommand } from "../../ui/useCommand";
 import { DialogForm } from "../../ui/DialogForm";
+import { MomentOf, SelectOf, TextOf } from "../../ui/fields";
 import { instantOf } from "../../time/typed";
-import { MomentField } from "../../ui/Typed";
 
 const DAY = 86_400_000;
-const LENGTHS: [days: number, text: string][] = [
-  [30, "for 30 days"],
-  [90, "for 90 days"],
-  [365, "for a year"],
-  [0, "until somebody lifts it"],
-];
+const LENGTHS = [
+  ["30", "for 30 days"],
+  ["90", "for 90 days"],
+  ["365", "for a year"],
+  ["0", "until somebody lifts it"],
+] as const;
 
 /** Keeps a backup, or what restores a moment, whatever the policy says. */
 export function HoldForm(props: { data: DatabaseView; backup: string | null; onClose: () => void }) {
   const { data, backup, onClose } = props;
-  const [moment, setMoment] = useState("");
-  const [reason, setReason] = useState("");
-  const [days, setDays] = useState(30);
-  const id = data.row.id;
+  const { id, name, zone } = data.row;
+  const form = useForm({ defaultValues: { moment: "", reason: "", days: "30" } });
   const { run, pending, problem } = useCommand(["database", id], ["backups", id]);
-  const at = instantOf(moment, data.row.zone);
-  const field = "w-full rounded border border-line bg-panel px-2 py-1";
   return (
     <DialogForm
-      title={backup ? `Hold a backup of ${data.row.name}` : `Hold a moment of ${data.row.name}`}
+      form={form}
+      title={backup ? `Hold a backup of ${name}` : `Hold a moment of ${name}`}
       about={
         backup
           ? "All its copies stay, and whatever they build on, until the hold ends."
@@ -35,17 +32,20 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
       }
       label="Hold"
       text="Hold it"
-      missing={[backup === null && !at && "which moment", !reason.trim() && "why it is kept"]}
+      missing={(v) => [
+        backup === null && !instantOf(v.moment, zone) && "which moment",
+        !v.reason.trim() && "why it is kept",
+      ]}
       disabled={pending}
       problem={problem}
-      onSubmit={() =>
-        void run(
+      onSubmit={(v) =>
+        run(
           () =>
             placeHold(id, {
               backup,
-              moment: backup ? null : (at ?? null),
-              reason,
-              until: days === 0 ? null : isoSecond(Date.now() + days * DAY),
+              moment: backup ? null : (instantOf(v.moment, zone) ?? null),
+              reason: v.reason,
+              until: v.days === "0" ? null : isoSecond(Date.now() + Number(v.days) * DAY),
             }),
           onClose,
         )
@@ -53,35 +53,12 @@ export function HoldForm(props: { data: DatabaseView; backup: string | null; onC
       onClose={onClose}
     >
       {backup ? (
-        <p className="font-mono text-[12px] break-all">{backup}</p>
+        <p className="font-mono text-note break-all">{backup}</p>
       ) : (
-        <MomentField
-          label="Which moment?"
-          zone={data.row.zone}
-          autoFocus
-          value={moment}
-          onChange={setMoment}
-        />
+        <MomentOf form={form} name="moment" label="Which moment?" zone={zone} autoFocus />
       )}
-      <label className="block">
-        Why is it kept?
-        <input
-          className={field}
-          autoFocus={backup !== null}
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </label>
-      <label className="block">
-        How long?
-        <select className={field} value={days} onChange={(e) => setDays(Number(e.target.value))}>
-          {LENGTHS.map(([n, text]) => (
-            <option key={n} value={n}>
-              {text}
-            </option>
-          ))}
-        </select>
-      </label>
+      <TextOf form={form} name="reason" label="Why is it kept?" autoFocus={backup !== null} />
+      <SelectOf form={form} name="days" label="How long?" options={LENGTHS} />
     </DialogForm>
   );
 }

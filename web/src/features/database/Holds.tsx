@@ -14,19 +14,19 @@ export function Holds({ data, onHold }: { data: DatabaseView; onHold: (backup: s
   const lift = (hold: string) => void run(() => liftHold(id, hold));
   return (
     <section aria-label="Holds" data-testid="holds">
-      <h2 className="mt-5 text-[18px]">Holds</h2>
+      <h2 className="mt-5 text-section">Holds</h2>
       {data.holds.length === 0 && <p className="text-muted">Nothing is held beyond its policy.</p>}
       {data.holds.map((h) => (
         <div key={h.id} className="border-t border-line py-1.5">
           <p>
             {h.backup ? (
-              <span className="font-mono text-[12px] break-all">{h.backup}</span>
+              <span className="font-mono text-note break-all">{h.backup}</span>
             ) : (
               <>What restores {h.moment ? longMoment(h.moment, zone) : "a moment"}</>
             )}
             : {h.reason}
           </p>
-          <p className="text-[12px] text-muted">
+          <p className="text-note text-muted">
             {[
               h.by,
               h.until ? `until ${day(h.until, zone)}` : "without end",

@@ -15,7 +15,7 @@ export function Lineages({ data }: { data: DatabaseView }) {
       )}
       {data.lineages.length > 1 && (
         <>
-          <h2 className="mt-4 text-[18px]">Lineages</h2>
+          <h2 className="mt-4 text-section">Lineages</h2>
           <ol>
             {data.lineages.map((l) => (
               <li key={l.id} className="border-t border-line py-1.5">

@@ -20,12 +20,12 @@ export function Notes({ data }: { data: DatabaseView }) {
     });
   return (
     <section aria-label="Notes" data-testid="notes">
-      <h2 className="mt-5 text-[18px]">Notes</h2>
+      <h2 className="mt-5 text-section">Notes</h2>
       {data.notes.length === 0 && !writing && <p className="text-muted">Nobody has written a note yet.</p>}
       {data.notes.map((n) => (
         <div key={n.id} className="border-t border-line py-1.5">
           <p className="whitespace-pre-wrap">{n.text}</p>
-          <p className="text-[12px] text-muted">
+          <p className="text-note text-muted">
             {n.by}, {longMoment(n.at, data.row.zone)}{" "}
             {asOf === null && (
               <button className="text-button ml-1" onClick={() => then(() => withdrawNote(id, n.id))}>

@@ -20,7 +20,7 @@ export function RoomChart({ data, width, labels }: { data: DatabaseView; width: 
   const zone = data.row.zone;
   return (
     <section aria-label="Size and room" data-testid="room">
-      <h2 className="mt-4 text-[18px]">Size and room</h2>
+      <h2 className="mt-4 text-section">Size and room</h2>
       {sizes.length > 0 && (
         <Lane
           label="each backup"
@@ -62,7 +62,7 @@ export function RoomChart({ data, width, labels }: { data: DatabaseView; width: 
           </path>
         </Lane>
       ))}
-      <p className="text-[12px] text-muted">
+      <p className="text-note text-muted">
         Above: what each data backup wrote, fulls wide. Below: what lay in each store, all on one scale up to{" "}
         {size(most)}. The figures are the last. From {day(data.from, zone)}.
       </p>

@@ -22,7 +22,7 @@ export function Shelves({ data, width, labels }: { data: DatabaseView; width: nu
   const room = width - right;
   return (
     <section aria-label="The shelf" data-testid="shelf">
-      <h2 className="mt-4 text-[18px]">The shelf</h2>
+      <h2 className="mt-4 text-section">The shelf</h2>
       {data.shelves.length === 0 ? (
         <p className="text-muted">No store holds a copy.</p>
       ) : (
@@ -41,7 +41,7 @@ export function Shelves({ data, width, labels }: { data: DatabaseView; width: nu
             />
           ))}
           <ShelfAxis longest={longest} width={room} labels={labels} />
-          <p className="text-[12px] text-muted">
+          <p className="text-note text-muted">
             By age, newest left. Filled: a rule needs it; hollow: none does. A band is logs. Violet: a lock, a
             hold (square) or the promised reach (dashed). A foot under a full: a rung.
           </p>

@@ -1,5 +1,6 @@
-import type { DatabaseView } from "../../api/types";
+import type { DatabaseView, Schemas } from "../../api/types";
 import { duration, longMoment, moment } from "../../time/words";
+import type { Subject } from "../../why/api";
 import { useAskWhy } from "../../why/context";
 import { slotBars, slotTally } from "./slots";
 
@@ -15,7 +16,7 @@ export function SlotsChart({ data, width, labels }: { data: DatabaseView; width:
   const each = Math.min(26, width / Math.max(1, shown.length));
   return (
     <section aria-label="Runs against slots" data-testid="slots">
-      <h2 className="mt-3 text-[18px]">Runs against slots</h2>
+      <h2 className="mt-3 text-section">Runs against slots</h2>
       {shown.length === 0 ? (
         <p className="text-muted">No policy asked for a run at a time of day in this period.</p>
       ) : (
@@ -26,82 +27,104 @@ export function SlotsChart({ data, width, labels }: { data: DatabaseView; width:
           aria-label={slotTally(begun)}
           className="block"
         >
-          {shown.map((s, i) => {
-            const x = labels + i * each;
-            const failed = s.verdict === "failed" || s.verdict === "retrying";
-            const quiet = s.verdict === "superseded" || s.verdict === "excused";
-            const subject = {
-              database: data.row.id,
-              about: "slot",
-              schedule: s.schedule,
-              at: s.open,
-            } as const;
-            const text =
-              `${s.schedule}, ${longMoment(s.open, zone)} to ${moment(s.close, zone)}: ${s.verdict}` +
-              (s.spillSeconds > 0 ? `, ${duration(s.spillSeconds)} outside the open hours` : "");
-            const open = () => ask(subject, zone);
-            return (
-              <g
-                key={`${s.schedule}${s.open}`}
-                data-verdict={s.verdict}
-                role="button"
-                tabIndex={0}
-                className="cursor-pointer"
-                aria-label={`${text}. Why?`}
-                data-why={JSON.stringify({ subject, zone })}
-                onClick={open}
-                onKeyDown={(e) => {
-                  if (e.key === "Enter" || e.key === " ") {
-                    e.preventDefault();
-                    open();
-                  }
-                }}
-              >
-                <rect
-                  x={x + 1}
-                  y={2}
-                  width={each - 4}
-                  height={HEIGHT - 2}
-                  rx={3}
-                  fill="var(--panel)"
-                  stroke={s.verdict === "missed" ? "var(--coral)" : "var(--line)"}
-                  strokeDasharray={s.verdict === "missed" ? "3 2" : undefined}
-                  opacity={quiet ? 0.5 : 1}
-                />
-                {slotBars(s, data.asOf, HEIGHT - 6).map((b) => (
-                  <rect
-                    key={b.id}
-                    x={x + 4}
-                    y={4 + b.top}
-                    width={Math.max(2, each - 10)}
-                    height={b.height}
-                    rx={1}
-                    fill={s.kind === "full" ? "var(--ink)" : "var(--water-2)"}
-                  />
-                ))}
-                {failed && (
-                  <circle
-                    cx={x + each / 2 - 1}
-                    cy={HEIGHT / 2 + 1}
-                    r={6}
-                    fill="none"
-                    stroke="var(--coral)"
-                    strokeWidth={2}
-                    strokeDasharray="5 3"
-                  />
-                )}
-                <title>{text}</title>
-              </g>
-            );
-          })}
+          {shown.map((s, i) => (
+            <SlotMark
+              key={`${s.schedule}${s.open}`}
+              labels={labels}
+              i={i}
+              each={each}
+              s={s}
+              data={data}
+              zone={zone}
+              ask={ask}
+            />
+          ))}
         </svg>
       )}
-      <p className="text-[12px] text-muted">
+      <p className="text-note text-muted">
         {shown.length > 0 &&
           `${slotTally(begun)}${begun.length > shown.length ? `; the newest ${shown.length} are drawn` : ""}. `}
       </p>
       <Cadence data={data} />
     </section>
+  );
+}
+
+function SlotMark(props: {
+  labels: number;
+  i: number;
+  each: number;
+  s: Schemas["SlotView"];
+  data: DatabaseView;
+  zone: string;
+  ask: (subject: Subject, zone: string) => void;
+}) {
+  const { labels, i, each, s, data, zone, ask } = props;
+
+  const x = labels + i * each;
+  const failed = s.verdict === "failed" || s.verdict === "retrying";
+  const quiet = s.verdict === "superseded" || s.verdict === "excused";
+  const subject = {
+    database: data.row.id,
+    about: "slot",
+    schedule: s.schedule,
+    at: s.open,
+  } as const;
+  const text =
+    `${s.schedule}, ${longMoment(s.open, zone)} to ${moment(s.close, zone)}: ${s.verdict}` +
+    (s.spillSeconds > 0 ? `, ${duration(s.spillSeconds)} outside the open hours` : "");
+  const open = () => ask(subject, zone);
+  return (
+    <g
+      data-verdict={s.verdict}
+      role="button"
+      tabIndex={0}
+      className="cursor-pointer"
+      aria-label={`${text}. Why?`}
+      data-why={JSON.stringify({ subject, zone })}
+      onClick={open}
+      onKeyDown={(e) => {
+        if (e.key === "Enter" || e.key === " ") {
+          e.preventDefault();
+          open();
+        }
+      }}
+    >
+      <rect
+        x={x + 1}
+        y={2}
+        width={each - 4}
+        height={HEIGHT - 2}
+        rx={3}
+        fill="var(--panel)"
+        stroke={s.verdict === "missed" ? "var(--coral)" : "var(--line)"}
+        strokeDasharray={s.verdict === "missed" ? "3 2" : undefined}
+        opacity={quiet ? 0.5 : 1}
+      />
+      {slotBars(s, data.asOf, HEIGHT - 6).map((b) => (
+        <rect
+          key={b.id}
+          x={x + 4}
+          y={4 + b.top}
+          width={Math.max(2, each - 10)}
+          height={b.height}
+          rx={1}
+          fill={s.kind === "full" ? "var(--ink)" : "var(--water-2)"}
+        />
+      ))}
+      {failed && (
+        <circle
+          cx={x + each / 2 - 1}
+          cy={HEIGHT / 2 + 1}
+          r={6}
+          fill="none"
+          stroke="var(--coral)"
+          strokeWidth={2}
+          strokeDasharray="5 3"
+        />
+      )}
+      <title>{text}</title>
+    </g>
   );
 }
 
@@ -115,7 +138,7 @@ function Cadence({ data }: { data: DatabaseView }) {
   const missed = data.cadence.reduce((sum, c) => sum + c.missed, 0);
   const worst = [...data.cadence].sort((a, b) => b.missed - a.missed).slice(0, LISTED);
   return (
-    <div className="mt-1 text-[12px]" data-testid="cadence">
+    <div className="mt-1 text-note" data-testid="cadence">
       <p className="text-muted">
         Logs came too far apart {data.cadence.length === 1 ? "once" : `${data.cadence.length} times`},{" "}
         {missed} {missed === 1 ? "landing was" : "landings were"} missed

@@ -8,6 +8,7 @@ import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { DrillForm } from "./DrillForm";
 import { Views } from "../restore/Views";
+import type { Schemas } from "../../api/types";
 
 /** Proving that restores work: what is due, which moment to try, what became of it. */
 export function DrillsPage() {
@@ -28,7 +29,7 @@ export function DrillsPage() {
     <main className="px-5 pt-3 pb-10">
       <Views />
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h1 className="text-[26px] leading-tight">Drills</h1>
+        <h1 className="text-page leading-tight">Drills</h1>
         <p className="text-muted" data-testid="drill-coverage">
           Drills are promised for {count(data.promised)} databases; {count(data.proved)}{" "}
           {data.proved === 1 ? "is" : "are"} proved. Of all {count(data.databases)}, {count(data.tested)}{" "}
@@ -56,23 +57,8 @@ export function DrillsPage() {
           )}
         </section>
       )}
-      <table className="mt-3 w-full text-left">
-        <thead className="text-[12px] text-muted">
-          <tr>
-            {["Database", "Policy", "Promised", "Last proved", "State", ""].map((h) => (
-              <th key={h} className="py-1 pr-3 font-normal">
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {data.rows.map((r) => (
-            <Row key={r.database} row={r} may={may} onPropose={propose} onTell={setTelling} />
-          ))}
-        </tbody>
-      </table>
-      <h2 className="mt-6 text-[18px]">Done</h2>
+      <DrillsTable data={data} may={may} propose={propose} setTelling={setTelling} />
+      <h2 className="mt-6 text-section">Done</h2>
       {data.done.length === 0 && <p className="text-muted">No drill has been recorded yet.</p>}
       <ul>
         {data.done.map((d) => (
@@ -89,6 +75,33 @@ export function DrillsPage() {
         />
       )}
     </main>
+  );
+}
+
+function DrillsTable(props: {
+  data: Schemas["DrillsView"];
+  may: boolean;
+  propose: (database: string | null) => undefined;
+  setTelling: (next: Schemas["Proposal"] | null) => void;
+}) {
+  const { data, may, propose, setTelling } = props;
+  return (
+    <table className="mt-3 w-full text-left">
+      <thead className="text-note text-muted">
+        <tr>
+          {["Database", "Policy", "Promised", "Last proved", "State", ""].map((h) => (
+            <th key={h} className="py-1 pr-3 font-normal">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {data.rows.map((r) => (
+          <Row key={r.database} row={r} may={may} onPropose={propose} onTell={setTelling} />
+        ))}
+      </tbody>
+    </table>
   );
 }
 
@@ -109,7 +122,7 @@ function need(row: DrillRow): string {
   return row.state === "due" ? `it has been due since${due}` : `it was never proved, and is due by${due}`;
 }
 
-const STATES: Record<string, string> = {
+const STATES: Record<Schemas["DrillRow"]["state"], string> = {
   failed: "failed",
   due: "due",
   awaited: "none yet, due",
@@ -176,7 +189,7 @@ function Row({ row, may, onPropose, onTell }: RowProps) {
   );
 }
 
-const OUTCOMES: Record<string, string> = {
+const OUTCOMES: Record<Schemas["DrillDone"]["outcome"], string> = {
   proved: "proved",
   unchecked: "went well, nothing checked: proves nothing",
   failed: "failed",

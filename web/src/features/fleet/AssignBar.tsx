@@ -1,17 +1,21 @@
 import { useState } from "react";
 import type { FleetView } from "../../api/types";
 import { useMe } from "../../api/session";
-import { assignments } from "./records";
+import { assigned } from "./records";
 import { instantOf } from "../../time/typed";
 import { MomentField } from "../../ui/Typed";
-import { isoSecond } from "../../time/view";
+import { isoSecond, nowSecond } from "../../time/view";
 import { viewerZone } from "../../time/words";
+
+/** Now, or where that is to come, a second after it: of two assignments the one that begins later counts. */
+const after = (moment: string) => isoSecond(Math.max(Date.now(), Date.parse(moment) + 1000));
 
 /** Gives the chosen databases a policy and a route from a date. */
 export function AssignBar(props: {
   chosen: string[];
   fleet: FleetView;
-  onState: (records: object[]) => void;
+  /** @param before makes the records that put everything back as it is now */
+  onState: (records: object[], before: () => object[]) => void;
 }) {
   const { chosen, fleet, onState } = props;
   const [policy, setPolicy] = useState("");
@@ -21,26 +25,31 @@ export function AssignBar(props: {
   const me = useMe();
   const unread = from.trim() !== "" && !instantOf(from, viewerZone);
   const nothing = (!policy && !route) || unread;
-  const unready = fleet.rows.filter((r) => chosen.includes(r.id) && r.readiness.state === "not-ready");
+  const rows = fleet.rows.filter((r) => chosen.includes(r.id));
+  const unready = rows.filter((r) => r.readiness.state === "not-ready");
   return (
     <form
       className="mt-2 flex flex-wrap items-center gap-3 rounded-lg border border-ink bg-panel px-3 py-2"
       aria-label="Assign"
       onSubmit={(e) => {
         e.preventDefault();
-        const moment = from.trim() === "" ? isoSecond(Date.now()) : instantOf(from, viewerZone);
+        const moment = from.trim() === "" ? nowSecond() : instantOf(from, viewerZone);
         if (nothing || !moment) return;
         // A route alone leaves the policy each of them has.
-        const records = chosen.flatMap((id) =>
-          assignments([id], {
-            policy: policy === "-" ? null : policy || (fleet.rows.find((r) => r.id === id)?.policy ?? null),
+        const asChosen = assigned(
+          rows.map((r) => ({
+            database: r.id,
+            policy: policy === "-" ? null : policy || r.policy,
             route: route || null,
-            from: moment,
-            by: me.name,
-            why,
-          }).map((r, i) => ({ ...r, id: `assigned:${Date.now().toString(36)}:${chosen.indexOf(id)}:${i}` })),
+          })),
+          { from: moment, by: me.name, why },
         );
-        onState(records);
+        const asBefore = () =>
+          assigned(
+            rows.map((r) => ({ database: r.id, policy: r.policy, route: r.route })),
+            { from: after(moment), by: me.name, why: "undone" },
+          );
+        onState(asChosen, asBefore);
       }}
     >
       <Pick label="Policy" value={policy} onChange={setPolicy}>

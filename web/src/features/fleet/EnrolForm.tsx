@@ -1,11 +1,13 @@
 import { asError } from "../../api/client";
 import { DialogBox } from "../../ui/DialogBox";
 import { useEffect, useState } from "react";
+import { useForm, type UseFormReturn } from "react-hook-form";
 import type { FleetView } from "../../api/types";
 import { statedDatabase } from "./api";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { isoSecond } from "../../time/view";
 import { useMe } from "../../api/session";
-import { assignments, databaseRecord, FIELDS, type Field, type Stated } from "./records";
+import { assigned, databaseRecord, FIELDS, type Field, type Stated } from "./records";
 
 const HINTS: Partial<Record<Field, string>> = {
   inServiceFrom: "empty: from now on",
@@ -19,51 +21,83 @@ const HINTS: Partial<Record<Field, string>> = {
   policy: "empty: by the standing rules",
 };
 
-/** Enrols a database by hand, or changes what is said of one. */
-export function EnrolForm(props: {
+type Props = {
   id: string | null;
   name: string;
   fleet: FleetView;
   onClose: () => void;
   onState: (records: object[]) => Promise<boolean>;
-}) {
-  const { id, fleet, onClose, onState } = props;
+};
+
+/** Enrols a database by hand, or changes what is said of one. */
+export function EnrolForm(props: Props) {
+  const { id, fleet, onClose } = props;
   const [before, setBefore] = useState<Record<string, unknown> | null>(id === null ? {} : null);
-  const [stated, setStated] = useState<Stated>(() => fresh(props.name, fleet));
-  const [wrong, setWrong] = useState<{ field: string; reason: string } | null>(null);
   const [problem, setProblem] = useState<Error | null>(null);
-  const [retiring, setRetiring] = useState(false);
-  const me = useMe();
   useEffect(() => {
     if (id === null) return;
-    statedDatabase(id).then(
-      (d) => {
-        setBefore(d);
-        setStated(asStated(d));
-      },
-      (e: unknown) => setProblem(asError(e)),
-    );
+    statedDatabase(id).then(setBefore, (e: unknown) => setProblem(asError(e)));
   }, [id]);
+  return (
+    <DialogBox title={id === null ? "Enrol a database" : `Edit ${id}`} width="w-[720px]" onClose={onClose}>
+      {problem && <ProblemNote error={problem} />}
+      {before && (
+        <Fields
+          {...props}
+          before={before}
+          first={id === null ? fresh(props.name, fleet) : asStated(before)}
+        />
+      )}
+    </DialogBox>
+  );
+}
 
-  const save = async () => {
-    const record = databaseRecord(stated, before ?? {});
+function Fields(props: Props & { before: Record<string, unknown>; first: Stated }) {
+  const { id, fleet, before, first, onClose, onState } = props;
+  const form = useForm<Stated>({ defaultValues: first });
+  const [retiring, setRetiring] = useState(false);
+  const save = async (stated: Stated) => {
+    const record = databaseRecord(stated, before);
     if (!("type" in record)) {
-      setWrong(record);
-      return;
+      form.setError(record.field as Field, { message: record.reason });
+    } else if (id === null && fleet.rows.some((r) => r.id === record.id)) {
+      form.setError("name", { message: "is enrolled already" });
+    } else if (await onState([record])) {
+      onClose();
     }
-    const twice = id === null && fleet.rows.some((r) => r.id === record.id);
-    if (twice) {
-      setWrong({ field: "name", reason: "is enrolled already" });
-      return;
-    }
-    setWrong(null);
-    if (await onState([record])) onClose();
   };
+  const send = form.handleSubmit(save);
+  return (
+    <form noValidate onSubmit={(e) => void send(e)}>
+      <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
+        {FIELDS.map(([field, title]) => (
+          <Entry key={field} form={form} field={field} title={title} fleet={fleet} />
+        ))}
+      </div>
+      <div className="mt-4 flex items-center gap-3">
+        <button className="ink-button">{id === null ? "Enrol" : "Keep"}</button>
+        <button type="button" className="text-button" onClick={onClose}>
+          Cancel
+        </button>
+        {id !== null && !retiring && (
+          <button type="button" className="text-button ml-auto" onClick={() => setRetiring(true)}>
+            Retire it…
+          </button>
+        )}
+      </div>
+      {id !== null && retiring && <Retiring id={id} before={before} onState={onState} onClose={onClose} />}
+    </form>
+  );
+}
+
+function Retiring(
+  props: { id: string; before: Record<string, unknown> } & Pick<Props, "onState" | "onClose">,
+) {
+  const { id, before, onState, onClose } = props;
+  const me = useMe();
   const retire = async () => {
-    const at = new Date().toISOString().replace(/\.\d+Z$/, "Z");
-    const none = assignments([id as string], {
-      policy: null,
-      route: null,
+    const at = isoSecond(Date.now());
+    const none = assigned([{ database: id, policy: null, route: null }], {
       from: at,
       by: me.name,
       why: "retired",
@@ -71,98 +105,53 @@ export function EnrolForm(props: {
     if (await onState([{ ...before, retired: at }, ...none])) onClose();
   };
   return (
-    <DialogBox title={id === null ? "Enrol a database" : `Edit ${id}`} width="w-[720px]" onClose={onClose}>
-      {problem && <ProblemNote error={problem} />}
-      {before && (
-        <form
-          onSubmit={(e) => {
-            e.preventDefault();
-            void save();
-          }}
-        >
-          <div className="mt-3 grid grid-cols-2 gap-x-6 gap-y-2">
-            {FIELDS.map(([field, title]) => (
-              <label key={field} className="block">
-                {title}
-                {HINTS[field] && <span className="text-[12px] text-muted"> {HINTS[field]}</span>}
-                <Entry
-                  field={field}
-                  fleet={fleet}
-                  value={stated[field] ?? ""}
-                  bad={wrong?.field === field}
-                  onChange={(text) => setStated({ ...stated, [field]: text })}
-                />
-                {wrong?.field === field && (
-                  <span role="alert" className="text-coral-text">
-                    {title} {wrong.reason}.
-                  </span>
-                )}
-              </label>
-            ))}
-          </div>
-          <div className="mt-4 flex items-center gap-3">
-            <button className="ink-button">{id === null ? "Enrol" : "Keep"}</button>
-            <button type="button" className="text-button" onClick={onClose}>
-              Cancel
-            </button>
-            {id !== null && !retiring && (
-              <button type="button" className="text-button ml-auto" onClick={() => setRetiring(true)}>
-                Retire it…
-              </button>
-            )}
-          </div>
-          {retiring && (
-            <div className="mt-3 border-l-[3px] border-ochre pl-3">
-              <p>
-                From now on nothing is promised of {id}, nothing is scheduled, and it leaves Cover. Its
-                history stays, and nothing of it may be purged until a policy says so again.
-              </p>
-              <button type="button" className="outline-button" onClick={() => void retire()}>
-                Retire it now
-              </button>
-            </div>
-          )}
-        </form>
-      )}
-    </DialogBox>
+    <div className="mt-3 border-l-[3px] border-ochre pl-3">
+      <p>
+        From now on nothing is promised of {id}, nothing is scheduled, and it leaves Cover. Its history stays,
+        and nothing of it may be purged until a policy says so again.
+      </p>
+      <button type="button" className="outline-button" onClick={() => void retire()}>
+        Retire it now
+      </button>
+    </div>
   );
 }
 
-function Entry(props: {
-  field: Field;
-  fleet: FleetView;
-  value: string;
-  bad: boolean;
-  onChange: (text: string) => void;
-}) {
-  const { field, fleet, value, bad, onChange } = props;
+/** One thing that is said of a database, with what is wrong with it. */
+function Entry(props: { form: UseFormReturn<Stated>; field: Field; title: string; fleet: FleetView }) {
+  const { form, field, title, fleet } = props;
   const lists: Partial<Record<Field, { id: string; name: string }[]>> = {
     site: fleet.sites,
     route: fleet.routes,
     policy: fleet.policies,
   };
   const list = lists[field];
+  const wrong = form.formState.errors[field]?.message;
+  const known = form.getValues(field);
   const className = "block w-full rounded border border-line bg-panel px-2 py-1";
-  if (!list) {
-    return (
-      <input
-        className={className}
-        aria-invalid={bad}
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      />
-    );
-  }
   return (
-    <select className={className} value={value} onChange={(e) => onChange(e.target.value)}>
-      <option value=""></option>
-      {list.map((o) => (
-        <option key={o.id} value={o.id}>
-          {o.name}
-        </option>
-      ))}
-      {value && !list.some((o) => o.id === value) && <option value={value}>{value}</option>}
-    </select>
+    <label className="block">
+      {title}
+      {HINTS[field] && <span className="text-note text-muted"> {HINTS[field]}</span>}
+      {list ? (
+        <select className={className} {...form.register(field)}>
+          <option value=""></option>
+          {list.map((o) => (
+            <option key={o.id} value={o.id}>
+              {o.name}
+            </option>
+          ))}
+          {known && !list.some((o) => o.id === known) && <option value={known}>{known}</option>}
+        </select>
+      ) : (
+        <input className={className} aria-invalid={Boolean(wrong)} {...form.register(field)} />
+      )}
+      {wrong && (
+        <span role="alert" className="text-coral-text">
+          {title} {wrong}.
+        </span>
+      )}
+    </label>
   );
 }
 

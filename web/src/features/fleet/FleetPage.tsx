@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { Link } from "react-router";
 import type { FleetRow, FleetView, ImportView } from "../../api/types";
 import { stateDatabases, useFleet } from "./api";
@@ -35,141 +35,45 @@ function Fleet({ fleet }: { fleet: FleetView }) {
   const wanted = params.get("find") ?? "";
   const retired = params.get("retired") === "shown";
   const [all, setAll] = useState(false);
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [open, setOpen] = useState<Open>(null);
-  const [report, setReport] = useState<ImportView | null>(null);
-  const { run, problem } = useCommand([]);
-  const table = useRef<HTMLTableElement>(null);
+  const { taken, report, problem, undo } = useTaking();
   const rows = useMemo(() => arrangeFleet(fleet.rows, wanted, retired), [fleet.rows, wanted, retired]);
   const shown = all ? rows : rows.slice(0, SHOWN);
+  const { table, chosen, setChosen, toggle } = useChosenRows(shown);
 
-  const state = (records: object[]) => taken(() => stateRecords(records));
-  const taken = async (stating: () => Promise<ImportView>) => {
-    const said: ImportView[] = [];
-    const done = await run(stating, (r) => {
-      setReport(r);
-      said.push(r);
-    });
-    return done && said.every((r) => r.rejectedLines === 0);
-  };
-  const toggle = (id: string) => {
-    const next = new Set(chosen);
-    if (!next.delete(id)) next.add(id);
-    setChosen(next);
-  };
-  const focused = () => table.current?.querySelector<HTMLElement>("tr:focus")?.dataset.row ?? null;
-  const move = (by: number) => {
-    const at = shown.findIndex((r) => r.id === focused());
-    const next = shown[Math.min(shown.length - 1, Math.max(0, at + by))];
-    if (next) table.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
-  };
-  useKeys({
-    j: () => move(1),
-    k: () => move(-1),
-    x: () => {
-      const id = focused();
-      if (id) toggle(id);
-    },
-  });
   const everything = shown.length > 0 && shown.every((r) => chosen.has(r.id));
 
   return (
     <main className="px-5 pt-4 pb-10">
-      <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">Fleet</h1>
-        <p className="text-muted">Every database there is, and what it follows, as of now</p>
-        <span className="ml-auto flex items-baseline gap-3">
-          <button className="outline-button" onClick={() => setOpen({ what: "enrol", name: "" })}>
-            Enrol one…
-          </button>
-          <button className="text-button" onClick={() => setOpen({ what: "paste" })}>
-            Paste a table…
-          </button>
-          <Link className="text-button" to="/fleet/standing">
-            Standing assignment
-          </Link>
-          <Link className="text-button" to="/fleet/routes">
-            Routes
-          </Link>
-        </span>
-      </div>
+      <FleetHead setOpen={setOpen} />
       {problem && <ProblemNote error={problem} />}
-      {report && <Taken report={report} />}
+      {report && <Taken report={report} onUndo={undo} />}
       <Unenrolled fleet={fleet} onEnrol={(name) => setOpen({ what: "enrol", name })} />
-      <div className="mt-3 flex flex-wrap items-center gap-4">
-        <input
-          aria-label="Show those with"
-          placeholder="Show those with (name, engine, site, label, policy)"
-          className="w-[360px] rounded-lg border border-line bg-panel px-3 py-1"
-          value={wanted}
-          onChange={(e) => set("find", e.target.value)}
-        />
-        <label className="flex items-center gap-1.5 text-muted">
-          <input
-            type="checkbox"
-            checked={retired}
-            onChange={(e) => set("retired", e.target.checked ? "shown" : "")}
-          />
-          retired ones too
-        </label>
-        <span className="text-muted">
-          {rows.length} of {fleet.rows.length}
-          {chosen.size > 0 && ` · ${chosen.size} chosen`}
-        </span>
-      </div>
+      <FleetFilter wanted={wanted} set={set} retired={retired} rows={rows} fleet={fleet} chosen={chosen} />
       {chosen.size > 0 && (
         <AssignBar
           chosen={[...chosen]}
           fleet={fleet}
-          onState={(records) =>
-            void state(records).then((good) => {
+          onState={(records, before) =>
+            void taken(
+              () => stateRecords(records),
+              () => stateRecords(before()),
+            ).then((good) => {
               if (good) setChosen(new Set());
             })
           }
         />
       )}
-      <table ref={table} className="mt-2 w-full border-collapse" data-testid="fleet">
-        <thead className="text-[12px] text-muted">
-          <tr className="text-left">
-            <th className="w-7">
-              <input
-                type="checkbox"
-                aria-label="Choose all shown"
-                checked={everything}
-                onChange={() => setChosen(everything ? new Set() : new Set(shown.map((r) => r.id)))}
-              />
-            </th>
-            {[
-              "database",
-              "engine",
-              "site",
-              "host",
-              "system",
-              "owner",
-              "policy",
-              "route",
-              "readiness",
-              "",
-            ].map((h) => (
-              <th key={h} className="pr-3 font-normal">
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((r) => (
-            <Row
-              key={r.id}
-              row={r}
-              fleet={fleet}
-              chosen={chosen.has(r.id)}
-              onChoose={() => toggle(r.id)}
-              onEdit={() => setOpen({ what: "edit", id: r.id })}
-            />
-          ))}
-        </tbody>
-      </table>
+      <FleetTable
+        table={table}
+        everything={everything}
+        setChosen={setChosen}
+        shown={shown}
+        fleet={fleet}
+        chosen={chosen}
+        toggle={toggle}
+        setOpen={setOpen}
+      />
       {rows.length === 0 && (
         <p className="mt-4 text-muted">
           {fleet.rows.length === 0
@@ -202,11 +106,167 @@ function Fleet({ fleet }: { fleet: FleetView }) {
   );
 }
 
-function Taken({ report }: { report: ImportView }) {
+/** States something of databases, keeps what became of it, and puts it back. */
+function useTaking() {
+  const [report, setReport] = useState<ImportView | null>(null);
+  const { run, problem, undo } = useCommand([]);
+  const taken = async (stating: () => Promise<ImportView>, back?: () => Promise<ImportView>) => {
+    const said: ImportView[] = [];
+    const done = await run(
+      stating,
+      (r) => {
+        setReport(r);
+        said.push(r);
+      },
+      back,
+    );
+    return done && said.every((r) => r.rejectedLines === 0);
+  };
+  return { taken, report, problem, undo: undo && (() => void undo().then(() => setReport(null))) };
+}
+
+/** The rows that are chosen; j and k go from one to the next, x chooses the one that has the focus. */
+function useChosenRows(shown: FleetRow[]) {
+  const table = useRef<HTMLTableElement>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const toggle = (id: string) => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  const focused = () => table.current?.querySelector<HTMLElement>("tr:focus")?.dataset.row ?? null;
+  const move = (by: number) => {
+    const at = shown.findIndex((r) => r.id === focused());
+    const next = shown[Math.min(shown.length - 1, Math.max(0, at + by))];
+    if (next) table.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+  };
+  useKeys({
+    j: () => move(1),
+    k: () => move(-1),
+    x: () => {
+      const id = focused();
+      if (id) toggle(id);
+    },
+  });
+  return { table, chosen, setChosen, toggle };
+}
+
+function FleetHead(props: { setOpen: (next: Open) => void }) {
+  const { setOpen } = props;
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3">
+      <h1 className="text-page">Fleet</h1>
+      <p className="text-muted">Every database there is, and what it follows, as of now</p>
+      <span className="ml-auto flex items-baseline gap-3">
+        <button className="outline-button" onClick={() => setOpen({ what: "enrol", name: "" })}>
+          Enrol one…
+        </button>
+        <button className="text-button" onClick={() => setOpen({ what: "paste" })}>
+          Paste a table…
+        </button>
+        <Link className="text-button" to="/fleet/standing">
+          Standing assignment
+        </Link>
+        <Link className="text-button" to="/fleet/routes">
+          Routes
+        </Link>
+      </span>
+    </div>
+  );
+}
+
+function FleetFilter(props: {
+  wanted: string;
+  set: (name: string, value: string, otherwise?: string) => void;
+  retired: boolean;
+  rows: FleetRow[];
+  fleet: FleetView;
+  chosen: ReadonlySet<string>;
+}) {
+  const { wanted, set, retired, rows, fleet, chosen } = props;
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-4">
+      <input
+        aria-label="Show those with"
+        placeholder="Show those with (name, engine, site, label, policy)"
+        className="w-[360px] rounded-lg border border-line bg-panel px-3 py-1"
+        value={wanted}
+        onChange={(e) => set("find", e.target.value)}
+      />
+      <label className="flex items-center gap-1.5 text-muted">
+        <input
+          type="checkbox"
+          checked={retired}
+          onChange={(e) => set("retired", e.target.checked ? "shown" : "")}
+        />
+        retired ones too
+      </label>
+      <span className="text-muted">
+        {rows.length} of {fleet.rows.length}
+        {chosen.size > 0 && ` · ${chosen.size} chosen`}
+      </span>
+    </div>
+  );
+}
+
+function FleetTable(props: {
+  table: RefObject<HTMLTableElement | null>;
+  everything: boolean;
+  setChosen: (next: ReadonlySet<string>) => void;
+  shown: FleetRow[];
+  fleet: FleetView;
+  chosen: ReadonlySet<string>;
+  toggle: (id: string) => void;
+  setOpen: (next: Open) => void;
+}) {
+  const { table, everything, setChosen, shown, fleet, chosen, toggle, setOpen } = props;
+  return (
+    <table ref={table} className="mt-2 w-full border-collapse" data-testid="fleet">
+      <thead className="text-note text-muted">
+        <tr className="text-left">
+          <th className="w-7">
+            <input
+              type="checkbox"
+              aria-label="Choose all shown"
+              checked={everything}
+              onChange={() => setChosen(everything ? new Set() : new Set(shown.map((r) => r.id)))}
+            />
+          </th>
+          {["database", "engine", "site", "host", "system", "owner", "policy", "route", "readiness", ""].map(
+            (h) => (
+              <th key={h} className="pr-3 font-normal">
+                {h}
+              </th>
+            ),
+          )}
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map((r) => (
+          <Row
+            key={r.id}
+            row={r}
+            fleet={fleet}
+            chosen={chosen.has(r.id)}
+            onChoose={() => toggle(r.id)}
+            onEdit={() => setOpen({ what: "edit", id: r.id })}
+          />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Taken({ report, onUndo }: { report: ImportView; onUndo: (() => void) | null }) {
   return (
     <p role="status" className="mt-2 border-l-[3px] border-water-3 pl-3">
       {report.added} added, {report.updated} changed
-      {report.assigned > 0 && `, ${report.assigned} given a policy by the standing rules`}.
+      {report.assigned > 0 && `, ${report.assigned} given a policy by the standing rules`}.{" "}
+      {onUndo && (
+        <button className="text-button" onClick={onUndo}>
+          Undo
+        </button>
+      )}
       {report.rejected.map((r) => (
         <span key={r.line} className="block text-coral-text">
           Line {r.line}: {r.field} {r.reason}.
@@ -220,7 +280,7 @@ function Unenrolled({ fleet, onEnrol }: { fleet: FleetView; onEnrol: (name: stri
   if (fleet.unenrolled.length === 0) return null;
   return (
     <section className="mt-3 border-l-[3px] border-coral pl-3" aria-label="Nobody enrolled these">
-      <h2 className="text-[18px]">
+      <h2 className="text-section">
         {fleet.unenrolled.length === 1
           ? "One database nobody enrolled"
           : `${fleet.unenrolled.length} databases nobody enrolled`}
@@ -278,7 +338,7 @@ function Row(props: {
         >
           {r.name}
         </Link>
-        <span className="block text-[12px] text-muted">
+        <span className="block text-note text-muted">
           {Object.entries(r.labels)
             .map(([k, v]) => `${k}=${v}`)
             .join(", ")}
@@ -318,7 +378,7 @@ function Row(props: {
 }
 
 function Attention({ row: r }: { row: FleetRow }) {
-  const says: Record<string, string> = {
+  const says: Record<FleetRow["attention"][number], string> = {
     "no-policy": "No policy: nothing is promised, nothing of it may be purged.",
     "unknown-policy": `Its policy ${r.policy} is not known.`,
     "two-rules": `Falls under ${r.rules.length} standing rules that differ: ${r.rules.join(", ")}.`,
@@ -327,8 +387,8 @@ function Attention({ row: r }: { row: FleetRow }) {
     }, this one ${r.identity}.`,
   };
   return r.attention.map((a) => (
-    <span key={a} className="block max-w-[340px] text-[12px] text-ochre-text">
-      {says[a] ?? a}
+    <span key={a} className="block max-w-[340px] text-note text-ochre-text">
+      {says[a]}
     </span>
   ));
 }

@@ -16,7 +16,7 @@ export function PasteTable(props: { onClose: () => void; onState: (records: obje
       </p>
       <textarea
         aria-label="Table"
-        className="mt-2 h-44 w-full rounded border border-line bg-panel p-2 font-mono text-[12px]"
+        className="mt-2 h-44 w-full rounded border border-line bg-panel p-2 font-mono text-note"
         placeholder={"name\tengine\tsite\tzone\nferry-wifi\tPostgreSQL 16\tnorthquay\tEurope/Lisbon"}
         value={text}
         onChange={(e) => setText(e.target.value)}

@@ -22,7 +22,7 @@ export function ReadinessPage() {
 function Checklist({ view }: { view: ReadyView }) {
   return (
     <main className="max-w-[1080px] px-5 pt-4 pb-10">
-      <h1 className="text-[26px]">Readiness of {view.name}</h1>
+      <h1 className="text-page">Readiness of {view.name}</h1>
       <p>
         <Verdict view={view} />{" "}
         <span className="text-muted">
@@ -36,7 +36,7 @@ function Checklist({ view }: { view: ReadyView }) {
         </span>
       </p>
       <table className="mt-3 w-full border-collapse" data-testid="readiness">
-        <thead className="text-left text-[12px] text-muted">
+        <thead className="text-left text-note text-muted">
           <tr>
             {["", "what is looked at", "what is known", "who said so", "age"].map((h) => (
               <th key={h} className="pr-4 font-normal">
@@ -51,11 +51,11 @@ function Checklist({ view }: { view: ReadyView }) {
               <td className="py-1.5 pr-4 whitespace-nowrap">
                 <ReadyMark state={c.state} />{" "}
                 <span className={c.state === "not-ready" ? "font-semibold text-coral-text" : "text-muted"}>
-                  {STATES[c.state] ?? c.state}
+                  {STATES[c.state]}
                 </span>
               </td>
               <th scope="row" className="py-1.5 pr-4 text-left font-semibold whitespace-nowrap">
-                {ITEMS[c.item] ?? c.item}
+                {ITEMS[c.item]}
               </th>
               <td className="py-1.5 pr-4">{c.text}</td>
               <td className="py-1.5 pr-4 whitespace-nowrap">{c.source ?? ""}</td>
@@ -70,7 +70,7 @@ function Checklist({ view }: { view: ReadyView }) {
           ))}
         </tbody>
       </table>
-      <p className="mt-3 text-[12px] text-muted">
+      <p className="mt-3 text-note text-muted">
         What was checked more than a day ago counts as unknown. Runners and agents send their findings as{" "}
         <span className="font-mono">probe</span> records by /api/import.
       </p>

@@ -29,7 +29,7 @@ function Routes({ fleet }: { fleet: FleetView }) {
   return (
     <main className="max-w-[1000px] px-5 pt-4 pb-10">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">Routes</h1>
+        <h1 className="text-page">Routes</h1>
         <p className="text-muted">
           Where backups go, apart from policies, so that one policy serves every site
         </p>
@@ -98,13 +98,13 @@ function RouteForm(props: {
   const keep = () => run(() => stateAll([{ type: "route", ...stated }]));
   return (
     <section className="mt-4 border-t border-line pt-3" aria-label={route.name} data-route={route.id}>
-      <h2 className="text-[18px]">{route.name}</h2>
+      <h2 className="text-section">{route.name}</h2>
       <div className="mt-1 flex flex-col gap-1.5">
         {part("data", "Data backups go to", "else to")}
         {part("log", "Logs go to", "else to")}
         {part("copies", "Each is copied to", "and to")}
       </div>
-      <p className="mt-1 text-[12px] text-muted">
+      <p className="mt-1 text-note text-muted">
         {takers.length === 0 ? "No database uses it." : `Taken by ${takers.join(", ")}.`}
         {stated.data.length === 0 && " Without a first store for data backups nothing can go there."}
       </p>
@@ -152,7 +152,7 @@ function StopList(props: {
           {i > 0 && <span className="text-muted">{then}</span>}
           <span className="border-b-2 border-water-2 font-semibold">{name(id)}</span>
           <button
-            className="text-button text-[12px]"
+            className="text-button text-note"
             aria-label={`${label}: not ${name(id)}`}
             onClick={() => onChange(stops.filter((s) => s !== id))}
           >

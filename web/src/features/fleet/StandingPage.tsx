@@ -1,11 +1,12 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import type { FleetView, Standing } from "../../api/types";
+import type { Falls, FleetView, Standing } from "../../api/types";
 import { useFalls, useFleet } from "./api";
 import { stateAll } from "../intake/api";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { readLabels } from "./records";
+import type { UseQueryResult } from "@tanstack/react-query";
 
 /** The ordered rules that give new databases a policy and a route, and who falls where under them. */
 export function StandingPage() {
@@ -55,7 +56,7 @@ function Rules({ fleet }: { fleet: FleetView }) {
   return (
     <main className="px-5 pt-4 pb-10">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">Standing assignment</h1>
+        <h1 className="text-page">Standing assignment</h1>
         <p className="text-muted">
           What a new database follows by itself. The first rule it falls under counts; those already assigned
           stay as they are.
@@ -66,142 +67,241 @@ function Rules({ fleet }: { fleet: FleetView }) {
       </div>
       {problem && <ProblemNote error={problem} />}
       <table className="mt-3 w-full" data-testid="standing">
-        <thead className="text-left text-[12px] text-muted">
-          <tr>
-            {[
-              "",
-              "name like",
-              "engine",
-              "site",
-              "system",
-              "labels",
-              "then policy",
-              "and route",
-              "on",
-              "",
-            ].map((h, i) => (
-              <th key={i} className="pr-2 font-normal">
-                {h}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <RuleHeads />
         <tbody>
-          {ordered.map((r, i) => {
-            const text =
-              labels[r.id] ??
-              Object.entries(r.labels)
-                .map(([k, v]) => `${k}=${v}`)
-                .join(", ");
-            const read = readLabels(text);
-            const field = (key: "name" | "engine" | "system", label: string) => (
-              <td className="py-1 pr-2">
-                <input
-                  aria-label={`Rule ${i + 1}: ${label}`}
-                  className="w-full min-w-[90px] rounded border border-line bg-panel px-1.5 py-0.5"
-                  value={r[key] ?? ""}
-                  onChange={(e) => change(r.id, { [key]: e.target.value || null })}
-                />
-              </td>
-            );
-            const list = (
-              key: "site" | "policy" | "route",
-              label: string,
-              options: { id: string; name: string }[],
-            ) => (
-              <td className="py-1 pr-2">
-                <select
-                  aria-label={`Rule ${i + 1}: ${label}`}
-                  className="rounded border border-line bg-panel px-1 py-0.5"
-                  value={r[key] ?? ""}
-                  onChange={(e) => change(r.id, { [key]: e.target.value || null })}
-                >
-                  <option value=""></option>
-                  {options.map((o) => (
-                    <option key={o.id} value={o.id}>
-                      {o.name}
-                    </option>
-                  ))}
-                </select>
-              </td>
-            );
-            return (
-              <tr key={r.id} className="border-t border-line align-top">
-                <td className="py-1 pr-2 whitespace-nowrap">
-                  {i + 1}{" "}
-                  <button aria-label={`Rule ${i + 1} up`} disabled={i === 0} onClick={() => move(i, -1)}>
-                    ↑
-                  </button>{" "}
-                  <button
-                    aria-label={`Rule ${i + 1} down`}
-                    disabled={i + 1 === rules.length}
-                    onClick={() => move(i, 1)}
-                  >
-                    ↓
-                  </button>
-                </td>
-                {field("name", "name like")}
-                {field("engine", "engine")}
-                {list("site", "site", fleet.sites)}
-                {field("system", "system")}
-                <td className="py-1 pr-2">
-                  <input
-                    aria-label={`Rule ${i + 1}: labels`}
-                    aria-invalid={typeof read === "string"}
-                    className="w-full min-w-[120px] rounded border border-line bg-panel px-1.5 py-0.5"
-                    value={text}
-                    onChange={(e) => {
-                      setLabels({ ...labels, [r.id]: e.target.value });
-                      const next = readLabels(e.target.value);
-                      if (typeof next !== "string") change(r.id, { labels: next });
-                    }}
-                  />
-                  {typeof read === "string" && (
-                    <span role="alert" className="text-[12px] text-coral-text">
-                      It {read}.
-                    </span>
-                  )}
-                </td>
-                {list("policy", "policy", fleet.policies)}
-                {list("route", "route", fleet.routes)}
-                <td className="py-1 pr-2">
-                  <input
-                    type="checkbox"
-                    aria-label={`Rule ${i + 1}: switched on`}
-                    checked={r.enabled}
-                    onChange={(e) => change(r.id, { enabled: e.target.checked })}
-                  />
-                </td>
-                <td className="py-1 text-[12px] text-muted">
-                  {falls.data?.filter((f) => f.rules[0] === r.id).length ?? "…"}
-                </td>
-              </tr>
-            );
-          })}
+          {ordered.map((r, i) => (
+            <RuleRow
+              key={r.id}
+              labels={labels}
+              r={r}
+              i={i}
+              change={change}
+              move={move}
+              rules={rules}
+              fleet={fleet}
+              setLabels={setLabels}
+              falls={falls}
+            />
+          ))}
         </tbody>
       </table>
-      <div className="mt-3 flex items-center gap-3">
-        <button className="text-button" onClick={add}>
-          Add a rule
-        </button>
-        <button
-          className="ink-button"
-          disabled={pending || !changed || idle.length > 0}
-          onClick={() => void save()}
-        >
-          Keep these rules
-        </button>
-        {changed && (
-          <button className="text-button" onClick={() => setRules(fleet.standing)}>
-            Undo
-          </button>
-        )}
-        {idle.length > 0 && (
-          <span className="text-[12px] text-muted">Each rule gives a policy or a route.</span>
-        )}
-      </div>
+      <RulesFoot
+        add={add}
+        pending={pending}
+        changed={changed}
+        idle={idle}
+        save={save}
+        setRules={setRules}
+        fleet={fleet}
+      />
       <Preview fleet={fleet} falls={falls.data ?? []} />
     </main>
+  );
+}
+
+function RuleHeads() {
+  return (
+    <thead className="text-left text-note text-muted">
+      <tr>
+        {["", "name like", "engine", "site", "system", "labels", "then policy", "and route", "on", ""].map(
+          (h, i) => (
+            <th key={i} className="pr-2 font-normal">
+              {h}
+            </th>
+          ),
+        )}
+      </tr>
+    </thead>
+  );
+}
+
+/** One rule, each of its cells to be changed in place. */
+function RuleRow(props: {
+  labels: Record<string, string>;
+  r: Standing;
+  i: number;
+  change: (id: string, part: Partial<Standing>) => void;
+  move: (at: number, by: number) => void;
+  rules: Standing[];
+  fleet: FleetView;
+  setLabels: (next: Record<string, string>) => void;
+  falls: UseQueryResult<Falls[]>;
+}) {
+  const { labels, r, i, change, move, rules, fleet, setLabels, falls } = props;
+
+  const text =
+    labels[r.id] ??
+    Object.entries(r.labels)
+      .map(([k, v]) => `${k}=${v}`)
+      .join(", ");
+  const read = readLabels(text);
+  return (
+    <tr className="border-t border-line align-top">
+      <OrderCell at={i} last={rules.length - 1} onMove={(by) => move(i, by)} />
+      <TextCell
+        label={`Rule ${i + 1}: name like`}
+        value={r.name}
+        onChange={(name) => change(r.id, { name })}
+      />
+      <TextCell
+        label={`Rule ${i + 1}: engine`}
+        value={r.engine}
+        onChange={(engine) => change(r.id, { engine })}
+      />
+      <ListCell
+        label={`Rule ${i + 1}: site`}
+        value={r.site}
+        options={fleet.sites}
+        onChange={(site) => change(r.id, { site })}
+      />
+      <TextCell
+        label={`Rule ${i + 1}: system`}
+        value={r.system}
+        onChange={(system) => change(r.id, { system })}
+      />
+      <LabelsCell i={i} read={read} text={text} setLabels={setLabels} labels={labels} r={r} change={change} />
+      <ListCell
+        label={`Rule ${i + 1}: policy`}
+        value={r.policy}
+        options={fleet.policies}
+        onChange={(policy) => change(r.id, { policy })}
+      />
+      <ListCell
+        label={`Rule ${i + 1}: route`}
+        value={r.route}
+        options={fleet.routes}
+        onChange={(route) => change(r.id, { route })}
+      />
+      <td className="py-1 pr-2">
+        <input
+          type="checkbox"
+          aria-label={`Rule ${i + 1}: switched on`}
+          checked={r.enabled}
+          onChange={(e) => change(r.id, { enabled: e.target.checked })}
+        />
+      </td>
+      <td className="py-1 text-note text-muted">
+        {falls.data?.filter((f) => f.rules[0] === r.id).length ?? "…"}
+      </td>
+    </tr>
+  );
+}
+
+function OrderCell({ at, last, onMove }: { at: number; last: number; onMove: (by: number) => void }) {
+  return (
+    <td className="py-1 pr-2 whitespace-nowrap">
+      {at + 1}{" "}
+      <button aria-label={`Rule ${at + 1} up`} disabled={at === 0} onClick={() => onMove(-1)}>
+        ↑
+      </button>{" "}
+      <button aria-label={`Rule ${at + 1} down`} disabled={at === last} onClick={() => onMove(1)}>
+        ↓
+      </button>
+    </td>
+  );
+}
+
+type CellProps = { label: string; value: string | null; onChange: (value: string | null) => void };
+
+function TextCell({ label, value, onChange }: CellProps) {
+  return (
+    <td className="py-1 pr-2">
+      <input
+        aria-label={label}
+        className="w-full min-w-[90px] rounded border border-line bg-panel px-1.5 py-0.5"
+        value={value ?? ""}
+        onChange={(e) => onChange(e.target.value || null)}
+      />
+    </td>
+  );
+}
+
+function ListCell({
+  label,
+  value,
+  options,
+  onChange,
+}: CellProps & { options: { id: string; name: string }[] }) {
+  return (
+    <td className="py-1 pr-2">
+      <select
+        aria-label={label}
+        className="rounded border border-line bg-panel px-1 py-0.5"
+        value={value ?? ""}
+        onChange={(e) => onChange(e.target.value || null)}
+      >
+        <option value=""></option>
+        {options.map((o) => (
+          <option key={o.id} value={o.id}>
+            {o.name}
+          </option>
+        ))}
+      </select>
+    </td>
+  );
+}
+
+function LabelsCell(props: {
+  i: number;
+  read: string | Record<string, string>;
+  text: string;
+  setLabels: (next: Record<string, string>) => void;
+  labels: Record<string, string>;
+  r: Standing;
+  change: (id: string, part: Partial<Standing>) => void;
+}) {
+  const { i, read, text, setLabels, labels, r, change } = props;
+  return (
+    <td className="py-1 pr-2">
+      <input
+        aria-label={`Rule ${i + 1}: labels`}
+        aria-invalid={typeof read === "string"}
+        className="w-full min-w-[120px] rounded border border-line bg-panel px-1.5 py-0.5"
+        value={text}
+        onChange={(e) => {
+          setLabels({ ...labels, [r.id]: e.target.value });
+          const next = readLabels(e.target.value);
+          if (typeof next !== "string") change(r.id, { labels: next });
+        }}
+      />
+      {typeof read === "string" && (
+        <span role="alert" className="text-note text-coral-text">
+          It {read}.
+        </span>
+      )}
+    </td>
+  );
+}
+
+function RulesFoot(props: {
+  add: () => void;
+  pending: boolean;
+  changed: boolean;
+  idle: Standing[];
+  save: () => Promise<boolean>;
+  setRules: (next: Standing[]) => void;
+  fleet: FleetView;
+}) {
+  const { add, pending, changed, idle, save, setRules, fleet } = props;
+  return (
+    <div className="mt-3 flex items-center gap-3">
+      <button className="text-button" onClick={add}>
+        Add a rule
+      </button>
+      <button
+        className="ink-button"
+        disabled={pending || !changed || idle.length > 0}
+        onClick={() => void save()}
+      >
+        Keep these rules
+      </button>
+      {changed && (
+        <button className="text-button" onClick={() => setRules(fleet.standing)}>
+          Undo
+        </button>
+      )}
+      {idle.length > 0 && <span className="text-note text-muted">Each rule gives a policy or a route.</span>}
+    </div>
   );
 }
 
@@ -247,7 +347,7 @@ function Preview({
   const order = (k: string) => (k === "in two rules at once" ? 0 : k === "under no rule" ? 1 : 2);
   return (
     <section className="mt-6" aria-label="Who falls where" data-testid="falls">
-      <h2 className="text-[20px]">Who falls where</h2>
+      <h2 className="text-section">Who falls where</h2>
       {[...groups]
         .sort(([a], [b]) => order(a) - order(b) || a.localeCompare(b))
         .map(([key, members]) => (

@@ -1,4 +1,4 @@
-import type { FleetRow } from "../../api/types";
+import type { FleetRow, Schemas } from "../../api/types";
 
 /** How a database's readiness stands, in a word or two. */
 export function readyWords(ready: FleetRow["readiness"]): string {
@@ -9,7 +9,7 @@ export function readyWords(ready: FleetRow["readiness"]): string {
 }
 
 /** What each line of the list is about. */
-export const ITEMS: Record<string, string> = {
+export const ITEMS: Record<Schemas["CheckView"]["item"], string> = {
   logs: "Logs on",
   rights: "Rights",
   processes: "Processes up",
@@ -22,7 +22,7 @@ export const ITEMS: Record<string, string> = {
   names: "Names match",
 };
 
-export const STATES: Record<string, string> = {
+export const STATES: Record<Schemas["CheckView"]["state"], string> = {
   ready: "ready",
   waiting: "awaits a restart",
   unknown: "unknown",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { fleetRow } from "../../test-fleet";
-import { arrangeFleet, assignments, databaseRecord, readLabels, readStopped, readTable } from "./records";
+import { arrangeFleet, assigned, databaseRecord, readLabels, readStopped, readTable } from "./records";
 
 describe("a database as somebody states it", () => {
   it("lies over what was known", () => {
@@ -89,10 +89,13 @@ describe("the list", () => {
   });
 
   it("assigns from a moment on, each with an id of its own", () => {
-    const given = { policy: "p", route: null, from: "2026-11-23T00:00:00Z", by: "Maren", why: "" };
-    const made = assignments(["a", "b"], given) as { id: string; database: string; policy: string }[];
+    const said = { from: "2026-11-23T00:00:00Z", by: "Maren", why: "" };
+    const given = ["a", "b"].map((database) => ({ database, policy: "p", route: null }));
+    const made = assigned(given, said) as { id: string; database: string; policy: string }[];
     expect(new Set(made.map((m) => m.id)).size).toBe(2);
     expect(made[1]).toMatchObject({ type: "assignment", database: "b", policy: "p", by: "Maren" });
-    expect("policy" in (assignments(["a"], { ...given, policy: null })[0] as object)).toBe(false);
+    expect("policy" in (assigned([{ database: "a", policy: null, route: null }], said)[0] as object)).toBe(
+      false,
+    );
   });
 });

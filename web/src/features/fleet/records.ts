@@ -170,24 +170,22 @@ export function readTable(text: string): { records: DatabaseRecord[]; bad: BadLi
 }
 
 /** That databases follow a policy and take a route from a moment on. */
-export function assignments(
-  databases: string[],
-  given: { policy: string | null; route: string | null; from: string; by: string; why: string },
+export function assigned(
+  given: { database: string; policy: string | null; route: string | null }[],
+  said: { from: string; by: string; why: string },
 ): object[] {
   const at = Date.now().toString(36);
-  return databases.map((database, i) => ({
+  return given.map(({ database, policy, route }, i) => ({
     type: "assignment",
     id: `assigned:${at}:${i}`,
     database,
-    ...(given.policy ? { policy: given.policy } : {}),
-    ...(given.route ? { route: given.route } : {}),
-    from: given.from,
-    by: given.by,
-    why: given.why,
+    ...(policy ? { policy } : {}),
+    ...(route ? { route } : {}),
+    ...said,
   }));
 }
 
-const ATTENTION = ["clone", "unknown-policy", "no-policy", "two-rules"];
+const ATTENTION: FleetRow["attention"] = ["clone", "unknown-policy", "no-policy", "two-rules"];
 
 /** Those that need somebody first, then by name; of them those that hold all words asked for. */
 export function arrangeFleet(rows: FleetRow[], wanted: string, withRetired: boolean): FleetRow[] {

@@ -30,7 +30,7 @@ export function GapsPage() {
   return (
     <main className="px-5 pt-3 pb-6">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">Gaps</h1>
+        <h1 className="text-page">Gaps</h1>
         <p className="text-muted" role="status">
           {gaps.data && !gaps.isPlaceholderData
             ? gaps.data.rows.length === 0
@@ -131,7 +131,7 @@ function Table({ rows, asOf }: { rows: GapRow[]; asOf: string }) {
         data-testid="gaps"
       >
         <div role="rowgroup">
-          <div role="row" className={`${COLUMNS} border-b border-line pr-4 pb-1 text-[12px] text-muted`}>
+          <div role="row" className={`${COLUMNS} border-b border-line pr-4 pb-1 text-note text-muted`}>
             {[
               "database",
               "logs are missing",
@@ -220,16 +220,7 @@ function Row({ row, asOf, at, chosen, first, style, onChoose, onOpen }: RowProps
       onFocus={onChoose}
       onKeyDown={(e) => e.key === "Enter" && e.target === e.currentTarget && onOpen()}
     >
-      <span role="cell" className="whole truncate">
-        <Link
-          className="font-semibold hover:underline"
-          to={`/databases/${encodeURIComponent(row.database)}${search}`}
-          tabIndex={-1}
-        >
-          {row.name}
-        </Link>{" "}
-        <span className="text-muted">{row.policy ?? "no policy"}</span>
-      </span>
+      <GapDatabase row={row} search={search} />
       <span
         role="cell"
         className="truncate"
@@ -248,7 +239,7 @@ function Row({ row, asOf, at, chosen, first, style, onChoose, onOpen }: RowProps
       </span>
       <span
         role="cell"
-        className="truncate font-mono text-[12px]"
+        className="truncate font-mono text-note"
         title={`lineage ${gap.lineage}, stream ${gap.stream}`}
       >
         {gap.fromPosition} – {stopped ? "" : gap.toPosition}
@@ -276,6 +267,22 @@ function Row({ row, asOf, at, chosen, first, style, onChoose, onOpen }: RowProps
         </button>
       </span>
     </div>
+  );
+}
+
+function GapDatabase(props: { row: GapRow; search: string }) {
+  const { row, search } = props;
+  return (
+    <span role="cell" className="whole truncate">
+      <Link
+        className="font-semibold hover:underline"
+        to={`/databases/${encodeURIComponent(row.database)}${search}`}
+        tabIndex={-1}
+      >
+        {row.name}
+      </Link>{" "}
+      <span className="text-muted">{row.policy ?? "no policy"}</span>
+    </span>
   );
 }
 

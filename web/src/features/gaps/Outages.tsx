@@ -48,7 +48,7 @@ export function Outages({ gaps }: { gaps: GapsView }) {
           </svg>
         </div>
       ))}
-      <div className="relative h-4 text-[11px] text-muted" style={{ marginLeft: LABEL }} aria-hidden>
+      <div className="relative h-4 text-fine text-muted" style={{ marginLeft: LABEL }} aria-hidden>
         {ticks.map((t) => (
           <span key={t} className="absolute -translate-x-1/2" style={{ left: at(new Date(t).toISOString()) }}>
             {day(t, viewerZone)}

@@ -1,4 +1,4 @@
-import type { HistoryLine, StretchView } from "../../api/types";
+import type { HistoryLine, StretchView, Schemas } from "../../api/types";
 import { scale } from "../../ribbon/geometry";
 import { span, time } from "../../time/words";
 import { rate } from "./say";
@@ -7,7 +7,7 @@ const HEIGHT = 120;
 const LABELS = 74;
 
 /** Which side held a stretch back, in words. */
-export const SIDES: Record<string, string> = {
+export const SIDES: Record<Schemas["StretchView"]["side"], string> = {
   reading: "reading from the database",
   transport: "the way to the store",
   writing: "the store",
@@ -59,27 +59,7 @@ export function CourseChart({ line, width, zone }: { line: HistoryLine; width: n
     <figure className="mt-2">
       <svg width={width} height={HEIGHT + 34} role="img" aria-label={courseWords(merged, zone)}>
         <g transform={`translate(${LABELS} 0)`}>
-          {line.usualPerSecond !== null && (
-            <>
-              <line
-                x1={0}
-                x2={inner}
-                y1={y(line.usualPerSecond)}
-                y2={y(line.usualPerSecond)}
-                stroke="var(--violet)"
-                strokeDasharray="4 3"
-              />
-              <text
-                x={inner}
-                y={y(line.usualPerSecond) - 3}
-                textAnchor="end"
-                fontSize={11}
-                fill="var(--violet)"
-              >
-                usually written
-              </text>
-            </>
-          )}
+          {line.usualPerSecond !== null && <CourseScale inner={inner} y={y} usual={line.usualPerSecond} />}
           <path d={steps((s) => s.readPerSecond)} fill="none" stroke="var(--muted)" strokeDasharray="2 2" />
           <path d={steps((s) => s.writtenPerSecond)} fill="none" stroke="var(--ink)" strokeWidth={2} />
           {merged.map((s) => (
@@ -111,23 +91,42 @@ export function CourseChart({ line, width, zone }: { line: HistoryLine; width: n
           held back by
         </text>
       </svg>
-      <figcaption>
-        <span className="text-[12px] text-muted">solid: written, dotted: read</span>
-        <ul className="mt-1">
-          {merged.map((s) => (
-            <li key={s.from} className={s.slow ? "text-ochre-text" : ""}>
-              {stretchWords(s, zone)}
-            </li>
-          ))}
-        </ul>
-      </figcaption>
+      <CourseWords merged={merged} zone={zone} />
     </figure>
+  );
+}
+
+function CourseScale(props: { inner: number; y: (v: number) => number; usual: number }) {
+  const { inner, y, usual } = props;
+  return (
+    <>
+      <line x1={0} x2={inner} y1={y(usual)} y2={y(usual)} stroke="var(--violet)" strokeDasharray="4 3" />
+      <text x={inner} y={y(usual) - 3} textAnchor="end" fontSize={11} fill="var(--violet)">
+        usually written
+      </text>
+    </>
+  );
+}
+
+function CourseWords(props: { merged: StretchView[]; zone: string }) {
+  const { merged, zone } = props;
+  return (
+    <figcaption>
+      <span className="text-note text-muted">solid: written, dotted: read</span>
+      <ul className="mt-1">
+        {merged.map((s) => (
+          <li key={s.from} className={s.slow ? "text-ochre-text" : ""}>
+            {stretchWords(s, zone)}
+          </li>
+        ))}
+      </ul>
+    </figcaption>
   );
 }
 
 function stretchWords(s: StretchView, zone: string): string {
   const share = s.share === null ? "" : `, ${Math.round(s.share * 100)} % of what is usual`;
-  return `${span(s.from, s.to, zone)}: held back by ${SIDES[s.side] ?? s.side}, ${rate(s.writtenPerSecond)} written${share}`;
+  return `${span(s.from, s.to, zone)}: held back by ${SIDES[s.side]}, ${rate(s.writtenPerSecond)} written${share}`;
 }
 
 function courseWords(merged: StretchView[], zone: string): string {

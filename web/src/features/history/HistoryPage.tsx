@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Facets, Line } from "../../api/types";
-import { under, useFacets, useHistory } from "./api";
-import { useView } from "../../time/view";
+import { under, useFacets, useHistory, type HistoryFilter } from "./api";
+import { useView, type View } from "../../time/view";
 import { count, lastDays } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
 import { Held } from "../../ui/Held";
@@ -13,6 +13,7 @@ import {
   filterOf,
   filterSearch,
   forgetFilter,
+  isKind,
   KIND_NAMES,
   saveFilter,
   savedFilters,
@@ -21,6 +22,7 @@ import {
   type FacetName,
 } from "./filter";
 import { HistoryTable } from "./HistoryTable";
+import type { UseQueryResult } from "@tanstack/react-query";
 
 /** Every run and backup of the period, and the drills and restores among them. */
 export function HistoryPage() {
@@ -65,45 +67,17 @@ export function HistoryPage() {
   if (history.error) return <ProblemNote error={history.error} />;
   return (
     <main className="px-5 pt-3">
-      <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">History</h1>
-        <p className="text-muted" role="status">
-          {facets.data ? total(facets.data) : "counting"} of the {lastDays(view.days)}
-          {filter.kind || filter.logs ? "" : "; logs that went well are left out"}
-        </p>
-        {!filter.kind && (
-          <button className="text-button" onClick={() => set("logs", filter.logs ? "" : "all")}>
-            {filter.logs ? "Leave them out" : "Show them"}
-          </button>
-        )}
-        <span className="ml-auto flex items-baseline gap-3">
-          <a className="text-button" href={`/api/history/export.csv?${query}`} download="history.csv">
-            Save as CSV
-          </a>
-          <a className="text-button" href={`/api/history/export.ndjson?${query}`} download="history.ndjson">
-            Save as NDJSON
-          </a>
-        </span>
-      </div>
+      <HistoryHead facets={facets} view={view} filter={filter} set={set} query={query} />
       {problem && <ProblemNote error={problem} />}
       <div className="mt-2 grid grid-cols-[164px_minmax(0,1fr)] gap-5 max-[1000px]:grid-cols-1">
-        <aside
-          aria-label="Show only"
-          className="h-[calc(100vh-190px)] overflow-x-hidden overflow-y-auto pr-1 max-[1000px]:h-auto"
-        >
-          <Words key={filter.words ?? ""} words={filter.words ?? ""} onChange={(w) => set("words", w)} />
-          <SavedFilters params={params} onChange={change} />
-          {facets.data && (
-            <details open={wide}>
-              <summary className="mt-2 cursor-pointer text-link min-[1000px]:hidden">Show only some</summary>
-              <Choices
-                facets={facets.data}
-                chosen={(facet) => chosenIn(filter, facet)}
-                onToggle={(facet, value) => change(toggled(params, facet, value))}
-              />
-            </details>
-          )}
-        </aside>
+        <HistoryChoices
+          filter={filter}
+          set={set}
+          params={params}
+          change={change}
+          facets={facets}
+          wide={wide}
+        />
         <div className="min-w-0 overflow-x-auto">
           <div className="min-w-[960px]">
             {history.data && lines.length === 0 ? (
@@ -126,6 +100,68 @@ export function HistoryPage() {
         </div>
       </div>
     </main>
+  );
+}
+
+function HistoryHead(props: {
+  facets: UseQueryResult<Facets>;
+  view: View;
+  filter: HistoryFilter;
+  set: (name: string, value: string) => void;
+  query: string;
+}) {
+  const { facets, view, filter, set, query } = props;
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3">
+      <h1 className="text-page">History</h1>
+      <p className="text-muted" role="status">
+        {facets.data ? total(facets.data) : "counting"} of the {lastDays(view.days)}
+        {filter.kind || filter.logs ? "" : "; logs that went well are left out"}
+      </p>
+      {!filter.kind && (
+        <button className="text-button" onClick={() => set("logs", filter.logs ? "" : "all")}>
+          {filter.logs ? "Leave them out" : "Show them"}
+        </button>
+      )}
+      <span className="ml-auto flex items-baseline gap-3">
+        <a className="text-button" href={`/api/history/export.csv?${query}`} download="history.csv">
+          Save as CSV
+        </a>
+        <a className="text-button" href={`/api/history/export.ndjson?${query}`} download="history.ndjson">
+          Save as NDJSON
+        </a>
+      </span>
+    </div>
+  );
+}
+
+function HistoryChoices(props: {
+  filter: HistoryFilter;
+  set: (name: string, value: string) => void;
+  params: URLSearchParams;
+  change: (next: URLSearchParams) => void;
+  facets: UseQueryResult<Facets>;
+  wide: boolean;
+}) {
+  const { filter, set, params, change, facets, wide } = props;
+  return (
+    <aside
+      aria-label="Show only"
+      className="h-[calc(100vh-190px)] overflow-x-hidden overflow-y-auto pr-1 max-[1000px]:h-auto"
+    >
+      <Words key={filter.words ?? ""} words={filter.words ?? ""} onChange={(w) => set("words", w)} />
+      <SavedFilters params={params} onChange={change} />
+      {facets.data && (
+        <details open={wide}>
+          <summary className="mt-2 cursor-pointer text-link min-[1000px]:hidden">Show only some</summary>
+          <Choices
+            facets={facets.data}
+            chosen={(facet) => chosenIn(filter, facet)}
+            onToggle={(facet, value) => change(toggled(params, facet, value))}
+          />
+        </details>
+      )}
+    </aside>
   );
 }
 
@@ -181,7 +217,7 @@ function Choices(props: {
     if (all.length === 0) return null;
     return (
       <fieldset key={name} className="mt-3">
-        <legend className="text-[12px] text-muted">{name}</legend>
+        <legend className="text-note text-muted">{name}</legend>
         {all.map((c) => (
           <label key={c.value} className="flex cursor-pointer items-center gap-1.5 leading-[1.6]">
             <input
@@ -189,8 +225,10 @@ function Choices(props: {
               checked={chosen.includes(c.value)}
               onChange={() => props.onToggle(name, c.value)}
             />
-            <span className="truncate">{name === "kind" ? (KIND_NAMES[c.value] ?? c.text) : c.text}</span>
-            <span className="ml-auto text-[12px] text-muted">{count(c.lines)}</span>
+            <span className="truncate">
+              {name === "kind" && isKind(c.value) ? KIND_NAMES[c.value] : c.text}
+            </span>
+            <span className="ml-auto text-note text-muted">{count(c.lines)}</span>
           </label>
         ))}
       </fieldset>
@@ -204,7 +242,7 @@ function SavedFilters(props: { params: URLSearchParams; onChange: (next: URLSear
   const [naming, setNaming] = useState<string | null>(null);
   const now = filterSearch(props.params);
   return (
-    <div className="mt-2 text-[13px]">
+    <div className="mt-2 text-small">
       {saved.map((f) => (
         <span key={f.name} className="flex items-baseline gap-2">
           <button

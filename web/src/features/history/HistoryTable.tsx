@@ -52,7 +52,7 @@ export function HistoryTable(props: Props) {
       <div role="rowgroup">
         <div
           role="row"
-          className={`${COLUMNS} border-b border-line pr-4 pb-1 text-[12px] whitespace-nowrap text-muted`}
+          className={`${COLUMNS} border-b border-line pr-4 pb-1 text-note whitespace-nowrap text-muted`}
         >
           <span role="columnheader">started</span>
           <span role="columnheader">database</span>
@@ -165,7 +165,7 @@ function Row(props: RowProps) {
       </span>
       <span role="cell" className="flex items-center gap-1.5 truncate">
         <KindMark kind={line.kind} outcome={line.outcome} />
-        {KIND_NAMES[line.kind] ?? line.kind}
+        {KIND_NAMES[line.kind]}
       </span>
       <span role="cell">
         <Beside figure={line.seconds} say={took} />

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { Link, useParams } from "react-router";
-import type { Figure, HistoryLine } from "../../api/types";
+import type { Figure, HistoryLine, Line } from "../../api/types";
 import { useLine } from "./api";
 import { useView } from "../../time/view";
 import { longMoment, moment, size, span } from "../../time/words";
@@ -31,11 +31,11 @@ function Detail({ data }: { data: HistoryLine }) {
   const { search } = useView();
   const [box, width] = useWidth<HTMLDivElement>();
   const zone = line.zone;
-  const what = KIND_NAMES[line.kind] ?? line.kind;
+  const what = KIND_NAMES[line.kind];
   return (
     <main className="grid grid-cols-[minmax(0,1fr)_360px] max-[1000px]:grid-cols-1">
       <div className="px-5 pt-3 pb-10">
-        <p className="text-[13px]">
+        <p className="text-small">
           <Link className="text-button" to={`/history${search}`}>
             History
           </Link>{" "}
@@ -44,29 +44,29 @@ function Detail({ data }: { data: HistoryLine }) {
             {line.name}
           </Link>
         </p>
-        <h1 className="mt-1 flex items-center gap-2 text-[26px]">
+        <h1 className="mt-1 flex items-center gap-2 text-page">
           <KindMark kind={line.kind} outcome={line.outcome} />
           {what.charAt(0).toUpperCase() + what.slice(1)} of {longMoment(line.started, zone)}
         </h1>
         <p className={line.outcome === "failed" ? "text-coral-text" : ""}>
           {outcomeWords(data)} <span className="text-muted">Times in {zone}.</span>
         </p>
-        <p className="font-mono text-[12px] break-all text-muted">
+        <p className="font-mono text-note break-all text-muted">
           {line.id}
           {line.backup && line.backup !== line.id ? ` made ${line.backup}` : ""}
         </p>
         <div ref={box}>
           {width > 0 && data.stretches.length > 0 && (
             <>
-              <h2 className="mt-4 text-[18px]">How it went</h2>
+              <h2 className="mt-4 text-section">How it went</h2>
               <CourseChart line={data} width={width} zone={zone} />
             </>
           )}
         </div>
         {data.output && (
           <>
-            <h2 className="mt-4 text-[18px]">What the engine said</h2>
-            <pre className="mt-1 max-h-72 overflow-auto rounded border border-line bg-panel p-3 font-mono text-[12px] whitespace-pre-wrap">
+            <h2 className="mt-4 text-section">What the engine said</h2>
+            <pre className="mt-1 max-h-72 overflow-auto rounded border border-line bg-panel p-3 font-mono text-note whitespace-pre-wrap">
               {data.output}
             </pre>
           </>
@@ -74,38 +74,45 @@ function Detail({ data }: { data: HistoryLine }) {
         <Copies data={data} />
         <Hanging data={data} />
       </div>
-      <aside className="border-l border-line bg-panel px-5 pt-4 pb-8 max-[1000px]:border-l-0">
-        <h2 className="text-[20px]">Beside what is usual</h2>
-        <dl className="mt-1">
-          <Measured name="took" figure={line.seconds} say={took} />
-          <Measured name="size" figure={line.bytes} say={size} />
-          <Measured name="rate of writing" figure={line.perSecond} say={rate} />
-        </dl>
-        <p className="mt-2 text-muted">
-          {line.bytesRead !== null ? `${size(line.bytesRead)} read from the database. ` : ""}
-          {line.parallel !== null ? `${line.parallel} sessions side by side. ` : ""}
-          {data.traits.length > 0 ? `It is ${data.traits.join(", ")}.` : ""}
-        </p>
-        {line.demanded && (
-          <p className={line.broken.length > 0 ? "text-ochre-text" : ""}>
-            {line.broken.length > 0
-              ? `The policy demands that it be ${line.broken.join(" and ")}: it is not, as far as anyone said.`
-              : "It is what its policy demands."}
-          </p>
-        )}
-        {data.ordered && (
-          <p className="mt-2" data-testid="ordered">
-            {data.ordered.name && <b>{data.ordered.name}. </b>}
-            Wanted by {data.ordered.by}: {data.ordered.reason}
-          </p>
-        )}
-        {line.uncounted && (
-          <p className="mt-2 border-l-[3px] border-ochre pl-3 text-ochre-text">It {line.uncounted}.</p>
-        )}
-        {data.note && <p className="mt-2">“{data.note}”</p>}
-        <SlotOf data={data} />
-      </aside>
+      <LineAside line={line} data={data} />
     </main>
+  );
+}
+
+function LineAside(props: { line: Line; data: HistoryLine }) {
+  const { line, data } = props;
+  return (
+    <aside className="border-l border-line bg-panel px-5 pt-4 pb-8 max-[1000px]:border-l-0">
+      <h2 className="text-section">Beside what is usual</h2>
+      <dl className="mt-1">
+        <Measured name="took" figure={line.seconds} say={took} />
+        <Measured name="size" figure={line.bytes} say={size} />
+        <Measured name="rate of writing" figure={line.perSecond} say={rate} />
+      </dl>
+      <p className="mt-2 text-muted">
+        {line.bytesRead !== null ? `${size(line.bytesRead)} read from the database. ` : ""}
+        {line.parallel !== null ? `${line.parallel} sessions side by side. ` : ""}
+        {data.traits.length > 0 ? `It is ${data.traits.join(", ")}.` : ""}
+      </p>
+      {line.demanded && (
+        <p className={line.broken.length > 0 ? "text-ochre-text" : ""}>
+          {line.broken.length > 0
+            ? `The policy demands that it be ${line.broken.join(" and ")}: it is not, as far as anyone said.`
+            : "It is what its policy demands."}
+        </p>
+      )}
+      {data.ordered && (
+        <p className="mt-2" data-testid="ordered">
+          {data.ordered.name && <b>{data.ordered.name}. </b>}
+          Wanted by {data.ordered.by}: {data.ordered.reason}
+        </p>
+      )}
+      {line.uncounted && (
+        <p className="mt-2 border-l-[3px] border-ochre pl-3 text-ochre-text">It {line.uncounted}.</p>
+      )}
+      {data.note && <p className="mt-2">“{data.note}”</p>}
+      <SlotOf data={data} />
+    </aside>
   );
 }
 
@@ -126,7 +133,7 @@ function Measured(props: { name: string; figure: Figure | null; say: (v: number)
         {props.name}
         <b className={props.figure.unusual ? "text-ochre-text" : ""}>{props.say(props.figure.own)}</b>
       </dt>
-      <dd className="text-[13px] text-muted">{besideWords(props.figure, props.say)}</dd>
+      <dd className="text-small text-muted">{besideWords(props.figure, props.say)}</dd>
     </div>
   );
 }
@@ -137,14 +144,14 @@ function SlotOf({ data }: { data: HistoryLine }) {
   if (!slot)
     return line.kind === "log" ? null : (
       <>
-        <h2 className="mt-5 text-[20px]">Slot</h2>
+        <h2 className="mt-5 text-section">Slot</h2>
         <p className="text-muted">It belongs to no slot that opens in this period.</p>
       </>
     );
   const why = { database: line.database, about: "slot", schedule: slot.schedule, at: slot.open } as const;
   return (
     <>
-      <h2 className="mt-5 text-[20px]">Slot</h2>
+      <h2 className="mt-5 text-section">Slot</h2>
       <p>
         {slot.schedule}, {span(slot.open, slot.close, line.zone)}:{" "}
         <button className="font-bold" {...whyOf(why, line.zone)} title="w asks why">
@@ -176,9 +183,9 @@ function Copies({ data }: { data: HistoryLine }) {
   const zone = data.line.zone;
   return (
     <>
-      <h2 className="mt-4 text-[18px]">Where its copies are</h2>
+      <h2 className="mt-4 text-section">Where its copies are</h2>
       <table className="mt-1 w-full text-left">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="font-normal">store</th>
             <th className="font-normal">landed</th>
@@ -201,7 +208,7 @@ function Copies({ data }: { data: HistoryLine }) {
                     : (c.verdict ?? "there")}
                 {c.lockedUntil && !c.gone ? `, locked until ${moment(c.lockedUntil, zone)}` : ""}
               </td>
-              <td className="py-1 font-mono text-[12px] break-all">{c.path ?? "–"}</td>
+              <td className="py-1 font-mono text-note break-all">{c.path ?? "–"}</td>
             </tr>
           ))}
         </tbody>
@@ -226,13 +233,13 @@ function Hanging({ data }: { data: HistoryLine }) {
     <div className="mt-4 grid grid-cols-2 gap-6">
       {data.chain.length > 0 && (
         <section>
-          <h2 className="text-[18px]">What it hangs from</h2>
+          <h2 className="text-section">What it hangs from</h2>
           <ol>{items(data.chain)}</ol>
         </section>
       )}
       {data.hanging.length > 0 && (
         <section>
-          <h2 className="text-[18px]">What hangs from it</h2>
+          <h2 className="text-section">What hangs from it</h2>
           <ol>{items(data.hanging)}</ol>
         </section>
       )}

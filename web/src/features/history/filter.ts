@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/types";
 import type { HistoryFilter } from "./api";
 
 /** What one may choose by, in the order it is offered. */
@@ -80,7 +81,9 @@ export function forgetFilter(name: string): Saved[] {
 }
 
 /** Kinds of line as people say them. */
-export const KIND_NAMES: Record<string, string> = {
+export const isKind = (word: string): word is Schemas["Line"]["kind"] => word in KIND_NAMES;
+
+export const KIND_NAMES: Record<Schemas["Line"]["kind"], string> = {
   full: "full",
   diff: "differential",
   incr: "incremental",

@@ -2,7 +2,16 @@ import { asError } from "../../api/client";
 import { DialogTitle } from "@headlessui/react";
 import { DialogBox } from "../../ui/DialogBox";
 import { useQueryClient } from "@tanstack/react-query";
-import { createContext, useCallback, useContext, useEffect, useRef, useState, type ReactNode } from "react";
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+  type ReactNode,
+  type RefObject,
+} from "react";
 import type { ImportView } from "../../api/types";
 import { importFile } from "./api";
 import { ProblemNote } from "../../ui/ProblemNote";
@@ -30,10 +39,52 @@ const ImportContext = createContext<() => void>(() => {});
 /** Opens the choice of a file to import. */
 export const useImport = () => useContext(ImportContext);
 
+/** A file with its first rows where it is a table. */
+async function withSample(file: File): Promise<Chosen> {
+  if (!(await isTable(file))) return { file };
+  const text = await file.slice(0, SAMPLE_BYTES).text();
+  return { file, sample: sampleOf(text, file.size <= SAMPLE_BYTES) };
+}
+
+/** Files dropped anywhere on the page or chosen in a field; tells whether some are held over the page. */
+function useDropped(input: RefObject<HTMLInputElement | null>, onFiles: (files: File[]) => unknown): boolean {
+  const [over, setOver] = useState(false);
+  useEffect(() => {
+    const files = (e: DragEvent) => e.dataTransfer?.types.includes("Files") ?? false;
+    const onOver = (e: DragEvent) => {
+      if (!files(e)) return;
+      e.preventDefault();
+      setOver(true);
+    };
+    const onLeave = (e: DragEvent) => e.relatedTarget === null && setOver(false);
+    const onDrop = (e: DragEvent) => {
+      if (!files(e)) return;
+      e.preventDefault();
+      setOver(false);
+      onFiles([...(e.dataTransfer?.files ?? [])]);
+    };
+    const field = input.current;
+    const onChoose = () => {
+      onFiles([...(field?.files ?? [])]);
+      if (field) field.value = "";
+    };
+    window.addEventListener("dragover", onOver);
+    window.addEventListener("dragleave", onLeave);
+    window.addEventListener("drop", onDrop);
+    field?.addEventListener("change", onChoose);
+    return () => {
+      window.removeEventListener("dragover", onOver);
+      window.removeEventListener("dragleave", onLeave);
+      window.removeEventListener("drop", onDrop);
+      field?.removeEventListener("change", onChoose);
+    };
+  }, [input, onFiles]);
+  return over;
+}
+
 /** Takes fleet files dropped anywhere on the page, shows how far they are, and what became of each line. */
 export function ImportDrop({ children }: { children: ReactNode }) {
   const [state, setState] = useState<State>({ step: "idle" });
-  const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
 
@@ -57,49 +108,15 @@ export function ImportDrop({ children }: { children: ReactNode }) {
     [queries],
   );
 
-  useEffect(() => {
-    const look = async (chosen: File[]) => {
-      const files: Chosen[] = [];
-      for (const file of chosen) {
-        if (await isTable(file)) {
-          const text = await file.slice(0, SAMPLE_BYTES).text();
-          files.push({ file, sample: sampleOf(text, file.size <= SAMPLE_BYTES) });
-        } else {
-          files.push({ file });
-        }
-      }
+  const look = useCallback(
+    async (chosen: File[]) => {
+      const files = await Promise.all(chosen.map(withSample));
       if (unread(files).length > 0) setState({ step: "mapping", files });
       else if (files.length > 0) void send(files);
-    };
-    const files = (e: DragEvent) => e.dataTransfer?.types.includes("Files") ?? false;
-    const onOver = (e: DragEvent) => {
-      if (!files(e)) return;
-      e.preventDefault();
-      setOver(true);
-    };
-    const onLeave = (e: DragEvent) => e.relatedTarget === null && setOver(false);
-    const onDrop = (e: DragEvent) => {
-      if (!files(e)) return;
-      e.preventDefault();
-      setOver(false);
-      void look([...(e.dataTransfer?.files ?? [])]);
-    };
-    const field = input.current;
-    const onChoose = () => {
-      void look([...(field?.files ?? [])]);
-      if (field) field.value = "";
-    };
-    window.addEventListener("dragover", onOver);
-    window.addEventListener("dragleave", onLeave);
-    window.addEventListener("drop", onDrop);
-    field?.addEventListener("change", onChoose);
-    return () => {
-      window.removeEventListener("dragover", onOver);
-      window.removeEventListener("dragleave", onLeave);
-      window.removeEventListener("drop", onDrop);
-      field?.removeEventListener("change", onChoose);
-    };
-  }, [send]);
+    },
+    [send],
+  );
+  const over = useDropped(input, look);
 
   const close = () => {
     if (state.step === "sending") state.stop.abort();
@@ -119,65 +136,77 @@ export function ImportDrop({ children }: { children: ReactNode }) {
       />
       {over && (
         <div className="pointer-events-none fixed inset-3 z-50 flex items-center justify-center rounded-xl border-2 border-dashed border-ink bg-panel/90">
-          <p className="font-serif text-[24px]">Drop the fleet file or table to import it</p>
+          <p className="font-serif text-box">Drop the fleet file or table to import it</p>
         </div>
       )}
-      <DialogBox width="w-[760px]" open={state.step !== "idle"} onClose={close} testId="import-report">
-        {state.step === "mapping" && (
-          <Mappings
-            files={state.files}
-            onMapped={(files) =>
-              unread(files).length > 0 ? setState({ step: "mapping", files }) : void send(files)
-            }
-            onStop={close}
-          />
-        )}
-        {state.step === "sending" && (
-          <>
-            <DialogTitle className="text-[22px]">Importing {state.file}</DialogTitle>
-            <progress className="mt-3 w-full" value={state.share} max={1} aria-label="Sent" />
-            <p className="text-muted">
-              {state.share < 1 ? `${Math.round(state.share * 100)} % sent` : "Sent; taking it in."} Nothing
-              counts until all of it is in.
-            </p>
-            <button className="outline-button mt-4" onClick={close}>
-              Stop
-            </button>
-          </>
-        )}
-        {state.step === "done" &&
-          state.results.map((r) =>
-            "report" in r ? (
-              <Report
-                key={r.file}
-                report={r.report}
-                onAgain={(text, turning) =>
-                  void send(
-                    [
-                      {
-                        file: new File([text], r.report.file),
-                        ...(r.mapping ? { mapping: r.mapping } : {}),
-                      },
-                    ],
-                    turning,
-                  )
-                }
-                onClose={close}
-              />
-            ) : (
-              <div key={r.file}>
-                <DialogTitle className="text-[22px]">
-                  Not imported{state.results.length > 1 && `: ${r.file}`}
-                </DialogTitle>
-                <ProblemNote error={r.error} />
-                <button className="outline-button" onClick={close}>
-                  Close
-                </button>
-              </div>
-            ),
-          )}
-      </DialogBox>
+      <ImportBox state={state} close={close} setState={setState} send={send} />
     </ImportContext>
+  );
+}
+
+function ImportBox(props: {
+  state: State;
+  close: () => void;
+  setState: (next: State) => void;
+  send: (files: Chosen[], turning?: boolean) => Promise<void>;
+}) {
+  const { state, close, setState, send } = props;
+  return (
+    <DialogBox width="w-[760px]" open={state.step !== "idle"} onClose={close} testId="import-report">
+      {state.step === "mapping" && (
+        <Mappings
+          files={state.files}
+          onMapped={(files) =>
+            unread(files).length > 0 ? setState({ step: "mapping", files }) : void send(files)
+          }
+          onStop={close}
+        />
+      )}
+      {state.step === "sending" && (
+        <>
+          <DialogTitle className="text-box">Importing {state.file}</DialogTitle>
+          <progress className="mt-3 w-full" value={state.share} max={1} aria-label="Sent" />
+          <p className="text-muted">
+            {state.share < 1 ? `${Math.round(state.share * 100)} % sent` : "Sent; taking it in."} Nothing
+            counts until all of it is in.
+          </p>
+          <button className="outline-button mt-4" onClick={close}>
+            Stop
+          </button>
+        </>
+      )}
+      {state.step === "done" &&
+        state.results.map((r) =>
+          "report" in r ? (
+            <Report
+              key={r.file}
+              report={r.report}
+              onAgain={(text, turning) =>
+                void send(
+                  [
+                    {
+                      file: new File([text], r.report.file),
+                      ...(r.mapping ? { mapping: r.mapping } : {}),
+                    },
+                  ],
+                  turning,
+                )
+              }
+              onClose={close}
+            />
+          ) : (
+            <div key={r.file}>
+              <DialogTitle className="text-box">
+                Not imported{state.results.length > 1 && `: ${r.file}`}
+              </DialogTitle>
+              <ProblemNote error={r.error} />
+              <button className="outline-button" onClick={close}>
+                Close
+              </button>
+            </div>
+          ),
+        )}
+    </DialogBox>
   );
 }
 

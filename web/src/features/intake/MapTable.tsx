@@ -1,6 +1,6 @@
 import { DialogTitle } from "@headlessui/react";
 import { useState } from "react";
-import type { ImportView } from "../../api/types";
+import type { FleetView, ImportView } from "../../api/types";
 import { useFleet } from "../fleet/api";
 import { stateRecords, useMappings, useTablePreview } from "./api";
 import { count, viewerZone } from "../../time/words";
@@ -20,6 +20,7 @@ import {
   type Of,
   type Sample,
 } from "./mapping";
+import type { UseQueryResult } from "@tanstack/react-query";
 
 type Props = {
   name: string;
@@ -59,150 +60,217 @@ export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) 
   const read = preview.data?.report;
   return (
     <div data-testid="map-table">
-      <DialogTitle className="text-[22px]">How is {name} to be read?</DialogTitle>
+      <DialogTitle className="text-box">How is {name} to be read?</DialogTitle>
       <p className="text-muted">It is a table, not a fleet file. Nothing is taken until you say so.</p>
-      <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <HowRowsAre mapping={mapping} change={change} known={known} setOwn={setOwn} sample={sample} />
+      <ColumnsTable sample={sample} mapping={mapping} setColumn={setColumn} />
+      {Object.keys(WORDED).map((field) => (
+        <Words key={field} field={field} mapping={mapping} sample={sample} onChange={change} />
+      ))}
+      <ReadSoFar
+        preview={preview}
+        problem={problem}
+        read={read}
+        fleet={fleet.data}
+        mapping={mapping}
+        change={change}
+      />
+      <MapFoot
+        pending={pending}
+        read={read}
+        take={take}
+        taking={taking}
+        onStop={onStop}
+        mapping={mapping}
+        change={change}
+      />
+    </div>
+  );
+}
+
+/** What a row is, how times are written, and which kept mapping it is read by. */
+function HowRowsAre(props: {
+  mapping: Mapping;
+  change: (part: Partial<Mapping>) => void;
+  known: Mapping[];
+  setOwn: (next: Mapping | null) => void;
+  sample: Sample;
+}) {
+  const { mapping, change, known, setOwn, sample } = props;
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <label className="flex items-center gap-1.5">
+        Each row is a
+        <select
+          className="rounded border border-line bg-panel px-1.5 py-0.5"
+          value={mapping.of}
+          onChange={(e) => change({ of: e.target.value as Of })}
+        >
+          <option value="backup">backup</option>
+          <option value="run">run</option>
+          <option value="both">run and, where it went well, its backup</option>
+        </select>
+      </label>
+      <label className="flex items-center gap-1.5">
+        times are written
+        <select
+          className="rounded border border-line bg-panel px-1.5 py-0.5"
+          value={mapping.pattern}
+          onChange={(e) => change({ pattern: e.target.value })}
+        >
+          {PATTERNS.map(([p]) => (
+            <option key={p} value={p}>
+              {p || "with their zone (RFC 3339)"}
+            </option>
+          ))}
+        </select>
+      </label>
+      {mapping.pattern && (
         <label className="flex items-center gap-1.5">
-          Each row is a
-          <select
-            className="rounded border border-line bg-panel px-1.5 py-0.5"
-            value={mapping.of}
-            onChange={(e) => change({ of: e.target.value as Of })}
-          >
-            <option value="backup">backup</option>
-            <option value="run">run</option>
-            <option value="both">run and, where it went well, its backup</option>
-          </select>
+          in
+          <input
+            className="w-[150px] rounded border border-line bg-panel px-1.5 py-0.5"
+            aria-label="Time zone"
+            value={mapping.zone}
+            onChange={(e) => change({ zone: e.target.value })}
+          />
         </label>
+      )}
+      {known.length > 0 && (
         <label className="flex items-center gap-1.5">
-          times are written
+          as in
           <select
             className="rounded border border-line bg-panel px-1.5 py-0.5"
-            value={mapping.pattern}
-            onChange={(e) => change({ pattern: e.target.value })}
+            value={known.some((m) => m.id === mapping.id) ? mapping.id : ""}
+            onChange={(e) => setOwn(known.find((m) => m.id === e.target.value) ?? guess(sample, viewerZone))}
           >
-            {PATTERNS.map(([p]) => (
-              <option key={p} value={p}>
-                {p || "with their zone (RFC 3339)"}
+            <option value="">nothing kept</option>
+            {known.map((m) => (
+              <option key={m.id} value={m.id}>
+                {m.name || m.id}
               </option>
             ))}
           </select>
         </label>
-        {mapping.pattern && (
-          <label className="flex items-center gap-1.5">
-            in
-            <input
-              className="w-[150px] rounded border border-line bg-panel px-1.5 py-0.5"
-              aria-label="Time zone"
-              value={mapping.zone}
-              onChange={(e) => change({ zone: e.target.value })}
-            />
-          </label>
-        )}
-        {known.length > 0 && (
-          <label className="flex items-center gap-1.5">
-            as in
-            <select
-              className="rounded border border-line bg-panel px-1.5 py-0.5"
-              value={known.some((m) => m.id === mapping.id) ? mapping.id : ""}
-              onChange={(e) =>
-                setOwn(known.find((m) => m.id === e.target.value) ?? guess(sample, viewerZone))
-              }
-            >
-              <option value="">nothing kept</option>
-              {known.map((m) => (
-                <option key={m.id} value={m.id}>
-                  {m.name || m.id}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
-      </div>
-      <table className="mt-3 w-full text-left">
-        <thead className="text-[12px] text-muted">
-          <tr>
-            <th className="font-normal">column</th>
-            <th className="font-normal">for instance</th>
-            <th className="font-normal">is</th>
+      )}
+    </div>
+  );
+}
+
+function ColumnsTable(props: {
+  sample: Sample;
+  mapping: Mapping;
+  setColumn: (column: string, field: string) => void;
+}) {
+  const { sample, mapping, setColumn } = props;
+  return (
+    <table className="mt-3 w-full text-left">
+      <thead className="text-note text-muted">
+        <tr>
+          <th className="font-normal">column</th>
+          <th className="font-normal">for instance</th>
+          <th className="font-normal">is</th>
+        </tr>
+      </thead>
+      <tbody>
+        {sample.columns.map((column, at) => (
+          <tr key={column} className="border-t border-line">
+            <td className="py-0.5 pr-3 font-semibold">{column}</td>
+            <td className="max-w-[220px] truncate py-0.5 pr-3 text-muted">
+              {sample.rows.find((r) => r[at])?.[at] ?? "always empty"}
+            </td>
+            <td className="py-0.5">
+              <select
+                aria-label={`${column} is`}
+                className="w-[270px] rounded border border-line bg-panel px-1.5 py-0.5"
+                value={mapping.columns[column] ?? ""}
+                onChange={(e) => setColumn(column, e.target.value)}
+              >
+                <option value="">left out</option>
+                {FIELDS.map(([field, text]) => (
+                  <option key={field} value={field}>
+                    {text}
+                  </option>
+                ))}
+              </select>
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {sample.columns.map((column, at) => (
-            <tr key={column} className="border-t border-line">
-              <td className="py-0.5 pr-3 font-semibold">{column}</td>
-              <td className="max-w-[220px] truncate py-0.5 pr-3 text-muted">
-                {sample.rows.find((r) => r[at])?.[at] ?? "always empty"}
-              </td>
-              <td className="py-0.5">
-                <select
-                  aria-label={`${column} is`}
-                  className="w-[270px] rounded border border-line bg-panel px-1.5 py-0.5"
-                  value={mapping.columns[column] ?? ""}
-                  onChange={(e) => setColumn(column, e.target.value)}
-                >
-                  <option value="">left out</option>
-                  {FIELDS.map(([field, text]) => (
-                    <option key={field} value={field}>
-                      {text}
-                    </option>
-                  ))}
-                </select>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {Object.keys(WORDED).map((field) => (
-        <Words key={field} field={field} mapping={mapping} sample={sample} onChange={change} />
-      ))}
-      <div className="mt-3" aria-live="polite">
-        {preview.error && <ProblemNote error={preview.error} />}
-        {problem && <ProblemNote error={problem} />}
-        {read && !preview.error && (
-          <>
-            <p>
-              Of the first {count(read.lines)} rows <b>{count(read.lines - read.rejectedLines)}</b> can be
-              taken
-              {read.rejectedLines > 0 && (
-                <>
-                  , <b className="text-coral-text">{count(read.rejectedLines)}</b> cannot: line{" "}
-                  {read.rejected[0]?.line}, {read.rejected[0]?.field} {read.rejected[0]?.reason}
-                </>
-              )}
-              .
-            </p>
-            <FirstRows records={preview.data?.records ?? []} />
-            <Unknown
-              unknown={read.unknown}
-              known={(fleet.data?.rows ?? []).map((r) => [r.id, r.name])}
-              stands={mapping.words.database ?? {}}
-              onChange={(database) => change({ words: { ...mapping.words, database } })}
-            />
-          </>
-        )}
-      </div>
-      <div className="mt-4 flex flex-wrap items-center gap-3">
-        <button
-          className="ink-button"
-          disabled={pending || !read || read.lines === read.rejectedLines}
-          onClick={take}
-        >
-          {taking}
-        </button>
-        <button className="outline-button" onClick={onStop}>
-          Leave it
-        </button>
-        <label className="ml-auto flex items-center gap-1.5">
-          Remember this as
-          <input
-            className="w-[170px] rounded border border-line bg-panel px-2 py-0.5"
-            placeholder="a name, or nothing"
-            value={mapping.name}
-            onChange={(e) => change({ name: e.target.value })}
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What the first rows would be read as. */
+function ReadSoFar(props: {
+  preview: UseQueryResult<{ report: ImportView; records: string[] }>;
+  problem: Error | null;
+  read: ImportView | undefined;
+  fleet: FleetView | undefined;
+  mapping: Mapping;
+  change: (part: Partial<Mapping>) => void;
+}) {
+  const { preview, problem, read, fleet, mapping, change } = props;
+  return (
+    <div className="mt-3" aria-live="polite">
+      {preview.error && <ProblemNote error={preview.error} />}
+      {problem && <ProblemNote error={problem} />}
+      {read && !preview.error && (
+        <>
+          <p>
+            Of the first {count(read.lines)} rows <b>{count(read.lines - read.rejectedLines)}</b> can be taken
+            {read.rejectedLines > 0 && (
+              <>
+                , <b className="text-coral-text">{count(read.rejectedLines)}</b> cannot: line{" "}
+                {read.rejected[0]?.line}, {read.rejected[0]?.field} {read.rejected[0]?.reason}
+              </>
+            )}
+            .
+          </p>
+          <FirstRows records={preview.data?.records ?? []} />
+          <Unknown
+            unknown={read.unknown}
+            known={(fleet?.rows ?? []).map((r) => [r.id, r.name])}
+            stands={mapping.words.database ?? {}}
+            onChange={(database) => change({ words: { ...mapping.words, database } })}
           />
-        </label>
-      </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+function MapFoot(props: {
+  pending: boolean;
+  read: ImportView | undefined;
+  take: () => void;
+  taking: string;
+  onStop: () => void;
+  mapping: Mapping;
+  change: (part: Partial<Mapping>) => void;
+}) {
+  const { pending, read, take, taking, onStop, mapping, change } = props;
+  return (
+    <div className="mt-4 flex flex-wrap items-center gap-3">
+      <button
+        className="ink-button"
+        disabled={pending || !read || read.lines === read.rejectedLines}
+        onClick={take}
+      >
+        {taking}
+      </button>
+      <button className="outline-button" onClick={onStop}>
+        Leave it
+      </button>
+      <label className="ml-auto flex items-center gap-1.5">
+        Remember this as
+        <input
+          className="w-[170px] rounded border border-line bg-panel px-2 py-0.5"
+          placeholder="a name, or nothing"
+          value={mapping.name}
+          onChange={(e) => change({ name: e.target.value })}
+        />
+      </label>
     </div>
   );
 }
@@ -213,7 +281,7 @@ function FirstRows({ records }: { records: string[] }) {
   if (rows.length === 0) return null;
   return (
     <div className="mt-1 max-h-44 overflow-auto">
-      <table className="w-full text-left text-[12px]" aria-label="The first rows as they will be taken">
+      <table className="w-full text-left text-note" aria-label="The first rows as they will be taken">
         <thead className="text-muted">
           <tr>
             {["taken as", "database", "kind", "started", "ended", "size, store, message"].map((h) => (

@@ -5,6 +5,15 @@ import { count } from "../../time/words";
 
 const SHOWN = 200;
 
+function saveText(name: string, text: string) {
+  const url = URL.createObjectURL(new Blob([text], { type: "text/plain" }));
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(url);
+}
+
 /** What became of each line of a file, and the rejected ones to be saved, or corrected and sent again. */
 export function Report(props: {
   report: ImportView;
@@ -18,17 +27,10 @@ export function Report(props: {
   const turned = kept.filter((r) => r.reason.includes("turn=yes"));
   const turn = () =>
     props.onAgain([...(report.header ? [report.header] : []), ...turned.map((r) => r.text)].join("\n"), true);
-  const save = () => {
-    const url = URL.createObjectURL(new Blob([lines + "\n"], { type: "text/plain" }));
-    const link = document.createElement("a");
-    link.href = url;
-    link.download = `rejected-${report.file}`;
-    link.click();
-    URL.revokeObjectURL(url);
-  };
+  const save = () => saveText(`rejected-${report.file}`, lines + "\n");
   return (
     <>
-      <DialogTitle className="text-[22px]">Imported {report.file}</DialogTitle>
+      <DialogTitle className="text-box">Imported {report.file}</DialogTitle>
       <p className="mt-2">
         {count(report.lines)} {report.header ? "rows" : "lines"}: <b>{count(report.added)}</b> added,{" "}
         <b>{count(report.updated)}</b> updated, <b>{count(report.unchanged)}</b> unchanged,{" "}
@@ -61,24 +63,12 @@ export function Report(props: {
           )}
         </p>
       )}
-      {turned.length > 0 && text === null && (
-        <div className="mt-3 border-l-[3px] border-coral pl-3">
-          <p>
-            {turned.length === 1
-              ? "One line would turn a known record into one"
-              : `${count(turned.length)} lines would turn known records into ones`}{" "}
-            of another database, kind or lineage. What was known of them would be gone.
-          </p>
-          <button className="text-button" onClick={turn}>
-            Turn {turned.length === 1 ? "it" : "them"} all the same
-          </button>
-        </div>
-      )}
+      {turned.length > 0 && text === null && <Turning lines={turned.length} onTurn={turn} />}
       {text !== null && (
         <>
           <textarea
             aria-label="Rejected lines, to be corrected"
-            className="mt-2 h-40 w-full rounded border border-line bg-paper p-2 font-mono text-[12px]"
+            className="mt-2 h-40 w-full rounded border border-line bg-paper p-2 font-mono text-note"
             value={text}
             onChange={(e) => setText(e.target.value)}
           />
@@ -98,6 +88,23 @@ export function Report(props: {
   );
 }
 
+/** Lines that would make a known record another one are taken only by somebody who says so. */
+function Turning({ lines, onTurn }: { lines: number; onTurn: () => void }) {
+  return (
+    <div className="mt-3 border-l-[3px] border-coral pl-3">
+      <p>
+        {lines === 1
+          ? "One line would turn a known record into one"
+          : `${count(lines)} lines would turn known records into ones`}{" "}
+        of another database, kind or lineage. What was known of them would be gone.
+      </p>
+      <button className="text-button" onClick={onTurn}>
+        Turn {lines === 1 ? "it" : "them"} all the same
+      </button>
+    </div>
+  );
+}
+
 function Lines({
   title,
   note,
@@ -112,10 +119,10 @@ function Lines({
   if (lines.length === 0) return null;
   return (
     <>
-      <h3 className="mt-5 text-[16px]">{title}</h3>
+      <h3 className="mt-5 text-lead">{title}</h3>
       {note && <p className="text-muted">{note}</p>}
       <table className="mt-1 w-full text-left">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="w-16 font-normal">line</th>
             <th className="w-40 font-normal">field</th>
@@ -126,7 +133,7 @@ function Lines({
           {lines.slice(0, SHOWN).map((l, i) => (
             <tr key={i} className="border-t border-line align-top">
               <td className="py-1">{l.line}</td>
-              <td className="py-1 font-mono text-[12px]">{l.field || "–"}</td>
+              <td className="py-1 font-mono text-note">{l.field || "–"}</td>
               <td className="py-1">{l.reason}</td>
             </tr>
           ))}

@@ -1,32 +1,28 @@
-import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { changePassword } from "../../api/session";
 import { useCommand } from "../../ui/useCommand";
-import { Labelled } from "../../ui/Labelled";
+import { TextOf } from "../../ui/fields";
 import { DialogForm } from "../../ui/DialogForm";
 
 /** Puts a password in the place of another. */
 export function PasswordForm({ onClose }: { onClose: () => void }) {
-  const [old, setOld] = useState("");
-  const [password, setPassword] = useState("");
+  const form = useForm({ defaultValues: { old: "", password: "" } });
+  const said = useWatch({ control: form.control });
   const { run, pending, problem } = useCommand();
   return (
     <DialogForm
+      form={form}
       title="Change your password"
       label="Change your password"
       width="w-[420px]"
       text="Change it"
-      disabled={!old || !password || pending}
+      disabled={!said.old || !said.password || pending}
       problem={problem}
-      onSubmit={() => void run(() => changePassword({ old, password }), onClose)}
+      onSubmit={(v) => run(() => changePassword(v), onClose)}
       onClose={onClose}
     >
-      <Labelled label="Current password" type="password" value={old} onChange={setOld} autoFocus />
-      <Labelled
-        label="New password, at least 10 characters"
-        type="password"
-        value={password}
-        onChange={setPassword}
-      />
+      <TextOf form={form} name="old" label="Current password" type="password" autoFocus />
+      <TextOf form={form} name="password" label="New password, at least 10 characters" type="password" />
     </DialogForm>
   );
 }

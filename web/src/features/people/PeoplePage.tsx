@@ -1,9 +1,11 @@
 import { useState } from "react";
+import { useForm, useWatch, type Path, type UseFormReturn } from "react-hook-form";
 import type { Schemas } from "../../api/types";
 import { makeToken, revokeToken, statePerson, useMay, usePeople } from "../../api/session";
 import { longMoment, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
-import { Labelled } from "../../ui/Labelled";
+import { Form } from "../../ui/Form";
+import { CheckOf, TextOf } from "../../ui/fields";
 import { ProblemNote } from "../../ui/ProblemNote";
 
 type Person = Schemas["PersonView"];
@@ -20,32 +22,15 @@ export function PeoplePage() {
   if (!may)
     return (
       <main className="px-5 py-8">
-        <h1 className="text-[26px]">People</h1>
+        <h1 className="text-page">People</h1>
         <p className="mt-2">Administrators decide who may do what.</p>
       </main>
     );
   return (
     <main className="px-5 py-4">
-      <h1 className="text-[26px] leading-tight">People</h1>
+      <h1 className="text-page leading-tight">People</h1>
       {(error ?? problem) && <ProblemNote error={(error ?? problem) as Error} />}
-      <table className="mt-2 w-full max-w-[1000px] text-left">
-        <tbody>
-          {data?.people.map((p) => (
-            <tr key={p.id} className="border-t border-line">
-              <td className="py-1.5 font-semibold">{p.name}</td>
-              <td className="font-mono text-[12px]">{p.id}</td>
-              <td>
-                {p.away ? <span className="text-muted">may not sign in any more</span> : p.roles.join(", ")}
-              </td>
-              <td className="text-right">
-                <button className="text-button" onClick={() => setStating(p)}>
-                  Change…
-                </button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <PersonTable data={data} setStating={setStating} />
       {data && stating && (
         <PersonForm
           key={stating === "new" ? "" : stating.id}
@@ -60,36 +45,11 @@ export function PeoplePage() {
           Add a person…
         </button>
       )}
-      <h2 className="mt-8 text-[20px]">Programs</h2>
+      <h2 className="mt-8 text-section">Programs</h2>
       <p className="text-muted">
         Runners on hosts, agents at stores, scripts: each shows a token of its own.
       </p>
-      <table className="mt-2 w-full max-w-[1000px] text-left">
-        <tbody>
-          {data?.tokens.map((t) => (
-            <tr key={t.id} className="border-t border-line">
-              <td className="py-1.5 font-semibold">{t.name}</td>
-              <td>
-                {t.roles.join(", ")}
-                {t.place && ` at ${t.place}`}
-              </td>
-              <td className="text-muted">
-                made by {t.by}, {t.used ? `last used ${longMoment(t.used, viewerZone)}` : "never used"}
-                {t.until && t.state === "good" && `, until ${longMoment(t.until, viewerZone)}`}
-              </td>
-              <td className="text-right">
-                {t.state === "good" ? (
-                  <button className="text-button" onClick={() => void then(() => revokeToken(t.id))}>
-                    Revoke
-                  </button>
-                ) : (
-                  t.state
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <TokenTable data={data} then={then} />
       {data?.tokens.length === 0 && <p className="text-muted">No program has a token yet.</p>}
       {secret && (
         <div role="status" className="mt-3 border-l-[3px] border-ochre pl-3">
@@ -119,20 +79,83 @@ export function PeoplePage() {
   );
 }
 
-function Roles(props: { roles: string[]; chosen: string[]; onChange: (roles: string[]) => void }) {
-  const { roles, chosen, onChange } = props;
+function PersonTable(props: {
+  data: Schemas["PeopleView"] | undefined;
+  setStating: (next: Schemas["PersonView"] | "new" | null) => void;
+}) {
+  const { data, setStating } = props;
+  return (
+    <table className="mt-2 w-full max-w-[1000px] text-left">
+      <tbody>
+        {data?.people.map((p) => (
+          <tr key={p.id} className="border-t border-line">
+            <td className="py-1.5 font-semibold">{p.name}</td>
+            <td className="font-mono text-note">{p.id}</td>
+            <td>
+              {p.away ? <span className="text-muted">may not sign in any more</span> : p.roles.join(", ")}
+            </td>
+            <td className="text-right">
+              <button className="text-button" onClick={() => setStating(p)}>
+                Change…
+              </button>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function TokenTable(props: {
+  data: Schemas["PeopleView"] | undefined;
+  then: (act: () => Promise<unknown>) => Promise<boolean>;
+}) {
+  const { data, then } = props;
+  return (
+    <table className="mt-2 w-full max-w-[1000px] text-left">
+      <tbody>
+        {data?.tokens.map((t) => (
+          <tr key={t.id} className="border-t border-line">
+            <td className="py-1.5 font-semibold">{t.name}</td>
+            <td>
+              {t.roles.join(", ")}
+              {t.place && ` at ${t.place}`}
+            </td>
+            <td className="text-muted">
+              made by {t.by}, {t.used ? `last used ${longMoment(t.used, viewerZone)}` : "never used"}
+              {t.until && t.state === "good" && `, until ${longMoment(t.until, viewerZone)}`}
+            </td>
+            <td className="text-right">
+              {t.state === "good" ? (
+                <button className="text-button" onClick={() => void then(() => revokeToken(t.id))}>
+                  Revoke
+                </button>
+              ) : (
+                t.state
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const BOX = "mt-3 max-w-[640px] space-y-3 rounded-lg border border-ink bg-panel p-4";
+
+function RolesOf<T extends { roles: string[] }>({
+  form,
+  roles,
+}: {
+  form: UseFormReturn<T>;
+  roles: string[];
+}) {
   return (
     <fieldset className="flex flex-wrap gap-x-4">
       <legend>May do what a</legend>
       {roles.map((role) => (
         <label key={role} className="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            checked={chosen.includes(role)}
-            onChange={(e) =>
-              onChange(e.target.checked ? [...chosen, role] : chosen.filter((r) => r !== role))
-            }
-          />
+          <input type="checkbox" value={role} {...form.register("roles" as Path<T>)} />
           {role}
         </label>
       ))}
@@ -148,45 +171,39 @@ function PersonForm(props: {
   onClose: () => void;
 }) {
   const { known, roles, onState, onClose } = props;
-  const [id, setId] = useState(known?.id ?? "");
-  const [name, setName] = useState(known?.name ?? "");
-  const [chosen, setChosen] = useState(known?.roles ?? ["viewer"]);
-  const [password, setPassword] = useState("");
-  const [away, setAway] = useState(known?.away ?? false);
+  const form = useForm({
+    defaultValues: {
+      id: known?.id ?? "",
+      name: known?.name ?? "",
+      roles: known?.roles ?? ["viewer"],
+      password: "",
+      away: known?.away ?? false,
+    },
+  });
+  const said = useWatch({ control: form.control });
   return (
-    <form
-      aria-label="Person"
-      className="mt-3 max-w-[640px] space-y-3 rounded-lg border border-ink bg-panel p-4"
-      onSubmit={(e) => {
-        e.preventDefault();
-        onState(id, { name, roles: chosen, away, password: password || null });
-      }}
+    <Form
+      form={form}
+      label="Person"
+      className={BOX}
+      text={known ? "Keep" : "Let in"}
+      disabled={!said.id || !said.name || !said.roles?.length}
+      problem={null}
+      onSubmit={({ id, password, ...v }) => onState(id, { ...v, password: password || null })}
+      onCancel={onClose}
     >
-      {!known && <Labelled label="Sign-in name (lower case)" value={id} onChange={setId} autoFocus />}
-      <Labelled label="Name" value={name} onChange={setName} />
-      <Roles roles={roles} chosen={chosen} onChange={setChosen} />
-      <Labelled
+      {!known && <TextOf form={form} name="id" label="Sign-in name (lower case)" autoFocus />}
+      <TextOf form={form} name="name" label="Name" />
+      <RolesOf form={form} roles={roles} />
+      <TextOf
+        form={form}
+        name="password"
         label={known ? "New password (optional)" : "First password, at least 10 characters"}
         type="password"
-        value={password}
-        onChange={setPassword}
         autoComplete="new-password"
       />
-      {known && (
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={away} onChange={(e) => setAway(e.target.checked)} />
-          may not sign in any more
-        </label>
-      )}
-      <div className="flex gap-3">
-        <button className="ink-button" disabled={!id || !name || chosen.length === 0}>
-          {known ? "Keep" : "Let in"}
-        </button>
-        <button type="button" className="text-button" onClick={onClose}>
-          Cancel
-        </button>
-      </div>
-    </form>
+      {known && <CheckOf form={form} name="away" label="may not sign in any more" />}
+    </Form>
   );
 }
 
@@ -196,34 +213,27 @@ function TokenForm(props: {
   onClose: () => void;
 }) {
   const { roles, onMake, onClose } = props;
-  const [name, setName] = useState("");
-  const [chosen, setChosen] = useState<string[]>([]);
-  const [place, setPlace] = useState("");
+  const form = useForm({ defaultValues: { name: "", roles: [] as string[], place: "" } });
+  const said = useWatch({ control: form.control });
   return (
-    <form
-      aria-label="Token"
-      className="mt-3 max-w-[640px] space-y-3 rounded-lg border border-ink bg-panel p-4"
-      onSubmit={(e) => {
-        e.preventDefault();
-        onMake({ name, roles: chosen, place: place || null, until: null });
-      }}
+    <Form
+      form={form}
+      label="Token"
+      className={BOX}
+      text="Make it"
+      disabled={!said.name || !said.roles?.length}
+      problem={null}
+      onSubmit={(v) => onMake({ ...v, place: v.place || null, until: null })}
+      onCancel={onClose}
     >
-      <Labelled label="Name of the program" value={name} onChange={setName} autoFocus />
-      <Roles roles={roles} chosen={chosen} onChange={setChosen} />
-      <Labelled
+      <TextOf form={form} name="name" label="Name of the program" autoFocus />
+      <RolesOf form={form} roles={roles} />
+      <TextOf
+        form={form}
+        name="place"
         label="Bound to which store (agent) or host (runner)?"
         placeholder="a host, a store, or database:ID"
-        value={place}
-        onChange={setPlace}
       />
-      <div className="flex gap-3">
-        <button className="ink-button" disabled={!name || chosen.length === 0}>
-          Make it
-        </button>
-        <button type="button" className="text-button" onClick={onClose}>
-          Cancel
-        </button>
-      </div>
-    </form>
+    </Form>
   );
 }

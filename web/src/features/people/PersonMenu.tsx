@@ -20,13 +20,13 @@ export function PersonMenu() {
       <Menu>
         <MenuButton className="rounded border border-line px-2.5 py-1 whitespace-nowrap">
           {me.name}
-          {session.demo && <span className="text-[12px] text-muted"> · demo</span>}
+          {session.demo && <span className="text-note text-muted"> · demo</span>}
         </MenuButton>
         <MenuItems
           anchor="bottom end"
           className="z-30 mt-1 w-72 rounded-lg border border-ink bg-panel py-1 shadow-xl focus:outline-none"
         >
-          <p className="px-3 py-1 text-[12px] text-muted">{me.can.join(", ")}</p>
+          <p className="px-3 py-1 text-note text-muted">{me.can.join(", ")}</p>
           <Item onChoose={choose}>Import…</Item>
           <MenuItem>
             <a className="block px-3 py-1 data-focus:bg-chosen" href="/api/export" download="fleet.ndjson">
@@ -38,7 +38,7 @@ export function PersonMenu() {
           {!session.demo && <Item onChoose={() => setChanging(true)}>Change password…</Item>}
           {session.demo && (
             <>
-              <p className="mt-1 border-t border-line px-3 pt-2 pb-1 text-[12px] text-muted">
+              <p className="mt-1 border-t border-line px-3 pt-2 pb-1 text-note text-muted">
                 This is the demo: its people are made up and signed in without a password, from this machine
                 alone. Switch to:
               </p>
@@ -47,7 +47,7 @@ export function PersonMenu() {
                 .map((o) => (
                   <Item key={o.id} onChoose={() => void coming(be(o.id))}>
                     {o.name}
-                    <span className="block text-[12px] text-muted">
+                    <span className="block text-note text-muted">
                       {o.can.filter((r) => r !== "viewer" || o.can.length === 1).join(", ")}
                     </span>
                   </Item>
@@ -55,9 +55,7 @@ export function PersonMenu() {
             </>
           )}
           {!session.demo && <Item onChoose={() => void coming(leave())}>Sign out</Item>}
-          <p className="mt-1 border-t border-line px-3 pt-1 text-[12px] text-muted">
-            Firth {session.version}
-          </p>
+          <p className="mt-1 border-t border-line px-3 pt-1 text-note text-muted">Firth {session.version}</p>
         </MenuItems>
       </Menu>
       {changing && <PasswordForm onClose={() => setChanging(false)} />}

@@ -1,11 +1,12 @@
 import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import type { PolicyView } from "../../api/types";
 import { stateAll } from "../intake/api";
 import { longMoment, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { instantOf } from "../../time/typed";
-import { MomentField } from "../../ui/Typed";
+import { MomentOf } from "../../ui/fields";
 
 type Closure = PolicyView["closures"][number];
 
@@ -24,7 +25,7 @@ export function Closures({ policy }: { policy: PolicyView }) {
           Nothing runs from <b>{longMoment(c.from, viewerZone)}</b> to <b>{longMoment(c.to, viewerZone)}</b>
           {c.reason && `: ${c.reason}`}.{" "}
           <button
-            className="text-button text-[12px]"
+            className="text-button text-note"
             aria-label={`Lift the closure: ${c.reason}`}
             onClick={() => void state({ ...c, to: c.from < policy.now ? policy.now : c.from })}
           >
@@ -39,7 +40,7 @@ export function Closures({ policy }: { policy: PolicyView }) {
           onState={(c) => void state(c).then((good) => setOpen(!good))}
         />
       ) : (
-        <p className="text-[13px]">
+        <p className="text-small">
           <button className="text-button" onClick={() => setOpen(true)}>
             Close it for a while…
           </button>
@@ -49,36 +50,37 @@ export function Closures({ policy }: { policy: PolicyView }) {
   );
 }
 
-function ClosureForm(props: { onState: (c: Closure) => void; onCancel: () => void }) {
-  const [from, setFrom] = useState("");
-  const [to, setTo] = useState("");
-  const [reason, setReason] = useState("");
-  const [begin, end] = [instant(from), instant(to)];
-  const missing = [
+const closureId = () => `closure:${Date.now().toString(36)}`;
+
+const lackingIn = (v: { from: string; to: string; reason: string }) => {
+  const [begin, end] = [instant(v.from), instant(v.to)];
+  return [
     begin === null && "from when",
     end === null ? "until when" : begin !== null && end <= begin && "an end after the beginning",
-    !reason.trim() && "why",
+    !v.reason.trim() && "why",
   ].filter(Boolean);
-  const field = "rounded border border-line bg-panel px-1.5 py-0.5";
+};
+
+function ClosureForm(props: { onState: (c: Closure) => void; onCancel: () => void }) {
+  const form = useForm({ defaultValues: { from: "", to: "", reason: "" } });
+  const missing = lackingIn({ from: "", to: "", reason: "", ...useWatch({ control: form.control }) });
+  const send = form.handleSubmit((v) => {
+    const [from, to] = [instant(v.from), instant(v.to)];
+    if (lackingIn(v).length > 0 || from === null || to === null) return;
+    props.onState({ id: closureId(), from, to, reason: v.reason.trim() });
+  });
   return (
     <form
       aria-label="Closure"
+      noValidate
       className="mt-1 flex flex-wrap items-center gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (missing.length > 0 || begin === null || end === null) return;
-        props.onState({
-          id: `closure:${Date.now().toString(36)}`,
-          from: begin,
-          to: end,
-          reason: reason.trim(),
-        });
-      }}
+      onSubmit={(e) => void send(e)}
     >
-      <MomentField label="Nothing runs from" zone={viewerZone} value={from} onChange={setFrom} />
-      <MomentField label="to" zone={viewerZone} value={to} onChange={setTo} />
+      <MomentOf form={form} name="from" label="Nothing runs from" zone={viewerZone} />
+      <MomentOf form={form} name="to" label="to" zone={viewerZone} />
       <label>
-        because <input className={field} value={reason} onChange={(e) => setReason(e.target.value)} />
+        because{" "}
+        <input className="rounded border border-line bg-panel px-1.5 py-0.5" {...form.register("reason")} />
       </label>
       <button className="outline-button" disabled={missing.length > 0}>
         Close
@@ -86,7 +88,7 @@ function ClosureForm(props: { onState: (c: Closure) => void; onCancel: () => voi
       <button type="button" className="text-button" onClick={props.onCancel}>
         Cancel
       </button>
-      {missing.length > 0 && <span className="text-[12px] text-muted">Say {missing.join(", ")}.</span>}
+      {missing.length > 0 && <span className="text-note text-muted">Say {missing.join(", ")}.</span>}
     </form>
   );
 }

@@ -1,4 +1,4 @@
-import type { Ahead, Column, Replay, WayOut, WrittenDocument } from "../../api/types";
+import type { Ahead, Column, Replay, WayOut, WrittenDocument, Schemas } from "../../api/types";
 import { count, day, duration, longMoment, size, viewerZone } from "../../time/words";
 import { RoomChart } from "./RoomChart";
 import { durationWords, isoSeconds } from "./values";
@@ -25,7 +25,7 @@ function digitsFor(one: number | null, other: number | null): number {
   return digits;
 }
 
-const HAZARD: Record<string, string> = {
+const HAZARD: Record<Schemas["Worst"]["hazard"], string> = {
   mishap: "Worst loss, mishap",
   siteLoss: "Worst loss, site",
   sabotage: "Worst loss, sabotage",
@@ -52,7 +52,7 @@ function lines(before: Column | null, after: Column, objective: WrittenDocument[
       worse: before !== null && (after.attainment ?? 1) < (before.attainment ?? 1),
     },
     ...after.worst.map((w, i) => ({
-      label: HAZARD[w.hazard] ?? w.hazard,
+      label: HAZARD[w.hazard],
       ...of((c) => duration(c.worst[i]?.seconds ?? 0)),
       note:
         w.database && promised.has(w.hazard) ? w.database : promised.has(w.hazard) ? "" : "nothing promised",
@@ -116,39 +116,14 @@ export function Consequence({ replay, ahead, document, names, onTake }: Props) {
     : [];
   return (
     <>
-      <table className="mt-1 w-full" data-testid="consequence">
-        <thead>
-          <tr className="text-[12px] text-muted">
-            <th className="text-left font-normal">
-              <span className="sr-only">figure</span>
-            </th>
-            {names[0] && <th className="w-[100px] text-right font-normal">{names[0]}</th>}
-            <th className="w-[110px] text-right font-normal">{names[1]}</th>
-            <th className="w-[150px]">
-              <span className="sr-only">note</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {[...lines(before, after, document.objective), ...(room ?? []), ...restore].map((l: Line) => (
-            <tr key={l.label} className="border-t border-line">
-              <th className="py-[5px] text-left font-normal">{l.label}</th>
-              {names[0] && <td className="text-right whitespace-nowrap">{l.before}</td>}
-              <td
-                className={`text-right whitespace-nowrap ${names[0] && l.before !== l.after ? "font-semibold" : ""} ${
-                  l.worse ? "text-ochre-text" : l.broken ? "text-coral-text" : ""
-                }`}
-              >
-                {l.after}
-                {l.worse && <span className="sr-only"> (worse)</span>}
-              </td>
-              <td className="truncate pl-3 text-right text-muted" title={l.note}>
-                {l.note}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <BeforeAndAfter
+        names={names}
+        before={before}
+        after={after}
+        document={document}
+        room={room}
+        restore={restore}
+      />
       {ahead ? (
         <RoomChart ahead={ahead} names={names} />
       ) : (
@@ -165,6 +140,52 @@ export function Consequence({ replay, ahead, document, names, onTake }: Props) {
         </p>
       )}
     </>
+  );
+}
+
+function BeforeAndAfter(props: {
+  names: [before: string | null, after: string];
+  before: Column | null;
+  after: Column;
+  document: WrittenDocument;
+  room: Line[] | undefined;
+  restore: Line[];
+}) {
+  const { names, before, after, document, room, restore } = props;
+  return (
+    <table className="mt-1 w-full" data-testid="consequence">
+      <thead>
+        <tr className="text-note text-muted">
+          <th className="text-left font-normal">
+            <span className="sr-only">figure</span>
+          </th>
+          {names[0] && <th className="w-[100px] text-right font-normal">{names[0]}</th>}
+          <th className="w-[110px] text-right font-normal">{names[1]}</th>
+          <th className="w-[150px]">
+            <span className="sr-only">note</span>
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {[...lines(before, after, document.objective), ...(room ?? []), ...restore].map((l: Line) => (
+          <tr key={l.label} className="border-t border-line">
+            <th className="py-[5px] text-left font-normal">{l.label}</th>
+            {names[0] && <td className="text-right whitespace-nowrap">{l.before}</td>}
+            <td
+              className={`text-right whitespace-nowrap ${names[0] && l.before !== l.after ? "font-semibold" : ""} ${
+                l.worse ? "text-ochre-text" : l.broken ? "text-coral-text" : ""
+              }`}
+            >
+              {l.after}
+              {l.worse && <span className="sr-only"> (worse)</span>}
+            </td>
+            <td className="truncate pl-3 text-right text-muted" title={l.note}>
+              {l.note}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -113,41 +113,47 @@ function Nights({ document, bars, width }: { document: WrittenDocument; bars: Ba
               strokeDasharray="2 3"
             />
           ))}
-        {bars.map((b, i) => {
-          const y = TOP + b.day * ROW;
-          const end = Math.min(36, b.from + b.takes);
-          const late = b.takes > b.window;
-          return (
-            <g key={i}>
-              <rect
-                x={x(b.from)}
-                y={y + 3}
-                width={Math.max(3, x(Math.min(36, b.from + b.window)) - x(b.from))}
-                height={ROW - 8}
-                rx={3}
-                fill="var(--panel)"
-                fillOpacity={0.6}
-                stroke="var(--ink)"
-              />
-              <rect
-                x={x(b.from) + 2}
-                y={y + 6}
-                width={Math.max(3, x(end) - x(b.from) - 2)}
-                height={ROW - 14}
-                rx={2}
-                fill={late ? "var(--ochre)" : b.kind === "full" ? "var(--ink)" : "var(--water-2)"}
-              >
-                <title>{`${b.id}: a ${b.kind} from ${clock(b.from)}`}</title>
-              </rect>
-            </g>
-          );
-        })}
+        {bars.map((b, i) => (
+          <NightBar key={i} b={b} x={x} />
+        ))}
       </svg>
-      <p className="text-[12px] text-muted">
+      <p className="text-note text-muted">
         Noon to noon. Outlined: the start window; filled: how long it usually takes at the slowest follower,
         fulls dark{logs ? "; dots: logs" : ""}.
       </p>
     </div>
+  );
+}
+
+function NightBar(props: { b: Bar; x: (hour: number) => number }) {
+  const { b, x } = props;
+
+  const y = TOP + b.day * ROW;
+  const end = Math.min(36, b.from + b.takes);
+  const late = b.takes > b.window;
+  return (
+    <g>
+      <rect
+        x={x(b.from)}
+        y={y + 3}
+        width={Math.max(3, x(Math.min(36, b.from + b.window)) - x(b.from))}
+        height={ROW - 8}
+        rx={3}
+        fill="var(--panel)"
+        fillOpacity={0.6}
+        stroke="var(--ink)"
+      />
+      <rect
+        x={x(b.from) + 2}
+        y={y + 6}
+        width={Math.max(3, x(end) - x(b.from) - 2)}
+        height={ROW - 14}
+        rx={2}
+        fill={late ? "var(--ochre)" : b.kind === "full" ? "var(--ink)" : "var(--water-2)"}
+      >
+        <title>{`${b.id}: a ${b.kind} from ${clock(b.from)}`}</title>
+      </rect>
+    </g>
   );
 }
 

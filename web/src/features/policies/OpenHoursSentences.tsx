@@ -23,7 +23,7 @@ export function OpenHoursSentences() {
           to{" "}
           <ReadValue path={`openHours.${i}.to`} label={`Open hours ${i + 1}: to`} read={time} say={String} />.{" "}
           <button
-            className="text-button text-[12px]"
+            className="text-button text-note"
             aria-label={`Remove open hours ${i + 1}`}
             onClick={() => set(`openHours.${i}`, undefined)}
           >
@@ -31,7 +31,7 @@ export function OpenHoursSentences() {
           </button>
         </p>
       ))}
-      <p className="text-[13px]">
+      <p className="text-small">
         {hours.length === 0 && <span className="text-muted">Data backups may run at any hour. </span>}
         <button
           className="text-button"

@@ -25,7 +25,7 @@ export function PoliciesPage() {
   return (
     <main className="px-5 pt-4 pb-10">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">Policies</h1>
+        <h1 className="text-page">Policies</h1>
         <p className="text-muted">What is promised, when backups run and what is retained, as of now</p>
       </div>
       {policies.data && <List rows={policies.data} />}
@@ -78,7 +78,7 @@ function Policy({ policy, onCopy }: { policy: PolicyRow; onCopy: () => void }) {
   return (
     <article className="mt-4 border-t border-line pt-2" aria-label={policy.name} data-policy={policy.id}>
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h2 className="text-[19px]">
+        <h2 className="text-section">
           <Link className="hover:underline" to={`/policies/${encodeURIComponent(policy.id)}`}>
             {policy.name}
           </Link>
@@ -92,7 +92,7 @@ function Policy({ policy, onCopy }: { policy: PolicyRow; onCopy: () => void }) {
           {policy.nextFrom && ` · the next from ${date(policy.nextFrom, viewerZone)}`}
           {policy.draftSaved && " · a draft is being written"}
         </span>
-        <button className="text-button ml-auto text-[13px]" onClick={onCopy} disabled={!policy.document}>
+        <button className="text-button ml-auto text-small" onClick={onCopy} disabled={!policy.document}>
           Copy
         </button>
       </div>

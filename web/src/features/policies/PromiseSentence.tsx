@@ -4,7 +4,7 @@ import { ChoiceValue, DurationValue } from "./editing";
 export function PromiseSentence() {
   return (
     <section aria-label="Promise">
-      <h2 className="text-[18px]">Promise</h2>
+      <h2 className="text-section">Promise</h2>
       <p className="sentence">
         Lose up to <DurationValue path="objective.mishap" label="Loss to a mishap" none="any amount" /> to a
         mishap, <DurationValue path="objective.siteLoss" label="Loss with the site" none="any amount" /> with

@@ -1,11 +1,27 @@
-import { useState } from "react";
+import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import { Link } from "react-router";
-import type { Follower, Replay } from "../../api/types";
+import type { Follower, Replay, Schemas } from "../../api/types";
 import { longMoment, viewerZone } from "../../time/words";
 import { instantOf } from "../../time/typed";
-import { MomentField } from "../../ui/Typed";
+import { isoSecond } from "../../time/view";
+import { MomentOf, TextOf } from "../../ui/fields";
 
 export type Saying = { at: string; why: string; despite: string | null };
+
+type Said = { when: string; chosen: string; why: string; despite: string };
+const BLANK: Said = { when: "now", chosen: "", why: "", despite: "" };
+
+/** The chosen moment; null where none is to be chosen. */
+const momentOf = (v: Said) => (v.when === "chosen" ? new Date(instantOf(v.chosen, viewerZone) ?? NaN) : null);
+
+function lackingIn(v: Said, flaws: number) {
+  const moment = momentOf(v);
+  return [
+    !v.why.trim() && "why",
+    flaws > 0 && !v.despite.trim() && "why it is put in force although it contradicts itself",
+    moment && (Number.isNaN(moment.getTime()) ? "from when" : moment < new Date() && "a moment to come"),
+  ].filter(Boolean);
+}
 
 /** Who puts the draft in force, from when and why. */
 export function PutInForceForm(props: {
@@ -17,64 +33,34 @@ export function PutInForceForm(props: {
   onCancel: () => void;
 }) {
   const { replay, version, followers, busy, onSay, onCancel } = props;
-  const [when, setWhen] = useState("now");
-  const [chosen, setChosen] = useState("");
-  const [why, setWhy] = useState("");
-  const [despite, setDespite] = useState("");
+  const form = useForm<Said>({ defaultValues: BLANK });
+  const said = { ...BLANK, ...useWatch({ control: form.control }) };
   const flaws = replay.flaws.length;
-  const typed = instantOf(chosen, viewerZone);
-  const moment = when === "chosen" ? new Date(typed ?? NaN) : null;
-  const missing = [
-    !why.trim() && "why",
-    flaws > 0 && !despite.trim() && "why it is put in force although it contradicts itself",
-    moment && (Number.isNaN(moment.getTime()) ? "from when" : moment < new Date() && "a moment to come"),
-  ].filter(Boolean);
-  const quiet = replay.quiet;
+  const missing = lackingIn(said, flaws);
+  const send = form.handleSubmit((v) => {
+    if (lackingIn(v, flaws).length > 0) return;
+    const moment = momentOf(v);
+    onSay({
+      at: moment ? isoSecond(moment.getTime()) : v.when,
+      why: v.why,
+      despite: flaws > 0 ? v.despite : null,
+    });
+  });
   return (
     <form
       className="mt-4 rounded-lg border border-ink bg-panel p-4"
       aria-label="Put in force"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (missing.length > 0) return;
-        onSay({
-          at: moment ? moment.toISOString().replace(/\.\d+Z/, "Z") : when,
-          why,
-          despite: flaws > 0 ? despite : null,
-        });
-      }}
+      noValidate
+      onSubmit={(e) => void send(e)}
     >
-      <fieldset>
-        <legend className="text-[16px] font-semibold">Version {version} from</legend>
-        <Radio name="now" text="now" when={when} onChange={setWhen} />
-        {quiet ? (
-          <Radio
-            name="quiet"
-            text={
-              quiet.waitsFor
-                ? `${longMoment(quiet.at, viewerZone)}, when ${quiet.waitsFor} is out of its ${
-                    quiet.schedule ? `${quiet.schedule} window` : "running backup"
-                  } and nobody is in another`
-                : "the next moment no follower is inside a window, which is now"
-            }
-            when={when}
-            onChange={setWhen}
-          />
-        ) : (
-          <p className="text-muted">Within a week somebody is always inside a window.</p>
-        )}
-        <span className="flex items-center gap-2">
-          <Radio name="chosen" text="a chosen moment" when={when} onChange={setWhen} />
-          {when === "chosen" && <MomentField zone={viewerZone} value={chosen} onChange={setChosen} />}
-        </span>
-      </fieldset>
+      <WhenInForce form={form} version={version} when={said.when} quiet={replay.quiet} />
       <Unready followers={followers} />
-      <Field label="Why" value={why} onChange={setWhy} />
+      <TextOf form={form} name="why" label="Why" />
       {flaws > 0 && (
-        <Field
+        <TextOf
+          form={form}
+          name="despite"
           label={`Why although ${flaws === 1 ? "one thing does" : `${flaws} things do`} not fit`}
-          value={despite}
-          onChange={setDespite}
         />
       )}
       <div className="mt-3 flex items-center gap-3">
@@ -84,9 +70,43 @@ export function PutInForceForm(props: {
         <button type="button" className="text-button" onClick={onCancel}>
           Not yet
         </button>
-        {missing.length > 0 && <span className="text-[12px] text-muted">Say {missing.join(", ")}.</span>}
+        {missing.length > 0 && <span className="text-note text-muted">Say {missing.join(", ")}.</span>}
       </div>
     </form>
+  );
+}
+
+function WhenInForce(props: {
+  form: UseFormReturn<Said>;
+  version: number;
+  when: string;
+  quiet: Schemas["Quiet"] | null;
+}) {
+  const { form, version, when, quiet } = props;
+  return (
+    <fieldset>
+      <legend className="text-lead font-semibold">Version {version} from</legend>
+      <Radio form={form} value="now" text="now" />
+      {quiet ? (
+        <Radio
+          form={form}
+          value="quiet"
+          text={
+            quiet.waitsFor
+              ? `${longMoment(quiet.at, viewerZone)}, when ${quiet.waitsFor} is out of its ${
+                  quiet.schedule ? `${quiet.schedule} window` : "running backup"
+                } and nobody is in another`
+              : "the next moment no follower is inside a window, which is now"
+          }
+        />
+      ) : (
+        <p className="text-muted">Within a week somebody is always inside a window.</p>
+      )}
+      <span className="flex items-center gap-2">
+        <Radio form={form} value="chosen" text="a chosen moment" />
+        {when === "chosen" && <MomentOf form={form} name="chosen" zone={viewerZone} />}
+      </span>
+    </fieldset>
   );
 }
 
@@ -126,30 +146,11 @@ function Unready({ followers }: { followers: Follower[] }) {
   );
 }
 
-function Radio(props: { name: string; text: string; when: string; onChange: (when: string) => void }) {
+function Radio({ form, value, text }: { form: UseFormReturn<Said>; value: string; text: string }) {
   return (
     <label className="flex items-start gap-2">
-      <input
-        type="radio"
-        name="when"
-        className="mt-1"
-        checked={props.when === props.name}
-        onChange={() => props.onChange(props.name)}
-      />
-      {props.text}
-    </label>
-  );
-}
-
-function Field(props: { label: string; value: string; onChange: (text: string) => void }) {
-  return (
-    <label className="mt-2 block">
-      {props.label}
-      <input
-        className="block w-full rounded border border-line bg-panel px-2 py-1"
-        value={props.value}
-        onChange={(e) => props.onChange(e.target.value)}
-      />
+      <input type="radio" className="mt-1" value={value} {...form.register("when")} />
+      {text}
     </label>
   );
 }

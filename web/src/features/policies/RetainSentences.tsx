@@ -17,7 +17,7 @@ export function RetainSentences() {
   const retain = document.retain ?? [];
   return (
     <section aria-label="Shelf">
-      <h2 className="mt-4 text-[18px]">Shelf</h2>
+      <h2 className="mt-4 text-section">Shelf</h2>
       <ShelfSketch />
       {retain.length === 0 && (
         <p className="text-muted">No rule says what is retained, so nothing may ever be purged.</p>
@@ -52,7 +52,7 @@ export function RetainSentences() {
             delete them at the latest after{" "}
             <DurationValue path={`${path}.atMost`} label={`${name}: at most`} none="no set time" />.{" "}
             <button
-              className="text-button text-[12px]"
+              className="text-button text-note"
               aria-label={`Remove rule ${i + 1} for ${name}`}
               onClick={() => set(path, undefined)}
             >
@@ -61,7 +61,7 @@ export function RetainSentences() {
           </p>
         );
       })}
-      <p className="text-[13px]">
+      <p className="text-small">
         <button
           className="text-button"
           onClick={() => set("retain", [...retain, { role: "near", reach: "P14D", fulls: 2 }])}
@@ -92,7 +92,7 @@ export function DemandSentences() {
   const limits = document.rateLimits ?? [];
   return (
     <section aria-label="Demands">
-      <h2 className="mt-4 text-[18px]">Demands</h2>
+      <h2 className="mt-4 text-section">Demands</h2>
       <p className="sentence">
         Backups are{" "}
         <ChoiceValue
@@ -121,36 +121,9 @@ export function DemandSentences() {
         <DurationValue path="demands.configAfterData" label="Config after data" none="no set time" />.
       </p>
       {limits.map((_, i) => (
-        <p key={i} className="sentence">
-          Backups use at most{" "}
-          <ReadValue
-            path={`rateLimits.${i}.bytesPerSecond`}
-            label={`Limit ${i + 1}: rate`}
-            read={readRate}
-            say={(b) => `${Number(b) / 1e6} MB/s`}
-          />{" "}
-          in{" "}
-          <ChoiceValue
-            path={`rateLimits.${i}.hours`}
-            label={`Limit ${i + 1}: hours`}
-            choices={[
-              ["open", "open hours"],
-              ["closed", "all but the open hours"],
-              ["always", "all hours"],
-            ]}
-            otherwise="always"
-          />
-          .{" "}
-          <button
-            className="text-button text-[12px]"
-            aria-label={`Remove limit ${i + 1}`}
-            onClick={() => set(`rateLimits.${i}`, undefined)}
-          >
-            Remove
-          </button>
-        </p>
+        <LeastCopies key={i} i={i} set={set} />
       ))}
-      <p className="text-[13px]">
+      <p className="text-small">
         <button
           className="text-button"
           onClick={() => set("rateLimits", [...limits, { bytesPerSecond: 5e7, hours: "closed" }])}
@@ -178,6 +151,40 @@ export function DemandSentences() {
         approve it.
       </p>
     </section>
+  );
+}
+
+function LeastCopies(props: { i: number; set: (path: string, value: unknown) => void }) {
+  const { i, set } = props;
+  return (
+    <p className="sentence">
+      Backups use at most{" "}
+      <ReadValue
+        path={`rateLimits.${i}.bytesPerSecond`}
+        label={`Limit ${i + 1}: rate`}
+        read={readRate}
+        say={(b) => `${Number(b) / 1e6} MB/s`}
+      />{" "}
+      in{" "}
+      <ChoiceValue
+        path={`rateLimits.${i}.hours`}
+        label={`Limit ${i + 1}: hours`}
+        choices={[
+          ["open", "open hours"],
+          ["closed", "all but the open hours"],
+          ["always", "all hours"],
+        ]}
+        otherwise="always"
+      />
+      .{" "}
+      <button
+        className="text-button text-note"
+        aria-label={`Remove limit ${i + 1}`}
+        onClick={() => set(`rateLimits.${i}`, undefined)}
+      >
+        Remove
+      </button>
+    </p>
   );
 }
 

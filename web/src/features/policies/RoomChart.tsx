@@ -14,7 +14,7 @@ export function RoomChart({ ahead, names }: { ahead: Ahead; names: [string | nul
     <div ref={box} className="mt-3">
       {store && (
         <>
-          <div className="flex flex-wrap items-baseline gap-x-3 text-[12px]">
+          <div className="flex flex-wrap items-baseline gap-x-3 text-note">
             <span className="text-muted">Room held in</span>
             {ahead.stores.map((s) => (
               <button
@@ -31,7 +31,7 @@ export function RoomChart({ ahead, names }: { ahead: Ahead; names: [string | nul
             <Lines store={store} width={width} from={ahead.from} days={ahead.days} names={names} />
           )}
           {ahead.unchanging > 0 && (
-            <p className="text-[12px] text-muted">
+            <p className="text-note text-muted">
               The {ahead.unchanging} databases of other policies are taken to hold what they hold now.
             </p>
           )}
@@ -112,7 +112,7 @@ function Lines(props: {
           </text>
         )}
       </svg>
-      <div className="flex justify-between text-[12px] text-muted">
+      <div className="flex justify-between text-note text-muted">
         <span>today, {size(store.after[0] ?? 0)} held</span>
         <span>obsolete copies purged each day</span>
         <span>{day(end, viewerZone)}</span>

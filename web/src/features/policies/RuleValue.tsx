@@ -1,5 +1,6 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useEffect, useId, useRef, useState, type RefObject } from "react";
 import { useOccurrences } from "./api";
+import type { Schemas } from "../../api/types";
 import { longMoment } from "../../time/words";
 import { useEditing } from "./editing";
 import { asRecurrence, recurrenceWords, weekly, weeklyRuleOf } from "./recurrence";
@@ -85,40 +86,24 @@ function Rule(props: {
     <span
       role="group"
       aria-label={`${props.name}: days and time`}
-      className="my-2 block rounded-lg border border-ink bg-panel p-3 text-[13px] leading-normal"
+      className="my-2 block rounded-lg border border-ink bg-panel p-3 text-small leading-normal"
       onKeyDown={(e) => {
         if (e.key === "Escape") onClose();
       }}
     >
-      <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        {DAYS.map((d, i) => (
-          <label key={d} className="flex items-center gap-1">
-            <input
-              ref={i === 0 ? first : undefined}
-              type="checkbox"
-              checked={days.includes(d)}
-              onChange={() => toggle(d)}
-            />
-            {dayName(d).slice(0, 3)}
-          </label>
-        ))}
-        <label className="flex items-center gap-1">
-          at
-          <input
-            className="w-16 rounded border border-line px-1"
-            value={time}
-            onChange={(e) => {
-              setTime(e.target.value);
-              const read = readTime(e.target.value);
-              if (read && plain) onTake(weeklyRuleOf({ days, time: read }));
-            }}
-          />
-        </label>
-      </span>
+      <DaysAndTime
+        first={first}
+        days={days}
+        toggle={toggle}
+        time={time}
+        setTime={setTime}
+        plain={plain}
+        onTake={onTake}
+      />
       <label className="mt-2 block">
         or an RFC 5545 rule or a cron line
         <input
-          className="block w-full rounded border border-line px-1 font-mono text-[12px]"
+          className="block w-full rounded border border-line px-1 font-mono text-note"
           aria-invalid={problem !== null}
           aria-describedby={problem ? wrong : undefined}
           value={text}
@@ -132,22 +117,65 @@ function Rule(props: {
           It {problem}.
         </span>
       ) : (
-        found.data?.zones.map((z) => (
-          <span key={z.zone} className="mt-2 block" data-testid="next-slots">
-            <span className="text-muted">The next ten in {z.zone}: </span>
-            {z.next.map((t) => longMoment(t, z.zone)).join(" · ") || "none"}
-            {z.clockChange && (
-              <span className="block text-muted">
-                The clocks change on {longMoment(z.clockChange, z.zone)}; around it:{" "}
-                {z.aroundChange.map((t) => longMoment(t, z.zone)).join(" · ") || "none"}
-              </span>
-            )}
-          </span>
-        ))
+        found.data?.zones.map((z) => <NextSlots key={z.zone} of={z} />)
       )}
       <button className="text-button mt-2" onClick={onClose}>
         Done
       </button>
+    </span>
+  );
+}
+
+function NextSlots({ of: z }: { of: Schemas["Zoned"] }) {
+  return (
+    <span className="mt-2 block" data-testid="next-slots">
+      <span className="text-muted">The next ten in {z.zone}: </span>
+      {z.next.map((t) => longMoment(t, z.zone)).join(" · ") || "none"}
+      {z.clockChange && (
+        <span className="block text-muted">
+          The clocks change on {longMoment(z.clockChange, z.zone)}; around it:{" "}
+          {z.aroundChange.map((t) => longMoment(t, z.zone)).join(" · ") || "none"}
+        </span>
+      )}
+    </span>
+  );
+}
+
+function DaysAndTime(props: {
+  first: RefObject<HTMLInputElement | null>;
+  days: string[];
+  toggle: (day: string) => void;
+  time: string;
+  setTime: (next: string) => void;
+  plain: { days: string[]; time: string } | null;
+  onTake: (text: string) => void;
+}) {
+  const { first, days, toggle, time, setTime, plain, onTake } = props;
+  return (
+    <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
+      {DAYS.map((d, i) => (
+        <label key={d} className="flex items-center gap-1">
+          <input
+            ref={i === 0 ? first : undefined}
+            type="checkbox"
+            checked={days.includes(d)}
+            onChange={() => toggle(d)}
+          />
+          {dayName(d).slice(0, 3)}
+        </label>
+      ))}
+      <label className="flex items-center gap-1">
+        at
+        <input
+          className="w-16 rounded border border-line px-1"
+          value={time}
+          onChange={(e) => {
+            setTime(e.target.value);
+            const read = readTime(e.target.value);
+            if (read && plain) onTake(weeklyRuleOf({ days, time: read }));
+          }}
+        />
+      </label>
     </span>
   );
 }

@@ -27,13 +27,13 @@ export function ScheduleSentences({ zones, takes }: { zones: string[]; takes: Ma
     set("schedules", [...schedules, { ...schedule, id: freeId(document, schedule.id ?? "schedule") }]);
   return (
     <section aria-label="Nights">
-      <h2 className="mt-4 text-[18px]">Nights</h2>
+      <h2 className="mt-4 text-section">Nights</h2>
       <NightsChart takes={takes} />
       {schedules.length === 0 && <p className="text-muted">Nothing is scheduled yet.</p>}
       {schedules.map((s, i) => (
         <ScheduleSentence key={s.id ?? i} schedule={s} at={i} zones={zones} />
       ))}
-      <p className="mt-1 flex flex-wrap gap-x-4 text-[13px]">
+      <p className="mt-1 flex flex-wrap gap-x-4 text-small">
         <span className="text-muted">Add</span>
         {KINDS.map(([kind, words]) => (
           <button key={kind} className="text-button" onClick={() => add(dataSchedule(kind))}>
@@ -102,7 +102,7 @@ function ScheduleSentence(props: { schedule: ScheduleDocument; at: number; zones
         say={String}
       />{" "}
       <button
-        className="text-button text-[12px]"
+        className="text-button text-note"
         aria-label={`Remove ${name}`}
         onClick={() => set(path, undefined)}
       >

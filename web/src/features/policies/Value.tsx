@@ -1,4 +1,4 @@
-import { useEffect, useId, useRef, useState } from "react";
+import { useEffect, useId, useRef, useState, type RefObject } from "react";
 
 type Props = {
   /** What it is, for whoever cannot see where it stands. */
@@ -62,37 +62,9 @@ export function Value({ label, text, none, edited, choices, onChange, problem, c
   return (
     <span className="relative inline-block">
       {open && choices ? (
-        <select
-          {...common}
-          className="rounded border border-ink bg-panel px-1 py-0.5 font-semibold"
-          value={typed}
-          onChange={(e) => keep(e.target.value, true)}
-          onKeyDown={(e) => e.key === "Escape" && close(true)}
-          onBlur={() => close(false)}
-        >
-          {choices.map(([value, words]) => (
-            <option key={value} value={value}>
-              {words}
-            </option>
-          ))}
-        </select>
+        <ChosenValue common={common} typed={typed} keep={keep} close={close} choices={choices} />
       ) : open ? (
-        <input
-          {...common}
-          className="rounded border border-ink bg-panel px-1 py-0.5 font-semibold"
-          size={Math.max(6, typed.length + 1)}
-          value={typed}
-          onChange={(e) => setTyped(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") {
-              // Or the same Enter would press the button that takes the field's place.
-              e.preventDefault();
-              keep(typed, true);
-            }
-            if (e.key === "Escape") close(true);
-          }}
-          onBlur={() => keep(typed, false)}
-        />
+        <TypedValue common={common} typed={typed} setTyped={setTyped} keep={keep} close={close} />
       ) : (
         <button
           ref={button}
@@ -110,7 +82,7 @@ export function Value({ label, text, none, edited, choices, onChange, problem, c
         <span
           id={described}
           role="alert"
-          className="absolute top-full left-0 z-20 w-max max-w-[260px] rounded border border-coral bg-panel px-2 py-0.5 text-[12px] leading-snug text-coral-text"
+          className="absolute top-full left-0 z-20 w-max max-w-[260px] rounded border border-coral bg-panel px-2 py-0.5 text-note leading-snug text-coral-text"
         >
           {wrong}
         </span>
@@ -121,5 +93,67 @@ export function Value({ label, text, none, edited, choices, onChange, problem, c
         </span>
       )}
     </span>
+  );
+}
+
+/** What a field has whatever it is. */
+type FieldProps = {
+  "aria-label": string;
+  "aria-invalid": boolean;
+  "aria-describedby": string | undefined;
+  ref: RefObject<(HTMLInputElement & HTMLSelectElement) | null>;
+};
+
+function ChosenValue(props: {
+  common: FieldProps;
+  typed: string;
+  keep: (value: string, refocus: boolean) => void;
+  close: (refocus: boolean) => void;
+  choices: [value: string, text: string][];
+}) {
+  const { common, typed, keep, close, choices } = props;
+  return (
+    <select
+      {...common}
+      className="rounded border border-ink bg-panel px-1 py-0.5 font-semibold"
+      value={typed}
+      onChange={(e) => keep(e.target.value, true)}
+      onKeyDown={(e) => e.key === "Escape" && close(true)}
+      onBlur={() => close(false)}
+    >
+      {choices.map(([value, words]) => (
+        <option key={value} value={value}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function TypedValue(props: {
+  common: FieldProps;
+  typed: string;
+  setTyped: (next: string | null) => void;
+  keep: (value: string, refocus: boolean) => void;
+  close: (refocus: boolean) => void;
+}) {
+  const { common, typed, setTyped, keep, close } = props;
+  return (
+    <input
+      {...common}
+      className="rounded border border-ink bg-panel px-1 py-0.5 font-semibold"
+      size={Math.max(6, typed.length + 1)}
+      value={typed}
+      onChange={(e) => setTyped(e.target.value)}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") {
+          // Or the same Enter would press the button that takes the field's place.
+          e.preventDefault();
+          keep(typed, true);
+        }
+        if (e.key === "Escape") close(true);
+      }}
+      onBlur={() => keep(typed, false)}
+    />
   );
 }

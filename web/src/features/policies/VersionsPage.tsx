@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import type { PolicyView, WrittenDocument } from "../../api/types";
+import type { PolicyView, VersionView, WrittenDocument } from "../../api/types";
 import { keepDraft, usePolicy } from "./api";
 import { date, time, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
@@ -35,7 +35,11 @@ export function VersionsPage() {
   return <Versions policy={policy.data} />;
 }
 
-const STATE: Record<string, string> = { "in-force": "in force", earlier: "earlier", coming: "still to come" };
+const STATE: Record<VersionView["state"], string> = {
+  "in-force": "in force",
+  earlier: "earlier",
+  coming: "still to come",
+};
 
 function Versions({ policy }: { policy: PolicyView }) {
   const navigate = useNavigate();
@@ -54,7 +58,7 @@ function Versions({ policy }: { policy: PolicyView }) {
     );
   return (
     <main className="px-5 pt-4 pb-10">
-      <h1 className="text-[26px]">{policy.name}, versions</h1>
+      <h1 className="text-page">{policy.name}, versions</h1>
       <p>
         <Link className="text-button" to={page}>
           Back to the policy
@@ -62,7 +66,7 @@ function Versions({ policy }: { policy: PolicyView }) {
       </p>
       {problem && <ProblemNote error={problem} />}
       <table className="mt-3 w-full max-w-[1000px]">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             {["version", "in force from", "who", "why", ""].map((h) => (
               <th key={h} className="pr-4 text-left font-normal">
@@ -73,37 +77,13 @@ function Versions({ policy }: { policy: PolicyView }) {
         </thead>
         <tbody>
           {policy.versions.map((v) => (
-            <tr key={v.version} className="border-t border-line align-top">
-              <td className="py-1 pr-4">
-                {v.version} <span className="text-muted">{STATE[v.state]}</span>
-              </td>
-              <td className="py-1 pr-4 whitespace-nowrap" title={v.effectiveFrom}>
-                {date(v.effectiveFrom, viewerZone)}, {time(v.effectiveFrom, viewerZone)}
-              </td>
-              <td className="py-1 pr-4">{v.document.putInForce?.by ?? "not recorded"}</td>
-              <td className="py-1 pr-4">
-                {v.document.putInForce?.why ?? ""}
-                {v.document.putInForce?.despite && (
-                  <span className="text-ochre-text">
-                    {" "}
-                    Although it contradicts itself: {v.document.putInForce.despite}
-                  </span>
-                )}
-              </td>
-              <td className="py-1 text-right">
-                {v.state === "earlier" && (
-                  <button className="text-button" onClick={() => again(v.document)}>
-                    Make it the newest…
-                  </button>
-                )}
-              </td>
-            </tr>
+            <VersionRow key={v.version} v={v} again={again} />
           ))}
         </tbody>
       </table>
       {one && other && (
         <section className="mt-6" aria-label="Side by side" data-testid="side-by-side">
-          <h2 className="text-[20px]">Side by side</h2>
+          <h2 className="text-section">Side by side</h2>
           <table className="mt-1 w-full table-fixed">
             <thead>
               <tr>
@@ -129,6 +109,37 @@ function Versions({ policy }: { policy: PolicyView }) {
         </section>
       )}
     </main>
+  );
+}
+
+function VersionRow(props: { v: VersionView; again: (document: WrittenDocument) => undefined }) {
+  const { v, again } = props;
+  return (
+    <tr className="border-t border-line align-top">
+      <td className="py-1 pr-4">
+        {v.version} <span className="text-muted">{STATE[v.state]}</span>
+      </td>
+      <td className="py-1 pr-4 whitespace-nowrap" title={v.effectiveFrom}>
+        {date(v.effectiveFrom, viewerZone)}, {time(v.effectiveFrom, viewerZone)}
+      </td>
+      <td className="py-1 pr-4">{v.document.putInForce?.by ?? "not recorded"}</td>
+      <td className="py-1 pr-4">
+        {v.document.putInForce?.why ?? ""}
+        {v.document.putInForce?.despite && (
+          <span className="text-ochre-text">
+            {" "}
+            Although it contradicts itself: {v.document.putInForce.despite}
+          </span>
+        )}
+      </td>
+      <td className="py-1 text-right">
+        {v.state === "earlier" && (
+          <button className="text-button" onClick={() => again(v.document)}>
+            Make it the newest…
+          </button>
+        )}
+      </td>
+    </tr>
   );
 }
 

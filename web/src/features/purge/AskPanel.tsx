@@ -7,6 +7,7 @@ import { useCommand } from "../../ui/useCommand";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Proved } from "./Proved";
+import type { Schemas } from "../../api/types";
 
 /** What copies stay for that no rule needs; a star stands for how many copies. */
 const KEPT: Record<string, string> = {
@@ -50,29 +51,11 @@ export function AskPanel(props: {
       className="rounded-xl border border-line bg-panel p-4"
       data-testid="proof"
     >
-      <h2 className="text-[19px]">Checked before you ask</h2>
+      <h2 className="text-section">Checked before you ask</h2>
       {data.copies === 0 ? (
         <p className="mt-1 text-muted">Nothing is chosen.</p>
       ) : harmed.length > 0 ? (
-        harmed.map((p) => (
-          <div key={p.database} className="mt-2 border-l-[3px] border-coral pl-3">
-            <p className="text-coral-text">
-              {p.name}: {p.flaws[0]}.
-            </p>
-            <button
-              className="text-button"
-              onClick={() =>
-                leave((left) =>
-                  data.lines
-                    .filter((l) => l.database === p.database && l.chosen)
-                    .forEach((l) => left.add(l.key)),
-                )
-              }
-            >
-              Leave {p.name} out
-            </button>
-          </div>
-        ))
+        harmed.map((p) => <ProofLine key={p.database} p={p} leave={leave} data={data} />)
       ) : (
         <ul className="mt-1 space-y-1">
           <Proved proofs={data.proofs} copies={data.copies} />
@@ -108,7 +91,7 @@ export function AskPanel(props: {
         </form>
       )}
       {problem && <ProblemNote error={problem} />}
-      <p className="mt-3 text-[12px] text-muted">
+      <p className="mt-3 text-note text-muted">
         {may
           ? "Nothing is deleted yet. It is proved again when another person approves it, and once more, batch by batch, as it is deleted."
           : "Only keepers can ask for a purge."}{" "}
@@ -116,5 +99,30 @@ export function AskPanel(props: {
           "No agent of this store has asked for work lately: its list can be saved and deleted by hand."}
       </p>
     </section>
+  );
+}
+
+function ProofLine(props: {
+  p: Schemas["ProofView"];
+  leave: (change: (keys: Set<string>) => void) => void;
+  data: Schemas["PurgeView"];
+}) {
+  const { p, leave, data } = props;
+  return (
+    <div className="mt-2 border-l-[3px] border-coral pl-3">
+      <p className="text-coral-text">
+        {p.name}: {p.flaws[0]}.
+      </p>
+      <button
+        className="text-button"
+        onClick={() =>
+          leave((left) =>
+            data.lines.filter((l) => l.database === p.database && l.chosen).forEach((l) => left.add(l.key)),
+          )
+        }
+      >
+        Leave {p.name} out
+      </button>
+    </div>
   );
 }

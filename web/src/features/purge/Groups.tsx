@@ -18,7 +18,7 @@ export function Groups({ data }: { data: PurgeList }) {
   return (
     <section aria-label="Items" className="mt-3">
       <table className="w-full table-fixed text-left" data-testid="purge-groups">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="w-[14%] py-1 font-normal">Database</th>
             <th className="w-[14%] font-normal">What</th>
@@ -75,7 +75,7 @@ function Group(props: {
       <tr className="border-t border-line align-top" data-group={`${group.database}|${group.kind}`}>
         <td className="truncate py-1.5 pr-2">
           {group.name}
-          {many && <span className="block text-[12px] text-muted">{group.storeName}</span>}
+          {many && <span className="block text-note text-muted">{group.storeName}</span>}
         </td>
         <td className="py-1.5 pr-2">
           <button className="text-button" aria-expanded={open} onClick={onOpen}>
@@ -85,21 +85,19 @@ function Group(props: {
         <td className="py-1.5 pr-2">
           {day(group.firstLanded, viewerZone)}
           {group.items > 1 && (
-            <span className="block text-[12px] text-muted">to {day(group.lastLanded, viewerZone)}</span>
+            <span className="block text-note text-muted">to {day(group.lastLanded, viewerZone)}</span>
           )}
         </td>
         <td className="py-1.5 pr-3 text-right">{group.bytes > 0 ? size(group.bytes) : "not known"}</td>
         <td className="py-1.5 pr-2">
           {group.tallies
-            .map(
-              (t) => (group.tallies.length > 1 ? `${count(t.items)} ` : "") + (OUTCOMES[t.state] ?? t.state),
-            )
+            .map((t) => (group.tallies.length > 1 ? `${count(t.items)} ` : "") + OUTCOMES[t.state])
             .join(", ")}
         </td>
         <td className="py-1.5 text-muted">
           {first?.why}
           {others.length > 0 && (
-            <span className="block text-[12px]">
+            <span className="block text-note">
               and {others.length === 1 ? "one other reason" : `${others.length} other reasons`}
             </span>
           )}
@@ -118,7 +116,7 @@ function Items({ purge, group }: { purge: string; group: PurgeGroup }) {
     <tr>
       <td colSpan={6} className="bg-paper pb-2 pl-4">
         {!data && <p className="text-muted">Looking…</p>}
-        <table className="w-full table-fixed text-left text-[13px]">
+        <table className="w-full table-fixed text-left text-small">
           <tbody>
             {items.map((i) => (
               <tr
@@ -127,14 +125,14 @@ function Items({ purge, group }: { purge: string; group: PurgeGroup }) {
                 data-item={i.num}
                 data-state={i.state}
               >
-                <td className="w-[34%] truncate py-1 pr-2 font-mono text-[12px]" title={i.path || i.backup}>
+                <td className="w-[34%] truncate py-1 pr-2 font-mono text-note" title={i.path || i.backup}>
                   {i.backup}
                 </td>
                 <td className="w-[10%] py-1 pr-3 text-right">{i.bytes > 0 ? size(i.bytes) : "not known"}</td>
                 <td className="w-[30%] py-1 pr-2">
                   {OUTCOMES[i.state]}
                   {i.at && (
-                    <span className="block text-[12px] text-muted">
+                    <span className="block text-note text-muted">
                       {longMoment(i.at, viewerZone)}
                       {i.by && `, told by ${i.by}`}
                     </span>

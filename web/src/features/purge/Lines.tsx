@@ -45,7 +45,7 @@ export function Lines(props: { data: PurgeView; leave: (change: (keys: Set<strin
         />
       </div>
       <table className="w-full table-fixed text-left" data-testid="purge-lines">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="w-8 py-1">
               <input
@@ -106,7 +106,7 @@ function Line(props: { line: PurgeLine; many: boolean; onTurn: (chosen: boolean)
           </span>
         )}
       </td>
-      <td className="truncate py-2 pr-2 font-mono text-[12.5px]" title={what}>
+      <td className="truncate py-2 pr-2 font-mono text-note" title={what}>
         {subject ? (
           <button
             className="whole max-w-full truncate text-left hover:underline"
@@ -121,13 +121,11 @@ function Line(props: { line: PurgeLine; many: boolean; onTurn: (chosen: boolean)
       </td>
       <td className="truncate py-2 pr-2">
         {line.name}
-        {many && <span className="block text-[12px] text-muted">{line.storeName}</span>}
+        {many && <span className="block text-note text-muted">{line.storeName}</span>}
       </td>
       <td className="py-2 pr-2">
         {day(line.from, viewerZone)}
-        {line.count > 1 && (
-          <span className="block text-[12px] text-muted">to {day(line.to, viewerZone)}</span>
-        )}
+        {line.count > 1 && <span className="block text-note text-muted">to {day(line.to, viewerZone)}</span>}
       </td>
       <td className="py-2 pr-3 text-right">{line.bytes > 0 ? size(line.bytes) : "not known"}</td>
       <td className="py-2 break-words">

@@ -1,8 +1,9 @@
+import type { Schemas } from "../../api/types";
 import { Link } from "react-router";
 import type { PurgeRow } from "./api";
 import { count, longMoment, size, viewerZone } from "../../time/words";
 
-export const STATES: Record<string, string> = {
+export const STATES: Record<Schemas["PurgeList"]["state"], string> = {
   asked: "awaits approval",
   approved: "approved",
   running: "being carried out",
@@ -16,7 +17,7 @@ export const STATES: Record<string, string> = {
 export function Lists({ lists }: { lists: PurgeRow[] }) {
   return (
     <section aria-label="Lists" className="mt-5">
-      <h2 className="text-[18px]">Lists</h2>
+      <h2 className="text-section">Lists</h2>
       {lists.length === 0 && <p className="text-muted">No purge has been asked for yet.</p>}
       {lists.map((l) => (
         <div key={l.id} className="border-t border-line py-1.5">
@@ -24,7 +25,7 @@ export function Lists({ lists }: { lists: PurgeRow[] }) {
             {size(l.bytes)} in {l.storeName}
           </Link>
           , <b>{STATES[l.state]}</b>
-          <p className="text-[12px] text-muted">
+          <p className="text-note text-muted">
             {count(l.copies)} copies, asked by {l.askedBy}, {longMoment(l.askedAt, viewerZone)}: {l.reason}
           </p>
         </div>

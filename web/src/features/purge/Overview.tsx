@@ -45,7 +45,7 @@ export function Overview(props: { rows: ShelfRow[]; asOf: string; many: boolean 
           <ShelfAxis longest={longest} width={room} labels={LABELS} />
         </>
       )}
-      <p className="text-[12px] text-muted">
+      <p className="text-note text-muted">
         By age, newest left. Filled: a rule needs it; hollow: none does. A band is logs. Violet: a lock, a
         hold (square) or the promised reach (dashed).
         {rows.length > SHELVES && (

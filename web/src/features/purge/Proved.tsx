@@ -1,7 +1,8 @@
+import type { Schemas } from "../../api/types";
 import type { Proof } from "./api";
 import { count, duration } from "../../time/words";
 
-const AFTER: Record<string, string> = {
+const AFTER: Record<Schemas["HazardProof"]["hazard"], string> = {
   mishap: "a mishap",
   siteLoss: "the loss of the site",
   sabotage: "sabotage",
@@ -12,7 +13,7 @@ export function Proved({ proofs, copies }: { proofs: Proof[]; copies: number }) 
   const sum = (of: (p: Proof) => number) => proofs.reduce((all, p) => all + of(p), 0);
   const pieces = sum((p) => p.pieces);
   const whole = sum((p) => p.whole);
-  const hazards = Object.keys(AFTER)
+  const hazards = (Object.keys(AFTER) as (keyof typeof AFTER)[])
     .map((hazard) => {
       const kept = proofs.flatMap((p) => p.hazards.filter((h) => h.hazard === hazard));
       return { hazard, databases: kept.length, covered: kept.reduce((all, h) => all + h.coveredSeconds, 0) };
@@ -22,7 +23,7 @@ export function Proved({ proofs, copies }: { proofs: Proof[]; copies: number }) 
     <>
       <li>
         Every moment of retained reach stays restorable
-        <span className="block text-[12px] text-muted">
+        <span className="block text-note text-muted">
           {proofs.length === 1 ? "one database" : `${proofs.length} databases`}, {count(pieces)}{" "}
           {pieces === 1 ? "stretch" : "stretches"} of {duration(sum((p) => p.coveredSeconds))} in all,
           computed again without the {count(copies)} {copies === 1 ? "copy" : "copies"}
@@ -32,7 +33,7 @@ export function Proved({ proofs, copies }: { proofs: Proof[]; copies: number }) 
         <li data-testid="proof-hazards">
           The promised reach holds from all stores together
           {hazards.map((h) => (
-            <span key={h.hazard} className="block text-[12px] text-muted">
+            <span key={h.hazard} className="block text-note text-muted">
               after {AFTER[h.hazard]}: {h.databases === 1 ? "one database" : `${h.databases} databases`},{" "}
               {duration(h.covered)}
             </span>

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useRef, useState, type RefObject } from "react";
 import { Link, useParams } from "react-router";
 import { approvePurge, tellByHand, turnPurge, usePurgeList, usePurgeShelves, type PurgeList } from "./api";
 import { count, duration, longMoment, size, viewerZone } from "../../time/words";
@@ -9,6 +9,7 @@ import { STATES } from "./Lists";
 import { OUTCOMES } from "./outcomes";
 import { Overview } from "./Overview";
 import { Proved } from "./Proved";
+import type { Schemas } from "../../api/types";
 
 /** One list: what was proved, who approved it, how far it has come, and what was found afterwards. */
 export function PurgeListPage() {
@@ -28,10 +29,10 @@ export function PurgeListPage() {
         </Link>
       </p>
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h1 className="text-[26px] leading-tight">
+        <h1 className="text-page leading-tight">
           {size(data.asked)} in {data.storeName}
         </h1>
-        <span className="text-[16px] font-semibold" data-testid="purge-state">
+        <span className="text-lead font-semibold" data-testid="purge-state">
           {STATES[data.state]}
         </span>
         <span className="text-muted">
@@ -54,7 +55,7 @@ export function PurgeListPage() {
           {b.files === 1 ? "was" : "were"} gone; the listing of {longMoment(b.listed, viewerZone)} still has{" "}
           {b.files === 1 ? "it" : "them"}
           {b.files === 1 ? ": " : ", among them "}
-          <span className="font-mono text-[12px] break-all">{b.path}</span>.
+          <span className="font-mono text-note break-all">{b.path}</span>.
         </p>
       ))}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_372px] items-start gap-x-5 max-[1000px]:grid-cols-1">
@@ -104,8 +105,8 @@ function Tally({ data }: { data: PurgeList }) {
         <div className="mt-1 border-l-[3px] border-ochre pl-3">
           <p>{drops === 1 ? "One item drops" : `${count(drops)} items drop`} out as things stand now:</p>
           {data.now.map((c) => (
-            <p key={c.why} className="text-[13px]">
-              <span className="font-mono text-[12px]">{c.backup}</span>
+            <p key={c.why} className="text-small">
+              <span className="font-mono text-note">{c.backup}</span>
               {c.items > 1 && ` and ${count(c.items - 1)} more`}: {c.why}
             </p>
           ))}
@@ -128,7 +129,7 @@ function Steps({ data, onDo, onHalt }: { data: PurgeList; onDo: Does; onHalt: Do
       className="rounded-xl border border-line bg-panel p-4"
       data-testid="purge-steps"
     >
-      <h2 className="text-[19px]">Steps</h2>
+      <h2 className="text-section">Steps</h2>
       <p className="mt-1">
         Asked by {data.askedBy}
         {data.deed !== null && (
@@ -151,38 +152,17 @@ function Steps({ data, onDo, onHalt }: { data: PurgeList; onDo: Does; onHalt: Do
           cannot.
         </p>
       )}
-      <p className="mt-1 text-[12px] break-all text-muted">
+      <p className="mt-1 text-note break-all text-muted">
         {data.whole ? "Sealed" : "Its seal is broken:"} <span className="font-mono">{data.hash}</span>
       </p>
-      <div className="mt-3 flex flex-wrap gap-2">
-        {may("approve") && (
-          <button className="ink-button" onClick={() => onDo(() => approvePurge(data.id, data.hash))}>
-            Approve
-          </button>
-        )}
-        {may("carry-out") && (
-          <button className="ink-button" onClick={() => onDo(() => turnPurge(data.id, "carry-out"))}>
-            {data.state === "paused" ? "Go on" : "Carry out"}
-          </button>
-        )}
-        {may("pause") && (
-          <button className="outline-button" onClick={() => onHalt(() => turnPurge(data.id, "pause"))}>
-            Pause
-          </button>
-        )}
-        {may("cancel") && (
-          <button className="outline-button" onClick={() => onHalt(() => turnPurge(data.id, "cancel"))}>
-            Cancel it
-          </button>
-        )}
-      </div>
+      <StepButtons may={may} onDo={onDo} data={data} onHalt={onHalt} />
       {data.state === "running" && (
-        <p className="mt-2 text-[12px] text-muted">
+        <p className="mt-2 text-note text-muted">
           The store's agent takes the items batch by batch; each batch is proved again first.
         </p>
       )}
       {data.whole && !["stopped", "cancelled", "done"].includes(data.state) && (
-        <p className="mt-3 text-[13px]">
+        <p className="mt-3 text-small">
           Save the list:{" "}
           {["csv", "ndjson", "sh"].map((f) => (
             <a key={f} className="text-button mr-2" href={`/api/purge/${data.id}/list.${f}`} download>
@@ -191,7 +171,7 @@ function Steps({ data, onDo, onHalt }: { data: PurgeList; onDo: Does; onHalt: Do
           ))}
         </p>
       )}
-      <p className="mt-1 text-[13px]">
+      <p className="mt-1 text-small">
         Every item with its outcome:{" "}
         {["csv", "ndjson"].map((f) => (
           <a key={f} className="text-button mr-2" href={`/api/purge/${data.id}/outcomes.${f}`} download>
@@ -199,27 +179,69 @@ function Steps({ data, onDo, onHalt }: { data: PurgeList; onDo: Does; onHalt: Do
           </a>
         ))}
       </p>
-      {may("tell") && (
-        <p className="text-[13px]">
-          Deleted by hand?{" "}
-          <button className="text-button" onClick={() => file.current?.click()}>
-            Tell with the table of outcomes…
-          </button>
-          <input
-            ref={file}
-            type="file"
-            accept=".csv"
-            className="hidden"
-            aria-label="Table of outcomes"
-            onChange={(e) => {
-              const table = e.target.files?.[0];
-              if (table) onDo(() => tellByHand(data.id, data.hash, table));
-              e.target.value = "";
-            }}
-          />
-        </p>
-      )}
+      {may("tell") && <ToldByHand file={file} onDo={onDo} data={data} />}
     </section>
+  );
+}
+
+function StepButtons(props: {
+  may: (what: string) => boolean;
+  onDo: Does;
+  data: Schemas["PurgeList"];
+  onHalt: Does;
+}) {
+  const { may, onDo, data, onHalt } = props;
+  return (
+    <div className="mt-3 flex flex-wrap gap-2">
+      {may("approve") && (
+        <button className="ink-button" onClick={() => onDo(() => approvePurge(data.id, data.hash))}>
+          Approve
+        </button>
+      )}
+      {may("carry-out") && (
+        <button className="ink-button" onClick={() => onDo(() => turnPurge(data.id, "carry-out"))}>
+          {data.state === "paused" ? "Go on" : "Carry out"}
+        </button>
+      )}
+      {may("pause") && (
+        <button className="outline-button" onClick={() => onHalt(() => turnPurge(data.id, "pause"))}>
+          Pause
+        </button>
+      )}
+      {may("cancel") && (
+        <button className="outline-button" onClick={() => onHalt(() => turnPurge(data.id, "cancel"))}>
+          Cancel it
+        </button>
+      )}
+    </div>
+  );
+}
+
+function ToldByHand(props: {
+  file: RefObject<HTMLInputElement | null>;
+  onDo: Does;
+  data: Schemas["PurgeList"];
+}) {
+  const { file, onDo, data } = props;
+  return (
+    <p className="text-small">
+      Deleted by hand?{" "}
+      <button className="text-button" onClick={() => file.current?.click()}>
+        Tell with the table of outcomes…
+      </button>
+      <input
+        ref={file}
+        type="file"
+        accept=".csv"
+        className="hidden"
+        aria-label="Table of outcomes"
+        onChange={(e) => {
+          const table = e.target.files?.[0];
+          if (table) onDo(() => tellByHand(data.id, data.hash, table));
+          e.target.value = "";
+        }}
+      />
+    </p>
   );
 }
 
@@ -231,12 +253,12 @@ function AsProved({ data }: { data: PurgeList }) {
       className="rounded-xl border border-line bg-panel p-4"
       data-testid="proof"
     >
-      <h2 className="text-[19px]">Proved when it was asked for</h2>
+      <h2 className="text-section">Proved when it was asked for</h2>
       <ul className="mt-1 space-y-1">
         <Proved proofs={data.proofs} copies={data.proofs.reduce((sum, p) => sum + p.copies, 0)} />
       </ul>
       {!["stopped", "cancelled", "done"].includes(data.state) && (
-        <p className="mt-1 text-[12px] text-muted">
+        <p className="mt-1 text-note text-muted">
           {data.now.length === 0
             ? "Nothing has changed since: it holds as things stand now."
             : "What has changed since drops out; the rest was proved again just now."}
@@ -252,7 +274,7 @@ function Shelved({ data }: { data: PurgeList }) {
   const { data: rows } = usePurgeShelves(data.id, open);
   return (
     <section aria-label="Shelves as they were" className="mt-4">
-      <h2 className="text-[18px]">
+      <h2 className="text-section">
         <button className="text-button" aria-expanded={open} onClick={() => setOpen(!open)}>
           Shelves when it was asked for
         </button>
@@ -270,14 +292,14 @@ function After({ after }: { after: NonNullable<PurgeList["after"]> }) {
       className="rounded-xl border border-line bg-panel p-4"
       data-testid="purge-after"
     >
-      <h2 className="text-[19px]">Afterwards</h2>
+      <h2 className="text-section">Afterwards</h2>
       <p className="mt-1">
         {after.equal
           ? "Cover within reach is what it was before."
           : "Cover within reach is not what it was before."}
       </p>
-      <table className="mt-1 w-full text-left text-[13px]">
-        <thead className="text-[12px] text-muted">
+      <table className="mt-1 w-full text-left text-small">
+        <thead className="text-note text-muted">
           <tr>
             <th className="font-normal">Database</th>
             <th className="text-right font-normal">before</th>
@@ -296,7 +318,7 @@ function After({ after }: { after: NonNullable<PurgeList["after"]> }) {
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-[12px] text-muted">Computed again at {longMoment(after.at, viewerZone)}.</p>
+      <p className="mt-1 text-note text-muted">Computed again at {longMoment(after.at, viewerZone)}.</p>
     </section>
   );
 }

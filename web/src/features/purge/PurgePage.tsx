@@ -27,7 +27,7 @@ export function PurgePage() {
   return (
     <main className="px-5 py-3" aria-busy={isFetching}>
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h1 className="text-[26px] leading-tight">Purge</h1>
+        <h1 className="text-page leading-tight">Purge</h1>
         <Choice
           label="in"
           value={data.store ?? "all"}
@@ -41,7 +41,7 @@ export function PurgePage() {
           onChange={(v) => ask("store", v)}
         />
         <span className="text-muted">{tally(data)}</span>
-        <span className="ml-auto text-[15px]">{freed(data)}</span>
+        <span className="ml-auto text-lead">{freed(data)}</span>
       </div>
       {error && <ProblemNote error={error} />}
       <Overview rows={data.rows} asOf={data.asOf} many={data.store === null} />
@@ -105,10 +105,10 @@ function Coming({ store }: { store: string }) {
   const most = Math.max(1, ...(data ?? []).map((w) => w.bytes));
   return (
     <section aria-label="Weeks to come" className="mt-5">
-      <h2 className="text-[18px]">In the weeks to come</h2>
+      <h2 className="text-section">In the weeks to come</h2>
       {!data && <p className="text-muted">Looking ahead…</p>}
       {data?.map((w) => (
-        <div key={w.from} className="flex items-center gap-2 text-[13px]">
+        <div key={w.from} className="flex items-center gap-2 text-small">
           <span className="w-24 text-muted">to {date(w.to, viewerZone)}</span>
           <span
             className="h-2 border border-hatch bg-sand"
@@ -117,9 +117,7 @@ function Coming({ store }: { store: string }) {
           <span>{w.bytes > 0 ? size(w.bytes) : "nothing"}</span>
         </div>
       ))}
-      <p className="mt-1 text-[12px] text-muted">
-        becomes obsolete, if every slot is kept and goes as usual.
-      </p>
+      <p className="mt-1 text-note text-muted">becomes obsolete, if every slot is kept and goes as usual.</p>
     </section>
   );
 }

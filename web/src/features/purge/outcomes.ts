@@ -1,5 +1,6 @@
+import type { Schemas } from "../../api/types";
 /** What became of items, in words. */
-export const OUTCOMES: Record<string, string> = {
+export const OUTCOMES: Record<Schemas["ItemTally"]["state"], string> = {
   waiting: "waiting",
   handed: "with the agent",
   deleted: "deleted",

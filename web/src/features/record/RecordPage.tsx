@@ -23,7 +23,7 @@ export function RecordPage() {
   return (
     <main className="px-5 py-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-2">
-        <h1 className="text-[26px] leading-tight">Record</h1>
+        <h1 className="text-page leading-tight">Record</h1>
         <p className="text-muted">
           What people and programs did. Each entry is chained to the one before; nothing is ever taken out.
         </p>
@@ -54,7 +54,7 @@ export function RecordPage() {
         />
       </p>
       <table className="mt-3 w-full table-fixed text-left">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="w-16 py-1 font-normal">No</th>
             <th className="w-48 font-normal">When ({viewerZone})</th>
@@ -65,25 +65,7 @@ export function RecordPage() {
         </thead>
         <tbody>
           {data?.deeds.map((d) => (
-            <tr key={d.number} className="border-t border-line align-top">
-              <td className="py-1.5">{d.number}</td>
-              <td className="py-1.5">{longMoment(d.at, viewerZone)}</td>
-              <td className="py-1.5 pr-2 break-words">{d.who}</td>
-              <td className="py-1.5">
-                <details>
-                  <summary>{deedText(d)}</summary>
-                  <p className="text-[12px] text-muted">
-                    {d.act.replace(/-/g, " ")}, {d.about}
-                  </p>
-                  <pre className="mt-1 max-h-64 overflow-auto font-mono text-[12px] whitespace-pre-wrap">
-                    {JSON.stringify(d.detail, null, 1)}
-                  </pre>
-                </details>
-              </td>
-              <td className="py-1.5 font-mono text-[12px]" title={d.hash}>
-                {d.hash.slice(0, 12)}…
-              </td>
-            </tr>
+            <DeedRow key={d.number} d={d} />
           ))}
         </tbody>
       </table>
@@ -104,6 +86,31 @@ export function RecordPage() {
   );
 }
 
+function DeedRow(props: { d: Schemas["DeedView"] }) {
+  const { d } = props;
+  return (
+    <tr className="border-t border-line align-top">
+      <td className="py-1.5">{d.number}</td>
+      <td className="py-1.5">{longMoment(d.at, viewerZone)}</td>
+      <td className="py-1.5 pr-2 break-words">{d.who}</td>
+      <td className="py-1.5">
+        <details>
+          <summary>{deedText(d)}</summary>
+          <p className="text-note text-muted">
+            {d.act.replace(/-/g, " ")}, {d.about}
+          </p>
+          <pre className="mt-1 max-h-64 overflow-auto font-mono text-note whitespace-pre-wrap">
+            {JSON.stringify(d.detail, null, 1)}
+          </pre>
+        </details>
+      </td>
+      <td className="py-1.5 font-mono text-note" title={d.hash}>
+        {d.hash.slice(0, 12)}…
+      </td>
+    </tr>
+  );
+}
+
 function Whole({ whole }: { whole: Wholeness }) {
   return (
     <div
@@ -117,7 +124,7 @@ function Whole({ whole }: { whole: Wholeness }) {
           Entry {whole.broken} does not fit: {whole.what}. The {whole.length} before it are whole.
         </p>
       )}
-      <p className="text-[12px] text-muted">
+      <p className="text-note text-muted">
         Last whole entry: <span className="font-mono break-all">{whole.head}</span>. Write it down elsewhere:
         only with it can you tell that the end was cut off.
       </p>

@@ -1,12 +1,13 @@
 import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { beginRehearsal, NOTHING_LOST, useLosable } from "./api";
 import { useMay } from "../../api/session";
 import { viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
-import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { instantOf } from "../../time/typed";
-import { MomentField } from "../../ui/Typed";
+import { CheckOf, MomentOf, TextOf } from "../../ui/fields";
+import type { Schemas } from "../../api/types";
 
 type Kind = "sites" | "stores" | "hosts";
 const KINDS: [kind: Kind, text: string][] = [
@@ -20,9 +21,13 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
   const { data } = useLosable();
   const may = useMay("operator");
   const [chosen, setLost] = useState<Record<Kind, string[]> | null>(null);
-  const [unlocked, setUnlocked] = useState(false);
-  const [moment, setMoment] = useState("");
-  const [beside, setBeside] = useState(String(NOTHING_LOST.sideBySide));
+  const form = useForm({
+    defaultValues: { unlocked: false, moment: "", beside: String(NOTHING_LOST.sideBySide) },
+  });
+  const [unlocked, moment, beside] = useWatch({
+    control: form.control,
+    name: ["unlocked", "moment", "beside"],
+  });
   const { run, pending, problem } = useCommand();
   if (!data) return null;
   // Until something is chosen: the site on which most depends.
@@ -37,27 +42,16 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
   const number = Number(beside);
   const at = moment.trim() === "" ? null : instantOf(moment, viewerZone);
   const good = Number.isInteger(number) && number >= 1 && number <= 64 && at !== undefined;
+  const send = form.handleSubmit(() => {
+    if (nothing || !good) return;
+    void run(
+      () => beginRehearsal({ ...NOTHING_LOST, ...lost, unlocked, moment: at ?? null, sideBySide: number }),
+      (begun) => onBegun(begun.id),
+    );
+  });
   return (
-    <form
-      aria-label="What is lost"
-      className="space-y-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (nothing || !good) return;
-        void run(
-          () =>
-            beginRehearsal({
-              ...NOTHING_LOST,
-              ...lost,
-              unlocked,
-              moment: at ?? null,
-              sideBySide: number,
-            }),
-          (begun) => onBegun(begun.id),
-        );
-      }}
-    >
-      <h2 className="text-[18px]">What is lost?</h2>
+    <form aria-label="What is lost" noValidate className="space-y-2" onSubmit={(e) => void send(e)}>
+      <h2 className="text-section">What is lost?</h2>
       {chosen === null && most && (
         <p className="text-muted">
           Most depends on {most.name}: {most.databases}{" "}
@@ -65,34 +59,17 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
         </p>
       )}
       {KINDS.map(([kind, text]) => (
-        <fieldset key={kind}>
-          <legend className="text-muted">{text}</legend>
-          <div className={kind === "hosts" ? "grid grid-cols-2" : ""}>
-            {data[kind].map((t) => (
-              <label key={t.id} className="flex items-baseline gap-2 py-0.5">
-                <input
-                  type="checkbox"
-                  checked={lost[kind].includes(t.id)}
-                  onChange={() => turn(kind, t.id)}
-                />
-                {t.name}
-              </label>
-            ))}
-          </div>
-        </fieldset>
+        <LostOf key={kind} kind={kind} text={text} data={data} lost={lost} turn={turn} />
       ))}
-      <label className="flex items-baseline gap-2">
-        <input type="checkbox" checked={unlocked} onChange={(e) => setUnlocked(e.target.checked)} />
-        everything that is not locked
-      </label>
-      <MomentField
+      <CheckOf form={form} name="unlocked" label="everything that is not locked" />
+      <MomentOf
+        form={form}
+        name="moment"
         label="When, or empty for now"
         className="block"
         zone={viewerZone}
-        value={moment}
-        onChange={setMoment}
       />
-      <Labelled label="Restores side by side" value={beside} onChange={setBeside} />
+      <TextOf form={form} name="beside" label="Restores side by side" />
       {problem && <ProblemNote error={problem} />}
       {may && (
         <button className="ink-button" disabled={nothing || !good || pending}>
@@ -100,5 +77,28 @@ export function LosingForm({ onBegun }: { onBegun: (id: string) => void }) {
         </button>
       )}
     </form>
+  );
+}
+
+function LostOf(props: {
+  kind: Kind;
+  text: string;
+  data: Schemas["Losable"];
+  lost: Record<Kind, string[]>;
+  turn: (kind: Kind, id: string) => void;
+}) {
+  const { kind, text, data, lost, turn } = props;
+  return (
+    <fieldset>
+      <legend className="text-muted">{text}</legend>
+      <div className={kind === "hosts" ? "grid grid-cols-2" : ""}>
+        {data[kind].map((t) => (
+          <label key={t.id} className="flex items-baseline gap-2 py-0.5">
+            <input type="checkbox" checked={lost[kind].includes(t.id)} onChange={() => turn(kind, t.id)} />
+            {t.name}
+          </label>
+        ))}
+      </div>
+    </fieldset>
   );
 }

@@ -44,7 +44,7 @@ export function RehearsalPage() {
       <main className="px-5 pt-3 pb-10">
         <Views />
         <div className="flex flex-wrap items-baseline gap-x-4">
-          <h1 className="text-[26px] leading-tight">
+          <h1 className="text-page leading-tight">
             {one.data ? `Without ${one.data.losing.title}` : "Loss rehearsal"}
           </h1>
           {one.data && (
@@ -122,7 +122,7 @@ function Summary({ data }: { data: Rehearsal }) {
   if (!r) return null;
   const back = r.restored - r.unreachable;
   return (
-    <p className="mt-2 text-[16px]" data-testid="rehearsal-summary">
+    <p className="mt-2 text-lead" data-testid="rehearsal-summary">
       {r.down > 0
         ? `${count(r.down)} of ${count(r.databases)} databases are down. `
         : "No database itself is down; were all to be restored: "}

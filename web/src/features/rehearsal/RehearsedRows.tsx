@@ -29,7 +29,7 @@ export function Rows({ result }: { result: Rehearsed }) {
           <Row key={r.database} row={r} room={room} longest={longest} />
         ))}
       </ol>
-      <p className="text-[12px] text-muted">
+      <p className="text-note text-muted">
         A bar is the time a restore takes beside the others, coral where it misses the promise; dashed violet:
         the promised restore time.
       </p>
@@ -40,7 +40,7 @@ export function Rows({ result }: { result: Rehearsed }) {
       )}
       {rest.length > 0 && (
         <>
-          <h2 className="mt-5 text-[18px]">Still running</h2>
+          <h2 className="mt-5 text-section">Still running</h2>
           <p className="text-muted">What their backups would still be worth in the meantime.</p>
           <ul className="mt-1 columns-2 gap-x-8 max-[1000px]:columns-1">
             {rest.slice(0, FIRST).map((r) => (
@@ -96,7 +96,7 @@ function Row({ row, room, longest }: { row: RehearsedRow; room: number; longest:
           )}
         </svg>
       ) : (
-        <span className="text-[13px]">
+        <span className="text-small">
           {row.reached ? (
             <span className="text-ochre-text">how long it takes is not known</span>
           ) : (
@@ -104,7 +104,7 @@ function Row({ row, room, longest }: { row: RehearsedRow; room: number; longest:
           )}
         </span>
       )}
-      <span className="truncate pl-3 text-[13px]" title={row.stores.join(", ")}>
+      <span className="truncate pl-3 text-small" title={row.stores.join(", ")}>
         {row.ends !== null && (
           <>
             back after{" "}

@@ -20,7 +20,7 @@ export function KeptReports({ onOpen }: { onOpen: (id: string) => void }) {
     );
   return (
     <aside>
-      <h2 className="text-[18px]">Kept</h2>
+      <h2 className="text-section">Kept</h2>
       {(!data || data.length === 0) && (
         <p className="text-muted">
           None yet. A report that is kept stays as it is, with the moment it was made for.
@@ -32,7 +32,7 @@ export function KeptReports({ onOpen }: { onOpen: (id: string) => void }) {
             <button className="text-button" onClick={() => onOpen(r.id)}>
               {r.title}, {date(r.from, viewerZone)} to {date(r.to, viewerZone)}
             </button>
-            <div className="text-[12px] text-muted">
+            <div className="text-note text-muted">
               {longMoment(r.made, viewerZone)}, {r.by}{" "}
               <button className="text-button ml-1" onClick={() => again(r.id)}>
                 Make it again

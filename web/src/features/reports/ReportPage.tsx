@@ -7,7 +7,7 @@ import { keepReport, keptPath, reportPath, type Asked } from "./api";
 import { useMay } from "../../api/session";
 import { useView } from "../../time/view";
 import { viewerZone } from "../../time/words";
-import { useCommand } from "../../ui/useCommand";
+import { useCommand, type Command } from "../../ui/useCommand";
 import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
@@ -49,40 +49,17 @@ export function ReportPage() {
   return (
     <main className="px-5 pt-3 pb-8">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
-        <h1 className="text-[26px] leading-tight">Report</h1>
+        <h1 className="text-page leading-tight">Report</h1>
         {!kept && (
-          <>
-            <Choice
-              label="of"
-              value={by}
-              options={SCOPES}
-              onChange={(v) => {
-                forget(["of"]);
-                ask("by", v, "fleet");
-              }}
-            />
-            {by !== "fleet" && (
-              <Choice
-                label="which"
-                labelled={false}
-                value={of}
-                options={choices}
-                onChange={(v) => ask("of", v)}
-              />
-            )}
-            <Choice
-              label="for"
-              value={period}
-              options={PERIODS}
-              onChange={(v) => ask("over", v, "last-month")}
-            />
-            {period === "own" && (
-              <>
-                <DateField label="from" value={params.get("from") ?? ""} onChange={(v) => ask("from", v)} />
-                <DateField label="to" value={params.get("to") ?? ""} onChange={(v) => ask("to", v)} />
-              </>
-            )}
-          </>
+          <ReportChoices
+            by={by}
+            forget={forget}
+            ask={ask}
+            of={of}
+            choices={choices}
+            period={period}
+            params={params}
+          />
         )}
         {kept && (
           <button className="text-button" onClick={() => forget(["kept"])}>
@@ -93,31 +70,16 @@ export function ReportPage() {
           Who is sent what
         </Link>
         {shown && (
-          <span className="ml-auto flex flex-wrap items-center gap-3">
-            <a className="ink-button" href={shown} target="_blank" rel="noreferrer">
-              Print
-            </a>
-            <a className="text-button" href={path("csv")} download="report.csv">
-              Table of values
-            </a>
-            <a className="text-button" href={path("json")} download="report.json">
-              JSON
-            </a>
-            {may && asked && !kept && (
-              <button
-                className="outline-button"
-                disabled={pending}
-                onClick={() =>
-                  void run(
-                    () => keepReport(asked),
-                    (k) => ask("kept", k.id),
-                  )
-                }
-              >
-                Keep it
-              </button>
-            )}
-          </span>
+          <ReportActions
+            shown={shown}
+            path={path}
+            may={may}
+            asked={asked}
+            kept={kept}
+            pending={pending}
+            run={run}
+            ask={ask}
+          />
         )}
       </div>
       {problem && <ProblemNote error={problem} />}
@@ -135,6 +97,81 @@ export function ReportPage() {
         <KeptReports onOpen={(id) => ask("kept", id)} />
       </div>
     </main>
+  );
+}
+
+function ReportChoices(props: {
+  by: string;
+  forget: (names: readonly string[]) => void;
+  ask: (name: string, value: string, otherwise?: string) => void;
+  of: string;
+  choices: [string, string][];
+  period: string;
+  params: URLSearchParams;
+}) {
+  const { by, forget, ask, of, choices, period, params } = props;
+  return (
+    <>
+      <Choice
+        label="of"
+        value={by}
+        options={SCOPES}
+        onChange={(v) => {
+          forget(["of"]);
+          ask("by", v, "fleet");
+        }}
+      />
+      {by !== "fleet" && (
+        <Choice label="which" labelled={false} value={of} options={choices} onChange={(v) => ask("of", v)} />
+      )}
+      <Choice label="for" value={period} options={PERIODS} onChange={(v) => ask("over", v, "last-month")} />
+      {period === "own" && (
+        <>
+          <DateField label="from" value={params.get("from") ?? ""} onChange={(v) => ask("from", v)} />
+          <DateField label="to" value={params.get("to") ?? ""} onChange={(v) => ask("to", v)} />
+        </>
+      )}
+    </>
+  );
+}
+
+function ReportActions(props: {
+  shown: string;
+  path: (form: string) => string;
+  may: boolean;
+  asked: Asked | null;
+  kept: string | null;
+  pending: boolean;
+  run: Command["run"];
+  ask: (name: string, value: string, otherwise?: string) => void;
+}) {
+  const { shown, path, may, asked, kept, pending, run, ask } = props;
+  return (
+    <span className="ml-auto flex flex-wrap items-center gap-3">
+      <a className="ink-button" href={shown} target="_blank" rel="noreferrer">
+        Print
+      </a>
+      <a className="text-button" href={path("csv")} download="report.csv">
+        Table of values
+      </a>
+      <a className="text-button" href={path("json")} download="report.json">
+        JSON
+      </a>
+      {may && asked && !kept && (
+        <button
+          className="outline-button"
+          disabled={pending}
+          onClick={() =>
+            void run(
+              () => keepReport(asked),
+              (k) => ask("kept", k.id),
+            )
+          }
+        >
+          Keep it
+        </button>
+      )}
+    </span>
   );
 }
 

@@ -30,7 +30,7 @@ export function DoingPage() {
         </Link>
       </p>
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h1 className="text-[26px] leading-tight">
+        <h1 className="text-page leading-tight">
           {plan.name} as {data.name}
         </h1>
         <span className="text-muted">
@@ -118,7 +118,7 @@ function Lines({ title, data, items, onTick }: LinesProps) {
   if (items.length === 0) return null;
   return (
     <section aria-label={title} className="mt-3">
-      <h2 className="text-[18px]">{title}</h2>
+      <h2 className="text-section">{title}</h2>
       <ul>
         {items.map((i) => (
           <li key={i.id} className="border-b border-line py-1">
@@ -132,13 +132,13 @@ function Lines({ title, data, items, onTick }: LinesProps) {
               <span>
                 {i.text}
                 {Object.entries(i.details).map(([name, value]) => (
-                  <span key={name} className="block font-mono text-[12px] break-all text-muted">
+                  <span key={name} className="block font-mono text-note break-all text-muted">
                     {name}: {value}
                   </span>
                 ))}
               </span>
               {i.done && (
-                <span className="ml-auto text-[12px] whitespace-nowrap text-muted">
+                <span className="ml-auto text-note whitespace-nowrap text-muted">
                   after {duration((Date.parse(i.done) - Date.parse(data.at)) / 1000)}, {i.by}
                 </span>
               )}

@@ -1,92 +1,93 @@
-import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import type { Schemas } from "../../api/types";
 import type { KeptRestore } from "./api";
-import { isoSecond } from "../../time/view";
-import { FormFoot } from "../../ui/FormFoot";
-import { Labelled } from "../../ui/Labelled";
+import { nowSecond } from "../../time/view";
+import { Form } from "../../ui/Form";
+import { CheckOf, MomentOf, TextOf } from "../../ui/fields";
 import { instantOf, typedOf } from "../../time/typed";
-import { MomentField } from "../../ui/Typed";
 
 type Ended = Schemas["RestoreEnded"];
 type Props = { data: KeptRestore; onEnd: (ended: Ended) => Promise<unknown>; onClose: () => void };
+type Said = {
+  ok: boolean;
+  enrol: boolean;
+  opened: string;
+  reached: string;
+  message: string;
+  forks: string[];
+};
 
 /** How a restore ended: whether it is open, since when, what it reached, and whether it is looked after from now on. */
 export function EndForm({ data, onEnd, onClose }: Props) {
   const { plan } = data;
-  const zone = plan.zone;
-  const [ok, setOk] = useState(true);
-  const [enrol, setEnrol] = useState(true);
-  const [opened, setOpened] = useState(() => typedOf(isoSecond(Date.now()), zone));
-  const [reached, setReached] = useState(plan.target ? typedOf(plan.target, zone) : "");
-  const [message, setMessage] = useState("");
-  const [forks, setForks] = useState<Record<string, string>>(
-    Object.fromEntries(plan.positions.map((p) => [p.stream, String(p.position)])),
-  );
-  const at = instantOf(opened, zone);
-  const badly = ok && reached.trim() !== "" && !instantOf(reached, zone);
-  const lacks = ok && data.over && plan.streams.some((s) => !/^\d{1,18}$/.test(forks[s] ?? ""));
+  const { zone } = plan;
+  const form = useForm<Said>({
+    defaultValues: {
+      ok: true,
+      enrol: true,
+      opened: typedOf(nowSecond(), zone),
+      reached: plan.target ? typedOf(plan.target, zone) : "",
+      message: "",
+      forks: plan.streams.map((s) => String(plan.positions.find((p) => p.stream === s)?.position ?? "")),
+    },
+  });
+  const ok = useWatch({ control: form.control, name: "ok" });
+  const missing = (v: Said) => [
+    !instantOf(v.opened, zone) && "when",
+    v.ok && v.reached.trim() !== "" && !instantOf(v.reached, zone) && "the moment it reached",
+    v.ok && data.over && v.forks.some((f) => !/^\d{1,18}$/.test(f.trim())) && "where its logs stopped",
+  ];
+  const end = (v: Said) =>
+    onEnd({
+      ok: v.ok,
+      reached: v.ok ? (instantOf(v.reached, zone) ?? null) : null,
+      opened: instantOf(v.opened, zone) ?? null,
+      enrol: v.ok && !data.over && v.enrol,
+      lineage: null,
+      positions: data.over
+        ? plan.streams.map((s, i) => ({ stream: s, position: Number(v.forks[i]?.trim()) }))
+        : [],
+      message: v.message,
+    });
   return (
-    <form
-      aria-label="How it ended"
+    <Form
+      form={form}
+      label="How it ended"
       className="mt-4 max-w-[520px] space-y-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!at || badly || lacks) return;
-        void onEnd({
-          ok,
-          reached: ok ? (instantOf(reached, zone) ?? null) : null,
-          opened: at,
-          enrol: ok && !data.over && enrol,
-          lineage: null,
-          positions: data.over ? plan.streams.map((s) => ({ stream: s, position: Number(forks[s]) })) : [],
-          message,
-        });
-      }}
+      text="Enter it"
+      missing={missing}
+      problem={null}
+      onSubmit={end}
+      onCancel={onClose}
     >
-      <h2 className="text-[18px]">How it ended</h2>
-      <label className="flex items-baseline gap-2">
-        <input type="checkbox" checked={ok} onChange={(e) => setOk(e.target.checked)} />
-        {data.name} is open
-      </label>
-      <MomentField
+      <h2 className="text-section">How it ended</h2>
+      <CheckOf form={form} name="ok" label={`${data.name} is open`} />
+      <MomentOf
+        form={form}
+        name="opened"
         label={ok ? "Open since" : "Given up at"}
         className="block"
         zone={zone}
-        value={opened}
-        onChange={setOpened}
       />
-      {ok && (
-        <MomentField
-          label="Restored to"
-          className="block"
-          zone={zone}
-          value={reached}
-          onChange={setReached}
-        />
-      )}
+      {ok && <MomentOf form={form} name="reached" label="Restored to" className="block" zone={zone} />}
       {ok &&
         data.over &&
-        plan.streams.map((s) => (
-          <Labelled
+        plan.streams.map((s, i) => (
+          <TextOf
             key={s}
+            form={form}
+            name={`forks.${i}`}
             label={`Position of ${s} at which its logs stopped`}
-            value={forks[s] ?? ""}
-            onChange={(v) => setForks({ ...forks, [s]: v.trim() })}
           />
         ))}
       {ok && !data.over && (
-        <label className="flex items-baseline gap-2">
-          <input type="checkbox" checked={enrol} onChange={(e) => setEnrol(e.target.checked)} />
-          look after {data.name} by the same rules as {plan.name}
-        </label>
+        <CheckOf
+          form={form}
+          name="enrol"
+          label={`look after ${data.name} by the same rules as ${plan.name}`}
+        />
       )}
-      <Labelled label="Notes to keep" value={message} onChange={setMessage} />
-      <FormFoot
-        text="Enter it"
-        missing={[!at && "when", badly && "the moment it reached", lacks && "where its logs stopped"]}
-        problem={null}
-        onCancel={onClose}
-      />
-    </form>
+      <TextOf form={form} name="message" label="Notes to keep" />
+    </Form>
   );
 }

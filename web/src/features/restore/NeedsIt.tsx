@@ -25,7 +25,7 @@ export function NeedsIt({ onChoose }: { onChoose: (database: string) => void }) 
   if (rows.length === 0) return null;
   return (
     <section aria-label="What may need it most" className="mt-5">
-      <h2 className="text-[18px]">What may need it most</h2>
+      <h2 className="text-section">What may need it most</h2>
       <p className="text-muted">The databases that are furthest from what is promised of them.</p>
       <ul ref={box} className="mt-2">
         {rows.map((r) => {
@@ -40,7 +40,7 @@ export function NeedsIt({ onChoose }: { onChoose: (database: string) => void }) 
               >
                 {r.name}
               </button>
-              <span className="w-[150px] text-[12px] text-muted">
+              <span className="w-[150px] text-note text-muted">
                 {gradeText(r)}
                 {mishap && `, ${duration(grown(mishap, r.at, standing))} old`}
               </span>

@@ -5,7 +5,7 @@ import { count, duration } from "../../time/words";
 export function Others({ plan }: { plan: RestorePlan }) {
   return (
     <section aria-label="Second best" className="mt-4">
-      <h2 className="text-[18px]">Second best</h2>
+      <h2 className="text-section">Second best</h2>
       <ul>
         {plan.ways.slice(1).map((w) => (
           <li key={w.tip + w.lineage} className="flex gap-4 border-b border-line py-1">
@@ -23,7 +23,7 @@ export function Others({ plan }: { plan: RestorePlan }) {
           </li>
         ))}
       </ul>
-      {plan.more > 0 && <p className="mt-1 text-[12px] text-muted">and {count(plan.more)} slower ones</p>}
+      {plan.more > 0 && <p className="mt-1 text-note text-muted">and {count(plan.more)} slower ones</p>}
     </section>
   );
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
-import type { DatabaseView } from "../../api/types";
+import type { DatabaseView, Schemas } from "../../api/types";
 import type { RestorePlan } from "./api";
 import { momentAt, scale } from "../../ribbon/geometry";
 import { Ribbon } from "../../ribbon/Ribbon";
@@ -60,29 +60,10 @@ export function Pointing({ plan, data }: { plan: RestorePlan; data: DatabaseView
             height={26}
           />
         )}
-        {x !== null && x >= 0 && x <= width && (
-          <>
-            <svg
-              className="pointer-events-none absolute top-0 left-0 overflow-visible"
-              width={width}
-              height={62}
-              aria-hidden
-            >
-              <path d={`M${x - 6} 4 h12 l-6 8 z`} fill="var(--ink)" />
-              <line x1={x} x2={x} y1={10} y2={56} stroke="var(--ink)" strokeWidth={2} />
-            </svg>
-            <span
-              className="pointer-events-none absolute top-[54px] rounded bg-ink px-2.5 py-0.5 font-semibold whitespace-nowrap text-panel"
-              style={x > width / 2 ? { right: width - x - 12 } : { left: Math.max(0, x - 12) }}
-              data-testid="target"
-            >
-              {plan.target && `${longMoment(plan.target, plan.zone)}:${plan.target.slice(17, 19)}`}
-            </span>
-          </>
-        )}
+        {x !== null && x >= 0 && x <= width && <PointedAt width={width} x={x} plan={plan} />}
         {pointed !== null && (
           <span
-            className="pointer-events-none absolute top-[-8px] text-[12px] whitespace-nowrap text-muted"
+            className="pointer-events-none absolute top-[-8px] text-note whitespace-nowrap text-muted"
             style={(over ?? 0) > width / 2 ? { right: width - (over ?? 0) } : { left: over ?? 0 }}
           >
             {day(pointed, plan.zone)} {time(pointed, plan.zone)}
@@ -106,6 +87,30 @@ export function Pointing({ plan, data }: { plan: RestorePlan; data: DatabaseView
         )}
       </div>
     </section>
+  );
+}
+
+function PointedAt(props: { width: number; x: number; plan: Schemas["RestoreView"] }) {
+  const { width, x, plan } = props;
+  return (
+    <>
+      <svg
+        className="pointer-events-none absolute top-0 left-0 overflow-visible"
+        width={width}
+        height={62}
+        aria-hidden
+      >
+        <path d={`M${x - 6} 4 h12 l-6 8 z`} fill="var(--ink)" />
+        <line x1={x} x2={x} y1={10} y2={56} stroke="var(--ink)" strokeWidth={2} />
+      </svg>
+      <span
+        className="pointer-events-none absolute top-[54px] rounded bg-ink px-2.5 py-0.5 font-semibold whitespace-nowrap text-panel"
+        style={x > width / 2 ? { right: width - x - 12 } : { left: Math.max(0, x - 12) }}
+        data-testid="target"
+      >
+        {plan.target && `${longMoment(plan.target, plan.zone)}:${plan.target.slice(17, 19)}`}
+      </span>
+    </>
   );
 }
 

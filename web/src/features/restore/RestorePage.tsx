@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/types";
 import { useEffect } from "react";
 import { useSearchParams } from "react-router";
 import { useDatabase } from "../database/api";
@@ -44,7 +45,7 @@ export function RestorePage() {
       <main className="px-5 pt-3 pb-10" aria-busy={plan.isFetching}>
         <Views />
         <div className="flex flex-wrap items-baseline gap-x-4">
-          <h1 className="text-[26px] leading-tight">Restore {plan.data?.name ?? database}</h1>
+          <h1 className="text-page leading-tight">Restore {plan.data?.name ?? database}</h1>
           <span className="text-muted">to a moment, from what is really left</span>
           <span className="ml-auto">
             <Choice
@@ -99,7 +100,7 @@ function Way({ plan }: { plan: RestorePlan }) {
   );
 }
 
-const CAUSES: Record<string, string> = {
+const CAUSES: Record<Schemas["PlanHole"]["cause"], string> = {
   purged: "its logs were deleted",
   spoiled: "a log is spoiled",
   failed: "log backups failed",
@@ -123,7 +124,7 @@ function Impossible({ plan }: { plan: RestorePlan }) {
       className="mt-4 border-l-[3px] border-coral pl-3"
       data-testid="impossible"
     >
-      <p className="text-[16px] font-semibold">
+      <p className="text-lead font-semibold">
         {plan.target || plan.positions.length > 0
           ? `${asked} cannot be restored from what is left`
           : "Nothing of it can be restored from what is left"}

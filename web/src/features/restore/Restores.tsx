@@ -8,7 +8,7 @@ export function Restores() {
   if (!data || data.length === 0) return null;
   return (
     <section aria-label="Restores begun" className="mt-6">
-      <h2 className="text-[18px]">Restores begun</h2>
+      <h2 className="text-section">Restores begun</h2>
       <ul>
         {data.slice(0, 20).map((r) => (
           <li key={r.id} className="flex flex-wrap gap-x-4 border-b border-line py-1">

@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/types";
 import { scaleLinear } from "d3-scale";
 import type { PlanStep, PlanWay, RestorePlan } from "./api";
 import { count, duration, moment, promise, size } from "../../time/words";
@@ -6,7 +7,9 @@ import { useWidth } from "../../ui/useWidth";
 const LABELS = 118;
 const ROW = 34;
 const MOST = 12;
-const NAMES: Record<string, string> = {
+type StairKind = Schemas["PlanStep"]["kind"] | "open";
+const NAMES: Record<StairKind, string> = {
+  open: "open",
   config: "configuration",
   full: "full",
   diff: "differential",
@@ -16,7 +19,7 @@ const NAMES: Record<string, string> = {
 const FILLS: Record<string, string> = { config: "var(--violet)", log: "var(--water-2)" };
 
 /** A step, or several of a kind that would not fit otherwise. */
-export type Stair = { kind: string; text: string; starts: number; seconds: number | null };
+export type Stair = { kind: StairKind; text: string; starts: number; seconds: number | null };
 
 /** The stairs of a way: one for each step; incrementals in a row become one where there are many. */
 export function stairs(way: PlanWay, zone: string): Stair[] {
@@ -50,7 +53,7 @@ function describe(of: PlanStep[], zone: string): string {
 /** The way there as a staircase of time, against the promised restore time. */
 export function Staircase({ plan, way }: { plan: RestorePlan; way: PlanWay }) {
   const [box, width] = useWidth<HTMLDivElement>();
-  const all = [
+  const all: Stair[] = [
     ...stairs(way, plan.zone),
     { kind: "open", text: "on a new lineage", starts: way.seconds, seconds: 0 },
   ];
@@ -68,17 +71,17 @@ export function Staircase({ plan, way }: { plan: RestorePlan; way: PlanWay }) {
   const bottom = all.length * ROW + 8;
   return (
     <section aria-label="The way there" className="mt-4" ref={box}>
-      <h2 className="text-[18px]">
+      <h2 className="text-section">
         The way there, {way.secondsKnown ? duration(way.seconds) : `at least ${duration(way.seconds)}`}
         {plan.factor !== null && (
-          <span className="text-[14px] text-muted">
+          <span className="text-body text-muted">
             {" "}
             as computed; <b className={late ? "text-coral-text" : "text-ink"}>{duration(expected)}</b> going
             by drills
           </span>
         )}
         {plan.promised !== null && (
-          <span className={`text-[14px] ${late ? "font-semibold text-coral-text" : "text-muted"}`}>
+          <span className={`text-body ${late ? "font-semibold text-coral-text" : "text-muted"}`}>
             {" "}
             · promised {promise(plan.promised)}
             {late ? ", not kept" : ""}
@@ -135,7 +138,7 @@ function ticks(longest: number): number[] {
 
 function spoken(all: Stair[]): string {
   return all
-    .map((s) => `${NAMES[s.kind] ?? s.kind}: ${s.text}${s.seconds ? `, ${duration(s.seconds)}` : ""}`)
+    .map((s) => `${NAMES[s.kind]}: ${s.text}${s.seconds ? `, ${duration(s.seconds)}` : ""}`)
     .join("; ");
 }
 
@@ -149,7 +152,7 @@ function Step({ stair, y, x, width, last }: StepProps) {
   return (
     <g>
       <text x={LABELS - 12} y={y + 15} textAnchor="end" fontSize={13} fontWeight={600} fill="var(--ink)">
-        {NAMES[stair.kind] ?? stair.kind}
+        {NAMES[stair.kind]}
       </text>
       <rect x={left} y={y} width={end - left} height={22} rx={3} fill={FILLS[stair.kind] ?? "var(--ink)"} />
       {!last && <line x1={end} x2={end} y1={y + 22} y2={y + ROW} stroke="var(--ink)" />}

@@ -7,6 +7,7 @@ import { size } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
 import { Labelled } from "../../ui/Labelled";
 import { ProblemNote } from "../../ui/ProblemNote";
+import type { Schemas } from "../../api/types";
 
 /** Where it is restored to, what is needed there, and taking the plan along as a checklist. */
 export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted }) {
@@ -39,7 +40,7 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
     );
   return (
     <section aria-label="Where to" className="mt-4 space-y-2">
-      <h2 className="text-[18px]">Where to</h2>
+      <h2 className="text-section">Where to</h2>
       {!insists && <Labelled label="New name" value={name} onChange={setName} />}
       <Labelled label="Host" value={host} onChange={setHost} placeholder="not known" />
       <label className="flex items-baseline gap-2">
@@ -55,7 +56,7 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
           One path a line: /old -&gt; /new
           <textarea
             rows={2}
-            className="w-full rounded border border-line bg-panel px-2 py-1 font-mono text-[12px] text-ink"
+            className="w-full rounded border border-line bg-panel px-2 py-1 font-mono text-note text-ink"
             value={paths}
             onChange={(e) => setPaths(e.target.value)}
           />
@@ -70,43 +71,57 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
         )}
       </p>
       {problem && <ProblemNote error={problem} />}
-      <div className="flex flex-wrap items-center gap-2">
-        {may && (
-          <button className="ink-button" disabled={pending} onClick={() => void begin()}>
-            Begin the restore
-          </button>
-        )}
-        <a
-          className="outline-button"
-          href={checklist(plan.database, wanted, "html", shown)}
-          target="_blank"
-          rel="noreferrer"
-        >
-          Print the checklist
-        </a>
-        <a
-          className="outline-button"
-          href={`/api/sheets/database-${plan.database.replace(/[^A-Za-z0-9._-]/g, "_")}.html`}
-          target="_blank"
-          rel="noreferrer"
-        >
-          Recovery sheet
-        </a>
-        <a
-          className="text-button"
-          href={checklist(plan.database, wanted, "md", shown)}
-          download={`${shown}.md`}
-        >
-          Markdown
-        </a>
-        <a
-          className="text-button"
-          href={checklist(plan.database, wanted, "json", shown)}
-          download={`${shown}.json`}
-        >
-          JSON
-        </a>
-      </div>
+      <BeginRestore may={may} pending={pending} begin={begin} plan={plan} wanted={wanted} shown={shown} />
     </section>
+  );
+}
+
+function BeginRestore(props: {
+  may: boolean;
+  pending: boolean;
+  begin: () => Promise<boolean>;
+  plan: Schemas["RestoreView"];
+  wanted: Wanted;
+  shown: string;
+}) {
+  const { may, pending, begin, plan, wanted, shown } = props;
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      {may && (
+        <button className="ink-button" disabled={pending} onClick={() => void begin()}>
+          Begin the restore
+        </button>
+      )}
+      <a
+        className="outline-button"
+        href={checklist(plan.database, wanted, "html", shown)}
+        target="_blank"
+        rel="noreferrer"
+      >
+        Print the checklist
+      </a>
+      <a
+        className="outline-button"
+        href={`/api/sheets/database-${plan.database.replace(/[^A-Za-z0-9._-]/g, "_")}.html`}
+        target="_blank"
+        rel="noreferrer"
+      >
+        Recovery sheet
+      </a>
+      <a
+        className="text-button"
+        href={checklist(plan.database, wanted, "md", shown)}
+        download={`${shown}.md`}
+      >
+        Markdown
+      </a>
+      <a
+        className="text-button"
+        href={checklist(plan.database, wanted, "json", shown)}
+        download={`${shown}.json`}
+      >
+        JSON
+      </a>
+    </div>
   );
 }

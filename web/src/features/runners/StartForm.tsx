@@ -1,18 +1,21 @@
 import { DialogBox } from "../../ui/DialogBox";
 import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import type { Offer } from "../../api/types";
 import { startBackup, useOffers } from "./api";
 import { duration, size } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
-import { FormFoot } from "../../ui/FormFoot";
+import { isoSecond } from "../../time/view";
+import { Form } from "../../ui/Form";
+import { SelectOf, TextOf } from "../../ui/fields";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { kindName } from "../../ribbon/kinds";
 
-const KEEP: [days: number, text: string][] = [
-  [0, "as the policy says"],
-  [30, "for 30 days at least"],
-  [365, "for a year at least"],
-];
+const KEEP = [
+  ["0", "as the policy says"],
+  ["30", "for 30 days at least"],
+  ["365", "for a year at least"],
+] as const;
 
 /** A backup started now: which, what it costs and gives, who wants it and why. */
 export function StartForm(props: { database: string; onClose: () => void }) {
@@ -40,14 +43,10 @@ export function StartForm(props: { database: string; onClose: () => void }) {
 
 function Choice(props: { database: string; offers: Offer[]; runner: string | null; onClose: () => void }) {
   const { database, offers, runner, onClose } = props;
-  const [chosen, setChosen] = useState(0);
-  const [reason, setReason] = useState("");
-  const [name, setName] = useState("");
-  const [keep, setKeep] = useState(0);
+  const form = useForm({ defaultValues: { offer: 0, reason: "", name: "", keep: "0" } });
+  const chosen = useWatch({ control: form.control, name: "offer" });
   const { run, pending, problem } = useCommand(["watch"]);
   const [ordered, setOrdered] = useState<string | null>(null);
-  const missing = [!reason.trim() && "why it is wanted"].filter(Boolean);
-  const field = "w-full rounded border border-line bg-panel px-2 py-1";
   const offer = offers[chosen];
   if (!offer)
     return (
@@ -55,42 +54,29 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
         Nothing says where a backup of it could go. Give it a route in Fleet, then it can be started here.
       </p>
     );
-  if (ordered)
-    return (
-      <div role="status">
-        <p className="mt-3">
-          Ordered as <span className="font-mono text-[12px]">{ordered}</span>.{" "}
-          {runner
-            ? `The runner on ${runner} takes it up when it next asks; Watch shows it under Running now.`
-            : "It waits until a runner of its host asks."}
-        </p>
-        <button className="ink-button mt-4" onClick={onClose}>
-          Close
-        </button>
-      </div>
-    );
+  if (ordered) return <Started ordered={ordered} runner={runner} onClose={onClose} />;
   return (
-    <form
-      aria-label="Start a backup"
-      className="mt-3 space-y-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (missing.length > 0) return;
-        void run(
+    <Form
+      form={form}
+      label="Start a backup"
+      text="Start it"
+      missing={(v) => [!v.reason.trim() && "why it is wanted"]}
+      disabled={pending}
+      problem={problem}
+      onSubmit={({ reason, name, keep }) =>
+        run(
           () =>
             startBackup(database, {
               kind: offer.kind,
               store: offer.store,
               reason,
               name: name.trim() || null,
-              keepUntil:
-                keep === 0
-                  ? null
-                  : new Date(Date.now() + keep * 86_400_000).toISOString().replace(/\.\d+Z/, "Z"),
+              keepUntil: keep === "0" ? null : isoSecond(Date.now() + Number(keep) * 86_400_000),
             }),
           (o) => setOrdered(o.run),
-        );
-      }}
+        )
+      }
+      onCancel={onClose}
     >
       {!runner && (
         <p className="text-ochre-text">
@@ -100,50 +86,59 @@ function Choice(props: { database: string; offers: Offer[]; runner: string | nul
       <fieldset>
         <legend className="font-semibold">What</legend>
         {offers.map((o, i) => (
-          <label key={o.kind + o.store} className="flex gap-2 border-t border-line py-1.5">
-            <input
-              type="radio"
-              name="offer"
-              className="mt-1 self-start"
-              autoFocus={i === 0}
-              checked={i === chosen}
-              onChange={() => setChosen(i)}
-            />
-            <span>
-              <b>
-                {kindName(o.kind)} to {o.storeName}
-              </b>
-              , {o.seconds > 0 ? `about ${duration(o.seconds)}` : "how long is not known"}
-              {o.bytes > 0 && `, ${size(o.bytes)}`}
-              <span className="block text-muted">{o.gives}</span>
-            </span>
-          </label>
+          <OfferChoice
+            key={o.kind + o.store}
+            offer={o}
+            first={i === 0}
+            chosen={i === chosen}
+            onChoose={() => form.setValue("offer", i)}
+          />
         ))}
       </fieldset>
-      <label className="block">
-        Why is it wanted?
-        <input className={field} value={reason} onChange={(e) => setReason(e.target.value)} />
-      </label>
-      <label className="block">
-        What do you call it?
-        <input
-          className={field}
-          placeholder="a name, or nothing"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-        />
-      </label>
-      <label className="block">
-        Keep it
-        <select className={field} value={keep} onChange={(e) => setKeep(Number(e.target.value))}>
-          {KEEP.map(([days, text]) => (
-            <option key={days} value={days}>
-              {text}
-            </option>
-          ))}
-        </select>
-      </label>
-      <FormFoot text="Start it" missing={missing} disabled={pending} problem={problem} onCancel={onClose} />
-    </form>
+      <TextOf form={form} name="reason" label="Why is it wanted?" />
+      <TextOf form={form} name="name" label="What do you call it?" placeholder="a name, or nothing" />
+      <SelectOf form={form} name="keep" label="Keep it" options={KEEP} />
+    </Form>
+  );
+}
+
+function Started(props: { ordered: string; runner: string | null; onClose: () => void }) {
+  const { ordered, runner, onClose } = props;
+  return (
+    <div role="status">
+      <p className="mt-3">
+        Ordered as <span className="font-mono text-note">{ordered}</span>.{" "}
+        {runner
+          ? `The runner on ${runner} takes it up when it next asks; Watch shows it under Running now.`
+          : "It waits until a runner of its host asks."}
+      </p>
+      <button className="ink-button mt-4" onClick={onClose}>
+        Close
+      </button>
+    </div>
+  );
+}
+
+function OfferChoice(props: { offer: Offer; first: boolean; chosen: boolean; onChoose: () => void }) {
+  const { offer: o, first, chosen, onChoose } = props;
+  return (
+    <label className="flex gap-2 border-t border-line py-1.5">
+      <input
+        type="radio"
+        name="offer"
+        className="mt-1 self-start"
+        autoFocus={first}
+        checked={chosen}
+        onChange={onChoose}
+      />
+      <span>
+        <b>
+          {kindName(o.kind)} to {o.storeName}
+        </b>
+        , {o.seconds > 0 ? `about ${duration(o.seconds)}` : "how long is not known"}
+        {o.bytes > 0 && `, ${size(o.bytes)}`}
+        <span className="block text-muted">{o.gives}</span>
+      </span>
+    </label>
   );
 }

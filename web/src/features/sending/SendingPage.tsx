@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/types";
 import { asError } from "../../api/client";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
@@ -24,7 +25,7 @@ export function SendingPage() {
   return (
     <main className="px-5 pt-3 pb-10">
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h1 className="text-[26px] leading-tight">Sending</h1>
+        <h1 className="text-page leading-tight">Sending</h1>
         <p className="text-muted">
           Who is told of what.{" "}
           {data.mail
@@ -117,7 +118,7 @@ function List({ list, may, onEdit, onChange }: ListProps) {
   );
 }
 
-const STATES: Record<string, string> = {
+const STATES: Record<Schemas["Sent"]["state"], string> = {
   waiting: "waits",
   sending: "on its way",
   sent: "sent",
@@ -128,7 +129,7 @@ const STATES: Record<string, string> = {
 function Sent({ data }: { data: SendingView }) {
   return (
     <section aria-label="Sent" className="mt-6">
-      <h2 className="text-[18px]">Sent</h2>
+      <h2 className="text-section">Sent</h2>
       {data.sent.length === 0 && <p className="text-muted">Nothing yet.</p>}
       <ul>
         {data.sent.map((m) => (

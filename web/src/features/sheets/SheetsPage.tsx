@@ -28,7 +28,7 @@ export function SheetsPage() {
     <main className="px-5 pt-3 pb-10" aria-busy={busy}>
       <Views />
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h1 className="text-[26px] leading-tight">Recovery sheets</h1>
+        <h1 className="text-page leading-tight">Recovery sheets</h1>
         <p className="text-muted">
           For the day on which everything, Firth too, is gone. Written to <code>{data.directory}</code> and,
           through the stores&apos; agents, beside the backups, within a minute of every change. Print them.
@@ -48,7 +48,7 @@ export function SheetsPage() {
         ["database-", "Databases"],
       ].map(([begins, text]) => (
         <section key={begins} aria-label={text} className="mt-4">
-          <h2 className="text-[18px]">{text}</h2>
+          <h2 className="text-section">{text}</h2>
           <ul className="columns-2 gap-x-8 max-[1000px]:columns-1">
             {group(begins as string).map((s) => (
               <li key={s.name} className="flex gap-3 border-b border-line py-1">

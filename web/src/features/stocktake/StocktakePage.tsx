@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/types";
 import { Link, useParams } from "react-router";
 import { decideFind, useStocktake, type StockFind } from "../stores/api";
 import { count, longMoment, size, viewerZone } from "../../time/words";
@@ -7,7 +8,8 @@ import { FINDS } from "./StockPanel";
 
 const SHOWN = 300;
 
-const DOES: Record<string, string> = {
+type Does = Schemas["Decided"]["what"];
+const DOES: Record<Does, string> = {
   drop: "Drop it from the catalog",
   adopt: "Adopt it",
   remove: "List it for removal",
@@ -27,7 +29,7 @@ export function StocktakePage() {
   const { run, problem } = useCommand(["stock"], ["stores"]);
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return null;
-  const decide = (find: StockFind, what: string) => void run(() => decideFind(id, find.num, what));
+  const decide = (find: StockFind, what: Does) => void run(() => decideFind(id, find.num, what));
   const removed = data.finds.some((f) => f.state === "to-remove");
   return (
     <main className="px-5 py-3">
@@ -36,7 +38,7 @@ export function StocktakePage() {
           Stores
         </Link>
       </p>
-      <h1 className="text-[26px] leading-tight">
+      <h1 className="text-page leading-tight">
         Stocktake of {data.take.storeName}
         {data.take.taken && `, ${longMoment(data.take.taken, viewerZone)}`}
       </h1>
@@ -57,7 +59,7 @@ export function StocktakePage() {
         return (
           finds.length > 0 && (
             <section key={what} aria-label={many} data-finds={what}>
-              <h2 className="mt-4 text-[18px]">
+              <h2 className="mt-4 text-section">
                 {count(finds.length)} {finds.length === 1 ? one : many}
               </h2>
               <table className="w-full table-fixed text-left">
@@ -76,12 +78,12 @@ export function StocktakePage() {
   );
 }
 
-function Find({ find: f, onDecide }: { find: StockFind; onDecide: (find: StockFind, what: string) => void }) {
+function Find({ find: f, onDecide }: { find: StockFind; onDecide: (find: StockFind, what: Does) => void }) {
   return (
     <tr className="border-t border-line align-top" data-find={f.num}>
       <td className="w-[34%] py-1.5 pr-3">
-        <span className="block font-mono text-[12.5px] break-all">{f.path || f.backup}</span>
-        {f.database && <span className="text-[12px] text-muted">{f.database}</span>}
+        <span className="block font-mono text-note break-all">{f.path || f.backup}</span>
+        {f.database && <span className="text-note text-muted">{f.database}</span>}
       </td>
       <td className="py-1.5 pr-3">
         {f.told}

@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/types";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useBackTest, useStore, useStores, type StoreRow, type StoresView } from "./api";
@@ -22,7 +23,7 @@ export function StoresPage() {
   return (
     <main className="px-5 py-3">
       <div className="flex flex-wrap items-baseline gap-x-4">
-        <h1 className="text-[26px] leading-tight">Stores</h1>
+        <h1 className="text-page leading-tight">Stores</h1>
         <span className="text-muted">
           {data.days} days back, {data.days} ahead, run forward from schedules, usual sizes and retention
         </span>
@@ -157,7 +158,7 @@ function Databases({ store }: { store: StoreRow }) {
   return (
     <section aria-label="By database">
       <table className="w-full text-left" data-testid="store-databases">
-        <thead className="text-[12px] text-muted">
+        <thead className="text-note text-muted">
           <tr>
             <th className="py-1 font-normal">{store.name}, by database</th>
             <th className="text-right font-normal">held</th>
@@ -173,7 +174,7 @@ function Databases({ store }: { store: StoreRow }) {
                 <Link className="font-semibold" to={`/databases/${encodeURIComponent(d.id)}`}>
                   {d.name}
                 </Link>
-                <span className="block text-[12px] text-muted">
+                <span className="block text-note text-muted">
                   {Object.entries(d.kinds)
                     .filter(([, bytes]) => bytes > 0)
                     .sort((a, b) => b[1] - a[1])
@@ -192,7 +193,7 @@ function Databases({ store }: { store: StoreRow }) {
         </tbody>
       </table>
       {data?.databases.length === 0 && <p className="text-muted">Nothing lies here.</p>}
-      <h2 className="mt-4 text-[18px]">What brings it down</h2>
+      <h2 className="mt-4 text-section">What brings it down</h2>
       {data?.reliefs.map((r) => (
         <p key={r.what}>
           {r.what}: <b>{size(r.bytes)}</b>
@@ -227,7 +228,7 @@ function Databases({ store }: { store: StoreRow }) {
   );
 }
 
-const WAYS: Record<string, string> = {
+const WAYS: Record<Schemas["StoreRow"]["givesWay"], string> = {
   "refuse-new": "Nothing gives way: new backups are refused",
   "obsolete-first": "What no rule needs goes first, the oldest before the others",
   "copied-elsewhere-first": "What no rule needs goes first, then what lies in another store too",
@@ -240,16 +241,16 @@ function Rule({ store }: { store: StoreRow }) {
     r ? `${size(r.usual)}/s, at best ${size(r.best)}/s (${r.backups} fulls)` : "not seen";
   return (
     <section aria-label="When it is short" className="rounded-xl border border-line bg-panel p-4">
-      <h2 className="text-[19px]">When {store.name} is short</h2>
+      <h2 className="text-section">When {store.name} is short</h2>
       <p className="mt-1">
         {WAYS[store.givesWay]}
         {store.way > 0 && `; ${size(store.way)} could now`}.
       </p>
-      <p className="text-[12px] text-muted">Never what is locked, held or of the newest way back.</p>
+      <p className="text-note text-muted">Never what is locked, held or of the newest way back.</p>
       {store.minimumStaySeconds !== null && (
         <p>Deleting a copy before it lay here {duration(store.minimumStaySeconds)} costs money.</p>
       )}
-      <p className="mt-2 text-[13px]">
+      <p className="mt-2 text-small">
         Read: {store.readStated ? `${size(store.readStated)}/s as stated` : "no rate stated"}
         {store.read &&
           `; in ${store.read.backups === 1 ? "a drill" : `${store.read.backups} drills`} at best ${size(store.read.best)}/s`}

@@ -54,7 +54,7 @@ export function useStocktake(id: string) {
 export const takeStock = (store: string) =>
   answer(client.POST("/api/stocktakes/of/{store}", { params: { path: { store } } }));
 
-export const decideFind = (id: string, num: number, what: string) =>
+export const decideFind = (id: string, num: number, what: Schemas["Decided"]["what"]) =>
   done(client.POST("/api/stocktakes/{id}/finds/{num}", { params: { path: { id, num } }, body: { what } }));
 
 /** Hands in a listing somebody made by hand. */

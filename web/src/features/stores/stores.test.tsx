@@ -1,7 +1,7 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import type { StockView, StoreRow } from "./api";
+import type { StockFind, StockView, StoreRow } from "./api";
 import { renderAt, signedIn } from "../../test-render";
 import { StocktakePage } from "../stocktake/StocktakePage";
 import { StoresPage } from "./StoresPage";
@@ -113,7 +113,7 @@ describe("stores", () => {
 
 describe("a stocktake", () => {
   it("lets a person decide and undo, one find at a time", async () => {
-    const find = {
+    const find: StockFind = {
       num: 1,
       what: "missing",
       database: "bookings",
@@ -125,7 +125,7 @@ describe("a stocktake", () => {
       written: null,
       since: "2026-11-19T08:00:00Z",
       unasked: true,
-      state: "open" as const,
+      state: "open",
       by: null,
       may: ["drop"],
     };

@@ -11,11 +11,11 @@ import { OwnAge } from "./OwnAge";
 export function Aside({ watch }: { watch: Watch }) {
   return (
     <aside className="border-line bg-panel px-5 py-4 lg:border-l">
-      <h2 className="text-[19px]">Last night</h2>
+      <h2 className="text-section">Last night</h2>
       <LastNight watch={watch} />
-      <h2 className="mt-5 text-[17px]">Running now</h2>
+      <h2 className="mt-5 text-lead">Running now</h2>
       <Running watch={watch} />
-      <h2 className="mt-5 text-[17px]">Next twelve hours</h2>
+      <h2 className="mt-5 text-lead">Next twelve hours</h2>
       <NextHours watch={watch} />
       <Glance watch={watch} />
       <Since watch={watch} />
@@ -48,7 +48,7 @@ function LastNight({ watch }: { watch: Watch }) {
   const off = n.usualBytes ? n.bytes - n.usualBytes : 0;
   const far = n.usualBytes && Math.abs(off) > 0.1 * n.usualBytes;
   return (
-    <p className="mt-1 text-[15px]" data-testid="night">
+    <p className="mt-1 text-lead" data-testid="night">
       {n.kept} of {n.asked} slots kept.{" "}
       {n.failed.length > 0 && (
         <>
@@ -72,7 +72,7 @@ function LastNight({ watch }: { watch: Watch }) {
           ? `, ${size(Math.abs(off))} ${off < 0 ? "less" : "more"} than usual on such a night`
           : ", as usual on such a night"}
       .{" "}
-      <span className="text-[12px] text-muted">
+      <span className="text-note text-muted">
         Since {longMoment(n.from, watch.zone)}, {watch.zone}.
       </span>
     </p>
@@ -162,7 +162,7 @@ function Since({ watch }: { watch: Watch }) {
   const quiet = s.began.length + s.ended.length + s.policies.length === 0;
   return (
     <>
-      <h2 className="mt-5 text-[17px]">Since you last looked, {longMoment(s.looked, viewerZone)}</h2>
+      <h2 className="mt-5 text-lead">Since you last looked, {longMoment(s.looked, viewerZone)}</h2>
       {quiet && <p className="mt-1 text-muted">Nothing began, ended or was put in force.</p>}
       <ul className="mt-1 space-y-1" data-testid="since">
         {s.began.map((m) => (

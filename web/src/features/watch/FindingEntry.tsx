@@ -58,13 +58,13 @@ export function FindingEntry(props: Props) {
         <Gauge grade={gradeOf(f)} />
       </span>
       <div className="min-w-0 flex-1">
-        <h2 className={`text-[17px] leading-tight ${isNow(f) && !f.accepted ? "text-coral-text" : ""}`}>
+        <h2 className={`text-lead leading-tight ${isNow(f) && !f.accepted ? "text-coral-text" : ""}`}>
           {headline(f)}
         </h2>
         <p className="mt-0.5 max-w-[620px]">
           {f.text} {f.action && <b>{f.action}</b>}
         </p>
-        <p className="mt-0.5 text-[12px] text-muted">
+        <p className="mt-0.5 text-note text-muted">
           {f.breaks && <b className="text-ochre-text">{`breaks ${longMoment(f.breaks, zone)} · `}</b>}
           {f.since ? since(f.since, watch.asOf, zone) : seen(f)}
           {f.accepted &&
@@ -84,31 +84,54 @@ export function FindingEntry(props: Props) {
             zone={zone}
           />
         )}
-        <div className="flex items-center gap-3">
-          {today && startable(f) ? (
-            <button className={isNow(f) ? "ink-button" : "outline-button"} onClick={onStart}>
-              {startable(f)}
-            </button>
-          ) : isNow(f) || f.waysOut.length > 0 || f.policy ? (
-            <button className={isNow(f) ? "ink-button" : "outline-button"} onClick={onOpen}>
-              {leadsTo(f)}
-            </button>
-          ) : (
-            <button className="text-button" onClick={onOpen}>
-              {leadsTo(f)}
-            </button>
-          )}
-          <button className="text-button" onClick={onWhy}>
-            Why?
-          </button>
-          {today && (
-            <button className="text-button" onClick={f.accepted ? onCallBack : onAccept}>
-              {f.accepted ? "Call back" : "Accept"}
-            </button>
-          )}
-        </div>
+        <FindingActions
+          today={today}
+          f={f}
+          onStart={onStart}
+          onOpen={onOpen}
+          onWhy={onWhy}
+          onCallBack={onCallBack}
+          onAccept={onAccept}
+        />
       </div>
     </article>
+  );
+}
+
+function FindingActions(props: {
+  today: boolean;
+  f: Finding;
+  onStart: () => void;
+  onOpen: () => void;
+  onWhy: () => void;
+  onCallBack: () => void;
+  onAccept: () => void;
+}) {
+  const { today, f, onStart, onOpen, onWhy, onCallBack, onAccept } = props;
+  return (
+    <div className="flex items-center gap-3">
+      {today && startable(f) ? (
+        <button className={isNow(f) ? "ink-button" : "outline-button"} onClick={onStart}>
+          {startable(f)}
+        </button>
+      ) : isNow(f) || f.waysOut.length > 0 || f.policy ? (
+        <button className={isNow(f) ? "ink-button" : "outline-button"} onClick={onOpen}>
+          {leadsTo(f)}
+        </button>
+      ) : (
+        <button className="text-button" onClick={onOpen}>
+          {leadsTo(f)}
+        </button>
+      )}
+      <button className="text-button" onClick={onWhy}>
+        Why?
+      </button>
+      {today && (
+        <button className="text-button" onClick={f.accepted ? onCallBack : onAccept}>
+          {f.accepted ? "Call back" : "Accept"}
+        </button>
+      )}
+    </div>
   );
 }
 

@@ -13,18 +13,18 @@ export function FindingWhy({ finding: f, onClose }: { finding: Finding; onClose:
   return (
     <SidePanel width="w-[460px]" onClose={onClose} testId="why">
       <div className="flex items-baseline justify-between gap-3">
-        <DialogTitle className="text-[22px] leading-tight">{headline(f)}</DialogTitle>
+        <DialogTitle className="text-box leading-tight">{headline(f)}</DialogTitle>
         <button className="text-button" onClick={onClose}>
           Close
         </button>
       </div>
-      <p className="mt-3 text-[15px]">{f.text}</p>
-      <p className="mt-2 text-[15px]">
+      <p className="mt-3 text-lead">{f.text}</p>
+      <p className="mt-2 text-lead">
         <b>{f.action}</b>
       </p>
       {f.waysOut.length > 0 && (
         <>
-          <h3 className="mt-5 text-[16px]">What was tried, on paper</h3>
+          <h3 className="mt-5 text-lead">What was tried, on paper</h3>
           <ul className="mt-1">
             {f.waysOut.map((w) => (
               <li key={w.text} className="border-t border-line py-1.5">
@@ -42,7 +42,7 @@ export function FindingWhy({ finding: f, onClose }: { finding: Finding; onClose:
           </ul>
         </>
       )}
-      <h3 className="mt-5 text-[16px]">Databases affected</h3>
+      <h3 className="mt-5 text-lead">Databases affected</h3>
       <p className="mt-1">
         {f.databases.map((d, i) => (
           <span key={d.id}>
@@ -55,17 +55,17 @@ export function FindingWhy({ finding: f, onClose }: { finding: Finding; onClose:
       </p>
       {f.facts.length > 0 && (
         <>
-          <h3 className="mt-5 text-[16px]">The facts</h3>
-          <p className="mt-1 font-mono text-[12px] break-all">{f.facts.join(", ")}</p>
+          <h3 className="mt-5 text-lead">The facts</h3>
+          <p className="mt-1 font-mono text-note break-all">{f.facts.join(", ")}</p>
         </>
       )}
-      <h3 className="mt-5 text-[16px]">The rule</h3>
+      <h3 className="mt-5 text-lead">The rule</h3>
       <p className="mt-1 text-muted">
         {f.waysOut.length > 0
           ? "Each way was added to the facts, going as such runs have gone lately, and everything was evaluated again; the one that brings cover back soonest is shown."
           : "It lasts as long as its cause does."}
       </p>
-      <p className="mt-1 text-[12px] text-muted">
+      <p className="mt-1 text-note text-muted">
         docs/semantics.md, Findings{f.waysOut.length > 0 ? " and Ways out" : ""}. Times in {zone}.
       </p>
     </SidePanel>

@@ -35,7 +35,7 @@ export function NeedsPage() {
   return (
     <main className="px-5 pt-3 pb-8">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">What needs a backup</h1>
+        <h1 className="text-page">What needs a backup</h1>
         <p className="text-muted" role="status">
           {!needs.data
             ? "reading"
@@ -59,7 +59,7 @@ export function NeedsPage() {
       {rows.length > 0 && (
         <Held stale={needs.isPlaceholderData}>
           <table className="mt-3 w-full border-collapse" aria-label="What needs a backup">
-            <thead className="text-left text-[12px] text-muted">
+            <thead className="text-left text-note text-muted">
               <tr className="border-b border-line">
                 <th className="py-1 pr-3 font-normal">database</th>
                 <th className="pr-3 font-normal">needs</th>
@@ -117,7 +117,7 @@ function Row(props: { need: Needed; asOf: string; search: string; today: boolean
       <td className={`pr-3 ${over ? "text-coral-text" : ""}`}>
         {over ? until(r.by, asOf) : `${longMoment(r.by, r.zone)} · ${until(r.by, asOf)}`}
       </td>
-      <td className="pr-3 text-muted">{WHY[r.why] ?? r.why}</td>
+      <td className="pr-3 text-muted">{WHY[r.why]}</td>
       <td className="pr-3">
         {takes(r)}
         {r.restore?.seconds != null && <span className="text-muted"> · {duration(r.restore.seconds)}</span>}

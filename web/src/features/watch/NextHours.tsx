@@ -71,7 +71,7 @@ export function NextHours({ watch }: { watch: Watch }) {
           })}
         </svg>
       )}
-      <p className="mt-1 text-[12px] text-muted">
+      <p className="mt-1 text-note text-muted">
         {more > 0 && `and ${more} more slots; `}
         {logsLine(watch.logs)}
         {`. Times in ${watch.zone}.`}

@@ -8,7 +8,7 @@ export function OwnAge() {
   const late = data.age === null || data.age > 2 * data.promised;
   return (
     <>
-      <h2 className="mt-5 text-[17px]">Firth itself</h2>
+      <h2 className="mt-5 text-lead">Firth itself</h2>
       <p data-testid="own-age" className={late ? "text-coral-text" : ""} title={data.directory}>
         {data.age === null
           ? "No copy of its own facts yet"

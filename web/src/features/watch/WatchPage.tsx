@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Finding, Watch } from "../../api/types";
 import { callBack, useWatch } from "./api";
@@ -50,48 +50,90 @@ const SECTIONS = [
   ["will-break", "Will break"],
   ["besides", "Besides"],
 ] as const;
-const SECTION = "px-5 pt-3 pb-1 text-[13px] font-semibold tracking-wide text-muted";
+const SECTION = "px-5 pt-3 pb-1 text-small font-semibold tracking-wide text-muted";
 
-function Morning({ watch }: { watch: Watch }) {
-  const navigate = useNavigate();
+/** What was asked of a finding: why, to accept it, or to start the backup that would end it. */
+type Opened = { what: "why" | "accept" | "start"; finding: Finding };
+
+function OpenedBox({ opened, onClose }: { opened: Opened; onClose: () => void }) {
   const queries = useQueryClient();
-  const { search, asOf } = useView();
-  const today = asOf === null;
-  const [tidying, setTidying] = useState(false);
-  const [open, accepted] = useMemo(
-    () => [watch.findings.filter((f) => !f.accepted), watch.findings.filter((f) => f.accepted)],
-    [watch.findings],
+  const { what, finding } = opened;
+  if (what === "why") return <FindingWhy finding={finding} onClose={onClose} />;
+  if (what === "start") {
+    const database = finding.databases[0]?.id;
+    return database ? <StartForm database={database} onClose={onClose} /> : null;
+  }
+  return (
+    <AcceptForm
+      finding={finding}
+      onClose={onClose}
+      onDone={() => {
+        onClose();
+        void queries.invalidateQueries({ queryKey: ["watch"] });
+      }}
+    />
   );
+}
+
+/** The findings by how much time is left; housekeeping counts among those one steps through while it is unfolded. */
+function sorted(watch: Watch, tidying: boolean) {
+  const open = watch.findings.filter((f) => !f.accepted);
+  const accepted = watch.findings.filter((f) => f.accepted);
   const of = (urgency: string) => open.filter((f) => f.urgency === urgency);
   const housekeeping = of("housekeeping");
   const sections = SECTIONS.map(([urgency, title]) => ({ title, findings: of(urgency) })).filter(
     (s) => s.findings.length > 0,
   );
   const all = [...sections.flatMap((s) => s.findings), ...(tidying ? housekeeping : []), ...accepted];
+  return { open, accepted, of, housekeeping, sections, all };
+}
+
+/** Goes from the chosen finding to one before or after it, which gets the focus. */
+function step(
+  list: HTMLElement | null,
+  all: Finding[],
+  chosen: string | null,
+  by: number,
+  choose: (key: string) => void,
+) {
+  const at = all.findIndex((f) => f.key === chosen);
+  const next = all[Math.min(all.length - 1, Math.max(0, at + by))];
+  if (!next) return;
+  choose(next.key);
+  list?.querySelector<HTMLElement>(`[data-finding="${CSS.escape(next.key)}"]`)?.focus();
+}
+
+function NothingWrong({ databases }: { databases: number }) {
+  return (
+    <p className="mt-3 px-5 text-lead">
+      {databases === 0
+        ? "No databases yet: import a fleet file, or enrol one in Fleet."
+        : `Nothing is wrong with the ${databases} databases, as far as is known.`}
+    </p>
+  );
+}
+
+function Morning({ watch }: { watch: Watch }) {
+  const navigate = useNavigate();
+  const { search, asOf } = useView();
+  const today = asOf === null;
+  const [tidying, setTidying] = useState(false);
+  const { open, accepted, of, housekeeping, sections, all } = sorted(watch, tidying);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [accepting, setAccepting] = useState<Finding | null>(null);
-  const [asked, setAsked] = useState<Finding | null>(null);
-  const [starting, setStarting] = useState<string | null>(null);
+  const [opened, setOpened] = useState<Opened | null>(null);
   const { run, problem } = useCommand(["watch"]);
   const list = useRef<HTMLDivElement>(null);
   const current = all.find((f) => f.key === chosen) ?? null;
 
-  const move = (by: number) => {
-    const at = all.findIndex((f) => f.key === chosen);
-    const next = all[Math.min(all.length - 1, Math.max(0, at + by))];
-    if (!next) return;
-    setChosen(next.key);
-    list.current?.querySelector<HTMLElement>(`[data-finding="${CSS.escape(next.key)}"]`)?.focus();
-  };
+  const move = (by: number) => step(list.current, all, chosen, by, setChosen);
   const go = (f: Finding) => void navigate(along(pathOf(f), search));
   useKeys({
     j: () => move(1),
     k: () => move(-1),
-    a: () => today && current && !current.accepted && setAccepting(current),
-    w: () => current && setAsked(current),
-    s: () => today && current && startable(current) && setStarting(current.databases[0]?.id ?? null),
+    a: () => today && current && !current.accepted && setOpened({ what: "accept", finding: current }),
+    w: () => current && setOpened({ what: "why", finding: current }),
+    s: () => today && current && startable(current) && setOpened({ what: "start", finding: current }),
   });
-  const changed = () => queries.invalidateQueries({ queryKey: ["watch"] });
   const entry = (f: Finding, i: number) => (
     <FindingEntry
       key={f.key}
@@ -102,13 +144,10 @@ function Morning({ watch }: { watch: Watch }) {
       first={chosen === null && i === 0}
       onChoose={() => setChosen(f.key)}
       onOpen={() => go(f)}
-      onWhy={() => setAsked(f)}
-      onAccept={() => setAccepting(f)}
-      onStart={() => setStarting(f.databases[0]?.id ?? null)}
-      onCallBack={() => {
-        const accepted = f.accepted;
-        if (accepted) void run(() => callBack(accepted.id));
-      }}
+      onWhy={() => setOpened({ what: "why", finding: f })}
+      onAccept={() => setOpened({ what: "accept", finding: f })}
+      onStart={() => setOpened({ what: "start", finding: f })}
+      onCallBack={() => void run(() => callBack(f.accepted?.id ?? ""))}
     />
   );
 
@@ -117,7 +156,7 @@ function Morning({ watch }: { watch: Watch }) {
       <RibbonPatterns />
       <main className="pt-2 pb-10" ref={list}>
         <div className="flex flex-wrap items-baseline gap-x-3 px-5">
-          <h1 className="text-[26px]">Watch</h1>
+          <h1 className="text-page">Watch</h1>
           <p className="text-muted">
             {heading(of("broken").length, of("will-break").length, accepted.length)}
           </p>
@@ -126,13 +165,7 @@ function Morning({ watch }: { watch: Watch }) {
           </Link>
         </div>
         {problem && <ProblemNote error={problem} />}
-        {open.length === 0 && (
-          <p className="mt-3 px-5 text-[15px]">
-            {watch.databases === 0
-              ? "No databases yet: import a fleet file, or enrol one in Fleet."
-              : `Nothing is wrong with the ${watch.databases} databases, as far as is known.`}
-          </p>
-        )}
+        {open.length === 0 && <NothingWrong databases={watch.databases} />}
         {sections.map((s) => (
           <section key={s.title} aria-label={s.title} className="mt-1">
             {sections.length > 1 && <h2 className={SECTION}>{s.title}</h2>}
@@ -140,40 +173,48 @@ function Morning({ watch }: { watch: Watch }) {
           </section>
         ))}
         {housekeeping.length > 0 && (
-          <section aria-label="Housekeeping" className="mt-1">
-            <h2 className={SECTION}>
-              <button
-                className="underline decoration-dotted"
-                aria-expanded={tidying}
-                onClick={() => setTidying(!tidying)}
-              >
-                Housekeeping, {housekeeping.length}
-              </button>
-            </h2>
-            {tidying && housekeeping.map((f) => entry(f, all.indexOf(f)))}
-          </section>
+          <Housekeeping
+            tidying={tidying}
+            setTidying={setTidying}
+            housekeeping={housekeeping}
+            entry={entry}
+            all={all}
+          />
         )}
         {accepted.length > 0 && (
           <>
-            <h2 className="mt-6 px-5 text-[18px]">Accepted</h2>
+            <h2 className="mt-6 px-5 text-section">Accepted</h2>
             <div>{accepted.map((f) => entry(f, all.indexOf(f)))}</div>
           </>
         )}
       </main>
       <Aside watch={watch} />
-      {asked && <FindingWhy finding={asked} onClose={() => setAsked(null)} />}
-      {starting && <StartForm database={starting} onClose={() => setStarting(null)} />}
-      {accepting && (
-        <AcceptForm
-          finding={accepting}
-          onClose={() => setAccepting(null)}
-          onDone={() => {
-            setAccepting(null);
-            void changed();
-          }}
-        />
-      )}
+      {opened && <OpenedBox opened={opened} onClose={() => setOpened(null)} />}
     </div>
+  );
+}
+
+function Housekeeping(props: {
+  tidying: boolean;
+  setTidying: (next: boolean) => void;
+  housekeeping: Finding[];
+  entry: (f: Finding, i: number) => React.JSX.Element;
+  all: Finding[];
+}) {
+  const { tidying, setTidying, housekeeping, entry, all } = props;
+  return (
+    <section aria-label="Housekeeping" className="mt-1">
+      <h2 className={SECTION}>
+        <button
+          className="underline decoration-dotted"
+          aria-expanded={tidying}
+          onClick={() => setTidying(!tidying)}
+        >
+          Housekeeping, {housekeeping.length}
+        </button>
+      </h2>
+      {tidying && housekeeping.map((f) => entry(f, all.indexOf(f)))}
+    </section>
   );
 }
 

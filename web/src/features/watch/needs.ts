@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/types";
 import type { Needed } from "./api";
 import { duration } from "../../time/words";
 
@@ -11,7 +12,7 @@ export const KINDS: [kind: string, text: string][] = [
 ];
 
 /** Why a backup is needed, in words. */
-export const WHY: Record<string, string> = {
+export const WHY: Record<Schemas["NeededBackup"]["why"], string> = {
   nothing: "nothing can be restored",
   first: "new: its first backup is awaited",
   behind: "more would be lost than is promised",

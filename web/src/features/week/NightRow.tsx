@@ -1,5 +1,5 @@
-import { useRef, useState } from "react";
-import type { WeekView } from "../../api/types";
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import type { Schemas, WeekView } from "../../api/types";
 import { day, duration, longMoment } from "../../time/words";
 import { place, ticks, within, type Night, type Placed } from "./nights";
 import type { Trial } from "./TryPanel";
@@ -43,24 +43,9 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
         {day(date, week.zone)}
       </text>
       <rect x={label} y={0} width={width} height={height} fill="var(--sand)" fillOpacity={0.55} />
-      {week.open.map((o, i) => {
-        const part = within(o.from, o.to, night);
-        return (
-          part && (
-            <rect
-              key={i}
-              x={x(part.from)}
-              y={0}
-              width={x(part.to) - x(part.from)}
-              height={height}
-              fill="var(--open)"
-              fillOpacity={0.75}
-            >
-              <title>{o.what}</title>
-            </rect>
-          )
-        );
-      })}
+      {week.open.map((o, i) => (
+        <ClosedPart key={`open ${i}`} o={o} night={night} x={x} height={height} />
+      ))}
       {ticks(night).map((t) => (
         <line key={t} x1={x(t)} x2={x(t)} y1={0} y2={height} stroke="var(--line)" />
       ))}
@@ -72,43 +57,12 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
         stroke="var(--muted)"
         strokeDasharray="2 3"
       />
-      {week.closures.map((c, i) => {
-        const part = within(c.from, c.to, night);
-        return (
-          part && (
-            <g key={i}>
-              <rect
-                x={x(part.from)}
-                y={0}
-                width={x(part.to) - x(part.from)}
-                height={height}
-                fill="url(#hatch)"
-              />
-              <text x={x(part.from) + 4} y={height - 6} fontSize={12} fill="var(--ink)">
-                closure: {c.what}
-              </text>
-            </g>
-          )
-        );
-      })}
-      {week.collisions.map((c, i) => {
-        const part = within(c.from, c.to, night);
-        return (
-          part && (
-            <rect
-              key={i}
-              x={x(part.from) - 2}
-              y={1}
-              width={Math.max(6, x(part.to) - x(part.from) + 4)}
-              height={height - 2}
-              rx={4}
-              fill="none"
-              stroke="var(--coral)"
-              strokeDasharray="4 3"
-            />
-          )
-        );
-      })}
+      {week.closures.map((c, i) => (
+        <StoppedPart key={`stopped ${i}`} c={c} night={night} x={x} height={height} />
+      ))}
+      {week.collisions.map((c, i) => (
+        <NightPart key={`part ${i}`} c={c} night={night} x={x} height={height} />
+      ))}
       {placed.map((p) => (
         <Bar
           key={p.bar.database + p.bar.schedule + p.bar.open}
@@ -125,10 +79,81 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
   );
 }
 
+function ClosedPart(props: {
+  o: Schemas["HoursBand"];
+  night: Night;
+  x: (at: number) => number;
+  height: number;
+}) {
+  const { o, night, x, height } = props;
+
+  const part = within(o.from, o.to, night);
+  return (
+    part && (
+      <rect
+        x={x(part.from)}
+        y={0}
+        width={x(part.to) - x(part.from)}
+        height={height}
+        fill="var(--open)"
+        fillOpacity={0.75}
+      >
+        <title>{o.what}</title>
+      </rect>
+    )
+  );
+}
+
+function StoppedPart(props: {
+  c: Schemas["HoursBand"];
+  night: Night;
+  x: (at: number) => number;
+  height: number;
+}) {
+  const { c, night, x, height } = props;
+
+  const part = within(c.from, c.to, night);
+  return (
+    part && (
+      <g>
+        <rect x={x(part.from)} y={0} width={x(part.to) - x(part.from)} height={height} fill="url(#hatch)" />
+        <text x={x(part.from) + 4} y={height - 6} fontSize={12} fill="var(--ink)">
+          closure: {c.what}
+        </text>
+      </g>
+    )
+  );
+}
+
+function NightPart(props: {
+  c: Schemas["Collision"];
+  night: Night;
+  x: (at: number) => number;
+  height: number;
+}) {
+  const { c, night, x, height } = props;
+
+  const part = within(c.from, c.to, night);
+  return (
+    part && (
+      <rect
+        x={x(part.from) - 2}
+        y={1}
+        width={Math.max(6, x(part.to) - x(part.from) + 4)}
+        height={height - 2}
+        rx={4}
+        fill="none"
+        stroke="var(--coral)"
+        strokeDasharray="4 3"
+      />
+    )
+  );
+}
+
 type Moved = { shift: number; window: number };
 const STILL: Moved = { shift: 0, window: 0 };
 
-function Bar(props: {
+type BarProps = {
   placed: Placed;
   lane: number;
   x: (at: number) => number;
@@ -136,29 +161,18 @@ function Bar(props: {
   zone: string;
   missesSoon: boolean;
   onTry: (trial: Trial) => void;
-}) {
-  const { placed, lane, x, perMs, zone, missesSoon, onTry } = props;
+};
+
+/** A slot as a bar that can be moved, or its window made longer, to try another time. */
+function Bar(props: BarProps) {
+  const { placed, lane, x, perMs, zone } = props;
   const { bar } = placed;
-  const [moved, setMoved] = useState<Moved>(STILL);
-  const grip = useRef<{ at: number; edge: boolean } | null>(null);
+  const { moved, handlers } = useMoving(bar, perMs, props.onTry);
   const idle = bar.state !== "planned";
   const y = 4 + placed.lane * lane;
   const from = placed.from + moved.shift;
   const close = Date.parse(bar.close) + moved.shift + moved.window;
-  const tooLong = bar.overrunSeconds > 0 || missesSoon;
-  const text = `${bar.name}: a ${bar.kind} from ${longMoment(from, zone)}${
-    bar.medianSeconds === null ? "" : `, usually ${duration(bar.medianSeconds)}`
-  }${bar.longestSeconds === null ? "" : `, at the longest ${duration(bar.longestSeconds)}`}, to start by ${longMoment(
-    close,
-    zone,
-  )}${idle ? `, ${bar.state}` : ""}`;
-  const steps = (pixels: number) => Math.round(pixels / perMs / STEP) * STEP;
-  const finish = () => {
-    if (moved.shift === 0 && moved.window === 0) return;
-    onTry({ bar, shiftMinutes: moved.shift / 60_000, windowMinutes: moved.window / 60_000 });
-    setMoved(STILL);
-  };
-  const least = -(Date.parse(bar.close) - Date.parse(bar.open)) + STEP;
+  const text = barWords(bar, from, close, zone);
   return (
     <g
       tabIndex={0}
@@ -167,33 +181,7 @@ function Bar(props: {
       data-bar={`${bar.name} ${bar.schedule}`}
       className="cursor-grab"
       opacity={idle && bar.state !== "off" ? 0.45 : 1}
-      onPointerDown={(e) => {
-        if (bar.state === "superseded") return;
-        const edge = (e.target as Element).getAttribute("data-edge") !== null;
-        grip.current = { at: e.clientX, edge };
-        e.currentTarget.setPointerCapture(e.pointerId);
-      }}
-      onPointerMove={(e) => {
-        if (!grip.current) return;
-        const by = steps(e.clientX - grip.current.at);
-        setMoved(grip.current.edge ? { shift: 0, window: Math.max(least, by) } : { shift: by, window: 0 });
-      }}
-      onPointerUp={() => {
-        if (!grip.current) return;
-        grip.current = null;
-        finish();
-      }}
-      onKeyDown={(e) => {
-        const by = e.key === "ArrowRight" ? STEP : e.key === "ArrowLeft" ? -STEP : 0;
-        if (by !== 0) {
-          e.preventDefault();
-          setMoved((m) =>
-            e.shiftKey ? { ...m, window: Math.max(least, m.window + by) } : { ...m, shift: m.shift + by },
-          );
-        }
-        if (e.key === "Enter") finish();
-        if (e.key === "Escape") setMoved(STILL);
-      }}
+      {...handlers}
     >
       <title>{text}</title>
       <text
@@ -205,6 +193,76 @@ function Bar(props: {
       >
         {bar.name}
       </text>
+      <BarShape {...props} y={y} from={from} close={close} />
+      <rect
+        data-edge=""
+        x={x(close) - 3}
+        y={y}
+        width={6}
+        height={lane - 3}
+        fill="transparent"
+        className="cursor-ew-resize"
+      />
+    </g>
+  );
+}
+
+function barWords(bar: Schemas["SlotBar"], from: number, close: number, zone: string): string {
+  const usually = bar.medianSeconds === null ? "" : `, usually ${duration(bar.medianSeconds)}`;
+  const longest = bar.longestSeconds === null ? "" : `, at the longest ${duration(bar.longestSeconds)}`;
+  const state = bar.state === "planned" ? "" : `, ${bar.state}`;
+  return `${bar.name}: a ${bar.kind} from ${longMoment(from, zone)}${usually}${longest}, to start by ${longMoment(close, zone)}${state}`;
+}
+
+/** How far a bar has been moved, by pointer or keys, and what moves it; let go or entered, that is tried. */
+function useMoving(bar: Schemas["SlotBar"], perMs: number, onTry: (trial: Trial) => void) {
+  const [moved, setMoved] = useState<Moved>(STILL);
+  const grip = useRef<{ at: number; edge: boolean } | null>(null);
+  const least = -(Date.parse(bar.close) - Date.parse(bar.open)) + STEP;
+  const finish = () => {
+    if (moved.shift === 0 && moved.window === 0) return;
+    onTry({ bar, shiftMinutes: moved.shift / 60_000, windowMinutes: moved.window / 60_000 });
+    setMoved(STILL);
+  };
+  const handlers = {
+    onPointerDown: (e: PointerEvent<SVGGElement>) => {
+      if (bar.state === "superseded") return;
+      const edge = (e.target as Element).getAttribute("data-edge") !== null;
+      grip.current = { at: e.clientX, edge };
+      e.currentTarget.setPointerCapture(e.pointerId);
+    },
+    onPointerMove: (e: PointerEvent<SVGGElement>) => {
+      if (!grip.current) return;
+      const by = Math.round((e.clientX - grip.current.at) / perMs / STEP) * STEP;
+      setMoved(grip.current.edge ? { shift: 0, window: Math.max(least, by) } : { shift: by, window: 0 });
+    },
+    onPointerUp: () => {
+      if (!grip.current) return;
+      grip.current = null;
+      finish();
+    },
+    onKeyDown: (e: KeyboardEvent<SVGGElement>) => {
+      const by = e.key === "ArrowRight" ? STEP : e.key === "ArrowLeft" ? -STEP : 0;
+      if (by !== 0) {
+        e.preventDefault();
+        setMoved((m) =>
+          e.shiftKey ? { ...m, window: Math.max(least, m.window + by) } : { ...m, shift: m.shift + by },
+        );
+      }
+      if (e.key === "Enter") finish();
+      if (e.key === "Escape") setMoved(STILL);
+    },
+  };
+  return { moved, handlers };
+}
+
+/** Outlined the window, filled how long it usually takes, a line as far as the longest. */
+function BarShape(props: BarProps & { y: number; from: number; close: number }) {
+  const { placed, lane, x, perMs, y, from, close } = props;
+  const { bar } = placed;
+  const tooLong = bar.overrunSeconds > 0 || props.missesSoon;
+  return (
+    <>
       <rect
         x={x(from)}
         y={y}
@@ -236,15 +294,6 @@ function Bar(props: {
           fill={bar.kind === "full" ? "var(--ink)" : "var(--water-2)"}
         />
       )}
-      <rect
-        data-edge=""
-        x={x(close) - 3}
-        y={y}
-        width={6}
-        height={lane - 3}
-        fill="transparent"
-        className="cursor-ew-resize"
-      />
-    </g>
+    </>
   );
 }

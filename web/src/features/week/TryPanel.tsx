@@ -60,7 +60,7 @@ function Tried({ trial, base, onClose }: { trial: Trial; base: WrittenDocument; 
   return (
     <>
       <div className="flex items-baseline justify-between">
-        <DialogTitle className="text-[22px]">
+        <DialogTitle className="text-box">
           {trial.bar.schedule} of {base.name ?? id}
         </DialogTitle>
         <button className="text-button" onClick={onClose}>

@@ -50,35 +50,7 @@ function Week(props: { week: WeekView; onChoose: (id: string) => void; onFrom: (
   return (
     <main className="px-5 pt-4 pb-10">
       <RibbonPatterns />
-      <div className="flex flex-wrap items-baseline gap-x-3">
-        <h1 className="text-[26px]">Week</h1>
-        <p className="text-muted">
-          a row is a night, noon to noon, in {week.zone} · expected lengths from the last eight runs of that
-          kind and weekday
-        </p>
-        <span className="ml-auto flex items-baseline gap-3">
-          <button className="text-button" onClick={() => shift(-7)}>
-            Week before
-          </button>
-          <button className="text-button" onClick={() => shift(7)}>
-            Week after
-          </button>
-          <label className="flex items-center gap-1.5 text-muted">
-            of
-            <select
-              className="rounded border border-line bg-panel px-1.5 py-0.5 text-ink"
-              value={week.chosen}
-              onChange={(e) => props.onChoose(e.target.value)}
-            >
-              {week.choices.map((c) => (
-                <option key={c.by + c.id} value={`${c.by}:${c.id}`}>
-                  {c.by === "all" ? c.name : `${c.by} ${c.name}`}
-                </option>
-              ))}
-            </select>
-          </label>
-        </span>
-      </div>
+      <WeekHead week={week} shift={shift} onChoose={props.onChoose} />
       <Notes week={week} misses={misses} />
       <div ref={box} className="mt-2" data-testid="week">
         {first && (
@@ -113,7 +85,7 @@ function Week(props: { week: WeekView; onChoose: (id: string) => void; onFrom: (
           />
         ))}
       </div>
-      <p className="mt-2 text-[12px] text-muted">
+      <p className="mt-2 text-note text-muted">
         Pale green: open hours. Outlined: the start window. Filled: the usual length, fulls dark; thin line:
         the longest of the last eight. Dashed: switched off. Drag a bar, or the end of its window, to try
         another time; with the keyboard the arrow keys, with Shift for the window, then Enter.
@@ -121,6 +93,41 @@ function Week(props: { week: WeekView; onChoose: (id: string) => void; onFrom: (
       {week.bars.length === 0 && <p className="mt-3">Nothing is scheduled in this week.</p>}
       {trial && <TryPanel trial={trial} onClose={() => setTrial(null)} />}
     </main>
+  );
+}
+
+function WeekHead(props: { week: WeekView; shift: (days: number) => void; onChoose: (id: string) => void }) {
+  const { week, shift, onChoose } = props;
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3">
+      <h1 className="text-page">Week</h1>
+      <p className="text-muted">
+        a row is a night, noon to noon, in {week.zone} · expected lengths from the last eight runs of that
+        kind and weekday
+      </p>
+      <span className="ml-auto flex items-baseline gap-3">
+        <button className="text-button" onClick={() => shift(-7)}>
+          Week before
+        </button>
+        <button className="text-button" onClick={() => shift(7)}>
+          Week after
+        </button>
+        <label className="flex items-center gap-1.5 text-muted">
+          of
+          <select
+            className="rounded border border-line bg-panel px-1.5 py-0.5 text-ink"
+            value={week.chosen}
+            onChange={(e) => onChoose(e.target.value)}
+          >
+            {week.choices.map((c) => (
+              <option key={c.by + c.id} value={`${c.by}:${c.id}`}>
+                {c.by === "all" ? c.name : `${c.by} ${c.name}`}
+              </option>
+            ))}
+          </select>
+        </label>
+      </span>
+    </div>
   );
 }
 

@@ -5,13 +5,18 @@ import firth.core.cover.Gap;
 import firth.core.evaluation.Grade;
 import firth.core.findings.Check;
 import firth.core.findings.Finding;
+import firth.core.findings.Needs;
 import firth.core.findings.WayOut;
+import firth.core.model.GivesWay;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.Outcome;
 import firth.core.model.Role;
 import firth.core.model.Trigger;
 import firth.core.retention.Verdict;
+import firth.core.stocktake.Difference;
+import firth.store.ItemState;
+import firth.store.PurgeState;
 import io.quarkus.smallrye.openapi.OpenApiFilter;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -30,6 +35,8 @@ public class DescribedWords implements OASFilter {
     private static final List<String> VERDICTS = words(Verdict.values(), Verdict::word);
     private static final List<String> SLOT_VERDICTS = words(SlotVerdict.values(), SlotVerdict::word);
     private static final List<String> HAZARDS = words(Hazard.values(), Hazard::field);
+    private static final List<String> ITEM_STATES = words(ItemState.values(), ItemState::word);
+    private static final List<String> DECISIONS = List.of("drop", "adopt", "remove", "undo");
     private static final List<String> CHECK_STATES = words(Check.State.values(), Check.State::word);
 
     /** By field, or by schema and field where a field of that name holds other words there; none: any text. */
@@ -66,7 +73,30 @@ public class DescribedWords implements OASFilter {
             Map.entry("DrillRow.state", List.of("proved", "due", "failed", "awaited", "none")),
             Map.entry("TakeView.state", List.of("asked", "taken", "refused")),
             Map.entry("FindView.state", List.of("open", "dropped", "adopted", "to-remove")),
-            Map.entry("TokenView.state", List.of("good", "ended", "revoked")));
+            Map.entry("TokenView.state", List.of("good", "ended", "revoked")),
+            Map.entry("PurgeList.state", words(PurgeState.values(), PurgeState::word)),
+            Map.entry("ListRow.state", words(PurgeState.values(), PurgeState::word)),
+            Map.entry("ItemView.state", ITEM_STATES),
+            Map.entry("ItemTally.state", ITEM_STATES),
+            Map.entry(
+                    "LineView.kept",
+                    List.of("locked", "held", "stay", "promised", "shared", "listed", "stranded", "coming")),
+            Map.entry("Sent.state", List.of("waiting", "sending", "sent", "failed", "unknown")),
+            Map.entry("Sent.way", List.of("mail", "webhook")),
+            Map.entry("StoreRow.givesWay", words(GivesWay.values(), GivesWay::word)),
+            Map.entry("NeededBackup.why", words(Needs.Why.values(), Needs.Why::word)),
+            Map.entry("FindView.what", words(Difference.Manner.values(), Difference.Manner::word)),
+            Map.entry("FindView.may", DECISIONS),
+            Map.entry("Decided.what", DECISIONS),
+            Map.entry("GapInfo.state", List.of("bridged", "unbridged", "open")),
+            Map.entry("Place.state", List.of("there", "spoiled", "gone")),
+            Map.entry("AttemptView.state", List.of("ok", "unsuccessful", "running")),
+            Map.entry("SlotBar.state", List.of("planned", "superseded", "excused", "off")),
+            Map.entry("DrillDone.outcome", List.of("proved", "unchecked", "failed", "untold")),
+            Map.entry("StretchView.side", List.of("reading", "transport", "writing", "delivery")),
+            Map.entry("StepView.what", List.of("began", "ended", "failed", "landed", "went", "found-spoiled")),
+            Map.entry("RestoreRow.state", List.of("under way", "done", "given up")),
+            Map.entry("attention", List.of("clone", "unknown-policy", "no-policy", "two-rules")));
 
     private static <E> List<String> words(E[] values, Function<E, String> word) {
         return Arrays.stream(values).map(word).toList();
@@ -95,6 +125,10 @@ public class DescribedWords implements OASFilter {
 
     private static void describe(List<String> words, Schema field) {
         List<Schema.SchemaType> types = field.getType();
+        if (types != null && types.contains(Schema.SchemaType.ARRAY) && field.getItems() != null) {
+            describe(words, field.getItems());
+            return;
+        }
         if (!words.isEmpty() && types != null && types.contains(Schema.SchemaType.STRING)) {
             List<Object> values = new ArrayList<>(words);
             if (types.contains(Schema.SchemaType.NULL)) {
