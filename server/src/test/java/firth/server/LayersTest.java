@@ -14,15 +14,19 @@ import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
 import com.tngtech.archunit.library.dependencies.SlicesRuleDefinition;
 import jakarta.ws.rs.Path;
+import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;
 import java.io.PrintStream;
 import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -30,10 +34,14 @@ import java.util.Scanner;
 import java.util.TimeZone;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 
 /** Dependencies point one way: core, wording, then exchange and store beside each other, then server and demo. */
 @AnalyzeClasses(packages = "firth", importOptions = ImportOption.DoNotIncludeTests.class)
 class LayersTest {
+
+    private static final int LONGEST_RESOURCE = 120;
 
     @ArchTest
     static final ArchRule pointOneWay = layeredArchitecture()
@@ -132,6 +140,26 @@ class LayersTest {
                                 .isPresent())
                         .map(c -> c.getDescription())
                         .toList());
+    }
+
+    /** A resource translates between HTTP and what does the work: it is short. */
+    @Test
+    void resourcesTranslateAlone() throws IOException {
+        List<String> found = new ArrayList<>();
+        try (Stream<java.nio.file.Path> files = Files.walk(java.nio.file.Path.of("src/main/java"))) {
+            for (java.nio.file.Path file :
+                    files.filter(f -> f.toString().endsWith("Resource.java")).toList()) {
+                long lines = Files.readString(file, StandardCharsets.UTF_8)
+                        .replaceAll("(?s)/\\*.*?\\*/", "")
+                        .lines()
+                        .filter(l -> !l.isBlank() && !l.startsWith("import ") && !l.startsWith("package "))
+                        .count();
+                if (lines > LONGEST_RESOURCE) {
+                    found.add(file.getFileName() + ": " + lines + " lines");
+                }
+            }
+        }
+        assertEquals(List.of(), found);
     }
 
     @ArchTest

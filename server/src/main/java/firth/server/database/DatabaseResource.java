@@ -1,18 +1,14 @@
 package firth.server.database;
 
 import firth.core.evaluation.Evaluation;
-import firth.core.model.Hazard;
 import firth.core.model.Note;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
-import firth.server.platform.NotFound;
 import firth.server.platform.Roles;
 import firth.store.Snapshot;
-import firth.wording.explain.Explaining;
-import firth.wording.explain.Explanation;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
@@ -20,10 +16,8 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
-import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** One database: its cover, its backups, and why they are judged as they are. */
@@ -37,12 +31,15 @@ public class DatabaseResource {
     private final Lookout lookout;
     private final FindingsNow findings;
     private final FactsHolder facts;
+    private final WhyViews whyViews;
 
-    DatabaseResource(Evaluations evaluations, Lookout lookout, FindingsNow findings, FactsHolder facts) {
-        this.facts = facts;
+    DatabaseResource(
+            Evaluations evaluations, Lookout lookout, FindingsNow findings, FactsHolder facts, WhyViews whyViews) {
         this.evaluations = evaluations;
         this.lookout = lookout;
         this.findings = findings;
+        this.facts = facts;
+        this.whyViews = whyViews;
     }
 
     @GET
@@ -52,7 +49,7 @@ public class DatabaseResource {
             @QueryParam("period") @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide one = evaluations.one(id, view);
-        Evaluation e = computed(one);
+        Evaluation e = WhyViews.computed(one);
         Instant notedBy = Lookout.looksBack(asOf) ? view.asOf() : lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
             List<Note> notes = NotesResource.at(snapshot, id, notedBy);
@@ -81,7 +78,7 @@ public class DatabaseResource {
         }
         Lookout.View view = lookout.view(asOf, period);
         Evaluations.Fleetwide one = evaluations.one(id, view);
-        Evaluation e = computed(one);
+        Evaluation e = WhyViews.computed(one);
         List<String> wanted = kinds == null || kinds.isEmpty() ? List.of() : Arrays.asList(kinds.split(","));
         return new DatabaseViews(one.fleet(), view)
                 .page(
@@ -125,56 +122,6 @@ public class DatabaseResource {
             @QueryParam("at") @Nullable String at,
             @QueryParam("backup") @DefaultValue("") String backup,
             @QueryParam("store") @DefaultValue("") String store) {
-        Evaluation e = computed(evaluations.one(id, lookout.view(asOf, period)));
-        Explaining explaining = new Explaining(e);
-        String ofLineage = lineage == null ? e.database().lineages().get(0).id() : lineage;
-        String ofStream = stream == null ? e.database().streams().get(0) : stream;
-        Optional<Explanation> why = switch (about == null ? "" : about) {
-            case "age" -> Optional.of(explaining.age(hazard(hazard)));
-            case "grade" -> Optional.of(explaining.grade());
-            case "breach" -> explaining.breach(hazard(hazard), moment(at));
-            case "gap" -> explaining.gap(ofLineage, ofStream, position);
-            case "slot" -> explaining.slot(schedule, moment(at));
-            case "cadence" -> explaining.cadence(schedule, ofStream, moment(at));
-            case "copy" -> explaining.copy(backup, store);
-            default -> throw new BadRequest("about", "is none of age, breach, cadence, copy, gap, grade, slot");
-        };
-        return why.map(DatabaseResource::view)
-                .orElseThrow(() -> new NotFound("There is no such " + about + " as of this moment."));
-    }
-
-    private static Instant moment(@Nullable String at) {
-        try {
-            return Instant.parse(at == null ? "" : at);
-        } catch (DateTimeParseException e) {
-            throw new BadRequest("at", "is not a moment such as 2026-11-23T09:12:00Z");
-        }
-    }
-
-    private static Hazard hazard(String field) {
-        return Arrays.stream(Hazard.values())
-                .filter(h -> h.field().equals(field))
-                .findFirst()
-                .orElseThrow(() -> new BadRequest("hazard", "is none of mishap, siteLoss, sabotage"));
-    }
-
-    private static Evaluation computed(Evaluations.Fleetwide one) {
-        return one.answers().get(0);
-    }
-
-    private static WhyView view(Explanation e) {
-        return new WhyView(
-                e.title(),
-                e.answer().stream()
-                        .map(p -> new WhyView.Phrase(
-                                p.words().orElse(null),
-                                p.moment().orElse(null),
-                                p.durationMs().map(ms -> ms / 1000.0).orElse(null)))
-                        .toList(),
-                e.facts().stream()
-                        .map(f -> new WhyView.FactView(f.label(), f.id().orElse(null), f.at().orElse(null), f.note()))
-                        .toList(),
-                e.rule(),
-                e.section());
+        return whyViews.why(id, asOf, period, about, hazard, position, lineage, stream, schedule, at, backup, store);
     }
 }

@@ -60,13 +60,16 @@ class ListDecisions {
     }
 
     /**
-     * Asks for everything that may go, but for some lines.
-     *
-     * @param seen the hash of what was seen
-     * @param at the moment at which that was judged; time alone lets ever more become obsolete, which is not what was seen
+     * Asks for everything that may go, but for some lines: by the hash of what was seen, and the moment at which that was judged; time
+     * alone lets ever more become obsolete, which is not what was seen.
      */
-    String ask(Optional<String> store, Set<String> leftOut, String reason, String seen, Instant at) {
-        if (reason == null || reason.isBlank() || reason.length() > LONGEST) {
+    String ask(PurgeView.Asked asked) {
+        Optional<String> store = ChoiceViews.store(asked.store());
+        Set<String> leftOut = ChoiceViews.leftOut(asked.leftOut());
+        String reason = asked.reason();
+        String seen = asked.hash();
+        Instant at = asked.asOf();
+        if (reason.isBlank() || reason.length() > LONGEST) {
             throw new BadRequest("reason", "is not of 1 to " + LONGEST + " characters: why is room freed?");
         }
         Instant now = lookout.present().asOf();

@@ -50,7 +50,7 @@ public class Listings {
         Take done = taking.take(asked, listing.files(), when, whole);
         try (Snapshot snapshot = facts.store().read()) {
             return new StockView.ListingTaken(
-                    StocktakeResource.view(done, evaluations.fleet(snapshot)), listing.flaws(), listing.bad());
+                    StockViews.view(done, evaluations.fleet(snapshot)), listing.flaws(), listing.bad());
         }
     }
 }

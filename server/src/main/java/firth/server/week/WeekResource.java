@@ -1,50 +1,11 @@
 package firth.server.week;
 
-import firth.core.adherence.OpenTime;
-import firth.core.adherence.SlotVerdict;
-import firth.core.evaluation.Evaluation;
-import firth.core.findings.Check;
-import firth.core.findings.Unserved;
-import firth.core.forecast.Expected;
-import firth.core.forecast.Habits;
-import firth.core.forecast.Usual;
-import firth.core.forecast.Writing;
-import firth.core.model.BackupStore;
-import firth.core.model.Closure;
-import firth.core.model.Database;
-import firth.core.model.Kind;
-import firth.core.model.PolicyVersion;
-import firth.core.time.Span;
-import firth.core.time.Spans;
-import firth.server.cover.CoverRows;
-import firth.server.evaluation.Evaluations;
-import firth.server.evaluation.FleetNow;
-import firth.server.evaluation.Lookout;
-import firth.server.evaluation.PolicyFollowers;
-import firth.server.evaluation.ProbedNow;
-import firth.server.platform.BadRequest;
-import firth.server.platform.FactsHolder;
 import firth.server.platform.Roles;
 import firth.server.policies.LookAhead;
-import firth.store.Snapshot;
-import firth.wording.ReadinessWords;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
-import java.time.DateTimeException;
-import java.time.Duration;
-import java.time.Instant;
-import java.time.LocalDate;
-import java.time.ZoneId;
-import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.List;
-import java.util.Map;
-import java.util.Optional;
-import java.util.TreeMap;
-import java.util.function.Predicate;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A week of nights to come: what is to run when, and where it will not fit. */
@@ -52,33 +13,12 @@ import org.jspecify.annotations.Nullable;
 @RolesAllowed(Roles.VIEWER)
 public class WeekResource {
 
-    private static final int NIGHTS = 7;
-    private static final Duration SHOWN = Duration.ofDays(30);
-
-    private final Evaluations evaluations;
-    private final PolicyFollowers following;
     private final LookAhead lookAhead;
-    private final Lookout lookout;
-    private final FactsHolder facts;
+    private final WeekViews weekViews;
 
-    WeekResource(
-            Evaluations evaluations,
-            PolicyFollowers following,
-            LookAhead lookAhead,
-            Lookout lookout,
-            FactsHolder facts) {
-        this.facts = facts;
-        this.evaluations = evaluations;
-        this.following = following;
+    WeekResource(LookAhead lookAhead, WeekViews weekViews) {
         this.lookAhead = lookAhead;
-        this.lookout = lookout;
-    }
-
-    /** A database of the fleet with what is expected of it. */
-    private record Ahead(Evaluation answer, Habits habits, List<Expected> expected) {
-        Database database() {
-            return answer.database();
-        }
+        this.weekViews = weekViews;
     }
 
     /**
@@ -89,209 +29,7 @@ public class WeekResource {
      */
     @GET
     public WeekView week(@QueryParam("from") @Nullable String from, @QueryParam("by") @Nullable String by) {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
-        Instant now = lookout.now();
-        List<Evaluation> kept =
-                all.answers().stream().filter(e -> !e.database().retiredAt(now)).toList();
-        ZoneId zone = usualZone(kept);
-        Instant begin = noon(from, zone, now);
-        Span week = new Span(begin, begin.atZone(zone).plusDays(NIGHTS).toInstant());
-        List<Ahead> ahead = kept.parallelStream().map(e -> ahead(all, e, week)).toList();
-        String chosen = by == null || by.isEmpty() ? busiest(ahead) : by;
-        Predicate<Ahead> shown = shown(chosen);
-        List<Ahead> own = ahead.stream().filter(shown).toList();
-        return new WeekView(
-                week.from(),
-                week.to(),
-                zone.getId(),
-                choices(all.fleet(), ahead),
-                chosen,
-                own.stream()
-                        .flatMap(a -> a.expected.stream().map(e -> bar(a.database(), e)))
-                        .toList(),
-                open(all.fleet(), own, week),
-                closures(all.fleet(), own, week),
-                collisions(all.fleet(), ahead, own),
-                unserved(all.fleet(), own, now));
-    }
-
-    /** Whose schedules nobody starts: the scheduler is known to be off, or run after run was missed without a try. */
-    private List<WeekView.Unserved> unserved(FleetNow fleet, List<Ahead> own, Instant now) {
-        List<WeekView.Unserved> out = new ArrayList<>();
-        try (Snapshot snapshot = facts.store().read()) {
-            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
-            for (Ahead a : own) {
-                Database d = a.database();
-                boolean asked =
-                        a.answer.version().filter(v -> !v.live().isEmpty()).isPresent();
-                Optional<Check> off = probed.checks(d).stream()
-                        .filter(c -> c.item() == Check.Item.SCHEDULER && c.state() == Check.State.NOT_READY)
-                        .findFirst();
-                if (asked && off.isPresent()) {
-                    out.add(new WeekView.Unserved(d.id(), d.name(), null, 0, null, ReadinessWords.of(off.get())));
-                }
-                Unserved.of(a.answer)
-                        .forEach(u -> out.add(new WeekView.Unserved(
-                                d.id(), d.name(), u.schedule().id(), u.missed(), u.since(), null)));
-            }
-        }
-        return out;
-    }
-
-    private Ahead ahead(Evaluations.Fleetwide all, Evaluation e, Span week) {
-        Habits habits = following.basis(all, e).habits();
-        return new Ahead(e, habits, Expected.of(all.facts(e), all.fleet().fleet(), habits, lookout.now(), week));
-    }
-
-    private static ZoneId usualZone(List<Evaluation> fleet) {
-        return fleet.stream()
-                .collect(Collectors.groupingBy(e -> e.database().zone(), Collectors.counting()))
-                .entrySet()
-                .stream()
-                .max(Map.Entry.comparingByValue())
-                .map(Map.Entry::getKey)
-                .orElse(ZoneId.of("UTC"));
-    }
-
-    private static Instant noon(@Nullable String from, ZoneId zone, Instant now) {
-        try {
-            LocalDate today = now.atZone(zone).minusHours(12).toLocalDate();
-            LocalDate first = from == null || from.isEmpty() ? today : LocalDate.parse(from);
-            return first.atTime(12, 0).atZone(zone).toInstant();
-        } catch (DateTimeException e) {
-            throw new BadRequest("from", "is not a date such as 2026-11-23");
-        }
-    }
-
-    private static String busiest(List<Ahead> ahead) {
-        return ahead.stream()
-                .flatMap(a -> a.expected.stream())
-                .flatMap(e -> e.store().stream())
-                .collect(Collectors.groupingBy(s -> s, Collectors.counting()))
-                .entrySet()
-                .stream()
-                .max(Map.Entry.<String, Long>comparingByValue().thenComparing(Map.Entry.comparingByKey()))
-                .map(s -> "store:" + s.getKey())
-                .orElse("all:");
-    }
-
-    private static Predicate<Ahead> shown(String chosen) {
-        int colon = chosen.indexOf(':');
-        String by = colon < 0 ? chosen : chosen.substring(0, colon);
-        String id = colon < 0 ? "" : chosen.substring(colon + 1);
-        return switch (by) {
-            case "all" -> a -> true;
-            case "store" ->
-                a -> a.expected.stream()
-                        .anyMatch(e -> e.store().filter(id::equals).isPresent());
-            case "site" -> a -> a.database().site().filter(id::equals).isPresent();
-            case "policy" ->
-                a -> a.expected.stream().anyMatch(e -> e.slot().policy().equals(id));
-            default -> throw new BadRequest("by", "is neither store, site nor policy with an id");
-        };
-    }
-
-    private static List<WeekView.ChosenBy> choices(FleetNow fleet, List<Ahead> ahead) {
-        List<WeekView.ChosenBy> out = new ArrayList<>();
-        fleet.fleet().stores().stream()
-                .filter(s -> ahead.stream().anyMatch(shown("store:" + s.id())))
-                .sorted(Comparator.comparing(BackupStore::name))
-                .forEach(s -> out.add(new WeekView.ChosenBy("store", s.id(), s.name())));
-        fleet.sites().values().stream()
-                .filter(s -> ahead.stream().anyMatch(shown("site:" + s.id())))
-                .sorted(Comparator.comparing(s -> s.name()))
-                .forEach(s -> out.add(new WeekView.ChosenBy("site", s.id(), s.name())));
-        fleet.fleet().policies().stream()
-                .sorted()
-                .forEach(p -> out.add(new WeekView.ChosenBy(
-                        "policy", p, fleet.fleet().versions(p).get(0).name())));
-        out.add(new WeekView.ChosenBy("all", "", "the whole fleet"));
-        return out;
-    }
-
-    private static WeekView.SlotBar bar(Database d, Expected e) {
-        String state = e.off()
-                ? "off"
-                : e.slot().verdict() == SlotVerdict.SUPERSEDED || e.slot().verdict() == SlotVerdict.EXCUSED
-                        ? e.slot().verdict().word()
-                        : "planned";
-        return new WeekView.SlotBar(
-                d.id(),
-                d.name(),
-                e.slot().policy(),
-                e.slot().version(),
-                e.slot().schedule(),
-                e.slot().kind().word(),
-                e.slot().open(),
-                e.slot().close(),
-                e.schedule().mustFinish(),
-                state,
-                e.usual().map(u -> CoverRows.seconds(u.median())).orElse(null),
-                e.usual().map(u -> CoverRows.seconds(u.longest())).orElse(null),
-                e.usual().map(Usual::runs).orElse(0),
-                e.store().orElse(null),
-                CoverRows.seconds(e.overrun()));
-    }
-
-    /** The open hours of each policy in view. */
-    private static List<WeekView.HoursBand> open(FleetNow fleet, List<Ahead> own, Span week) {
-        Map<String, Database> followers = new TreeMap<>();
-        own.forEach(a -> a.expected.forEach(e -> followers.putIfAbsent(e.slot().policy(), a.database())));
-        List<WeekView.HoursBand> out = new ArrayList<>();
-        followers.forEach((policy, database) -> {
-            PolicyVersion version = fleet.fleet().versionAt(policy, week.from()).orElse(null);
-            if (version != null && !version.openHours().isEmpty()) {
-                Spans open = new OpenTime(version.openHours(), database.zone()).within(week.from(), week.to());
-                for (int i = 0; i < open.count(); i++) {
-                    out.add(new WeekView.HoursBand(
-                            Instant.ofEpochMilli(open.from(i)),
-                            Instant.ofEpochMilli(open.to(i)),
-                            "open hours of " + version.name(),
-                            policy));
-                }
-            }
-        });
-        return out;
-    }
-
-    private static List<WeekView.HoursBand> closures(FleetNow fleet, List<Ahead> own, Span week) {
-        return fleet.closures().stream()
-                .filter(c ->
-                        c.span().from().isBefore(week.to()) && c.span().to().isAfter(week.from()))
-                .filter(c -> own.stream().anyMatch(a -> concerns(c, a)))
-                .map(c -> new WeekView.HoursBand(
-                        c.span().from(), c.span().to(), c.reason(), c.policy().orElse(null)))
-                .toList();
-    }
-
-    private static boolean concerns(Closure c, Ahead a) {
-        return c.database().filter(a.database().id()::equals).isPresent()
-                || c.policy()
-                        .filter(p -> a.expected.stream()
-                                .anyMatch(e -> e.slot().policy().equals(p)))
-                        .isPresent();
-    }
-
-    private static List<WeekView.Collision> collisions(FleetNow fleet, List<Ahead> ahead, List<Ahead> own) {
-        Map<String, Double> shown = Writing.shown(
-                ahead.stream().flatMap(a -> a.habits.writings(SHOWN).stream()).toList());
-        List<String> names = own.stream().map(a -> a.database().name()).toList();
-        List<Writing> expected = ahead.stream()
-                .flatMap(a -> a.expected.stream()
-                        .filter(e -> e.slot().kind() != Kind.CONFIG)
-                        .flatMap(e -> e.writing(a.database().name()).stream()))
-                .toList();
-        return Writing.collisions(expected, shown).stream()
-                .filter(c -> c.who().stream().anyMatch(names::contains))
-                .map(c -> new WeekView.Collision(
-                        c.store(),
-                        fleet.storeName(c.store()),
-                        c.from(),
-                        c.to(),
-                        c.who(),
-                        c.bytesPerSecond(),
-                        c.shown()))
-                .toList();
+        return weekViews.week(from, by);
     }
 
     /** What will miss its window within two months at the present growth. */

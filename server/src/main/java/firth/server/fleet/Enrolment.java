@@ -1,0 +1,87 @@
+package firth.server.fleet;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.type.TypeReference;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.core.model.Route;
+import firth.core.model.Site;
+import firth.exchange.StatedDatabases;
+import firth.server.evaluation.FleetNow;
+import firth.server.evaluation.Lookout;
+import firth.server.intake.ImportView;
+import firth.server.intake.Importing;
+import firth.server.platform.FactsHolder;
+import firth.server.platform.NotFound;
+import firth.store.Snapshot;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.io.IOException;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** What is said of databases: as it was stated last, and as a form or a table states it now. */
+@ApplicationScoped
+class Enrolment {
+
+    private final FactsHolder facts;
+    private final Lookout lookout;
+    private final ObjectMapper json;
+    private final Importing importing;
+
+    Enrolment(FactsHolder facts, Lookout lookout, ObjectMapper json, Importing importing) {
+        this.facts = facts;
+        this.lookout = lookout;
+        this.json = json;
+        this.importing = importing;
+    }
+
+    /** A database as it was last stated, to be stated anew with changes. */
+    FleetView.Written one(String id) {
+        try (Snapshot snapshot = facts.store().read()) {
+            for (String text : snapshot.documents("database")) {
+                Map<String, Object> document = read(text);
+                if (id.equals(document.get("id"))) {
+                    return new FleetView.Written(document);
+                }
+            }
+        }
+        throw new NotFound("There is no database " + id + ".");
+    }
+
+    private Map<String, Object> read(String text) {
+        try {
+            return json.readValue(text, new TypeReference<Map<String, Object>>() {});
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException("JSON that was kept cannot be read", e);
+        }
+    }
+
+    /**
+     * Takes databases as a form or a table says them; one that cannot be taken leaves the others unharmed.
+     *
+     * @param whole {@code yes}: each is said as a whole; else what is not said stays as it was
+     */
+    ImportView state(List<JsonNode> stated, @Nullable String whole) throws IOException {
+        StatedDatabases databases;
+        try (Snapshot snapshot = facts.store().read()) {
+            FleetNow fleet = FleetNow.read(snapshot);
+            databases = new StatedDatabases(names(fleet), snapshot.documents("database"), lookout.now());
+        }
+        return importing.take("by hand", catalog -> databases.read(stated, "yes".equals(whole), "by hand", catalog));
+    }
+
+    private Map<String, Map<String, String>> names(FleetNow fleet) {
+        Map<String, String> policies = new TreeMap<>();
+        fleet.fleet().policies().forEach(p -> policies.put(p, FleetViews.policyName(fleet, p, lookout.now())));
+        return Map.of(
+                "site",
+                fleet.sites().values().stream().collect(Collectors.toMap(Site::id, Site::name)),
+                "route",
+                fleet.routes().stream().collect(Collectors.toMap(Route::id, Route::name)),
+                "policy",
+                policies);
+    }
+}

@@ -1,0 +1,67 @@
+package firth.server.policies;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import firth.exchange.PolicyDocument;
+import firth.server.evaluation.Lookout;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** Rules as they are written, tried on what was and on what will be. */
+@ApplicationScoped
+class TriedRules {
+    /** Since when a policy nobody ever put in force is taken to have been one, when it is tried on a history. */
+    private static final Duration TRIED = Duration.ofDays(400);
+
+    private final Lookout lookout;
+    private final Consequences consequences;
+    private final LookAhead lookAhead;
+    private final PolicyViews policyViews;
+
+    TriedRules(Lookout lookout, Consequences consequences, LookAhead lookAhead, PolicyViews policyViews) {
+        this.lookout = lookout;
+        this.consequences = consequences;
+        this.lookAhead = lookAhead;
+        this.policyViews = policyViews;
+    }
+
+    /**
+     * What rules would have done, replayed over the last 30 days.
+     *
+     * @param followers of which policy the databases are taken; absent: of this one
+     */
+    Policies.Replay replay(String id, @Nullable String followers, JsonNode document) {
+        PolicyDocument.Reading reading = tried(id, document).read();
+        Instant now = lookout.now();
+        return reading.version()
+                .map(v -> consequences.replay(v, followers == null ? id : followers))
+                .orElseGet(() -> new Policies.Replay(
+                        bad(reading), 0, now, now, null, null, List.of(), List.of(), List.of(), null));
+    }
+
+    /**
+     * What rules will do over the next 60 days.
+     *
+     * @param followers of which policy the databases are taken; absent: of this one
+     */
+    Policies.Ahead ahead(String id, @Nullable String followers, JsonNode document) {
+        PolicyDocument.Reading reading = tried(id, document).read();
+        return reading.version()
+                .map(v -> lookAhead.ahead(v, followers == null ? id : followers))
+                .orElseGet(() -> new Policies.Ahead(
+                        bad(reading), lookout.now(), LookAhead.DAYS, 0, List.of(), null, null, List.of()));
+    }
+
+    private static Policies.@Nullable BadValue bad(PolicyDocument.Reading reading) {
+        return reading.flaw()
+                .map(f -> new Policies.BadValue(f.path(), f.reason()))
+                .orElse(null);
+    }
+
+    private PolicyDocument tried(String id, JsonNode document) {
+        return PolicyDocument.of(document)
+                .as(id, policyViews.next(id), lookout.standsAt().minus(TRIED));
+    }
+}
