@@ -54,7 +54,7 @@ export function sandSentence(s: Sand, zone: string): string {
   if (s.where === "after")
     return `The last ${length}: nothing has come since ${span(s.from, s.from, zone).split(" – ")[0]}.`;
   if (s.where === "before") return `${length} before the oldest backup that is left.`;
-  return `${length} that cannot be restored: the backups that held them are gone.`;
+  return `${length} that cannot be restored: the backups that contained them are gone.`;
 }
 
 /** A ribbon for those who do not see it. */

@@ -24,7 +24,7 @@ export function Shelves({ data, width, labels }: { data: DatabaseView; width: nu
     <section aria-label="The shelf" data-testid="shelf">
       <h2 className="mt-4 text-section">The shelf</h2>
       {data.shelves.length === 0 ? (
-        <p className="text-muted">No store holds a copy.</p>
+        <p className="text-muted">No store has a copy.</p>
       ) : (
         <>
           {data.shelves.map((s) => (

@@ -67,7 +67,7 @@ describe("enrolling", () => {
     ["Name", "", "Name is missing."],
     ["Name", "bookings", "Name is enrolled already."],
     ["Time zone", "Atlantis/Deep", /Time zone is/],
-    ["Labels", "tall", /Labels holds "tall"/],
+    ["Labels", "tall", /Labels contains "tall"/],
     ["Stopped", "yesterday", /Stopped/],
   ])("says at %s what is wrong with '%s', and states nothing", async (field, value, says) => {
     const { onState, onClose } = open(null, "pilots");

@@ -47,7 +47,7 @@ export function readLabels(text: string): Record<string, string> | string {
   const out: Record<string, string> = {};
   for (const part of words(text)) {
     const m = /^([^=:]+)[=:](.+)$/.exec(part);
-    if (!m) return `holds "${part}", which is not written name=text`;
+    if (!m) return `contains "${part}", which is not written name=text`;
     out[(m[1] as string).trim()] = (m[2] as string).trim();
   }
   return out;
@@ -60,7 +60,7 @@ export function readStopped(text: string): { from: string; to?: string }[] | str
     const [from, to] = part.split("/") as [string, string | undefined];
     const times = [from, to].filter((t): t is string => Boolean(t));
     if (times.some((t) => Number.isNaN(Date.parse(t))))
-      return `holds "${part}", which is not written FROM/TO`;
+      return `contains "${part}", which is not written FROM/TO`;
     out.push(to ? { from: instant(from), to: instant(to) } : { from: instant(from) });
   }
   return out;

@@ -88,7 +88,7 @@ export function CourseChart({ line, width, zone }: { line: HistoryLine; width: n
           0
         </text>
         <text x={LABELS - 8} y={HEIGHT + 9} textAnchor="end" fontSize={11} fill="var(--muted)">
-          held back by
+          slowed by
         </text>
       </svg>
       <CourseWords merged={merged} zone={zone} />
@@ -126,7 +126,7 @@ function CourseWords(props: { merged: StretchView[]; zone: string }) {
 
 function stretchWords(s: StretchView, zone: string): string {
   const share = s.share === null ? "" : `, ${Math.round(s.share * 100)} % of what is usual`;
-  return `${span(s.from, s.to, zone)}: held back by ${SIDES[s.side]}, ${rate(s.writtenPerSecond)} written${share}`;
+  return `${span(s.from, s.to, zone)}: slowed by ${SIDES[s.side]}, ${rate(s.writtenPerSecond)} written${share}`;
 }
 
 function courseWords(merged: StretchView[], zone: string): string {

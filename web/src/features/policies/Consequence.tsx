@@ -60,7 +60,7 @@ function lines(before: Column | null, after: Column, objective: WrittenDocument[
       worse: w.broken && before !== null && !before.worst[i]?.broken,
     })),
     {
-      label: "Reach held",
+      label: "Reach kept",
       ...of((c) => (c.reachAsked ? `${c.reachHeld} of ${c.reachAsked}` : "–")),
       note: after.reachMissed.join(", "),
       worse: before !== null && after.reachAsked - after.reachHeld > before.reachAsked - before.reachHeld,

@@ -15,7 +15,7 @@ export function RoomChart({ ahead, names }: { ahead: Ahead; names: [string | nul
       {store && (
         <>
           <div className="flex flex-wrap items-baseline gap-x-3 text-note">
-            <span className="text-muted">Room held in</span>
+            <span className="text-muted">Room used in</span>
             {ahead.stores.map((s) => (
               <button
                 key={s.store}

@@ -31,7 +31,7 @@ export function Proved({ proofs, copies }: { proofs: Proof[]; copies: number }) 
       </li>
       {hazards.length > 0 && (
         <li data-testid="proof-hazards">
-          The promised reach holds from all stores together
+          The promised reach is kept from all stores together
           {hazards.map((h) => (
             <span key={h.hazard} className="block text-note text-muted">
               after {AFTER[h.hazard]}: {h.databases === 1 ? "one database" : `${h.databases} databases`},{" "}

@@ -260,7 +260,7 @@ function AsProved({ data }: { data: PurgeList }) {
       {!["stopped", "cancelled", "done"].includes(data.state) && (
         <p className="mt-1 text-note text-muted">
           {data.now.length === 0
-            ? "Nothing has changed since: it holds as things stand now."
+            ? "Nothing has changed since: it is true as things stand now."
             : "What has changed since drops out; the rest was proved again just now."}
         </p>
       )}

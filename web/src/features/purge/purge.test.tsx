@@ -20,7 +20,7 @@ const line = (key: string, change: Partial<PurgeLine> = {}): PurgeLine => ({
   to: "2026-10-01T00:00:00Z",
   bytes: 9e9,
   verdict: "obsolete",
-  why: "f-9 of 4 Nov holds what the rules need",
+  why: "f-9 of 4 Nov contains what the rules need",
   kept: null,
   until: null,
   chosen: true,
@@ -170,7 +170,7 @@ const list: PurgeList = {
       bytes: 1.8e10,
       firstLanded: "2026-09-01T00:00:00Z",
       lastLanded: "2026-10-01T00:00:00Z",
-      why: [{ why: "f-9 of 4 Nov holds what the rules need", items: 41_000 }],
+      why: [{ why: "f-9 of 4 Nov contains what the rules need", items: 41_000 }],
       tallies: [{ state: "waiting", items: 41_000, bytes: 1.8e10 }],
     },
   ],
@@ -227,7 +227,7 @@ describe("a list", () => {
     );
     const groups = screen.getByTestId("purge-groups");
     expect(within(groups).getByText("waiting")).toBeInTheDocument();
-    expect(groups).toHaveTextContent("holds what the rules need");
+    expect(groups).toHaveTextContent("contains what the rules need");
     fireEvent.click(within(groups).getByRole("button", { name: /41.000 logs/ }));
     expect(await within(groups).findByText(/told by agent at quay-near/)).toBeInTheDocument();
     expect(screen.getByText("Shelves when it was asked for")).toHaveAttribute("aria-expanded", "true");

@@ -47,7 +47,7 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
         <input type="checkbox" checked={insists} onChange={(e) => setInsists(e.target.checked)} />
         <span>
           over the old {plan.name}
-          {insists && <b className="text-coral-text">: what it holds now is lost</b>}
+          {insists && <b className="text-coral-text">: what it contains now is lost</b>}
         </span>
       </label>
       <details>

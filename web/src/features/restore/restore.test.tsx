@@ -150,7 +150,7 @@ describe("The Restore view", () => {
     show(plan());
     expect(await screen.findByText("Begin the restore")).toBeInTheDocument();
     fireEvent.click(screen.getByRole("checkbox", { name: /over the old berths/ }));
-    expect(screen.getByText(/what it holds now is lost/)).toBeInTheDocument();
+    expect(screen.getByText(/what it contains now is lost/)).toBeInTheDocument();
     expect(screen.queryByLabelText("New name")).toBeNull();
   });
 

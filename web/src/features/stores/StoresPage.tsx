@@ -97,7 +97,7 @@ function Store(props: {
     <button
       className={`block w-full rounded text-left ${chosen ? "bg-chosen" : ""}`}
       aria-pressed={chosen}
-      aria-label={`${s.name}: ${size(now)} held${s.capacity ? ` of ${size(s.capacity)}` : ""}, ${text}`}
+      aria-label={`${s.name}: ${size(now)} used${s.capacity ? ` of ${size(s.capacity)}` : ""}, ${text}`}
       onClick={onChoose}
       data-store={s.id}
     >
@@ -161,7 +161,7 @@ function Databases({ store }: { store: StoreRow }) {
         <thead className="text-note text-muted">
           <tr>
             <th className="py-1 font-normal">{store.name}, by database</th>
-            <th className="text-right font-normal">held</th>
+            <th className="text-right font-normal">used</th>
             <th className="text-right font-normal">needed for its policy</th>
             <th className="text-right font-normal">growth a week</th>
             <th className="pl-4 font-normal">copies rule</th>

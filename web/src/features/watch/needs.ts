@@ -17,7 +17,7 @@ export const WHY: Record<Schemas["NeededBackup"]["why"], string> = {
   first: "new: its first backup is awaited",
   behind: "more would be lost than is promised",
   gap: "the newest logs follow a gap",
-  component: "no backup that restores anything holds it",
+  component: "no backup that restores anything contains it",
   "slot-lost": "its slot failed or was missed",
   "slot-open": "its slot is open",
   promise: "then more would be lost than is promised",

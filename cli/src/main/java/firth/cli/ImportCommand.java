@@ -50,7 +50,7 @@ final class ImportCommand implements Callable<Integer> {
             names = "--token",
             paramLabel = "TOKEN",
             defaultValue = "${env:FIRTH_TOKEN}",
-            description = "What this program shows of itself; default: what FIRTH_TOKEN holds.")
+            description = "What this program shows of itself; default: the value of FIRTH_TOKEN.")
     private @Nullable String token;
 
     @Override

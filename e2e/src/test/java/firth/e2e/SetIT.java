@@ -112,7 +112,7 @@ class SetIT {
     void aChangeShowsItsConsequenceAndIsKeptAsAVersionBesideTheOld() throws IOException {
         browser.open(firth.address("/policies/kiosks"));
         browser.seeText("[data-testid='flaws']", "its grace 4 h");
-        browser.seeText("[data-testid='room'] + div", "held");
+        browser.seeText("[data-testid='room'] + div", "used");
         press("[data-testid='flaws'] button", "Set the grace to 3 h");
         browser.gone("[data-testid='flaws']");
         browser.seeText("[data-testid='consequence'] thead", "version 2");

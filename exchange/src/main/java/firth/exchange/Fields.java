@@ -234,7 +234,7 @@ final class Fields {
         List<T> out = new ArrayList<>();
         for (JsonNode item : array(name)) {
             if (!(item instanceof ObjectNode object)) {
-                throw bad(name, "holds something that is not an object");
+                throw bad(name, "contains something that is not an object");
             }
             String place = counted ? path + name + "." + out.size() + "." : path + name + ".";
             out.add(each.apply(new Fields(object, place, warnings, counted)));
@@ -246,7 +246,7 @@ final class Fields {
         List<String> out = new ArrayList<>();
         for (JsonNode item : array(name)) {
             if (!item.isTextual()) {
-                throw bad(name, "holds something that is not text");
+                throw bad(name, "contains something that is not text");
             }
             out.add(item.textValue());
         }

@@ -73,7 +73,7 @@ public final class FleetFileReader {
                 if (!recognised && lines.hasZeroByte()) {
                     throw new NotAFleetFile(
                             report.file()
-                                    + " is not a fleet file: it holds binary data, not one JSON record a line; nothing was taken.");
+                                    + " is not a fleet file: it contains binary data, not one JSON record a line; nothing was taken.");
                 }
                 line(lines, number);
             }
@@ -89,8 +89,7 @@ public final class FleetFileReader {
 
     private void line(Lines lines, long number) {
         if (lines.tooLong()) {
-            report.reject(
-                    number, "", "the line is longer than " + (Lines.LONGEST >> 20) + " MiB; split what it holds", "");
+            report.reject(number, "", "the line is longer than " + (Lines.LONGEST >> 20) + " MiB; split it", "");
             return;
         }
         try {

@@ -156,7 +156,7 @@ final class HistoryRecords {
     private static Map<String, Positions> logPositions(Fields f) {
         String stream = f.text("stream").orElse(Database.DEFAULT_STREAM);
         if (!f.has("from") || !f.has("to")) {
-            throw f.bad(f.has("from") ? "to" : "from", "is missing: a log says which positions it holds");
+            throw f.bad(f.has("from") ? "to" : "from", "is missing: a log says which positions it contains");
         }
         return Map.of(stream, positions(f, "", f.value("from"), f.value("to")));
     }

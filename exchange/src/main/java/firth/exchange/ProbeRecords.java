@@ -70,7 +70,7 @@ final class ProbeRecords {
         f.warnUnknown(Set.of("held", "needed"));
         for (String list : Set.of("held", "needed")) {
             if (!f.has(list)) {
-                throw f.bad(list, "is missing: rights are judged by what is held and what is needed");
+                throw f.bad(list, "is missing: rights are judged by what is granted and what is needed");
             }
         }
         return new Rights(Set.copyOf(f.texts("held")), Set.copyOf(f.texts("needed")));

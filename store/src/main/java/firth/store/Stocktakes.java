@@ -214,7 +214,7 @@ public final class Stocktakes {
                 readers,
                 Belied.SELECT + " ORDER BY i.purge, i.num",
                 Belied::read,
-                "What was told could not be held against the listings");
+                "What was told could not be compared with the listings");
     }
 
     /** The same of one list. */
@@ -223,7 +223,7 @@ public final class Stocktakes {
                 readers,
                 Belied.SELECT + " AND i.purge = ? ORDER BY i.num",
                 Belied::read,
-                "What was told could not be held against the listings",
+                "What was told could not be compared with the listings",
                 purge);
     }
 

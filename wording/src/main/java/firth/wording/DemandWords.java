@@ -50,7 +50,7 @@ final class DemandWords {
         return new Said(
                 (one ? "one of its components is" : d.names().size() + " of its components are")
                         + " in no usable backup",
-                "No usable backup holds its " + (one ? "component " : "components ") + String.join(", ", d.names())
+                "No usable backup contains its " + (one ? "component " : "components ") + String.join(", ", d.names())
                         + ": nothing would bring " + it + " back.",
                 "Include " + it + " in the next full. Earlier backups stay without " + it + ".");
     }

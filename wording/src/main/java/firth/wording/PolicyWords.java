@@ -57,7 +57,7 @@ public final class PolicyWords {
         on(
                 FlawDetail.LockTooLong.class,
                 d -> "Copies are locked for " + Wording.duration(d.lock()) + " but retained for "
-                        + Wording.duration(d.retained()) + ": the lock holds what no rule needs.");
+                        + Wording.duration(d.retained()) + ": the lock keeps what no rule needs.");
         on(
                 FlawDetail.CopiesImpossible.class,
                 d -> "Copies in " + d.count() + " " + provision(d.asked()) + " are asked for; those of " + d.database()

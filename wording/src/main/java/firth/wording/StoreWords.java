@@ -61,7 +61,7 @@ public final class StoreWords {
         String purge = d.obsolete() > 0 ? "Purge the " + Wording.bytes(d.obsolete()) + " no rule needs" : "";
         return new Said(
                 d.store() + (d.held() > d.capacity() ? " is full" : " runs full"),
-                d.store() + " holds " + Wording.bytes(d.held()) + " of " + Wording.bytes(d.capacity())
+                d.store() + " contains " + Wording.bytes(d.held()) + " of " + Wording.bytes(d.capacity())
                         + ". At the present pace, and if nothing is purged, there will then be no room for the next backup, and promises that rest on this store will break.",
                 d.always()
                         ? (purge.isEmpty() ? "Give it more room" : purge + " and give it more room")

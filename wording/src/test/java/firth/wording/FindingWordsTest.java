@@ -235,7 +235,7 @@ class FindingWordsTest {
                 Arguments.of(
                         new Detail.ComponentsNowhere(List.of("tickets")),
                         "one of its components is in no usable backup",
-                        "No usable backup holds its component tickets: nothing would bring it back."),
+                        "No usable backup contains its component tickets: nothing would bring it back."),
                 Arguments.of(
                         new Detail.DrillFailed(Optional.of("full-1"), "it would not start"),
                         "its last drill failed",
@@ -300,7 +300,7 @@ class FindingWordsTest {
                 Arguments.of(
                         new Detail.StoreFills("Tide box", 1e12, 9e11, 2e11, false),
                         "Tide box runs full",
-                        "Tide box holds 900 GB of 1.0 TB. At the present pace, and if nothing is purged, there will then "
+                        "Tide box contains 900 GB of 1.0 TB. At the present pace, and if nothing is purged, there will then "
                                 + "be no room for the next backup, and promises that rest on this store will break."),
                 Arguments.of(
                         new Detail.RecordTurned("ledger", false, "backup full-1", "database", "berths", "fuel", 3),

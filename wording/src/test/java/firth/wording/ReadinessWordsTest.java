@@ -191,7 +191,7 @@ class ReadinessWordsTest {
                         "Copies are to be gone after 4 h, but 2 days of them are needed."),
                 Arguments.of(
                         new FlawDetail.LockTooLong(day, hours),
-                        "Copies are locked for 2 days but retained for 4 h: the lock holds what no rule needs."),
+                        "Copies are locked for 2 days but retained for 4 h: the lock keeps what no rule needs."),
                 Arguments.of(
                         new FlawDetail.CopiesImpossible(Followers.Provision.OFFSITE, 2, "d", 1),
                         "Copies in 2 stores at another site are asked for; those of d go to 1."),

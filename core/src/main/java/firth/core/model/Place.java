@@ -17,7 +17,7 @@ public record Place(String store, String path) {
     public static Optional<String> flaw(String written) {
         String path = written.startsWith("/") ? written.substring(1) : written;
         if (path.chars().anyMatch(Character::isISOControl)) {
-            return Optional.of("holds a control character");
+            return Optional.of("contains a control character");
         }
         for (String part : path.split("/", -1)) {
             if (part.isEmpty()) {

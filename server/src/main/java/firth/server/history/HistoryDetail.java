@@ -129,7 +129,7 @@ final class HistoryDetail {
         t.checksummed().ifPresent(v -> out.add(v ? "checksummed" : "without checksums"));
         backup.verified().ifPresent(v -> out.add("verified " + v));
         if (!t.components().isEmpty()) {
-            out.add("holds "
+            out.add("contains "
                     + String.join(", ", t.components().stream().sorted().toList()));
         }
         if (backup.selfContained()) {

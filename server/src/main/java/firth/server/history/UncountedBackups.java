@@ -40,6 +40,6 @@ final class UncountedBackups {
                 .collect(Collectors.joining(", "));
         return unlisted.isEmpty()
                 ? ""
-                : "what it holds of stream " + unlisted + " counts for nothing: the database lists no such stream";
+                : "what it contains of stream " + unlisted + " counts for nothing: the database lists no such stream";
     }
 }

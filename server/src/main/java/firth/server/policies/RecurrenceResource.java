@@ -60,7 +60,7 @@ public class RecurrenceResource {
         try {
             return ZoneId.of(id.strip());
         } catch (DateTimeException e) {
-            throw new BadRequest("zones", "holds something that is not an IANA time zone: " + id);
+            throw new BadRequest("zones", "contains something that is not an IANA time zone: " + id);
         }
     }
 

@@ -237,7 +237,8 @@ final class Candidates {
         }
         List<String> holders = (replaced.size() > 2 ? replaced.subList(0, 2) : replaced)
                 .stream().map(this::holder).toList();
-        return String.join(" and ", holders) + (holders.size() == 1 ? " holds" : " hold") + " what the rules need";
+        return String.join(" and ", holders) + (holders.size() == 1 ? " contains" : " contain")
+                + " what the rules need";
     }
 
     private String holder(String id) {

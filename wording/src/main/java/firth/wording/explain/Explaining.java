@@ -189,7 +189,7 @@ public final class Explaining {
                             answer,
                             facts,
                             "A gap is a maximal hole left by the available logs between the first position a usable data backup"
-                                    + " needs and the last position any log holds. A backup that ends at or beyond it bridges it.",
+                                    + " needs and the last position any log contains. A backup that ends at or beyond it bridges it.",
                             "Log gaps");
                 });
     }

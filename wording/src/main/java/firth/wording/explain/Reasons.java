@@ -8,7 +8,7 @@ public final class Reasons {
     private record Words(String label, String note) {}
 
     private static final Map<String, Words> WORDS = Map.ofEntries(
-            Map.entry("reach-anchor", new Words("holds the start of reach", "the promised reach begins from it")),
+            Map.entry("reach-anchor", new Words("carries the start of reach", "the promised reach begins from it")),
             Map.entry("inside-reach", new Words("inside reach", "taken within the promised reach")),
             Map.entry("log-for-reach", new Words("log for reach", "extends what reach needs")),
             Map.entry("newest-fulls", new Words("newest fulls", "one of the newest fulls, or hangs from one")),
@@ -29,7 +29,7 @@ public final class Reasons {
             Map.entry("torn", new Words("torn", "logs it needs to be consistent are missing")),
             Map.entry("parent-of", new Words("parent of", "it hangs from this one")),
             Map.entry("log-for-consistency", new Words("makes consistent", "that backup needs this log")),
-            Map.entry("replaced-by", new Words("replaced by", "holds what the rules need in its place")));
+            Map.entry("replaced-by", new Words("replaced by", "gives what the rules need in its place")));
 
     private Reasons() {}
 
