@@ -44,7 +44,7 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
       </text>
       <rect x={label} y={0} width={width} height={height} fill="var(--sand)" fillOpacity={0.55} />
       {week.open.map((o, i) => (
-        <ClosedPart key={`open ${i}`} o={o} night={night} x={x} height={height} />
+        <OpenPart key={`open ${i}`} o={o} night={night} x={x} height={height} />
       ))}
       {ticks(night).map((t) => (
         <line key={t} x1={x(t)} x2={x(t)} y1={0} y2={height} stroke="var(--line)" />
@@ -58,10 +58,10 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
         strokeDasharray="2 3"
       />
       {week.closures.map((c, i) => (
-        <StoppedPart key={`stopped ${i}`} c={c} night={night} x={x} height={height} />
+        <ClosurePart key={`stopped ${i}`} c={c} night={night} x={x} height={height} />
       ))}
       {week.collisions.map((c, i) => (
-        <NightPart key={`part ${i}`} c={c} night={night} x={x} height={height} />
+        <CollisionPart key={`part ${i}`} c={c} night={night} x={x} height={height} />
       ))}
       {placed.map((p) => (
         <Bar
@@ -79,7 +79,7 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
   );
 }
 
-function ClosedPart(props: {
+function OpenPart(props: {
   o: Schemas["HoursBand"];
   night: Night;
   x: (at: number) => number;
@@ -104,7 +104,7 @@ function ClosedPart(props: {
   );
 }
 
-function StoppedPart(props: {
+function ClosurePart(props: {
   c: Schemas["HoursBand"];
   night: Night;
   x: (at: number) => number;
@@ -125,7 +125,7 @@ function StoppedPart(props: {
   );
 }
 
-function NightPart(props: {
+function CollisionPart(props: {
   c: Schemas["Collision"];
   night: Night;
   x: (at: number) => number;
