@@ -113,7 +113,7 @@ function Lines(props: {
         )}
       </svg>
       <div className="flex justify-between text-note text-muted">
-        <span>today, {size(store.after[0] ?? 0)} held</span>
+        <span>today, {size(store.after[0] ?? 0)} used</span>
         <span>obsolete copies purged each day</span>
         <span>{day(end, viewerZone)}</span>
       </div>
