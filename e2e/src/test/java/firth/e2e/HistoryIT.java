@@ -6,10 +6,6 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.openqa.selenium.By;
@@ -18,34 +14,10 @@ import org.openqa.selenium.WebElement;
 import org.openqa.selenium.support.ui.Select;
 
 /** The history behind the answers, tables that come in, and gaps of the fleet, in the real browser. */
-class HistoryIT {
-
-    private static Firth firth;
-    private static Browser browser;
+class HistoryIT extends InBrowser {
 
     @TempDir
     private Path files;
-
-    @BeforeAll
-    static void start() throws IOException, InterruptedException {
-        firth = Firth.start(true);
-        browser = new Browser();
-    }
-
-    @AfterAll
-    static void stop() throws IOException {
-        if (browser != null) {
-            browser.close();
-        }
-        if (firth != null) {
-            firth.close();
-        }
-    }
-
-    @AfterEach
-    void nothingWasComplainedAbout() {
-        assertEquals(List.of(), browser.complaints());
-    }
 
     @Test
     void showsOnlyWhatIsAskedForAndOpensOneRun() throws IOException {
@@ -156,15 +128,15 @@ class HistoryIT {
         browser.gone("[data-testid='import-report']");
     }
 
-    private static Select field(String column) {
+    private Select field(String column) {
         return new Select(browser.see("select[aria-label='" + column + " is']"));
     }
 
-    private static void is(String column, String field) {
+    private void is(String column, String field) {
         field(column).selectByVisibleText(field);
     }
 
-    private static String is(String column) {
+    private String is(String column) {
         return field(column).getFirstSelectedOption().getText();
     }
 

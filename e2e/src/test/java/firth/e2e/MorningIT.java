@@ -8,10 +8,6 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -20,26 +16,7 @@ import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
 /** What a person does with the demo fleet, in the real browser against the real server. */
-class MorningIT {
-
-    private static Firth firth;
-    private static Browser browser;
-
-    @BeforeAll
-    static void start() throws IOException, InterruptedException {
-        firth = Firth.start(true);
-        browser = new Browser();
-    }
-
-    @AfterAll
-    static void stop() throws IOException {
-        if (browser != null) {
-            browser.close();
-        }
-        if (firth != null) {
-            firth.close();
-        }
-    }
+class MorningIT extends InBrowser {
 
     @BeforeEach
     void openCover() {
@@ -47,17 +24,12 @@ class MorningIT {
         browser.see("[data-row='berths']");
     }
 
-    @AfterEach
-    void nothingWasComplainedAbout() {
-        assertEquals(List.of(), browser.complaints());
-    }
-
-    private static WebElement row(String id) {
+    private WebElement row(String id) {
         return browser.see("[data-row='" + id + "']");
     }
 
     /** Points at the hole of berths and waits for what it says. */
-    private static WebElement pointAtTheHole() {
+    private WebElement pointAtTheHole() {
         WebElement ribbon = row("berths").findElement(By.cssSelector("svg[role='img']"));
         for (WebElement rect : ribbon.findElements(By.cssSelector("rect[fill='url(#hatch)']"))) {
             browser.hover(rect, 0);

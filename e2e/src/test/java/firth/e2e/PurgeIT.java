@@ -12,9 +12,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
@@ -22,43 +19,24 @@ import org.openqa.selenium.WebElement;
 import org.openqa.selenium.support.ui.Select;
 
 /** Room is freed: a keeper asks, another person approves, the agent deletes, and the record says so. */
-class PurgeIT {
+class PurgeIT extends InBrowser {
 
-    private static Firth firth;
-    private static Browser browser;
-
-    @BeforeAll
-    static void start() throws IOException, InterruptedException {
-        firth = Firth.startWithAgents();
-        browser = new Browser();
+    @Override
+    Firth begin() throws IOException, InterruptedException {
+        return Firth.startWithAgents();
     }
 
-    @AfterAll
-    static void stop() throws IOException {
-        if (browser != null) {
-            browser.close();
-        }
-        if (firth != null) {
-            firth.close();
-        }
-    }
-
-    @AfterEach
-    void nothingWasComplainedAbout() {
-        assertEquals(List.of(), browser.complaints());
-    }
-
-    private static void be(String name) {
+    private void be(String name) {
         browser.see("header button[aria-haspopup='menu']").click();
         browser.seeText("[role='menu'] button", name).click();
         browser.seeText("header button[aria-haspopup='menu']", name);
     }
 
-    private static void press(String text) {
+    private void press(String text) {
         browser.seeText("main button, main a", text).click();
     }
 
-    private static List<String> filesOf(Path store, String database) throws IOException {
+    private List<String> filesOf(Path store, String database) throws IOException {
         try (Stream<Path> files = Files.list(store.resolve("files/quay-near/" + database))) {
             return files.map(f -> f.getFileName().toString()).sorted().toList();
         }
@@ -170,14 +148,14 @@ class PurgeIT {
         assertEquals(before, filesOf(store, "lost-property"), "no file is gone");
     }
 
-    private static Path laid() {
+    private Path laid() {
         Path store = firth.directory().resolve("harbour/stores/quay-near");
         browser.until(() -> Files.exists(store.resolveSibling("laid")) ? Boolean.TRUE : null);
         return store;
     }
 
     /** Chooses what no rule needs of one database and kind in Quay near. */
-    private static void choose(String database, String kind) {
+    private void choose(String database, String kind) {
         browser.open(firth.address("/purge?store=quay-near"));
         browser.see("[data-testid='purge-lines'] thead input").click();
         browser.seeText("[data-testid='proof']", "Nothing is chosen");
@@ -187,13 +165,13 @@ class PurgeIT {
         browser.seeText("[data-testid='proof']", "restorable");
     }
 
-    private static void ask(String reason) {
+    private void ask(String reason) {
         browser.see("form[aria-label='Ask for approval'] input").sendKeys(reason, Keys.ENTER);
         browser.seeText("[data-testid='purge-state']", "awaits approval");
     }
 
     /** Asks for what is chosen and has it approved; the list's id. Ines is at the desk again afterwards. */
-    private static String approvedByTomas(String reason) {
+    private String approvedByTomas(String reason) {
         ask(reason);
         be("Tomas Reed");
         press("Approve");
@@ -204,7 +182,7 @@ class PurgeIT {
     }
 
     /** How many items of a list are in each state. */
-    private static Map<String, Integer> outcomes(String list) {
+    private Map<String, Integer> outcomes(String list) {
         Map<String, Integer> out = new TreeMap<>();
         Object tallies = browser.script("return fetch('/api/purge/" + list + "').then(r => r.json())"
                 + ".then(l => l.tallies.map(t => t.state + ' ' + t.items))");

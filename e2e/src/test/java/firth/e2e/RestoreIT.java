@@ -9,9 +9,6 @@ import java.util.List;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.pdmodel.PDDocument;
 import org.apache.pdfbox.text.PDFTextStripper;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
@@ -19,38 +16,14 @@ import org.openqa.selenium.WebElement;
 import org.openqa.selenium.support.ui.Select;
 
 /** The bad day, from pointing at a ribbon to the printed checklist; the rehearsal of it; and the day of the audit. */
-class RestoreIT {
+class RestoreIT extends InBrowser {
 
-    private static Firth firth;
-    private static Browser browser;
-
-    @BeforeAll
-    static void start() throws IOException, InterruptedException {
-        firth = Firth.start(true);
-        browser = new Browser();
-    }
-
-    @AfterAll
-    static void stop() throws IOException {
-        if (browser != null) {
-            browser.close();
-        }
-        if (firth != null) {
-            firth.close();
-        }
-    }
-
-    @AfterEach
-    void nothingWasComplainedAbout() {
-        assertEquals(List.of(), browser.complaints());
-    }
-
-    private static WebElement choice(String label) {
+    private WebElement choice(String label) {
         return browser.seeText("label", label).findElement(By.tagName("select"));
     }
 
     /** What is printed of the page, on A4, as text. */
-    private static String printed() throws IOException {
+    private String printed() throws IOException {
         try (PDDocument pdf = Loader.loadPDF(browser.print())) {
             assertTrue(pdf.getNumberOfPages() >= 1);
             assertEquals(595, pdf.getPage(0).getMediaBox().getWidth(), 2, "as wide as A4");

@@ -1,58 +1,29 @@
 package firth.e2e;
 
-import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
-import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
 /** Stating what is promised: policies read aloud, who follows them, and the nights they make. */
-class SetIT {
+class SetIT extends InBrowser {
 
-    private static Firth firth;
-    private static Browser browser;
-
-    @BeforeAll
-    static void start() throws IOException, InterruptedException {
-        firth = Firth.start(true);
-        browser = new Browser();
-    }
-
-    @AfterAll
-    static void stop() throws IOException {
-        if (browser != null) {
-            browser.close();
-        }
-        if (firth != null) {
-            firth.close();
-        }
-    }
-
-    @AfterEach
-    void nothingWasComplainedAbout() {
-        assertEquals(List.of(), browser.complaints());
-    }
-
-    private static void focus(WebElement element) {
+    private void focus(WebElement element) {
         browser.script("arguments[0].focus()", element);
     }
 
-    private static WebElement value(String label) {
+    private WebElement value(String label) {
         return browser.see("button[aria-label^='" + label + "']");
     }
 
     /** Opens a value with Enter, types another, and keeps it with Enter. */
-    private static void write(String label, String text) {
+    private void write(String label, String text) {
         focus(value(label));
         browser.press(Keys.ENTER);
         browser.see("input[aria-label='" + label + "']");
@@ -60,7 +31,7 @@ class SetIT {
         browser.until(() -> browser.all("input[aria-label='" + label + "']").isEmpty() ? true : null);
     }
 
-    private static void press(String css, String text) {
+    private void press(String css, String text) {
         focus(browser.seeText(css, text));
         browser.press(Keys.ENTER);
     }
@@ -170,11 +141,11 @@ class SetIT {
         browser.gone("button[aria-label='Lift the closure: port works']");
     }
 
-    private static long number(String figure) {
+    private long number(String figure) {
         return Long.parseLong(figure.replaceAll("\\D", ""));
     }
 
-    private static String row(String label) {
+    private String row(String label) {
         return browser.all("[data-testid='consequence'] tbody tr").stream()
                 .filter(r -> r.getText().startsWith(label))
                 .map(WebElement::getText)

@@ -10,10 +10,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
@@ -21,25 +17,11 @@ import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
 /** The morning routine from the first page on, by keyboard. */
-class WatchIT {
+class WatchIT extends InBrowser {
 
-    private static Firth firth;
-    private static Browser browser;
-
-    @BeforeAll
-    static void start() throws IOException, InterruptedException {
-        firth = Firth.startLive(20);
-        browser = new Browser();
-    }
-
-    @AfterAll
-    static void stop() throws IOException {
-        if (browser != null) {
-            browser.close();
-        }
-        if (firth != null) {
-            firth.close();
-        }
+    @Override
+    Firth begin() throws IOException, InterruptedException {
+        return Firth.startLive(20);
     }
 
     @BeforeEach
@@ -48,13 +30,8 @@ class WatchIT {
         browser.see("[data-severity='stranded']");
     }
 
-    @AfterEach
-    void nothingWasComplainedAbout() {
-        assertEquals(List.of(), browser.complaints());
-    }
-
     /** What is known of a run, as a line of a fleet file. */
-    private static String exported(String run) {
+    private String exported(String run) {
         try {
             return HttpClient.newHttpClient()
                     .send(
@@ -70,7 +47,7 @@ class WatchIT {
         }
     }
 
-    private static void tell(String lines) throws IOException, InterruptedException {
+    private void tell(String lines) throws IOException, InterruptedException {
         HttpResponse<String> answer = HttpClient.newHttpClient()
                 .send(
                         HttpRequest.newBuilder(URI.create(firth.address("/api/import?source=runner")))

@@ -1,5 +1,6 @@
 package firth.store;
 
+import static org.awaitility.Awaitility.await;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -7,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.record.Deed;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -244,11 +246,8 @@ class PurgesTest {
         act(s -> {
             Purges.Purge seen = s.find("p1").orElseThrow();
             deciding.countDown();
-            try {
-                Thread.sleep(150);
-            } catch (InterruptedException e) {
-                throw new IllegalStateException(e);
-            }
+            await().until(() -> Arrays.stream(canceller.getStackTrace())
+                    .anyMatch(e -> e.getMethodName().equals("lock")));
             assertEquals(PurgeState.RUNNING, purges.find("p1").orElseThrow().state(), "the other one waits");
             s.hand(seen, List.of(outcome(1, ItemState.WAITING, ItemState.HANDED)), Optional.empty(), NOW);
         });

@@ -77,10 +77,15 @@ class SendingTest {
         return out;
     }
 
-    private static void put(String id, Map<String, Object> change) throws InterruptedException {
+    private static void put(String id, Map<String, Object> change) {
         being("ines").body(list(change)).put("/api/sending/lists/" + id).then().statusCode(200);
-        // What is told began after the list was there: to the second.
-        Thread.sleep(1_100);
+        untilTheNextSecond();
+    }
+
+    /** What is told began after a list was there, and is sent after it began: to the second. */
+    private static void untilTheNextSecond() {
+        Instant now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
+        await().until(() -> Instant.now().truncatedTo(ChronoUnit.SECONDS).isAfter(now));
     }
 
     /** The made-up ones, too. */
@@ -222,7 +227,7 @@ class SendingTest {
                     .contentType("application/x-ndjson")
                     .body(note.getBytes(StandardCharsets.UTF_8))
                     .post("/api/import");
-            Thread.sleep(1_100);
+            untilTheNextSecond();
             sending.round();
             String failed = "sent.findAll { it.list == 'hook' && it.title.contains('its last drill failed') }";
             given().get("/api/sending")
