@@ -15,13 +15,14 @@ import { Aside } from "./Aside";
 import { FindingEntry } from "./FindingEntry";
 import { FindingWhy } from "./FindingWhy";
 import { pathOf, startable } from "./finding";
-import { useLooked } from "./looked";
+import { useHaveLooked, useLooked } from "./looked";
 
 /** The morning: what is wrong, worst first, with the way out of it; how the night went, what runs, what comes. */
 export function WatchPage() {
   const view = useView();
   const looked = useLooked(view.asOf);
   const watch = useWatch(view.params, looked);
+  const untold = useHaveLooked(view.asOf === null && watch.isSuccess);
   useEffect(() => {
     document.title = "Watch · Firth";
   }, []);
@@ -29,6 +30,7 @@ export function WatchPage() {
   if (!watch.data) return <Waiting />;
   return (
     <Held stale={watch.isPlaceholderData}>
+      {untold && <ProblemNote error={untold} />}
       <Morning watch={watch.data} />
     </Held>
   );

@@ -25,6 +25,9 @@ export function useWatch(view: ViewParams, looked: string | null) {
   });
 }
 
+/** Notes that somebody looked at what is wrong now. */
+export const haveLooked = () => done(client.POST("/api/watch/looked"));
+
 /** Bears a finding until a moment. */
 export const acceptFinding = (bear: Schemas["Bear"]) =>
   done(client.POST("/api/watch/accepts", { body: bear }));

@@ -1,5 +1,7 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { isoSecond } from "../../time/view";
+import { useCommand } from "../../ui/useCommand";
+import { haveLooked } from "./api";
 
 const KEY = "firth.looked";
 /** Looks this close together are one. */
@@ -35,4 +37,16 @@ export function useLooked(asOf: string | null): string | null {
     return next.before;
   });
   return asOf ? null : before;
+}
+
+/** Tells the server once that what is wrong now has been seen; gives what went wrong with that. */
+export function useHaveLooked(shown: boolean): Error | null {
+  const { run, problem } = useCommand(["watch"]);
+  const told = useRef(false);
+  useEffect(() => {
+    if (!shown || told.current) return;
+    told.current = true;
+    void run(haveLooked);
+  });
+  return problem;
 }

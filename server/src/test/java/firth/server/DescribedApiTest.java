@@ -13,9 +13,15 @@ import io.quarkus.test.junit.QuarkusTest;
 import io.restassured.response.Response;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import org.eclipse.microprofile.config.ConfigProvider;
 import org.junit.jupiter.api.Test;
 
 /** What the description of the API says of its answers is so: of every address that can be asked, over the demo's fleet. */
@@ -56,6 +62,39 @@ class DescribedApiTest {
         assertTrue(
                 seen.containsAll(Set.of("Row.grade", "FindingView.severity", "SlotView.verdict", "StoreRow.role")),
                 seen::toString);
+    }
+
+    /** Whatever is asked for by GET leaves the file as it was. */
+    @Test
+    void askingChangesNothing() throws SQLException {
+        String file = ConfigProvider.getConfig().getValue("firth.data", String.class);
+        Set<String> changed = new TreeSet<>();
+        int asked = 0;
+        try (Connection beside = DriverManager.getConnection("jdbc:sqlite:" + file)) {
+            for (Map.Entry<String, JsonNode> path : api.path("paths").properties()) {
+                if (path.getValue().has("get") && !path.getKey().contains("/changes")) {
+                    long before = version(beside);
+                    given().queryParam("period", "P30D")
+                            .get(filled(path.getKey())
+                                    .replace("{format}", "csv")
+                                    .replaceAll("\\{\\w+}", "x"));
+                    asked++;
+                    if (version(beside) != before) {
+                        changed.add(path.getKey());
+                    }
+                }
+            }
+        }
+        assertEquals(Set.of(), changed);
+        assertTrue(asked > 40, "asked " + asked);
+    }
+
+    /** Moves with every change that another connection commits. */
+    private static long version(Connection beside) throws SQLException {
+        try (Statement statement = beside.createStatement();
+                ResultSet row = statement.executeQuery("PRAGMA data_version")) {
+            return row.getLong(1);
+        }
     }
 
     private static String filled(String path) {

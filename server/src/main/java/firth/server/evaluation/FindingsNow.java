@@ -122,11 +122,6 @@ public class FindingsNow {
         return all(fleet, conditions, asOf, Optional.of(clock));
     }
 
-    /** Keeps in the record of life spans what is found now. */
-    public void noted(List<Finding> found, Instant clock) {
-        note(found, clock);
-    }
-
     private List<Finding> ofAll(Evaluations.Fleetwide all, Evaluation e) {
         try (Snapshot snapshot = facts.store().read()) {
             List<String> members = all.fleet().standbys().membersOf(e.database().id());
@@ -222,23 +217,29 @@ public class FindingsNow {
         return conditions.stream().map(s -> s.database().id()).toList();
     }
 
-    /** Notes what is found now in the record of life spans, and gives when each was first seen. */
-    public Map<String, Instant> note(List<Finding> found, Instant now) {
-        Lives lives = facts.store().lives();
-        lives.note(
-                found.stream()
-                        .map(f -> new Lives.Life(
-                                f.key(),
-                                now,
-                                Optional.empty(),
-                                f.severity().word(),
-                                String.join(",", f.databases()),
-                                FindingWords.of(f).title()))
-                        .collect(Collectors.toMap(Lives.Life::key, Function.identity(), (one, other) -> one))
-                        .values()
-                        .stream()
-                        .toList(),
-                now);
-        return lives.open().values().stream().collect(Collectors.toMap(Lives.Life::key, Lives.Life::first));
+    /** When each finding that was noted and has not gone was first seen, by its key. */
+    public Map<String, Instant> seen() {
+        return facts.store().lives().open().values().stream()
+                .collect(Collectors.toMap(Lives.Life::key, Lives.Life::first));
+    }
+
+    /** Keeps in the record of life spans what is found now. */
+    public void noted(List<Finding> found, Instant now) {
+        facts.store()
+                .lives()
+                .note(
+                        found.stream()
+                                .map(f -> new Lives.Life(
+                                        f.key(),
+                                        now,
+                                        Optional.empty(),
+                                        f.severity().word(),
+                                        String.join(",", f.databases()),
+                                        FindingWords.of(f).title()))
+                                .collect(Collectors.toMap(Lives.Life::key, Function.identity(), (one, other) -> one))
+                                .values()
+                                .stream()
+                                .toList(),
+                        now);
     }
 }

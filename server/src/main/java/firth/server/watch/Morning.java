@@ -77,7 +77,7 @@ class Morning {
         Evaluations.Fleetwide all = evaluations.all(view);
         Optional<Instant> clock = looksBack ? Optional.empty() : Optional.of(lookout.now());
         List<Finding> found = findings.all(all.fleet(), conditions(all, view), view.asOf(), clock);
-        Map<String, Instant> seen = clock.map(now -> findings.note(found, now)).orElse(Map.of());
+        Map<String, Instant> seen = looksBack ? Map.of() : findings.seen();
         Map<String, Evaluation> answers = all.answers().stream()
                 .collect(Collectors.toMap(e -> e.database().id(), Function.identity()));
         WatchRows rows =
@@ -99,6 +99,13 @@ class Morning {
                 logs(all, served),
                 glance(served, view.asOf(), next),
                 since(all.fleet(), looked, bearing));
+    }
+
+    /** Somebody looked: what is found at this moment has been seen, when it began and when it is gone. */
+    void looked() {
+        Instant now = lookout.now();
+        Lookout.View view = lookout.view("", "");
+        findings.noted(findings.now(evaluations.fleetNow(), findings.conditions(view), view.asOf(), now), now);
     }
 
     /** Of the present they are kept; as of another moment they follow from the answers that are there. */

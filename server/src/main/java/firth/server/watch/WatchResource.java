@@ -32,6 +32,13 @@ public class WatchResource {
         return morning.watch(asOf, period, looked);
     }
 
+    /** Notes that somebody looked at this moment, so that it can be said later what began and ended since. */
+    @POST
+    @Path("/looked")
+    public void looked() {
+        morning.looked();
+    }
+
     /** Bears a finding until a moment. */
     @POST
     @Path("/accepts")

@@ -84,8 +84,8 @@ class SendingTest {
 
     /** What is told began after a list was there, and is sent after it began: to the second. */
     private static void untilTheNextSecond() {
-        Instant now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
-        await().until(() -> Instant.now().truncatedTo(ChronoUnit.SECONDS).isAfter(now));
+        Instant now = now();
+        await().until(() -> now().isAfter(now));
     }
 
     /** The made-up ones, too. */
