@@ -1,4 +1,4 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { Schemas, WeekView } from "../../api/types";
 import { day, duration, longMoment } from "../../time/words";
 import { place, ticks, within, type Night, type Placed } from "./nights";
@@ -44,7 +44,7 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
       </text>
       <rect x={label} y={0} width={width} height={height} fill="var(--sand)" fillOpacity={0.55} />
       {week.open.map((o, i) => (
-        <OpenPart key={`open ${i}`} o={o} night={night} x={x} height={height} />
+        <Part key={i} band={o} night={night} x={x} draw={openHours(o, height)} />
       ))}
       {ticks(night).map((t) => (
         <line key={t} x1={x(t)} x2={x(t)} y1={0} y2={height} stroke="var(--line)" />
@@ -58,10 +58,10 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
         strokeDasharray="2 3"
       />
       {week.closures.map((c, i) => (
-        <ClosurePart key={`stopped ${i}`} c={c} night={night} x={x} height={height} />
+        <Part key={i} band={c} night={night} x={x} draw={closure(c, height)} />
       ))}
       {week.collisions.map((c, i) => (
-        <CollisionPart key={`part ${i}`} c={c} night={night} x={x} height={height} />
+        <Part key={i} band={c} night={night} x={x} draw={collision(height)} />
       ))}
       {placed.map((p) => (
         <Bar
@@ -79,76 +79,45 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
   );
 }
 
-function OpenPart(props: {
-  o: Schemas["HoursBand"];
+/** What of a band falls into a night, drawn from its left edge over its width; nothing where none does. */
+function Part(props: {
+  band: { from: string; to: string };
   night: Night;
   x: (at: number) => number;
-  height: number;
+  draw: (left: number, width: number) => ReactNode;
 }) {
-  const { o, night, x, height } = props;
-
-  const part = within(o.from, o.to, night);
-  return (
-    part && (
-      <rect
-        x={x(part.from)}
-        y={0}
-        width={x(part.to) - x(part.from)}
-        height={height}
-        fill="var(--open)"
-        fillOpacity={0.75}
-      >
-        <title>{o.what}</title>
-      </rect>
-    )
-  );
+  const { band, night, x, draw } = props;
+  const part = within(band.from, band.to, night);
+  return part && draw(x(part.from), x(part.to) - x(part.from));
 }
 
-function ClosurePart(props: {
-  c: Schemas["HoursBand"];
-  night: Night;
-  x: (at: number) => number;
-  height: number;
-}) {
-  const { c, night, x, height } = props;
+const openHours = (band: Schemas["HoursBand"], height: number) => (left: number, width: number) => (
+  <rect x={left} y={0} width={width} height={height} fill="var(--open)" fillOpacity={0.75}>
+    <title>{band.what}</title>
+  </rect>
+);
 
-  const part = within(c.from, c.to, night);
-  return (
-    part && (
-      <g>
-        <rect x={x(part.from)} y={0} width={x(part.to) - x(part.from)} height={height} fill="url(#hatch)" />
-        <text x={x(part.from) + 4} y={height - 6} fontSize={12} fill="var(--ink)">
-          closure: {c.what}
-        </text>
-      </g>
-    )
-  );
-}
+const closure = (band: Schemas["HoursBand"], height: number) => (left: number, width: number) => (
+  <>
+    <rect x={left} y={0} width={width} height={height} fill="url(#hatch)" />
+    <text x={left + 4} y={height - 6} fontSize={12} fill="var(--ink)">
+      closure: {band.what}
+    </text>
+  </>
+);
 
-function CollisionPart(props: {
-  c: Schemas["Collision"];
-  night: Night;
-  x: (at: number) => number;
-  height: number;
-}) {
-  const { c, night, x, height } = props;
-
-  const part = within(c.from, c.to, night);
-  return (
-    part && (
-      <rect
-        x={x(part.from) - 2}
-        y={1}
-        width={Math.max(6, x(part.to) - x(part.from) + 4)}
-        height={height - 2}
-        rx={4}
-        fill="none"
-        stroke="var(--coral)"
-        strokeDasharray="4 3"
-      />
-    )
-  );
-}
+const collision = (height: number) => (left: number, width: number) => (
+  <rect
+    x={left - 2}
+    y={1}
+    width={Math.max(6, width + 4)}
+    height={height - 2}
+    rx={4}
+    fill="none"
+    stroke="var(--coral)"
+    strokeDasharray="4 3"
+  />
+);
 
 type Moved = { shift: number; window: number };
 const STILL: Moved = { shift: 0, window: 0 };
