@@ -1,9 +1,10 @@
-import { useState } from "react";
+import type { ReactNode } from "react";
+import { useForm, useWatch, type UseFormRegisterReturn } from "react-hook-form";
 import type { FleetView } from "../../api/types";
 import { useMe } from "../../api/session";
 import { assigned } from "./records";
 import { instantOf } from "../../time/typed";
-import { MomentField } from "../../ui/Typed";
+import { MomentOf } from "../../ui/fields";
 import { isoSecond, nowSecond } from "../../time/view";
 import { viewerZone } from "../../time/words";
 
@@ -14,45 +15,44 @@ const after = (moment: string) => isoSecond(Math.max(Date.now(), Date.parse(mome
 export function AssignBar(props: {
   chosen: string[];
   fleet: FleetView;
-  /** @param before makes the records that put everything back as it is now */
-  onState: (records: object[], before: () => object[]) => void;
+  /** @param before makes the records that put everything back as it is now; absent where they cannot: nobody can be without a route again */
+  onState: (records: object[], before?: () => object[]) => void;
 }) {
   const { chosen, fleet, onState } = props;
-  const [policy, setPolicy] = useState("");
-  const [route, setRoute] = useState("");
-  const [from, setFrom] = useState("");
-  const [why, setWhy] = useState("");
+  const form = useForm({ defaultValues: { policy: "", route: "", from: "", why: "" } });
+  const [policy, route, from] = useWatch({ control: form.control, name: ["policy", "route", "from"] });
   const me = useMe();
   const unread = from.trim() !== "" && !instantOf(from, viewerZone);
   const nothing = (!policy && !route) || unread;
   const rows = fleet.rows.filter((r) => chosen.includes(r.id));
   const unready = rows.filter((r) => r.readiness.state === "not-ready");
+  const assign = form.handleSubmit((v) => {
+    const moment = v.from.trim() === "" ? nowSecond() : instantOf(v.from, viewerZone);
+    if (nothing || !moment) return;
+    // A route alone leaves the policy each of them has.
+    const asChosen = assigned(
+      rows.map((r) => ({
+        database: r.id,
+        policy: v.policy === "-" ? null : v.policy || r.policy,
+        route: v.route || null,
+      })),
+      { from: moment, by: me.name, why: v.why },
+    );
+    const asBefore = () =>
+      assigned(
+        rows.map((r) => ({ database: r.id, policy: r.policy, route: r.route })),
+        { from: after(moment), by: me.name, why: "undone" },
+      );
+    onState(asChosen, v.route && rows.some((r) => !r.route) ? undefined : asBefore);
+  });
   return (
     <form
       className="mt-2 flex flex-wrap items-center gap-3 rounded-lg border border-ink bg-panel px-3 py-2"
       aria-label="Assign"
-      onSubmit={(e) => {
-        e.preventDefault();
-        const moment = from.trim() === "" ? nowSecond() : instantOf(from, viewerZone);
-        if (nothing || !moment) return;
-        // A route alone leaves the policy each of them has.
-        const asChosen = assigned(
-          rows.map((r) => ({
-            database: r.id,
-            policy: policy === "-" ? null : policy || r.policy,
-            route: route || null,
-          })),
-          { from: moment, by: me.name, why },
-        );
-        const asBefore = () =>
-          assigned(
-            rows.map((r) => ({ database: r.id, policy: r.policy, route: r.route })),
-            { from: after(moment), by: me.name, why: "undone" },
-          );
-        onState(asChosen, asBefore);
-      }}
+      noValidate
+      onSubmit={(e) => void assign(e)}
     >
-      <Pick label="Policy" value={policy} onChange={setPolicy}>
+      <Pick label="Policy" field={form.register("policy")}>
         <option value="">as it is</option>
         {fleet.policies.map((p) => (
           <option key={p.id} value={p.id}>
@@ -61,7 +61,7 @@ export function AssignBar(props: {
         ))}
         <option value="-">none</option>
       </Pick>
-      <Pick label="Route" value={route} onChange={setRoute}>
+      <Pick label="Route" field={form.register("route")}>
         <option value="">as it is</option>
         {fleet.routes.map((r) => (
           <option key={r.id} value={r.id}>
@@ -69,14 +69,10 @@ export function AssignBar(props: {
           </option>
         ))}
       </Pick>
-      <MomentField label="from, or empty for now" zone={viewerZone} value={from} onChange={setFrom} />
+      <MomentOf form={form} name="from" label="from, or empty for now" zone={viewerZone} />
       <label className="flex items-center gap-1.5">
         why
-        <input
-          className="w-44 rounded border border-line px-1"
-          value={why}
-          onChange={(e) => setWhy(e.target.value)}
-        />
+        <input className="w-44 rounded border border-line px-1" {...form.register("why")} />
       </label>
       <button className="ink-button" disabled={nothing}>
         Assign {chosen.length === 1 ? "one database" : `${chosen.length} databases`}
@@ -90,20 +86,11 @@ export function AssignBar(props: {
   );
 }
 
-function Pick(props: {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  children: React.ReactNode;
-}) {
+function Pick(props: { label: string; field: UseFormRegisterReturn; children: ReactNode }) {
   return (
     <label className="flex items-center gap-1.5">
       {props.label}
-      <select
-        className="rounded border border-line bg-panel px-1.5 py-0.5"
-        value={props.value}
-        onChange={(e) => props.onChange(e.target.value)}
-      >
+      <select className="rounded border border-line bg-panel px-1.5 py-0.5" {...props.field}>
         {props.children}
       </select>
     </label>

@@ -55,10 +55,7 @@ function Fleet({ fleet }: { fleet: FleetView }) {
           chosen={[...chosen]}
           fleet={fleet}
           onState={(records, before) =>
-            void taken(
-              () => stateRecords(records),
-              () => stateRecords(before()),
-            ).then((good) => {
+            void taken(() => stateRecords(records), before && (() => stateRecords(before()))).then((good) => {
               if (good) setChosen(new Set());
             })
           }

@@ -131,7 +131,7 @@ describe("a pasted table", () => {
 });
 
 describe("assigning many", () => {
-  it("warns of those whose schedules cannot be trusted yet, and says who assigned", () => {
+  it("warns of those whose schedules cannot be trusted yet, and says who assigned", async () => {
     const onState = vi.fn();
     renderAt("/fleet", <AssignBar chosen={["bookings", "manifests"]} fleet={fleet} onState={onState} />);
     const form = screen.getByRole("form", { name: "Assign" });
@@ -139,9 +139,13 @@ describe("assigning many", () => {
     fireEvent.change(screen.getByLabelText("Policy"), { target: { value: "sailings" } });
     expect(form).toHaveTextContent("Not ready: manifests; its schedules cannot be trusted there yet.");
     fireEvent.submit(form);
-    expect(onState.mock.calls[0]?.[0]).toMatchObject([
+    await waitFor(() => expect(onState).toHaveBeenCalledTimes(1));
+    const [records, before] = onState.mock.calls[0] as [object[], () => object[]];
+    expect(records).toMatchObject([
       { database: "bookings", policy: "sailings", by: "Maren" },
       { database: "manifests", policy: "sailings" },
     ]);
+    const known = fleet.rows.find((r) => r.id === "bookings");
+    expect(before()[0]).toMatchObject({ database: "bookings", policy: known?.policy, why: "undone" });
   });
 });
