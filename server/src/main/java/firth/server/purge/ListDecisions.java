@@ -66,17 +66,37 @@ class ListDecisions {
     String ask(PurgeView.Asked asked) {
         Optional<String> store = ChoiceViews.store(asked.store());
         Set<String> leftOut = ChoiceViews.leftOut(asked.leftOut());
-        String reason = asked.reason();
-        String seen = asked.hash();
-        Instant at = asked.asOf();
-        if (reason.isBlank() || reason.length() > LONGEST) {
+        if (asked.reason().isBlank() || asked.reason().length() > LONGEST) {
             throw new BadRequest("reason", "is not of 1 to " + LONGEST + " characters: why is room freed?");
         }
         Instant now = lookout.present().asOf();
-        if (at == null || at.isAfter(now) || at.isBefore(now.minus(LOOKED))) {
+        if (asked.asOf().isAfter(now) || asked.asOf().isBefore(now.minus(LOOKED))) {
             throw new Conflict("What you looked at is too old to ask for.", "Look again.");
         }
-        PurgeChoices.FleetChoice choice = choices.choose(store, leftOut, lookout.at(at));
+        PurgeChoices.FleetChoice choice = choices.choose(store, leftOut, lookout.at(asked.asOf()));
+        List<Purges.Item> items = items(choice, leftOut);
+        checkSeen(choice, items, leftOut, asked.hash());
+        List<Purges.Item> placed = placed(items);
+        int approvals = approvals(choice, placed);
+        Purges.Purge purge = new Purges.Purge(
+                "purge-" + UUID.randomUUID().toString().substring(0, 8),
+                store,
+                approvals == 0 ? PurgeState.APPROVED : PurgeState.ASKED,
+                who.id(),
+                lookout.now(),
+                asked.reason().strip(),
+                approvals,
+                choice.proof(),
+                Seal.of(choice.proof(), placed),
+                "",
+                Optional.empty(),
+                1);
+        return kept(purge, placed);
+    }
+
+    /** What is asked for is what was seen, and every proof of it holds. */
+    private static void checkSeen(
+            PurgeChoices.FleetChoice choice, List<Purges.Item> items, Set<String> leftOut, String seen) {
         leftOut.stream()
                 .filter(key ->
                         choice.parts().stream().noneMatch(p -> p.candidates().has(key)))
@@ -86,7 +106,6 @@ class ListDecisions {
                             "Nothing that may go is called " + key + ", so it cannot be left out.",
                             "Look again: facts may have come in meanwhile.");
                 });
-        List<Purges.Item> items = items(choice, leftOut);
         if (items.isEmpty()) {
             throw new BadRequest("leftOut", "leaves nothing to purge");
         }
@@ -102,29 +121,17 @@ class ListDecisions {
         if (!flaws.isEmpty()) {
             throw new BadRequest("leftOut", "is to name more: " + flaws.get(0));
         }
-        List<Purges.Item> placed = placed(items);
-        int approvals = approvals(choice, placed);
-        Purges.Purge purge = new Purges.Purge(
-                "purge-" + UUID.randomUUID().toString().substring(0, 8),
-                store,
-                approvals == 0 ? PurgeState.APPROVED : PurgeState.ASKED,
-                who.id(),
-                lookout.now(),
-                reason.strip(),
-                approvals,
-                choice.proof(),
-                Seal.of(choice.proof(), placed),
-                "",
-                Optional.empty(),
-                1);
-        double bytes = placed.stream().mapToDouble(Purges.Item::bytes).sum();
+    }
+
+    /** Keeps a list, unless another has copies of it by now, or one of its copies may not go any more. */
+    private String kept(Purges.Purge purge, List<Purges.Item> placed) {
         Map<String, Object> detail = Map.of(
                 "hash", purge.hash(),
                 "copies", placed.size(),
-                "bytes", bytes,
-                "store", store.orElse(""),
+                "bytes", placed.stream().mapToDouble(Purges.Item::bytes).sum(),
+                "store", purge.store().orElse(""),
                 "reason", purge.reason(),
-                "approvals", approvals);
+                "approvals", purge.approvals());
         return purges().act("The purge could not be asked for", steps -> {
             Map<Purges.Listed, String> listed = steps.listed();
             placed.stream()
