@@ -72,7 +72,7 @@ class SetIT extends InBrowser {
         press("button", "Put in force");
         WebElement form = browser.see("form[aria-label='Put in force']");
         assertFalse(form.findElement(By.cssSelector("button.ink-button")).isEnabled(), "why is missing");
-        focus(form.findElement(By.cssSelector("label > input:not([type])")));
+        focus(form.findElement(By.cssSelector("label > input[type='text']")));
         browser.press("the night boats sail from today", Keys.ENTER);
         browser.seeText("[role='status']", "Version 1 is in force");
         browser.open(firth.address("/policies"));
@@ -95,7 +95,7 @@ class SetIT extends InBrowser {
         assertTrue(obsolete.matches(), row("Obsolete today"));
         assertTrue(number(obsolete.group(1)) < number(obsolete.group(2)), "fewer fulls leave more obsolete");
         press("button", "Put in force");
-        focus(browser.see("form[aria-label='Put in force'] label > input:not([type])"));
+        focus(browser.see("form[aria-label='Put in force'] label > input[type='text']"));
         browser.press("a week of nights is enough", Keys.ENTER);
         browser.seeText("[role='status']", "Version 2 is in force");
         press("a", "versions");
@@ -201,7 +201,7 @@ class SetIT extends InBrowser {
         browser.seeText("main", "1 chosen");
         WebElement form = browser.see("form[aria-label='Assign']");
         form.findElement(By.cssSelector("option[value='kiosks']")).click();
-        focus(form.findElement(By.cssSelector("label > input:not([type])")));
+        focus(form.findElement(By.cssSelector("input[name='why']")));
         browser.press("as the others", Keys.ENTER);
         browser.seeText("[data-row='moorings']", "Kiosks");
 
