@@ -52,6 +52,21 @@ final class ReportDocument {
         for (String hazard : List.of("mishap", "siteLoss", "sabotage")) {
             promises(hazard);
         }
+        breaches();
+        slots();
+        standing();
+        drills();
+        copies();
+        decisions();
+        return new Document(
+                "Report: " + r.title(),
+                moment(r.from()) + " to " + moment(r.to()) + " (UTC), as known " + moment(r.asOf()) + ".",
+                out,
+                "Made by Firth. All figures follow from the facts known " + moment(r.asOf()) + " (UTC).");
+    }
+
+    /** What was lost: breaches of a promise, and gaps in the logs. */
+    private void breaches() {
         table(
                 "Breaches, the worst first",
                 r.breaches().stream().limit(BREACHES).toList(),
@@ -80,6 +95,9 @@ final class ReportDocument {
                         moment(g.before()),
                         g.bridged() ? "bridged" : "unbridged",
                         g.cause().replace('-', ' ')));
+    }
+
+    private void slots() {
         table(
                 "Slots and logs",
                 r.rows(),
@@ -103,6 +121,10 @@ final class ReportDocument {
                         "" + w.missed(),
                         "" + w.excused(),
                         "" + w.logsMissed()));
+    }
+
+    /** How each database stood at the end of the period. */
+    private void standing() {
         table(
                 "Grade, reach, restore time and proof at the end of the period",
                 r.rows(),
@@ -124,6 +146,9 @@ final class ReportDocument {
                         w.restore() == null ? "not known" : measured(w.restore()),
                         w.proved() == null ? "never" : moment(w.proved()),
                         moment(w.drillDue())));
+    }
+
+    private void drills() {
         table(
                 "Drills",
                 r.drills(),
@@ -135,6 +160,10 @@ final class ReportDocument {
                         d.took() == null ? "" : measured(d.took()),
                         String.join(", ", d.checks()),
                         d.message()));
+    }
+
+    /** Copies that are there, and those that were deleted. */
+    private void copies() {
         table(
                 "Copies",
                 r.rows().stream()
@@ -160,6 +189,10 @@ final class ReportDocument {
                         Wording.bytes(p.bytes()),
                         "" + p.entry(),
                         p.hash()));
+    }
+
+    /** What people decided, and what changed. */
+    private void decisions() {
         table(
                 "Accepted",
                 r.accepted(),
@@ -171,11 +204,6 @@ final class ReportDocument {
                 List.of("Policy", "Version", "Since", "Promises"),
                 p -> List.of(p.name(), "" + p.version(), moment(p.from()), p.promise()));
         table("Changes in the fleet", r.changes(), List.of("When", "What"), c -> List.of(moment(c.at()), c.text()));
-        return new Document(
-                "Report: " + r.title(),
-                moment(r.from()) + " to " + moment(r.to()) + " (UTC), as known " + moment(r.asOf()) + ".",
-                out,
-                "Made by Firth. All figures follow from the facts known " + moment(r.asOf()) + " (UTC).");
     }
 
     private List<String> summary() {
