@@ -19,7 +19,7 @@ type Props = {
   onWhy: () => void;
   onAccept: () => void;
   onStart: () => void;
-  onCallBack: () => void;
+  onCallBack: (accepted: string) => void;
 };
 
 /** One thing that is wrong: what, why and what it costs, what ends it and what that leaves, since when. */
@@ -104,10 +104,11 @@ function FindingActions(props: {
   onStart: () => void;
   onOpen: () => void;
   onWhy: () => void;
-  onCallBack: () => void;
+  onCallBack: (accepted: string) => void;
   onAccept: () => void;
 }) {
   const { today, f, onStart, onOpen, onWhy, onCallBack, onAccept } = props;
+  const { accepted } = f;
   return (
     <div className="flex items-center gap-3">
       {today && startable(f) ? (
@@ -127,8 +128,8 @@ function FindingActions(props: {
         Why?
       </button>
       {today && (
-        <button className="text-button" onClick={f.accepted ? onCallBack : onAccept}>
-          {f.accepted ? "Call back" : "Accept"}
+        <button className="text-button" onClick={accepted ? () => onCallBack(accepted.id) : onAccept}>
+          {accepted ? "Call back" : "Accept"}
         </button>
       )}
     </div>

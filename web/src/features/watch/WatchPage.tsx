@@ -149,7 +149,7 @@ function Morning({ watch }: { watch: Watch }) {
       onWhy={() => setOpened({ what: "why", finding: f })}
       onAccept={() => setOpened({ what: "accept", finding: f })}
       onStart={() => setOpened({ what: "start", finding: f })}
-      onCallBack={() => void run(() => callBack(f.accepted?.id ?? ""))}
+      onCallBack={(accepted) => void run(() => callBack(accepted))}
     />
   );
 

@@ -41,7 +41,7 @@ export function useLooked(asOf: string | null): string | null {
 
 /** Tells the server once that what is wrong now has been seen; gives what went wrong with that. */
 export function useHaveLooked(shown: boolean): Error | null {
-  const { run, problem } = useCommand(["watch"]);
+  const { run, problem } = useCommand();
   const told = useRef(false);
   useEffect(() => {
     if (!shown || told.current) return;
