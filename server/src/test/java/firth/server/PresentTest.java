@@ -13,6 +13,8 @@ import firth.core.model.Hazard;
 import firth.exchange.FleetFileReader;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.Part;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.store.FactStore;
 import java.io.ByteArrayInputStream;
@@ -129,17 +131,24 @@ class PresentTest {
     @Test
     void whatIsDrawnIsDrawnAnewWhenTheAnswerIs() {
         AtomicInteger drawn = new AtomicInteger();
-        Evaluations.Drawing<Grade> drawing = (fleet, e) -> {
+        Part<Grade> drawing = one -> {
             drawn.incrementAndGet();
-            return e.grade();
+            return one.answer().grade();
         };
+        Summaries summaries = new Summaries(facts, evaluations, List.of(drawing));
         when(clock.instant()).thenReturn(LAST.plusSeconds(600));
-        assertEquals(List.of(Grade.COVERED), evaluations.each(lookout.view("", ""), "grade", drawing));
+        assertEquals(
+                List.of(Grade.COVERED),
+                summaries.all(lookout.view("", ""), drawing).each());
         when(clock.instant()).thenReturn(LAST.plusSeconds(700));
-        assertEquals(List.of(Grade.COVERED), evaluations.each(lookout.view("", ""), "grade", drawing));
+        assertEquals(
+                List.of(Grade.COVERED),
+                summaries.all(lookout.view("", ""), drawing).each());
         assertEquals(1, drawn.get());
         when(clock.instant()).thenReturn(BREAKS);
-        assertEquals(List.of(Grade.BEHIND), evaluations.each(lookout.view("", ""), "grade", drawing));
+        assertEquals(
+                List.of(Grade.BEHIND),
+                summaries.all(lookout.view("", ""), drawing).each());
         assertEquals(2, drawn.get());
     }
 

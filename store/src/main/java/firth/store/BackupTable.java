@@ -14,11 +14,13 @@ import java.sql.Types;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.TreeMap;
 
 /** Backups, their positions and copies as rows. */
@@ -40,6 +42,8 @@ final class BackupTable implements AutoCloseable {
     private final PreparedStatement selectPositions;
     private final PreparedStatement deletePositions;
     private final PreparedStatement noteShared;
+    private final PreparedStatement selectSharing;
+    private final Set<String> sharing = new HashSet<>();
     private long number;
 
     BackupTable(Connection connection) throws SQLException {
@@ -69,6 +73,38 @@ final class BackupTable implements AutoCloseable {
                     AND ltrim(json_extract(other.rest, '$.path'), '/') = ltrim(json_extract(c.rest, '$.path'), '/')
                     AND other.backup <> c.backup)
                 """);
+        selectSharing = connection.prepareStatement("""
+                SELECT DISTINCT b.database FROM copy c
+                JOIN shared_place p ON p.store = c.store AND p.path = ltrim(json_extract(c.rest, '$.path'), '/')
+                JOIN copy o ON o.store = p.store AND o.rest <> '' AND ltrim(json_extract(o.rest, '$.path'), '/') = p.path
+                JOIN backup b ON b.num = o.backup
+                WHERE c.backup = ?1 AND c.store = ?2
+                """);
+    }
+
+    /**
+     * The databases of which a backup lies where one of those that were written does, too: what is said of them changes with it, though
+     * none of their own facts did.
+     */
+    Set<String> sharing() {
+        return sharing;
+    }
+
+    private void noteSharing(long num, String store) throws SQLException {
+        noteShared.setLong(1, num);
+        noteShared.setString(2, store);
+        noteShared.executeUpdate();
+        addSharing(num, store);
+    }
+
+    private void addSharing(long num, String store) throws SQLException {
+        selectSharing.setLong(1, num);
+        selectSharing.setString(2, store);
+        try (ResultSet rows = selectSharing.executeQuery()) {
+            while (rows.next()) {
+                sharing.add(rows.getString(1));
+            }
+        }
     }
 
     /** Adds a backup whose id is new and gives its number; 0 where it is not new. */
@@ -100,6 +136,9 @@ final class BackupTable implements AutoCloseable {
         try (ResultSet row = select.executeQuery()) {
             row.next();
             long num = row.getLong(1);
+            for (Copy copy : backup.copies()) {
+                addSharing(num, copy.store());
+            }
             deletePositions.setLong(1, num);
             deletePositions.executeUpdate();
             parts(num, backup);
@@ -130,9 +169,7 @@ final class BackupTable implements AutoCloseable {
             insertCopy.setString(10, copy.rest());
             insertCopy.executeUpdate();
             if (!copy.rest().isEmpty()) {
-                noteShared.setLong(1, num);
-                noteShared.setString(2, copy.store());
-                noteShared.executeUpdate();
+                noteSharing(num, copy.store());
             }
         }
     }
@@ -258,7 +295,8 @@ final class BackupTable implements AutoCloseable {
                 insertPosition,
                 selectPositions,
                 deletePositions,
-                noteShared)) {
+                noteShared,
+                selectSharing)) {
             s.close();
         }
     }

@@ -144,6 +144,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
 
     /** Counts the changes and notes how new the facts of their source are. */
     void finish(FactStore.Delivery delivery, Instant received) throws SQLException {
+        touched.addAll(backups.sharing());
         try (PreparedStatement count = connection.prepareStatement(
                 "INSERT INTO change VALUES (?, 1) ON CONFLICT (database) DO UPDATE SET count = count + 1")) {
             for (String database : touched) {

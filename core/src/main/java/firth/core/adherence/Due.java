@@ -8,8 +8,10 @@ import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Schedule;
 import firth.core.time.Span;
+import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.HashSet;
@@ -62,6 +64,69 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         return List.copyOf(out.values());
     }
 
+    /**
+     * Up to when nothing becomes due by time alone: this moment where something is due now. A moment too early costs a look; one too
+     * late would start a run late.
+     *
+     * @param within later moments are not looked for; that far ahead is given where there is none before
+     */
+    public static Instant quietUntil(DatabaseFacts facts, Fleet fleet, Instant now, Duration within) {
+        if (!of(facts, fleet, now).isEmpty()) {
+            return now;
+        }
+        Ahead ahead = new Ahead(now, now.plus(within));
+        Database database = facts.database();
+        fleet.changes(database).forEach(ahead::at);
+        database.particulars().retired().ifPresent(ahead::at);
+        Spans stopped = database.clock().stopped();
+        for (int s = 0; s < stopped.count(); s++) {
+            ahead.at(Instant.ofEpochMilli(stopped.from(s)));
+            ahead.at(Instant.ofEpochMilli(stopped.to(s)));
+        }
+        facts.closures().forEach(c -> {
+            ahead.at(c.span().from());
+            ahead.at(c.span().to());
+        });
+        List<Attempt> attempts = Attempts.known(facts.history(), ahead.next, EnumSet.allOf(Kind.class));
+        for (Attempt a : attempts) {
+            ahead.at(a.started());
+            ahead.at(a.started().plus(believed(a.kind())));
+            a.ended().ifPresent(e -> {
+                ahead.at(e);
+                ahead.at(e.plus(PAUSE));
+            });
+        }
+        Span around = new Span(now.minus(AROUND), ahead.next.plusSeconds(1));
+        Slots.of(database, fleet, now, around, stopped, facts.closures(), attempts)
+                .forEach(s -> {
+                    ahead.at(s.open());
+                    ahead.at(s.close());
+                });
+        fleet.versionAt(database, now)
+                .ifPresent(v -> v.live()
+                        .forEach(s -> s.every().ifPresent(every -> {
+                            ahead.at(since(facts, attempts, s, every, now));
+                            attempts.forEach(a -> ahead.at(a.started().plus(every)));
+                            logsAfter(facts.history(), now).forEach(end -> ahead.at(end.plus(every)));
+                        })));
+        return ahead.next;
+    }
+
+    /** The first of some moments after this one. */
+    private static final class Ahead {
+        private final Instant now;
+        private Instant next;
+
+        Ahead(Instant now, Instant latest) {
+            this.now = now;
+            this.next = latest;
+        }
+
+        void at(Instant moment) {
+            next = moment.isAfter(now) && moment.isBefore(next) ? moment : next;
+        }
+    }
+
     /** The next try of a slot, unless one is known that is not over, went well, or failed too short a while ago. */
     private static Optional<Due> slot(Database database, List<Attempt> attempts, Slot slot, Instant now) {
         String own = database.id() + ":" + slot.schedule() + ":" + slot.open() + ":";
@@ -93,24 +158,30 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
 
     /** A run nobody ever told the end of, as when its runner died, does not keep others from starting for ever. */
     private static boolean busy(List<Attempt> attempts, Kind kind, Instant now) {
-        Duration believed = kind == Kind.LOG ? Duration.ofHours(1) : Duration.ofDays(1);
         return attempts.stream()
                 .anyMatch(a -> a.state() == Attempt.Progress.RUNNING
                         && a.kind() == kind
-                        && now.isBefore(a.started().plus(believed)));
+                        && now.isBefore(a.started().plus(believed(kind))));
+    }
+
+    /** How long a run that nobody tells the end of is taken to be under way. */
+    private static Duration believed(Kind kind) {
+        return kind == Kind.LOG ? Duration.ofHours(1) : Duration.ofDays(1);
     }
 
     /** Logs are due one interval after the end of the last, or after the last try. */
     private static Optional<Due> logs(
             DatabaseFacts facts, List<Attempt> attempts, Schedule schedule, Duration every, Instant now) {
-        History history = facts.history();
-        Instant last = facts.database().inServiceFrom();
-        for (int i = 0; i < history.size(); i++) {
-            if (history.kind(i) == Kind.LOG && history.toTimeMs(i) <= now.toEpochMilli()) {
-                Instant end = Instant.ofEpochMilli(history.toTimeMs(i));
-                last = end.isAfter(last) ? end : last;
-            }
-        }
+        Instant since = since(facts, attempts, schedule, every, now);
+        return now.isBefore(since) || busy(attempts, Kind.LOG, now)
+                ? Optional.empty()
+                : Optional.of(new Due(id(facts, schedule, since), Kind.LOG, schedule.id(), since, Optional.empty()));
+    }
+
+    /** When the next log is due. */
+    private static Instant since(
+            DatabaseFacts facts, List<Attempt> attempts, Schedule schedule, Duration every, Instant now) {
+        Instant last = lastLog(facts, now);
         for (Attempt a : attempts) {
             if (a.kind() == Kind.LOG && a.started().isAfter(last)) {
                 last = a.started();
@@ -120,9 +191,31 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         while (isKnown(attempts, id(facts, schedule, since))) {
             since = since.plus(every);
         }
-        return now.isBefore(since) || busy(attempts, Kind.LOG, now)
-                ? Optional.empty()
-                : Optional.of(new Due(id(facts, schedule, since), Kind.LOG, schedule.id(), since, Optional.empty()));
+        return since;
+    }
+
+    /** The end of the last log that ended by a moment; where there is none, when the database's service began. */
+    private static Instant lastLog(DatabaseFacts facts, Instant by) {
+        History history = facts.history();
+        Instant last = facts.database().inServiceFrom();
+        for (int i = 0; i < history.size(); i++) {
+            Instant end = Instant.ofEpochMilli(history.toTimeMs(i));
+            if (history.kind(i) == Kind.LOG && !end.isAfter(by) && end.isAfter(last)) {
+                last = end;
+            }
+        }
+        return last;
+    }
+
+    /** The ends of logs that are known to end later. */
+    private static List<Instant> logsAfter(History history, Instant now) {
+        List<Instant> out = new ArrayList<>();
+        for (int i = 0; i < history.size(); i++) {
+            if (history.kind(i) == Kind.LOG && history.toTimeMs(i) > now.toEpochMilli()) {
+                out.add(Instant.ofEpochMilli(history.toTimeMs(i)));
+            }
+        }
+        return out;
     }
 
     private static String id(DatabaseFacts facts, Schedule schedule, Instant since) {

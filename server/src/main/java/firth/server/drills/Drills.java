@@ -5,7 +5,6 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.cover.Losses;
 import firth.core.evaluation.Evaluation;
-import firth.core.findings.DrillFindings;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Backup;
 import firth.core.model.Drill;
@@ -16,13 +15,15 @@ import firth.core.restore.Planning;
 import firth.core.restore.Way;
 import firth.exchange.StatedRecords;
 import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.Parts;
+import firth.server.evaluation.Summaries;
 import firth.server.intake.ByHand;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
 import firth.server.platform.Who;
-import firth.server.restore.DrillTimes;
 import firth.server.restore.Plans;
 import firth.server.restore.WayRows;
 import firth.store.FactStore;
@@ -33,7 +34,6 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.security.SecureRandom;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -50,6 +50,8 @@ public class Drills {
     private static final int SHOWN = 200;
 
     private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final DrillPart part;
     private final Lookout lookout;
     private final FactsHolder facts;
     private final ByHand byHand;
@@ -57,8 +59,18 @@ public class Drills {
     private final ObjectMapper json;
     private final SecureRandom chance = new SecureRandom();
 
-    Drills(Evaluations evaluations, Lookout lookout, FactsHolder facts, ByHand byHand, Who who, ObjectMapper json) {
+    Drills(
+            Evaluations evaluations,
+            Summaries summaries,
+            DrillPart part,
+            Lookout lookout,
+            FactsHolder facts,
+            ByHand byHand,
+            Who who,
+            ObjectMapper json) {
         this.evaluations = evaluations;
+        this.summaries = summaries;
+        this.part = part;
         this.lookout = lookout;
         this.facts = facts;
         this.byHand = byHand;
@@ -68,27 +80,17 @@ public class Drills {
 
     DrillsView view(@Nullable String asOf) {
         Lookout.View view = lookout.view(asOf, "");
-        Evaluations.Fleetwide all = evaluations.all(view);
-        Map<String, DrillsView.Proposal> proposed = open(all);
-        List<DrillsView.DrillRow> rows = new ArrayList<>();
-        List<Of> done = new ArrayList<>();
-        for (Evaluation e : all.answers()) {
-            if (!e.database().isServedAt(view.asOf())) {
-                continue;
-            }
-            List<Drill> own = all.fleet().drills(e.database().id());
-            rows.add(row(e, own, proposed.get(e.database().id())));
-            own.stream()
-                    .filter(d -> d.at().filter(at -> !at.isAfter(view.asOf())).isPresent())
-                    .forEach(d -> done.add(new Of(e, d)));
-        }
-        rows.sort(Comparator.comparing((DrillsView.DrillRow r) ->
-                        List.of("failed", "due", "awaited", "proved", "none").indexOf(r.state()))
-                .thenComparing(r -> r.due() == null ? Instant.MAX : r.due())
-                .thenComparing(DrillsView.DrillRow::name));
-        done.sort(Comparator.comparing((Of o) -> o.drill.at().orElseThrow())
-                .reversed()
-                .thenComparing(o -> o.drill.id()));
+        Parts<DrillPart.Drilled> all = summaries.all(view, part);
+        Map<String, DrillsView.Proposal> proposed = open(all.now());
+        List<DrillsView.DrillRow> rows = all.each().stream()
+                .flatMap(d -> d.row().stream())
+                .map(r -> r.proposed(proposed.get(r.database())))
+                .sorted(Comparator.comparing(
+                                (DrillsView.DrillRow r) -> List.of("failed", "due", "awaited", "proved", "none")
+                                        .indexOf(r.state()))
+                        .thenComparing(r -> r.due() == null ? Instant.MAX : r.due())
+                        .thenComparing(DrillsView.DrillRow::name))
+                .toList();
         return new DrillsView(
                 view.asOf(),
                 rows.size(),
@@ -96,66 +98,20 @@ public class Drills {
                 (int) rows.stream().filter(r -> r.state().equals("proved")).count(),
                 (int) rows.stream().filter(r -> r.proved() != null).count(),
                 rows,
-                done.stream()
+                all.each().stream()
+                        .flatMap(d -> d.done().stream())
+                        .sorted(Comparator.comparing(DrillsView.DrillDone::at)
+                                .reversed()
+                                .thenComparing(DrillsView.DrillDone::id))
                         .limit(SHOWN)
-                        .map(o -> done(all, o.answer, o.drill))
                         .toList());
     }
 
-    private record Of(Evaluation answer, Drill drill) {}
-
-    private static DrillsView.DrillRow row(Evaluation e, List<Drill> drills, DrillsView.@Nullable Proposal proposed) {
-        DrillFindings.DrillStanding s = DrillFindings.standing(e, drills);
-        boolean due = s.due().filter(d -> !d.isAfter(e.asOf())).isPresent();
-        return new DrillsView.DrillRow(
-                e.database().id(),
-                e.database().name(),
-                e.version().map(v -> v.name()).orElse(null),
-                s.every().map(Plans::seconds).orElse(null),
-                s.proved().flatMap(Drill::at).orElse(null),
-                s.due().orElse(null),
-                state(s, due),
-                proposed);
-    }
-
-    private static String state(DrillFindings.DrillStanding s, boolean due) {
-        if (s.failed().isPresent()) {
-            return "failed";
-        }
-        if (due) {
-            return "due";
-        }
-        return s.every().isEmpty() ? "none" : s.proved().isPresent() ? "proved" : "awaited";
-    }
-
-    private DrillsView.DrillDone done(Evaluations.Fleetwide all, Evaluation e, Drill d) {
-        String outcome = d.ok().isEmpty()
-                ? "untold"
-                : !d.ok().get() ? "failed" : d.checks().isEmpty() ? "unchecked" : "proved";
-        return new DrillsView.DrillDone(
-                d.id(),
-                e.database().id(),
-                e.database().name(),
-                e.database().zone().getId(),
-                d.at().orElseThrow(),
-                d.moment().orElse(null),
-                d.reached().orElse(null),
-                d.backup().orElse(null),
-                outcome,
-                DrillTimes.took(d).map(Plans::seconds).orElse(null),
-                DrillTimes.expected(d, all.facts(e), all.fleet().fleet())
-                        .map(Plans::seconds)
-                        .orElse(null),
-                d.checks(),
-                d.message(),
-                outcome.equals("failed") ? Suspects.of(all, e, d).size() : 0);
-    }
-
     /** The proposals of which nobody told yet, the newest of each database. */
-    private Map<String, DrillsView.Proposal> open(Evaluations.Fleetwide all) {
+    private Map<String, DrillsView.Proposal> open(FleetNow fleet) {
         Map<String, DrillsView.Proposal> out = new HashMap<>();
         for (Papers.Paper paper : facts.store().papers().all(SORT)) {
-            boolean told = all.fleet().drills(paper.subject()).stream().anyMatch(d -> d.id().equals(paper.id()));
+            boolean told = fleet.drills(paper.subject()).stream().anyMatch(d -> d.id().equals(paper.id()));
             if (!told) {
                 out.putIfAbsent(paper.subject(), read(paper.document()));
             }
@@ -242,19 +198,20 @@ public class Drills {
 
     /** Marks the copies a failed drill read as spoiled, found now; nobody knows since when. */
     DrillsView.Suspected suspect(String id) {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
-        for (Evaluation e : all.answers()) {
-            Optional<Drill> drill = all.fleet().drills(e.database().id()).stream()
-                    .filter(d -> d.id().equals(id))
-                    .findFirst();
-            if (drill.isPresent()) {
-                if (drill.get().ok().orElse(true)) {
-                    throw new BadRequest("drill", id + " did not fail");
-                }
-                return new DrillsView.Suspected(spoil(id, Suspects.of(all, e, drill.get())));
-            }
+        FleetNow fleet = evaluations.fleetNow();
+        String database = fleet.databases().keySet().stream()
+                .filter(d -> fleet.drills(d).stream().anyMatch(x -> x.id().equals(id)))
+                .findFirst()
+                .orElseThrow(() -> new NotFound("There is no drill " + id + "."));
+        Evaluations.Fleetwide one = evaluations.one(database, lookout.view("", ""));
+        Drill drill = one.fleet().drills(database).stream()
+                .filter(d -> d.id().equals(id))
+                .findFirst()
+                .orElseThrow(() -> new NotFound("There is no drill " + id + "."));
+        if (drill.ok().orElse(true)) {
+            throw new BadRequest("drill", id + " did not fail");
         }
-        throw new NotFound("There is no drill " + id + ".");
+        return new DrillsView.Suspected(spoil(id, Suspects.of(one, one.answers().get(0), drill)));
     }
 
     private int spoil(String drill, List<Suspects.Suspect> suspects) {

@@ -29,7 +29,12 @@ public record DrillsView(
             @Schema(nullable = true) @Nullable Instant proved,
             @Schema(nullable = true) @Nullable Instant due,
             String state,
-            @Schema(nullable = true) @Nullable Proposal proposed) {}
+            @Schema(nullable = true) @Nullable Proposal proposed) {
+
+        DrillRow proposed(@Nullable Proposal open) {
+            return new DrillRow(database, name, policy, every, proved, due, state, open);
+        }
+    }
 
     /**
      * A drill Firth proposes: a moment chosen by chance within reach, rather where none was ever proved.

@@ -32,10 +32,10 @@ class ClockFollower {
 
     @Scheduled(every = "15s", delayed = "15s", concurrentExecution = Scheduled.ConcurrentExecution.SKIP)
     void round() {
-        Lookout.View view = lookout.view("", "");
-        if (!view.present()) {
+        if (!lookout.goesByTheClock()) {
             return;
         }
+        Lookout.View view = lookout.view("", "");
         List<Condition> conditions = findings.conditions(view);
         Map<String, Set<String>> found = conditions.stream()
                 .collect(Collectors.toMap(

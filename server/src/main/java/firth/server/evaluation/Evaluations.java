@@ -16,8 +16,12 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.LongAdder;
+import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
@@ -31,11 +35,18 @@ import org.jspecify.annotations.Nullable;
 @ApplicationScoped
 public class Evaluations {
 
-    private static final int KEPT = 600;
+    /** Answers with the history they are of are large; what pages need of every database is kept in {@link Summaries}. */
+    private static final int KEPT = 200;
+
     private static final int VIEWS = 6;
 
     private final FactsHolder facts;
-    private final Map<String, Loaded> histories = new ConcurrentHashMap<>();
+    private final Map<String, Loaded> histories = new LinkedHashMap<>(16, 0.75f, true) {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<String, Loaded> eldest) {
+            return size() > KEPT;
+        }
+    };
     private final Map<Key, Kept> answers = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
         protected boolean removeEldestEntry(Map.Entry<Key, Kept> eldest) {
@@ -50,10 +61,17 @@ public class Evaluations {
 
     private record Shared(long change, FleetNow fleet) {}
 
-    /** A database's facts as they were read; put into columns only while they are looked at. */
-    private record Loaded(long change, long sharedChange, Supplier<History> history) {}
+    /**
+     * What an answer rests on besides the moment.
+     *
+     * @param change how often the facts of the database and its standbys changed
+     */
+    record Rests(long change, FleetNow.Rules rules) {}
 
-    private record Key(String database, long change, long sharedChange, Object view) {}
+    /** A database's facts as they were read; put into columns only while they are looked at. */
+    private record Loaded(Rests rests, Supplier<History> history) {}
+
+    private record Key(String database, long change, Object view) {}
 
     /** An answer about the present is looked at anew after so long: its figures over a period slide. */
     private static final Duration FRESH = Duration.ofMinutes(20);
@@ -61,8 +79,8 @@ public class Evaluations {
     /** The same where it says in words how old something is. */
     private static final Duration SAYING = Duration.ofMinutes(1);
 
-    /** An answer, and up to when it stands. */
-    private record Kept(Evaluation answer, Instant until) {
+    /** An answer, what it rests on, and up to when it stands. */
+    record Kept(Evaluation answer, Rests rests, Instant until) {
 
         boolean standsAt(Instant moment) {
             return !moment.isBefore(answer.asOf()) && moment.isBefore(until);
@@ -87,14 +105,11 @@ public class Evaluations {
     /** What was drawn from the answers of one view under a name; forgotten when another few views were asked for since. */
     private record Drawn(String what, Object view) {}
 
-    /** Drawn from a database's answer while its facts and the shared records had changed so often. */
-    private record Picture(long change, long sharedChange, Instant from, Instant until, Object of) {
+    /** Drawn from a database's answer while it rested on this. */
+    private record Picture(Rests rests, Instant from, Instant until, Object of) {
 
-        boolean stands(Loaded loaded, Instant moment) {
-            return change == loaded.change
-                    && sharedChange == loaded.sharedChange
-                    && !moment.isBefore(from)
-                    && moment.isBefore(until);
+        boolean stands(Rests now, Instant moment) {
+            return rests.equals(now) && !moment.isBefore(from) && moment.isBefore(until);
         }
     }
 
@@ -105,47 +120,115 @@ public class Evaluations {
         }
     };
 
-    /** Makes something of an answer. */
-    public interface Drawing<T> {
-        T of(FleetNow fleet, Evaluation answer);
+    /**
+     * A part of the answer of every database by id but standbys, kept where answers of a large fleet are not. What pages show where
+     * nothing is chosen is had from {@link Summaries}.
+     */
+    <T> Parts<T> each(Predicate<Database> wanted, Lookout.View view, Part<T> part) {
+        Map<String, Picture> known;
+        synchronized (drawn) {
+            known = drawn.computeIfAbsent(
+                    new Drawn(part.getClass().getName(), view.kept()), d -> new ConcurrentHashMap<>());
+        }
+        Map<String, Picture> before = known;
+        try (Snapshot snapshot = facts.store().read()) {
+            Standing standing = standing(snapshot);
+            List<One> asked = standing.databases.stream()
+                    .filter(one -> wanted.test(one.database))
+                    .toList();
+            List<One> anew = asked.stream()
+                    .filter(one -> !Optional.ofNullable(before.get(one.database.id()))
+                            .filter(p -> p.stands(one.rests, view.asOf()))
+                            .isPresent())
+                    .toList();
+            eachOf(
+                    snapshot,
+                    standing.fleet,
+                    anew,
+                    view,
+                    (kept, one) -> before.put(
+                            one.id(), new Picture(kept.rests, kept.answer.asOf(), kept.until, part.of(one))));
+            List<Database> databases = asked.stream().map(One::database).toList();
+            return new Parts<>(
+                    standing.fleet,
+                    databases,
+                    databases.stream()
+                            .map(d -> {
+                                @SuppressWarnings("unchecked")
+                                T found = (T) Objects.requireNonNull(before.get(d.id())).of;
+                                return found;
+                            })
+                            .toList());
+        }
+    }
+
+    /** A database, and what its answers rest on now. */
+    record One(Database database, Rests rests) {}
+
+    /** Every database but standbys, which are part of their primaries, by id. */
+    record Standing(FleetNow fleet, List<One> databases) {}
+
+    /** Every database with what its answers rest on as a view of the file has it; nothing is read of their histories. */
+    Standing standing(Snapshot snapshot) {
+        Map<String, Long> changes = snapshot.changes();
+        FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
+        return new Standing(
+                fleet,
+                fleet.databases().values().stream()
+                        .filter(d -> !fleet.standbys().isStandby(d.id()))
+                        .map(d -> new One(d, rests(changes, fleet, d)))
+                        .toList());
+    }
+
+    private static Rests rests(Map<String, Long> changes, FleetNow fleet, Database database) {
+        FleetNow.Rules rules = fleet.rules(database);
+        return new Rests(
+                rules.members().stream()
+                        .mapToLong(m -> changes.getOrDefault(m, 0L))
+                        .sum(),
+                rules);
+    }
+
+    /** Takes an answer. */
+    interface Taking {
+        void take(Kept kept, Answered one);
+    }
+
+    /** So many histories are in memory at a time where many databases are looked at one after the other. */
+    private static final int AT_ONCE = 64;
+
+    /** Answers for some databases, a few at a time, each forgotten when it was taken. */
+    void eachOf(Snapshot snapshot, FleetNow fleet, List<One> databases, Lookout.View view, Taking taking) {
+        for (int from = 0; from < databases.size(); from += AT_ONCE) {
+            List<Loading> loaded = databases.subList(from, Math.min(from + AT_ONCE, databases.size())).stream()
+                    .map(one -> new Loading(one.database, load(snapshot, one)))
+                    .toList();
+            loaded.parallelStream().forEach(one -> {
+                Kept kept = keptOrNew(fleet, one.database, one.loaded, view, databases.size() <= AT_ONCE);
+                taking.take(kept, new Answered(fleet, kept.answer, view.earlier(kept.answer.asOf())));
+            });
+        }
     }
 
     /**
-     * Something small of the answer of every database by id but standbys, kept where answers of a large fleet are not.
-     *
-     * @param what a name for it: of one name all are of one type
+     * Something of the answer of each of some databases, looked at a few at a time and not kept: for questions about a large fleet that
+     * are asked seldom.
      */
-    public <T> List<T> each(Lookout.View view, String what, Drawing<T> drawing) {
-        Map<String, Picture> known;
-        synchronized (drawn) {
-            known = drawn.computeIfAbsent(new Drawn(what, view.kept()), d -> new ConcurrentHashMap<>());
+    public <T> List<T> walk(Predicate<Database> wanted, Lookout.View view, Function<Answered, T> making) {
+        try (Snapshot snapshot = facts.store().read()) {
+            Standing standing = standing(snapshot);
+            List<One> chosen = standing.databases.stream()
+                    .filter(one -> wanted.test(one.database))
+                    .toList();
+            Map<String, T> made = new ConcurrentHashMap<>();
+            eachOf(snapshot, standing.fleet, chosen, view, (kept, one) -> made.put(one.id(), making.apply(one)));
+            return chosen.stream()
+                    .map(one -> Objects.requireNonNull(made.get(one.database.id())))
+                    .toList();
         }
-        Read read = read(d -> true);
-        return read.databases.parallelStream()
-                .map(one -> {
-                    Database d = one.database;
-                    Loaded loaded = one.loaded;
-                    Picture picture = known.compute(
-                            d.id(),
-                            (id, before) -> before != null && before.stands(loaded, view.asOf())
-                                    ? before
-                                    : picture(read.fleet, d, loaded, view, drawing));
-                    @SuppressWarnings("unchecked")
-                    T found = (T) picture.of;
-                    return found;
-                })
-                .toList();
     }
 
-    private <T> Picture picture(FleetNow fleet, Database d, Loaded loaded, Lookout.View view, Drawing<T> drawing) {
-        Kept answer = standing(fleet, d, loaded, view);
-        return new Picture(
-                loaded.change,
-                loaded.sharedChange,
-                answer.answer.asOf(),
-                answer.until,
-                drawing.of(fleet, answer.answer));
-    }
+    private record Loading(Database database, Loaded loaded) {}
 
     /** Makes something of a database's facts alone. */
     public interface FromFacts<T> {
@@ -212,21 +295,17 @@ public class Evaluations {
     }
 
     /** Databases with their facts as one view of the file had them, and the records of that same view. */
-    private record Read(FleetNow fleet, List<One> databases) {}
-
-    private record One(Database database, Loaded loaded) {}
+    private record Read(FleetNow fleet, List<Loading> databases) {}
 
     /** Reads the facts of some databases, standbys being part of their primaries; those known already are not read again. */
     private Read read(Predicate<Database> wanted) {
         try (Snapshot snapshot = facts.store().read()) {
-            Map<String, Long> changes = snapshot.changes();
-            FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
+            Standing standing = standing(snapshot);
             return new Read(
-                    fleet,
-                    fleet.databases().values().stream()
-                            .filter(d -> !fleet.standbys().isStandby(d.id()))
-                            .filter(wanted)
-                            .map(d -> new One(d, load(snapshot, changes, fleet, d)))
+                    standing.fleet,
+                    standing.databases.stream()
+                            .filter(one -> wanted.test(one.database))
+                            .map(one -> new Loading(one.database, load(snapshot, one)))
                             .toList());
         }
     }
@@ -241,7 +320,7 @@ public class Evaluations {
             if (!primary.equals(id)) {
                 throw new NotFound(id + " stands by for " + primary + ": its backups count there.");
             }
-            Loaded loaded = load(snapshot, changes, fleet, database);
+            Loaded loaded = load(snapshot, new One(database, rests(changes, fleet, database)));
             return new Fleetwide(fleet, List.of(answer(fleet, database, loaded, view)));
         }
     }
@@ -260,41 +339,46 @@ public class Evaluations {
 
     private synchronized FleetNow fleet(Snapshot snapshot, long change) {
         if (shared == null || shared.change != change) {
-            shared = new Shared(change, FleetNow.read(snapshot));
+            shared = new Shared(
+                    change, FleetNow.read(snapshot, Optional.ofNullable(shared).map(Shared::fleet)));
         }
         return shared.fleet;
     }
 
-    private Loaded load(Snapshot snapshot, Map<String, Long> changes, FleetNow fleet, Database database) {
-        List<String> members = fleet.standbys().membersOf(database.id());
-        long change =
-                members.stream().mapToLong(m -> changes.getOrDefault(m, 0L)).sum();
-        long sharedChange = changes.getOrDefault("", 0L);
-        Loaded known = histories.get(database.id());
-        if (known != null && known.change == change && known.sharedChange == sharedChange) {
-            return known;
+    private Loaded load(Snapshot snapshot, One one) {
+        String id = one.database.id();
+        synchronized (histories) {
+            Loaded known = histories.get(id);
+            if (known != null && known.rests.equals(one.rests)) {
+                return known;
+            }
         }
-        Loaded loaded = new Loaded(change, sharedChange, snapshot.historyLater(database, members));
-        histories.put(database.id(), loaded);
+        Loaded loaded = new Loaded(
+                one.rests, snapshot.historyLater(one.database, one.rests.rules().members()));
+        synchronized (histories) {
+            histories.put(id, loaded);
+        }
         return loaded;
     }
 
     private Evaluation answer(FleetNow fleet, Database database, Loaded loaded, Lookout.View view) {
-        return standing(fleet, database, loaded, view).answer;
+        return keptOrNew(fleet, database, loaded, view, true).answer;
     }
 
-    private Kept standing(FleetNow fleet, Database database, Loaded loaded, Lookout.View view) {
-        Key key = new Key(database.id(), loaded.change, loaded.sharedChange, view.kept());
+    private Kept keptOrNew(FleetNow fleet, Database database, Loaded loaded, Lookout.View view, boolean keeping) {
+        Key key = new Key(database.id(), loaded.rests.change, view.kept());
         synchronized (answers) {
             Kept known = answers.get(key);
-            if (known != null && known.standsAt(view.asOf())) {
+            if (known != null && known.rests.equals(loaded.rests) && known.standsAt(view.asOf())) {
                 return known;
             }
         }
         Evaluation answer = evaluate(fleet, database, loaded.history.get(), view);
-        Kept standing = new Kept(answer, view.present() ? until(fleet, answer) : Instant.MAX);
-        synchronized (answers) {
-            answers.put(key, standing);
+        Kept standing = new Kept(answer, loaded.rests, view.moves() ? until(fleet, answer) : Instant.MAX);
+        if (keeping) {
+            synchronized (answers) {
+                answers.put(key, standing);
+            }
         }
         return standing;
     }
@@ -308,7 +392,15 @@ public class Evaluations {
         return Moments.next(e, facts, fleet.fleet(), fleet.drills(id), saysHowOld ? SAYING : FRESH);
     }
 
-    private static Evaluation evaluate(FleetNow fleet, Database database, History history, Lookout.View view) {
+    /** How many evaluations there were since it started. */
+    private final LongAdder evaluated = new LongAdder();
+
+    long evaluated() {
+        return evaluated.sum();
+    }
+
+    private Evaluation evaluate(FleetNow fleet, Database database, History history, Lookout.View view) {
+        evaluated.increment();
         DatabaseFacts known = new DatabaseFacts(database, history, fleet.holds(database.id()), fleet.closures());
         return Evaluation.of(known, fleet.fleet(), view.asOf(), view.period());
     }

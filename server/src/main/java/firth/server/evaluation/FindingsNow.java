@@ -37,7 +37,8 @@ public class FindingsNow {
     public static final Duration RECENTLY = Duration.ofHours(1);
 
     private final FactsHolder facts;
-    private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final ConditionPart conditionPart;
     private final PolicyFollowers following;
     private final List<HouseFindings> house;
     private final Map<String, Known> known = new LinkedHashMap<>(16, 0.75f, true) {
@@ -49,9 +50,15 @@ public class FindingsNow {
 
     private record Known(Evaluation answer, List<Finding> findings) {}
 
-    FindingsNow(FactsHolder facts, Evaluations evaluations, PolicyFollowers following, @All List<HouseFindings> house) {
+    FindingsNow(
+            FactsHolder facts,
+            Summaries summaries,
+            ConditionPart conditionPart,
+            PolicyFollowers following,
+            @All List<HouseFindings> house) {
         this.facts = facts;
-        this.evaluations = evaluations;
+        this.summaries = summaries;
+        this.conditionPart = conditionPart;
         this.house = house;
         this.following = following;
     }
@@ -94,7 +101,7 @@ public class FindingsNow {
 
     /** That of every database but standbys, kept while it stands. */
     public List<Condition> conditions(Lookout.View view) {
-        return evaluations.each(view, "condition", this::condition);
+        return summaries.all(view, conditionPart).each();
     }
 
     /**

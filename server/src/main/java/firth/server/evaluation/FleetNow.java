@@ -16,10 +16,12 @@ import firth.core.model.Standbys;
 import firth.core.model.StandingRule;
 import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -40,9 +42,18 @@ public final class FleetNow {
     private final List<Route> routes;
     private final Standbys standbys;
     private final Map<String, List<Drill>> drills;
+    private final List<BackupStore> stores;
 
-    private FleetNow(List<FleetRecord> records, Function<String, Optional<String>> databaseOf) {
-        fleet = new Fleet(of(records, BackupStore.class), of(records, PolicyVersion.class), of(records, Route.class));
+    private final Map<String, Rules> rules = new ConcurrentHashMap<>();
+
+    /** The records by their text, so that what stays as it is need not be read again. */
+    private final Map<String, FleetRecord> records;
+
+    private FleetNow(Map<String, FleetRecord> read, Function<String, Optional<String>> databaseOf) {
+        this.records = read;
+        List<FleetRecord> records = List.copyOf(read.values());
+        stores = of(records, BackupStore.class);
+        fleet = new Fleet(stores, of(records, PolicyVersion.class), of(records, Route.class));
         Map<String, List<Assigned>> stated =
                 of(records, Assigned.class).stream().collect(Collectors.groupingBy(Assigned::database));
         databases = new TreeMap<>();
@@ -61,8 +72,56 @@ public final class FleetNow {
     }
 
     public static FleetNow read(Snapshot snapshot) {
-        return new FleetNow(
-                snapshot.documents().stream().map(FleetFileReader::recordOf).toList(), snapshot::databaseOf);
+        return read(snapshot, Optional.empty());
+    }
+
+    /** @param before as they were before; of those that stayed the same the value stays the same, too */
+    static FleetNow read(Snapshot snapshot, Optional<FleetNow> before) {
+        Map<String, FleetRecord> known = before.map(f -> f.records).orElse(Map.of());
+        Map<String, FleetRecord> read = new LinkedHashMap<>();
+        for (String text : snapshot.documents()) {
+            FleetRecord same = known.get(text);
+            read.put(text, same == null ? FleetFileReader.recordOf(text) : same);
+        }
+        return new FleetNow(read, snapshot::databaseOf);
+    }
+
+    /**
+     * The records that the answers of one database rest on, to be compared.
+     *
+     * @param versions of every policy it ever followed
+     */
+    record Rules(
+            Database database,
+            List<String> members,
+            List<PolicyVersion> versions,
+            Optional<Route> route,
+            List<Hold> holds,
+            List<Drill> drills,
+            List<Closure> closures,
+            List<BackupStore> stores,
+            Map<String, Site> sites) {}
+
+    /** The same value for as long as these records stand. */
+    Rules rules(Database database) {
+        return rules.computeIfAbsent(database.id(), id -> rulesOf(database));
+    }
+
+    private Rules rulesOf(Database database) {
+        Stream<String> assigned = database.assigned().stream().flatMap(a -> a.policy().stream());
+        return new Rules(
+                database,
+                standbys.membersOf(database.id()),
+                Stream.concat(database.policy().stream(), assigned)
+                        .distinct()
+                        .flatMap(p -> fleet.versions(p).stream())
+                        .toList(),
+                fleet.route(database),
+                holds(database.id()),
+                drills(database.id()),
+                closures,
+                stores,
+                sites);
     }
 
     private static <T> List<T> of(List<FleetRecord> records, Class<T> type) {

@@ -18,7 +18,8 @@ import org.jspecify.annotations.Nullable;
 @ApplicationScoped
 public class Lookout {
 
-    private static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
+    /** The stretch pages are about where none is chosen. */
+    public static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
 
     /** Clocks of hosts may run ahead of ours by so much; the moments they tell are believed. */
     private static final Duration AHEAD = Duration.ofMinutes(5);
@@ -37,18 +38,32 @@ public class Lookout {
     /**
      * A moment and the stretch before it that a request is about.
      *
-     * @param present whether the moment is the clock's, so that it moves on
+     * @param moves whether the moment moves on by itself, with the clock or with what comes in
      */
-    public record View(Instant asOf, Span period, boolean present) {
+    public record View(Instant asOf, Span period, boolean moves) {
 
         /** A moment that was chosen. */
         public View(Instant asOf, Span period) {
             this(asOf, period, false);
         }
 
-        /** What answers are kept under: those of the present serve for as long as time alone does not change them. */
+        /** The same view as it was at an earlier moment, where it moves on. */
+        View earlier(Instant moment) {
+            if (!moves) {
+                return this;
+            }
+            return new View(
+                    moment, period.to().equals(asOf) ? new Span(moment.minus(period.length()), moment) : period, true);
+        }
+
+        /** Whether this is what pages show where nothing is chosen. */
+        boolean isUsual() {
+            return moves && period.to().equals(asOf) && period.length().equals(DEFAULT_PERIOD);
+        }
+
+        /** What answers are kept under: where the moment moves on they serve for as long as time alone does not change them. */
         Object kept() {
-            if (!present) {
+            if (!moves) {
                 return this;
             }
             return period.to().equals(asOf) ? period.length() : period;
@@ -68,12 +83,12 @@ public class Lookout {
      */
     public View view(@Nullable String asOf, @Nullable String period) {
         boolean chosen = looksBack(asOf);
-        boolean present = !chosen && (NOW.equals(asOf) || facts.store().programReported());
+        boolean present = !chosen && (NOW.equals(asOf) || goesByTheClock());
         Instant moment = chosen ? instant("asOf", asOf) : present ? clockTime() : standsAt();
         return new View(
                 moment,
                 period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period),
-                present);
+                !chosen);
     }
 
     /**
@@ -81,6 +96,16 @@ public class Lookout {
      */
     public View present() {
         return at(clockTime());
+    }
+
+    /** Whether pages stand at the clock where no moment is chosen: once a program has reported. */
+    public boolean goesByTheClock() {
+        return facts.store().programReported();
+    }
+
+    /** What pages show by the clock, whether a program has reported or not. */
+    public View viewNow() {
+        return view(NOW, "");
     }
 
     private Instant clockTime() {
@@ -92,7 +117,7 @@ public class Lookout {
      * no program ever reported, for there nobody is silent (docs/decisions/02-where-the-page-stands.md).
      */
     public Instant standsAt() {
-        return facts.store().programReported() ? clockTime() : newestFact();
+        return goesByTheClock() ? clockTime() : newestFact();
     }
 
     /** Whether a moment was chosen, rather than where the page stands or the clock's. */

@@ -12,10 +12,10 @@ class WarmUp {
 
     private static final Logger LOG = Logger.getLogger(WarmUp.class);
 
-    void start(@Observes StartupEvent event, Evaluations evaluations, Lookout lookout) {
+    void start(@Observes StartupEvent event, Summaries summaries, Lookout lookout) {
         ForkJoinPool.commonPool().execute(() -> {
             try {
-                evaluations.all(lookout.view("", ""));
+                summaries.lookAnew(lookout.view("", ""));
             } catch (RuntimeException e) {
                 LOG.warn("The fleet could not be evaluated ahead of the first view", e);
             }

@@ -93,12 +93,15 @@ public class ExchangeResource {
         Lookout.View view = lookout.view(asOf, period);
         return to -> {
             try (EvaluationJson out = new EvaluationJson(to, view.asOf(), view.period(), List.of())) {
-                Evaluations.Fleetwide all = evaluations.all(view);
-                for (Evaluation answer : all.answers()) {
-                    if (answer.database().inServiceFrom().isAfter(view.asOf())) {
-                        continue;
+                // As of this very moment, though an answer of a little earlier would stand still.
+                Lookout.View exact = new Lookout.View(view.asOf(), view.period());
+                for (Database d : evaluations.fleetNow().databases().values()) {
+                    if (!d.inServiceFrom().isAfter(view.asOf())) {
+                        Evaluations.Fleetwide one = evaluations.once(d::equals, exact);
+                        for (Evaluation answer : one.answers()) {
+                            out.write(answer, findings.of(one, answer));
+                        }
                     }
-                    out.write(answer, findings.of(all, answer));
                 }
             }
         };

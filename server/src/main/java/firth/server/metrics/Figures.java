@@ -1,18 +1,16 @@
 package firth.server.metrics;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.Grade;
-import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Finding;
 import firth.core.model.BackupStore;
-import firth.core.model.Hazard;
-import firth.core.model.Outcome;
-import firth.core.retention.Verdict;
-import firth.server.evaluation.Evaluations;
+import firth.core.model.Database;
 import firth.server.evaluation.FindingsNow;
+import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.RetainedBytes;
+import firth.server.evaluation.Parts;
+import firth.server.evaluation.Summaries;
 import firth.server.selfcopy.SelfCopying;
+import firth.server.stores.StockPart;
 import io.prometheus.metrics.model.snapshots.GaugeSnapshot;
 import io.prometheus.metrics.model.snapshots.GaugeSnapshot.GaugeDataPointSnapshot;
 import io.prometheus.metrics.model.snapshots.Labels;
@@ -23,16 +21,19 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 
 /** The figures of the fleet as a scraper reads them. */
 @ApplicationScoped
 class Figures {
-    private static final String NOTHING_PROMISED = "nothing-promised";
 
-    private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final FigurePart part;
+    private final StockPart stock;
     private final FindingsNow findings;
     private final Lookout lookout;
     private final SelfCopying own;
@@ -40,12 +41,16 @@ class Figures {
 
     /** @param most how many databases have series of their own */
     Figures(
-            Evaluations evaluations,
+            Summaries summaries,
+            FigurePart part,
+            StockPart stock,
             FindingsNow findings,
             Lookout lookout,
             SelfCopying own,
             @ConfigProperty(name = "firth.metrics.databases") int most) {
-        this.evaluations = evaluations;
+        this.summaries = summaries;
+        this.part = part;
+        this.stock = stock;
         this.findings = findings;
         this.lookout = lookout;
         this.own = own;
@@ -55,10 +60,7 @@ class Figures {
     /** Those of this moment. */
     MetricSnapshots all() {
         Lookout.View view = lookout.view("", "");
-        Evaluations.Fleetwide all = evaluations.all(view);
-        List<Evaluation> served = all.answers().stream()
-                .filter(e -> e.database().isServedAt(view.asOf()))
-                .toList();
+        List<Served> served = served(view);
         MetricSnapshots.Builder out = MetricSnapshots.builder();
         grades(out, served);
         databases(out, served.stream().limit(most).toList(), view.asOf());
@@ -66,18 +68,27 @@ class Figures {
                 "firth_databases_left_out",
                 "Databases without series of their own, because there are too many.",
                 Math.max(0, served.size() - most)));
-        stores(out, all, served);
-        out.metricSnapshot(one("firth_runs_running", "Runs under way.", (double) served.stream()
-                .flatMap(e -> e.history().runs().stream())
-                .filter(r -> r.outcome() == Outcome.RUNNING
-                        && !r.started().isAfter(view.asOf())
-                        && r.ended().isEmpty())
-                .count()));
-        findingCounts(out, all, view);
+        FleetNow fleet = stores(out, view);
+        out.metricSnapshot(one(
+                "firth_runs_running",
+                "Runs under way.",
+                served.stream().mapToInt(s -> s.figure.running()).sum()));
+        findingCounts(out, fleet, view);
         Optional.ofNullable(own.view().age())
                 .ifPresent(age -> out.metricSnapshot(
                         one("firth_own_copy_age_seconds", "Age of the newest copy of Firth's own facts.", age)));
         return out.build();
+    }
+
+    /** A database in service. */
+    private record Served(Database database, FigurePart.Figure figure) {}
+
+    private List<Served> served(Lookout.View view) {
+        Parts<FigurePart.Figure> all = summaries.all(view, part);
+        return IntStream.range(0, all.each().size())
+                .mapToObj(i -> new Served(all.databases().get(i), all.each().get(i)))
+                .filter(s -> s.database.isServedAt(view.asOf()))
+                .toList();
     }
 
     static GaugeSnapshot one(String name, String help, double value) {
@@ -95,24 +106,17 @@ class Figures {
                 .build();
     }
 
-    static void grades(MetricSnapshots.Builder out, List<Evaluation> served) {
+    private static void grades(MetricSnapshots.Builder out, List<Served> served) {
         Map<String, Long> counted =
-                served.stream().collect(Collectors.groupingBy(Figures::grade, Collectors.counting()));
+                served.stream().collect(Collectors.groupingBy(s -> s.figure.grade(), Collectors.counting()));
         GaugeSnapshot.Builder grades =
                 GaugeSnapshot.builder().name("firth_databases").help("Databases by grade.");
-        Stream.concat(Arrays.stream(Grade.values()).map(Grade::word), Stream.of(NOTHING_PROMISED))
+        Stream.concat(Arrays.stream(Grade.values()).map(Grade::word), Stream.of(FigurePart.NOTHING_PROMISED))
                 .forEach(g -> grades.dataPoint(point(counted.getOrDefault(g, 0L), "grade", g)));
         out.metricSnapshot(grades.build());
     }
 
-    /** The grade, without the hazards it is named with on pages. */
-    private static String grade(Evaluation e) {
-        return e.grade() == Grade.COVERED && e.promisesNothing()
-                ? NOTHING_PROMISED
-                : e.grade().word();
-    }
-
-    static void databases(MetricSnapshots.Builder out, List<Evaluation> shown, Instant now) {
+    private static void databases(MetricSnapshots.Builder out, List<Served> shown, Instant now) {
         GaugeSnapshot.Builder age = GaugeSnapshot.builder()
                 .name("firth_recovery_point_age_seconds")
                 .help("Age of the newest moment that could be restored after a hazard.");
@@ -122,13 +126,14 @@ class Figures {
         GaugeSnapshot.Builder kept = GaugeSnapshot.builder()
                 .name("firth_attainment_ratio")
                 .help("Share of the last 30 days in which the objective was kept.");
-        for (Evaluation e : shown) {
-            for (Hazard hazard : Hazard.values()) {
-                HazardEvaluation h = e.under(hazard);
-                String[] labels = {"database", e.database().id(), "hazard", hazard.field()};
-                age.dataPoint(point(e.age(hazard, now).toMillis() / 1000.0, labels));
-                h.objective().ifPresent(o -> objective.dataPoint(point(o.toMillis() / 1000.0, labels)));
-                h.achieved().attainment().ifPresent(a -> kept.dataPoint(point(a, labels)));
+        for (Served s : shown) {
+            for (FigurePart.Reading r : s.figure.readings()) {
+                String[] labels = {
+                    "database", s.database.id(), "hazard", r.hazard().field()
+                };
+                age.dataPoint(point(r.ageSeconds(s.figure.asOf(), now), labels));
+                r.objective().ifPresent(o -> objective.dataPoint(point(o.toMillis() / 1000.0, labels)));
+                r.attainment().ifPresent(a -> kept.dataPoint(point(a, labels)));
             }
         }
         out.metricSnapshot(age.build());
@@ -136,23 +141,34 @@ class Figures {
         out.metricSnapshot(kept.build());
     }
 
-    static void stores(MetricSnapshots.Builder out, Evaluations.Fleetwide all, List<Evaluation> served) {
-        Map<String, Double> used = RetainedBytes.byStore(served, v -> true);
-        Map<String, Double> obsolete = RetainedBytes.byStore(served, v -> v != Verdict.NEEDED);
+    /** The room of stores, and the records it rests on. */
+    private FleetNow stores(MetricSnapshots.Builder out, Lookout.View view) {
+        Parts<StockPart.Stock> all = summaries.all(view, stock);
+        Map<String, Double> used = new TreeMap<>();
+        Map<String, Double> obsolete = new TreeMap<>();
+        for (int i = 0; i < all.each().size(); i++) {
+            if (all.databases().get(i).isServedAt(view.asOf())) {
+                all.each().get(i).lying().forEach((store, l) -> {
+                    used.merge(store, l.held(), Double::sum);
+                    obsolete.merge(store, l.held() - l.needed(), Double::sum);
+                });
+            }
+        }
         GaugeSnapshot.Builder room = GaugeSnapshot.builder()
                 .name("firth_store_bytes")
                 .help("Room of a store: its capacity, what is used of it, and what of that no rule needs.");
-        for (BackupStore s : all.fleet().fleet().stores()) {
+        for (BackupStore s : all.now().fleet().stores()) {
             s.capacityBytes().ifPresent(c -> room.dataPoint(point(c, "store", s.id(), "of", "capacity")));
             room.dataPoint(point(used.getOrDefault(s.id(), 0.0), "store", s.id(), "of", "used"));
             room.dataPoint(point(obsolete.getOrDefault(s.id(), 0.0), "store", s.id(), "of", "obsolete"));
         }
         out.metricSnapshot(room.build());
+        return all.now();
     }
 
-    void findingCounts(MetricSnapshots.Builder out, Evaluations.Fleetwide all, Lookout.View view) {
+    void findingCounts(MetricSnapshots.Builder out, FleetNow fleet, Lookout.View view) {
         Map<Finding.Severity, Long> counted =
-                findings.now(all.fleet(), findings.conditions(view), view.asOf(), lookout.now()).stream()
+                findings.now(fleet, findings.conditions(view), view.asOf(), lookout.now()).stream()
                         .collect(Collectors.groupingBy(Finding::severity, Collectors.counting()));
         GaugeSnapshot.Builder series =
                 GaugeSnapshot.builder().name("firth_findings").help("Findings by rank.");

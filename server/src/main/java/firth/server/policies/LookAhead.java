@@ -1,6 +1,5 @@
 package firth.server.policies;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.forecast.Forecast;
 import firth.core.model.BackupStore;
 import firth.core.model.Database;
@@ -11,7 +10,9 @@ import firth.server.cover.CoverRows;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.Parts;
 import firth.server.evaluation.PolicyFollowers;
+import firth.server.evaluation.Summaries;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -23,7 +24,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
@@ -33,20 +33,22 @@ public class LookAhead {
 
     static final int DAYS = 60;
 
-    /** Of a larger fleet the databases that are not concerned are taken to hold what they hold now. */
-    private static final int FOLLOWED = 300;
-
     private final PolicyFollowers following;
     private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final ForecastPart part;
     private final Lookout lookout;
-    private final Map<String, Known> asIs = new ConcurrentHashMap<>();
 
-    /** A forecast under the rules in force. */
-    private record Known(Forecast.Basis basis, Fleet fleet, Forecast forecast) {}
-
-    LookAhead(PolicyFollowers following, Evaluations evaluations, Lookout lookout) {
+    LookAhead(
+            PolicyFollowers following,
+            Evaluations evaluations,
+            Summaries summaries,
+            ForecastPart part,
+            Lookout lookout) {
         this.following = following;
         this.evaluations = evaluations;
+        this.summaries = summaries;
+        this.part = part;
         this.lookout = lookout;
     }
 
@@ -56,39 +58,37 @@ public class LookAhead {
      * @param followers of which policy the databases are taken, mostly the same
      */
     Policies.Ahead ahead(PolicyVersion written, String followers) {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        Lookout.View view = lookout.view("", "");
         Instant now = lookout.now();
-        Predicate<Evaluation> follows =
-                e -> e.database().policyAt(now).filter(followers::equals).isPresent();
-        List<Evaluation> concerned = all.answers().stream().filter(follows).toList();
-        List<Evaluation> others =
-                all.answers().stream().filter(follows.negate()).toList();
-        boolean flat = others.size() > FOLLOWED;
+        Predicate<Database> follows =
+                d -> d.policyAt(now).filter(followers::equals).isPresent();
+        Parts<Forecast> all = summaries.all(view, part);
         Map<String, double[]> room = new TreeMap<>();
-        if (flat) {
-            others.forEach(e -> following.basis(all, e).held().forEach((s, held) -> add(room, s, constant(held[0]))));
-        } else {
-            others.parallelStream()
-                    .map(e -> asItIs(all, e))
-                    .toList()
-                    .forEach(f -> f.room().forEach((s, r) -> add(room, s, r)));
+        List<Database> concerned = new ArrayList<>();
+        List<Forecast> before = new ArrayList<>();
+        for (int i = 0; i < all.each().size(); i++) {
+            Forecast forecast = all.each().get(i);
+            if (follows.test(all.databases().get(i))) {
+                concerned.add(all.databases().get(i));
+                before.add(forecast);
+            } else {
+                forecast.room().forEach((s, r) -> add(room, s, r));
+            }
         }
-        List<Forecast> before =
-                concerned.parallelStream().map(e -> asItIs(all, e)).toList();
-        List<Forecast> after = all.fleet()
+        List<Forecast> after = all.now()
                         .fleet()
                         .versionAt(followers, now)
                         .filter(written::takesUpAsMuchAs)
                         .isPresent()
                 ? before
-                : under(all, concerned, written);
+                : under(follows, view, written);
         Instant from = lookout.standsAt();
         return new Policies.Ahead(
                 null,
                 from,
                 DAYS,
-                flat ? others.size() : 0,
-                stores(all.fleet(), from, sum(room, before), sum(room, after), before, after),
+                0,
+                stores(all.now(), from, sum(room, before), sum(room, after), before, after),
                 longest(concerned, before),
                 longest(concerned, after),
                 misses(concerned, after));
@@ -96,10 +96,8 @@ public class LookAhead {
 
     /** The first run of each schedule and database that will not fit its window, under the rules in force. */
     public List<Policies.Miss> missesAsItIs() {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
-        return misses(
-                all.answers(),
-                all.answers().parallelStream().map(e -> asItIs(all, e)).toList());
+        Parts<Forecast> all = summaries.all(lookout.view("", ""), part);
+        return misses(all.databases(), all.each());
     }
 
     /**
@@ -112,44 +110,21 @@ public class LookAhead {
 
     /** Looks ahead at the whole fleet under the rules in force. */
     public AsItIs fleetwide() {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
-        List<Forecast> found =
-                all.answers().parallelStream().map(e -> asItIs(all, e)).toList();
+        List<Forecast> found = summaries.all(lookout.view("", ""), part).each();
         Map<String, double[]> obsolete = new TreeMap<>();
         found.forEach(f -> f.obsolete().forEach((s, o) -> add(obsolete, s, o)));
         return new AsItIs(lookout.standsAt(), DAYS, sum(Map.of(), found), obsolete);
     }
 
-    /** One database under the rules in force. */
-    public Forecast of(Evaluations.Fleetwide all, Evaluation e) {
-        return asItIs(all, e);
-    }
-
-    private Forecast asItIs(Evaluations.Fleetwide all, Evaluation e) {
-        Forecast.Basis basis = following.basis(all, e);
-        Fleet fleet = all.fleet().fleet();
-        Known known = asIs.get(e.database().id());
-        if (known == null || known.basis != basis || known.fleet != fleet) {
-            known = new Known(basis, fleet, Forecast.of(basis, fleet, DAYS));
-            asIs.put(e.database().id(), known);
-        }
-        return known.forecast;
-    }
-
-    private List<Forecast> under(Evaluations.Fleetwide all, List<Evaluation> concerned, PolicyVersion written) {
+    private List<Forecast> under(Predicate<Database> follows, Lookout.View view, PolicyVersion written) {
+        Evaluations.Fleetwide all = evaluations.those(follows, view);
         Fleet fleet = all.fleet().fleet().replaying(written);
-        return concerned.parallelStream()
+        return all.answers().parallelStream()
                 .map(e -> {
                     Database database = e.database().following(written.id());
                     return Forecast.of(following.basis(all, e).as(database), fleet, DAYS);
                 })
                 .toList();
-    }
-
-    private static double[] constant(double bytes) {
-        double[] out = new double[DAYS + 1];
-        Arrays.fill(out, bytes);
-        return out;
     }
 
     private static void add(Map<String, double[]> room, String store, double[] more) {
@@ -208,10 +183,10 @@ public class LookAhead {
         return null;
     }
 
-    private static Policies.@Nullable Restore longest(List<Evaluation> databases, List<Forecast> forecasts) {
+    private static Policies.@Nullable Restore longest(List<Database> databases, List<Forecast> forecasts) {
         Policies.Restore out = null;
         for (int i = 0; i < forecasts.size(); i++) {
-            String name = databases.get(i).database().name();
+            String name = databases.get(i).name();
             Policies.Restore own = forecasts
                     .get(i)
                     .longestRestore()
@@ -222,10 +197,10 @@ public class LookAhead {
         return out;
     }
 
-    private static List<Policies.Miss> misses(List<Evaluation> databases, List<Forecast> forecasts) {
+    private static List<Policies.Miss> misses(List<Database> databases, List<Forecast> forecasts) {
         List<Policies.Miss> out = new ArrayList<>();
         for (int i = 0; i < forecasts.size(); i++) {
-            String name = databases.get(i).database().name();
+            String name = databases.get(i).name();
             forecasts.get(i).misses().stream()
                     .map(m -> new Policies.Miss(
                             name,

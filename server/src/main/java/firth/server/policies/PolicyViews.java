@@ -1,20 +1,21 @@
 package firth.server.policies;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.findings.Check;
+import firth.core.findings.Followers;
 import firth.core.findings.Readiness;
+import firth.core.model.Database;
 import firth.core.model.PolicyVersion;
 import firth.exchange.PolicyDocument;
-import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.PolicyFollowers;
+import firth.server.evaluation.Parts;
 import firth.server.evaluation.ProbedNow;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
 import firth.store.Drafts;
 import firth.store.Snapshot;
 import firth.wording.ReadinessWords;
-import firth.wording.Wording;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -32,12 +33,14 @@ class PolicyViews {
 
     private final FactsHolder facts;
     private final Lookout lookout;
-    private final PolicyFollowers following;
+    private final Summaries summaries;
+    private final FollowerPart part;
 
-    PolicyViews(FactsHolder facts, Lookout lookout, PolicyFollowers following) {
+    PolicyViews(FactsHolder facts, Lookout lookout, Summaries summaries, FollowerPart part) {
         this.facts = facts;
         this.lookout = lookout;
-        this.following = following;
+        this.summaries = summaries;
+        this.part = part;
     }
 
     /** The versions of each policy as they were written, by policy and moment. */
@@ -65,12 +68,12 @@ class PolicyViews {
 
     private Policies.PolicyRow row(String id, List<PolicyDocument> versions, Optional<Drafts.Draft> draft) {
         Instant now = lookout.now();
-        Evaluations.Fleetwide all = following.of(id);
-        Optional<PolicyVersion> inForce = all.fleet().fleet().versionAt(id, now);
+        Parts<FollowerPart.Doing> all = followers(id);
+        Optional<PolicyVersion> inForce = all.now().fleet().versionAt(id, now);
         Map<String, Integer> grades = new TreeMap<>();
-        all.answers().forEach(e -> grades.merge(Wording.grade(e), 1, Integer::sum));
-        OptionalDouble attainment = all.answers().stream()
-                .map(e -> e.mishap().achieved().attainment())
+        all.each().forEach(d -> grades.merge(d.graded(), 1, Integer::sum));
+        OptionalDouble attainment = all.each().stream()
+                .map(FollowerPart.Doing::attainment)
                 .flatMap(Optional::stream)
                 .mapToDouble(Double::doubleValue)
                 .average();
@@ -83,19 +86,28 @@ class PolicyViews {
                 inForce.flatMap(v -> of(versions, v.version()))
                         .map(PolicyDocument::json)
                         .orElse(null),
-                all.answers().size(),
+                all.each().size(),
                 grades.entrySet().stream()
                         .map(g -> new Policies.Grades(g.getKey(), g.getValue()))
                         .toList(),
                 attainment.isPresent() ? attainment.getAsDouble() : null,
-                inForce.map(v -> Consequences.flaws(v, following.inCommon(all), now))
-                        .orElse(List.of()),
+                inForce.map(v -> Consequences.flaws(v, inCommon(all), now)).orElse(List.of()),
                 draft.map(Drafts.Draft::saved).orElse(null),
-                all.fleet().fleet().versions(id).stream()
+                all.now().fleet().versions(id).stream()
                         .map(PolicyVersion::effectiveFrom)
                         .filter(now::isBefore)
                         .findFirst()
                         .orElse(null));
+    }
+
+    private Parts<FollowerPart.Doing> followers(String policy) {
+        Instant now = lookout.now();
+        return summaries.some(d -> d.policyAt(now).filter(policy::equals).isPresent(), lookout.view("", ""), part);
+    }
+
+    private static Followers inCommon(Parts<FollowerPart.Doing> all) {
+        return Followers.together(
+                all.each().stream().map(FollowerPart.Doing::habits).toList());
     }
 
     private static String name(String id, Optional<PolicyVersion> inForce, Optional<Drafts.Draft> draft) {
@@ -119,10 +131,10 @@ class PolicyViews {
             throw new NotFound("There is no policy " + id + ".");
         }
         Instant now = lookout.now();
-        Evaluations.Fleetwide all = following.of(id);
-        Optional<PolicyVersion> inForce = all.fleet().fleet().versionAt(id, now);
+        Parts<FollowerPart.Doing> all = followers(id);
+        Optional<PolicyVersion> inForce = all.now().fleet().versionAt(id, now);
         List<Policies.VersionView> views = new ArrayList<>();
-        for (PolicyVersion v : all.fleet().fleet().versions(id)) {
+        for (PolicyVersion v : all.now().fleet().versions(id)) {
             String state = v.effectiveFrom().isAfter(now)
                     ? "coming"
                     : inForce.filter(v::equals).isPresent() ? "in-force" : "earlier";
@@ -139,7 +151,7 @@ class PolicyViews {
                                 d.saved(), PolicyDocument.of(d.document()).json()))
                         .orElse(null),
                 followers(all, now),
-                all.fleet().closures().stream()
+                all.now().closures().stream()
                         .filter(c -> c.policy().filter(id::equals).isPresent())
                         .filter(c -> c.span().from().isBefore(c.span().to()))
                         .sorted(Comparator.comparing(c -> c.span().from()))
@@ -148,22 +160,25 @@ class PolicyViews {
                         .toList());
     }
 
-    private List<Policies.Follower> followers(Evaluations.Fleetwide all, Instant now) {
+    private List<Policies.Follower> followers(Parts<FollowerPart.Doing> all, Instant now) {
+        List<Policies.Follower> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
-            ProbedNow probed = new ProbedNow(snapshot, all.fleet().fleet(), now);
-            return all.answers().stream()
-                    .map(e -> follower(all, e, probed.checks(e.database())))
-                    .toList();
+            ProbedNow probed = new ProbedNow(snapshot, all.now().fleet(), now);
+            for (int i = 0; i < all.each().size(); i++) {
+                Database d = all.databases().get(i);
+                out.add(follower(all.now(), d, all.each().get(i).grade(), probed.checks(d)));
+            }
         }
+        return out;
     }
 
-    private static Policies.Follower follower(Evaluations.Fleetwide all, Evaluation e, List<Check> checks) {
+    private static Policies.Follower follower(FleetNow fleet, Database d, String grade, List<Check> checks) {
         return new Policies.Follower(
-                e.database().id(),
-                e.database().name(),
-                all.fleet().siteName(e.database().site()),
-                e.database().zone().getId(),
-                e.grade().word(),
+                d.id(),
+                d.name(),
+                fleet.siteName(d.site()),
+                d.zone().getId(),
+                grade,
                 Readiness.worst(checks).word(),
                 checks.stream()
                         .filter(c -> c.state() == Check.State.NOT_READY)

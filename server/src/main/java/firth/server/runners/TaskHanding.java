@@ -2,13 +2,16 @@ package firth.server.runners;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import firth.core.evaluation.Evaluation;
+import firth.core.model.Database;
 import firth.core.model.Order;
 import firth.core.model.PolicyVersion;
 import firth.exchange.Json;
 import firth.exchange.Texts;
 import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.Parts;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.Refused;
@@ -22,6 +25,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 
@@ -31,13 +35,24 @@ class TaskHanding {
     private static final int LONGEST_NAME = 120;
 
     private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final DuePart due;
     private final Orders orders;
     private final FactsHolder facts;
     private final Who who;
     private final Lookout lookout;
 
-    TaskHanding(Evaluations evaluations, Orders orders, FactsHolder facts, Who who, Lookout lookout) {
+    TaskHanding(
+            Evaluations evaluations,
+            Summaries summaries,
+            DuePart due,
+            Orders orders,
+            FactsHolder facts,
+            Who who,
+            Lookout lookout) {
         this.evaluations = evaluations;
+        this.summaries = summaries;
+        this.due = due;
         this.orders = orders;
         this.facts = facts;
         this.who = who;
@@ -47,16 +62,20 @@ class TaskHanding {
     /** Every runner that was ever heard. */
     List<RunnerWork.RunnerView> runners() {
         Instant now = lookout.now();
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        FleetNow fleet = evaluations.fleetNow();
+        Map<String, List<Database>> byHost = fleet.databases().values().stream()
+                .filter(d -> !fleet.standbys().isStandby(d.id()))
+                .filter(d -> d.particulars().host().isPresent())
+                .collect(Collectors.groupingBy(d -> d.particulars().host().orElseThrow()));
         return facts.store().runners().all().values().stream()
                 .map(r -> {
-                    List<Evaluation> own = on(all, r.host());
+                    List<Database> own = byHost.getOrDefault(r.host(), List.of());
                     return new RunnerWork.RunnerView(
                             r.host(),
                             r.heard(),
                             r.isSilentAt(now),
-                            own.stream().map(e -> e.database().id()).toList(),
-                            behind(r, versions(own, all, now)));
+                            own.stream().map(Database::id).toList(),
+                            behind(r, versions(own, fleet, now)));
                 })
                 .toList();
     }
@@ -69,16 +88,9 @@ class TaskHanding {
                 .toList();
     }
 
-    private static List<Evaluation> on(Evaluations.Fleetwide all, String host) {
-        return all.answers().stream()
-                .filter(e ->
-                        e.database().particulars().host().filter(host::equals).isPresent())
-                .toList();
-    }
-
-    private static Map<String, PolicyVersion> versions(List<Evaluation> own, Evaluations.Fleetwide all, Instant now) {
+    private static Map<String, PolicyVersion> versions(List<Database> own, FleetNow fleet, Instant now) {
         Map<String, PolicyVersion> out = new TreeMap<>();
-        own.forEach(e -> all.fleet().fleet().versionAt(e.database(), now).ifPresent(v -> out.put(v.id(), v)));
+        own.forEach(d -> fleet.fleet().versionAt(d, now).ifPresent(v -> out.put(v.id(), v)));
         return out;
     }
 
@@ -98,18 +110,41 @@ class TaskHanding {
                 .orElseThrow(() -> new BadRequest("every", "is not a duration from PT1S to P1D"));
         Runners runners = facts.store().runners();
         runners.heard(host, now, asks);
-        Evaluations.Fleetwide own = evaluations.those(
-                d -> d.particulars().host().filter(host::equals).isPresent(), lookout.view("", ""));
+        FleetNow fleet = evaluations.fleetNow();
+        List<Database> own = fleet.databases().values().stream()
+                .filter(d -> !fleet.standbys().isStandby(d.id()))
+                .filter(d -> d.particulars().host().filter(host::equals).isPresent())
+                .toList();
         List<Order> wanted = orders.wanted(now);
-        List<RunnerWork.Task> tasks = new ArrayList<>();
-        own.answers()
-                .forEach(e -> tasks.addAll(new Tasks(own.facts(e), own.fleet().fleet(), now).of(wanted)));
         return new RunnerWork(
-                now, host, served(own, Optional.ofNullable(runners.all().get(host)), now), tasks);
+                now,
+                host,
+                served(fleet, own, Optional.ofNullable(runners.all().get(host)), now),
+                tasks(own, wanted, now));
     }
 
-    private List<RunnerWork.Served> served(Evaluations.Fleetwide own, Optional<Runners.Runner> runner, Instant now) {
-        Map<String, PolicyVersion> inForce = versions(own.answers(), own, now);
+    /** What is to be started, read from the facts of those databases alone of which something may be. */
+    private List<RunnerWork.Task> tasks(List<Database> own, List<Order> wanted, Instant now) {
+        Set<String> ids = own.stream().map(Database::id).collect(Collectors.toSet());
+        Parts<Instant> quiet = summaries.some(d -> ids.contains(d.id()), lookout.viewNow(), due);
+        Set<String> asked =
+                wanted.stream().map(Order::database).filter(ids::contains).collect(Collectors.toSet());
+        for (int i = 0; i < quiet.each().size(); i++) {
+            if (!quiet.each().get(i).isAfter(now)) {
+                asked.add(quiet.databases().get(i).id());
+            }
+        }
+        if (asked.isEmpty()) {
+            return List.of();
+        }
+        return evaluations.ofFacts(asked, (fleet, facts) -> new Tasks(facts, fleet.fleet(), now).of(wanted)).stream()
+                .flatMap(List::stream)
+                .toList();
+    }
+
+    private List<RunnerWork.Served> served(
+            FleetNow fleet, List<Database> own, Optional<Runners.Runner> runner, Instant now) {
+        Map<String, PolicyVersion> inForce = versions(own, fleet, now);
         List<RunnerWork.Served> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
             List<JsonNode> documents = snapshot.documents("policy").stream()
@@ -120,13 +155,11 @@ class TaskHanding {
                         v.id(),
                         v.version(),
                         runner.map(r -> r.versions().get(v.id())).orElse(null),
-                        own.answers().stream()
-                                .filter(e -> e.database()
-                                        .policyAt(now)
-                                        .filter(v.id()::equals)
-                                        .isPresent())
-                                .map(e -> e.database().id())
-                                .collect(Collectors.toList()),
+                        own.stream()
+                                .filter(d ->
+                                        d.policyAt(now).filter(v.id()::equals).isPresent())
+                                .map(Database::id)
+                                .toList(),
                         documents.stream()
                                 .filter(d -> d.path("id").asText().equals(v.id())
                                         && d.path("version").asInt(1) == v.version())
@@ -149,7 +182,7 @@ class TaskHanding {
     void acknowledge(String host, String policy, RunnerWork.Acknowledged said) {
         checkOwn(host);
         boolean known = said != null
-                && evaluations.all(lookout.view("", "")).fleet().fleet().versions(policy).stream()
+                && evaluations.fleetNow().fleet().versions(policy).stream()
                         .anyMatch(v -> v.version() == said.version());
         if (!known) {
             throw new BadRequest("version", "is none that policy " + policy + " has");

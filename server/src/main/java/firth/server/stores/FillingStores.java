@@ -1,14 +1,12 @@
 package firth.server.stores;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.StockFindings;
 import firth.core.model.BackupStore;
-import firth.core.retention.Verdict;
-import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.HouseFindings;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.RetainedBytes;
+import firth.server.evaluation.Parts;
+import firth.server.evaluation.Summaries;
 import firth.server.policies.LookAhead;
 import io.quarkus.scheduler.Scheduled;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -16,7 +14,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
+import java.util.stream.IntStream;
 
 /** Stores that run full soon if nothing is purged. Looked ahead now and then, for that is long work and moves slowly. */
 @ApplicationScoped
@@ -28,14 +26,16 @@ class FillingStores implements HouseFindings {
     /** After a look it rests so many times as long as that took. */
     private static final int REST = 400;
 
-    private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final StockPart part;
     private final LookAhead ahead;
     private final Lookout lookout;
     private volatile List<Finding> known = List.of();
     private Instant next = Instant.MIN;
 
-    FillingStores(Evaluations evaluations, LookAhead ahead, Lookout lookout) {
-        this.evaluations = evaluations;
+    FillingStores(Summaries summaries, StockPart part, LookAhead ahead, Lookout lookout) {
+        this.summaries = summaries;
+        this.part = part;
         this.ahead = ahead;
         this.lookout = lookout;
     }
@@ -58,19 +58,18 @@ class FillingStores implements HouseFindings {
     }
 
     void look() {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
-        if (all.fleet().fleet().stores().stream()
-                .noneMatch(s -> s.capacityBytes().isPresent())) {
+        Parts<StockPart.Stock> all = summaries.all(lookout.view("", ""), part);
+        if (all.now().fleet().stores().stream().noneMatch(s -> s.capacityBytes().isPresent())) {
             known = List.of();
             return;
         }
         LookAhead.AsItIs as = ahead.fleetwide();
-        Map<String, Double> held = RetainedBytes.byStore(all.answers(), v -> true);
-        Map<String, Double> needed = RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED);
         List<Finding> out = new ArrayList<>();
-        for (BackupStore store : all.fleet().fleet().stores()) {
-            double own = held.getOrDefault(store.id(), 0.0);
-            double keeps = needed.getOrDefault(store.id(), 0.0);
+        for (BackupStore store : all.now().fleet().stores()) {
+            double own =
+                    all.each().stream().mapToDouble(s -> s.held(store.id())).sum();
+            double keeps =
+                    all.each().stream().mapToDouble(s -> s.needed(store.id())).sum();
             StoreFill filling = new StoreFill(as, store, own, keeps);
             filling.fullAt(filling.goes())
                     .filter(at -> at.isBefore(as.from().plus(AHEAD)))
@@ -85,20 +84,10 @@ class FillingStores implements HouseFindings {
         known = List.copyOf(out);
     }
 
-    private static List<String> within(Evaluations.Fleetwide all, String store) {
-        return all.answers().stream()
-                .filter(e -> holds(e, store))
-                .map(e -> e.database().id())
-                .sorted()
+    private static List<String> within(Parts<StockPart.Stock> all, String store) {
+        return IntStream.range(0, all.each().size())
+                .filter(i -> all.each().get(i).lying().containsKey(store))
+                .mapToObj(i -> all.databases().get(i).id())
                 .toList();
-    }
-
-    private static boolean holds(Evaluation e, String store) {
-        for (int k = 0; k < e.retention().size(); k++) {
-            if (e.retention().store(k).equals(store)) {
-                return true;
-            }
-        }
-        return false;
     }
 }

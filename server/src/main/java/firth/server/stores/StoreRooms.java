@@ -4,9 +4,9 @@ import firth.core.evaluation.Evaluation;
 import firth.core.forecast.Forecast;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
-import firth.core.history.Room;
 import firth.core.retention.Verdict;
 import firth.core.time.Span;
+import firth.server.evaluation.Answered;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.RetainedBytes;
@@ -51,23 +51,6 @@ class StoreRooms {
         }
     }
 
-    /** By store, bytes held on each of the days before a moment and then. */
-    static Map<String, double[]> back(Evaluations.Fleetwide all, Instant asOf, int days) {
-        Map<String, double[]> out = new TreeMap<>();
-        Span span = new Span(asOf.minus(Duration.ofDays(days)), asOf);
-        List<Room> rooms = all.answers().parallelStream()
-                .map(e -> new Room(e.history(), span, days, asOf))
-                .toList();
-        for (Room room : rooms) {
-            for (int s = 0; s < room.stores().size(); s++) {
-                double[] bytes =
-                        room.bytes(s).stream().mapToDouble(Double::doubleValue).toArray();
-                add(out, room.stores().get(s), bytes);
-            }
-        }
-        return out;
-    }
-
     /** What is needed after each day with everything that became obsolete since left lying: how a store fills as it goes. */
     static double[] asItGoes(double held, double needed, double[] room, double @Nullable [] obsolete) {
         double[] out = new double[room.length];
@@ -88,34 +71,34 @@ class StoreRooms {
         if (known != null && Duration.between(known.made, made).abs().compareTo(Duration.ofDays(1)) < 0) {
             return known;
         }
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
         Map<String, double[]> forecast = new TreeMap<>();
-        List<Map<String, double[]>> own = all.answers().parallelStream()
-                .filter(e -> e.database().inServiceFrom().isBefore(made.minus(Duration.ofDays(1))))
-                .map(e -> forecastOf(all, e, made))
-                .toList();
-        own.forEach(f -> f.forEach((store, bytes) -> add(forecast, store, bytes)));
         Map<String, double[]> actual = new TreeMap<>();
-        all.answers().stream()
-                .filter(e -> e.database().inServiceFrom().isBefore(made.minus(Duration.ofDays(1))))
-                .forEach(e -> back(new Evaluations.Fleetwide(all.fleet(), List.of(e)), asOf, TESTED)
-                        .forEach((store, bytes) -> add(actual, store, bytes)));
+        evaluations
+                .walk(
+                        d -> d.inServiceFrom().isBefore(made.minus(Duration.ofDays(1))),
+                        lookout.view("", ""),
+                        one -> new Compared(
+                                forecastOf(one, made),
+                                StockPart.back(one.answer().history(), asOf, TESTED)))
+                .forEach(c -> {
+                    c.forecast.forEach((store, bytes) -> add(forecast, store, bytes));
+                    c.actual.forEach((store, bytes) -> add(actual, store, bytes));
+                });
         tested = new Tested(made, forecast, actual);
         return tested;
     }
 
-    private static Map<String, double[]> forecastOf(Evaluations.Fleetwide all, Evaluation e, Instant made) {
-        DatabaseFacts facts = all.facts(e);
+    /** What was forecast of one database, and what came. */
+    private record Compared(Map<String, double[]> forecast, Map<String, double[]> actual) {}
+
+    private static Map<String, double[]> forecastOf(Answered one, Instant made) {
+        DatabaseFacts facts = one.facts();
         History then = History.of(facts.database())
                 .addKnown(facts.history(), made.toEpochMilli())
                 .build();
         DatabaseFacts known = new DatabaseFacts(facts.database(), then, facts.holds(), facts.closures());
-        Forecast forecast = Forecast.of(
-                new Forecast.Basis(known, all.fleet().fleet(), made),
-                all.fleet().fleet(),
-                TESTED);
-        Evaluation answer =
-                Evaluation.of(known, all.fleet().fleet(), made, new Span(made.minus(Duration.ofDays(1)), made));
+        Forecast forecast = Forecast.of(new Forecast.Basis(known, one.fleet(), made), one.fleet(), TESTED);
+        Evaluation answer = Evaluation.of(known, one.fleet(), made, new Span(made.minus(Duration.ofDays(1)), made));
         Map<String, Double> needed = RetainedBytes.byStore(List.of(answer), v -> v == Verdict.NEEDED);
         Map<String, double[]> went = went(facts.history(), made);
         Map<String, double[]> out = new TreeMap<>();

@@ -2,40 +2,36 @@ package firth.server.stores;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
-import firth.core.evaluation.Evaluation;
-import firth.core.history.History;
+import firth.core.forecast.Forecast;
 import firth.core.model.BackupStore;
-import firth.core.model.CopiesRule;
-import firth.core.model.Kind;
-import firth.core.model.PolicyVersion;
+import firth.core.model.Database;
 import firth.core.model.Role;
-import firth.core.purge.GivingWay;
-import firth.core.retention.Verdict;
 import firth.exchange.Json;
-import firth.server.drills.ObservedReadRates;
-import firth.server.evaluation.Evaluations;
-import firth.server.evaluation.FindingsNow;
+import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.RetainedBytes;
+import firth.server.evaluation.Parts;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
+import firth.server.policies.ForecastPart;
 import firth.server.policies.LookAhead;
 import firth.server.stocktake.StockView;
 import firth.server.stocktake.StockViews;
 import firth.store.Agents;
 import firth.store.Snapshot;
 import firth.store.Stocktakes;
-import firth.wording.FindingWords;
 import jakarta.enterprise.context.ApplicationScoped;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.function.ToDoubleFunction;
 import org.jspecify.annotations.Nullable;
 
 /** Stores with what they hold, when they are full and what would relieve them. */
@@ -43,51 +39,56 @@ import org.jspecify.annotations.Nullable;
 class StoreViews {
     private static final int DAYS = StoreRooms.DAYS;
 
-    private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final StockPart part;
+    private final ForecastPart forecastPart;
     private final LookAhead ahead;
     private final StoreRooms rooms;
-    private final FindingsNow findings;
     private final FactsHolder facts;
     private final Lookout lookout;
 
     StoreViews(
-            Evaluations evaluations,
+            Summaries summaries,
+            StockPart part,
+            ForecastPart forecastPart,
             LookAhead ahead,
             StoreRooms rooms,
-            FindingsNow findings,
             FactsHolder facts,
             Lookout lookout) {
-        this.evaluations = evaluations;
+        this.summaries = summaries;
+        this.part = part;
+        this.forecastPart = forecastPart;
         this.ahead = ahead;
         this.rooms = rooms;
-        this.findings = findings;
         this.facts = facts;
         this.lookout = lookout;
     }
 
     /** All of them, near ones first. */
     StoresView all() {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        Parts<StockPart.Stock> all = summaries.all(lookout.view("", ""), part);
+        FleetNow fleet = all.now();
         Instant asOf = lookout.standsAt();
         LookAhead.AsItIs as = ahead.fleetwide();
-        Map<String, double[]> back = StoreRooms.back(all, asOf, DAYS);
-        Map<String, Double> needed = RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED);
-        Map<String, Double> obsolete = RetainedBytes.byStore(all.answers(), v -> v != Verdict.NEEDED);
+        Map<String, double[]> back = new TreeMap<>();
+        all.each().forEach(s -> s.back().forEach((store, bytes) -> StoreRooms.add(back, store, bytes)));
         Map<String, Agents.Agent> agents = facts.store().agents().all();
-        Map<String, StoresView.StockTally> stock = stock(all);
+        Map<String, StoresView.StockTally> stock = stock(fleet);
         Map<String, Map<String, Object>> documents = documents();
-        List<StoresView.StoreRow> rows = all.fleet().fleet().stores().stream()
+        List<StoresView.StoreRow> rows = fleet.fleet().stores().stream()
                 .sorted(Comparator.comparing(
                                 (BackupStore s) -> s.role().map(Role::ordinal).orElse(9))
                         .thenComparing(BackupStore::id))
                 .map(s -> {
                     double[] before = back.getOrDefault(s.id(), new double[DAYS + 1]);
                     Rates rates = new Rates(all, s.id());
-                    StoreFill filling = new StoreFill(as, s, before[DAYS], needed.getOrDefault(s.id(), 0.0));
+                    double held = sum(all, x -> x.held(s.id()));
+                    double needed = sum(all, x -> x.needed(s.id()));
+                    StoreFill filling = new StoreFill(as, s, before[DAYS], needed);
                     return new StoresView.StoreRow(
                             s.id(),
                             s.name(),
-                            all.fleet().siteName(s.site()),
+                            fleet.siteName(s.site()),
                             s.medium().orElse(""),
                             s.role().map(Role::word).orElse(""),
                             s.capacityBytes().isPresent() ? s.capacityBytes().getAsDouble() : null,
@@ -96,8 +97,8 @@ class StoreViews {
                             StoreRooms.list(filling.purged()),
                             filling.full(filling.goes()).orElse(null),
                             filling.full(filling.purged()).orElse(null),
-                            obsolete.getOrDefault(s.id(), 0.0),
-                            way(all, s),
+                            held - needed,
+                            sum(all, x -> x.givesWay(s.id())),
                             s.givesWay().word(),
                             s.minimumStay().map(d -> d.toMillis() / 1000.0).orElse(null),
                             s.readBytesPerSecond().isPresent()
@@ -114,22 +115,18 @@ class StoreViews {
         return new StoresView(asOf, DAYS, rows);
     }
 
-    private static double way(Evaluations.Fleetwide all, BackupStore store) {
-        return all.answers().stream()
-                .mapToDouble(e -> GivingWay.of(e, store).stream()
-                        .mapToDouble(k -> RetainedBytes.known(e.retention().bytes(k)))
-                        .sum())
-                .sum();
+    private static double sum(Parts<StockPart.Stock> all, ToDoubleFunction<StockPart.Stock> what) {
+        return all.each().stream().mapToDouble(what).sum();
     }
 
-    private Map<String, StoresView.StockTally> stock(Evaluations.Fleetwide all) {
+    private Map<String, StoresView.StockTally> stock(FleetNow fleet) {
         Map<String, StoresView.StockTally> out = new HashMap<>();
         for (Stocktakes.Take take : facts.store().stocktakes().newest()) {
             Map<String, Integer> open = new TreeMap<>();
             facts.store().stocktakes().finds(take.id()).stream()
                     .filter(f -> f.state().equals("open"))
                     .forEach(f -> open.merge(f.what(), 1, Integer::sum));
-            StockView.TakeView view = StockViews.view(take, all.fleet());
+            StockView.TakeView view = StockViews.view(take, fleet);
             out.put(take.store(), new StoresView.StockTally(view, open));
         }
         return out;
@@ -150,58 +147,40 @@ class StoreViews {
 
     /** One by database. */
     StoresView.StoreDetail one(String id) {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        Parts<StockPart.Stock> all = summaries.all(lookout.view("", ""), part);
         BackupStore store =
-                all.fleet().fleet().store(id).orElseThrow(() -> new NotFound("There is no store " + id + "."));
-        LookAhead.AsItIs as = ahead.fleetwide();
+                all.now().fleet().store(id).orElseThrow(() -> new NotFound("There is no store " + id + "."));
+        List<Forecast> forecasts =
+                summaries.all(lookout.view("", ""), forecastPart).each();
         List<StoresView.StoreDatabase> databases = new ArrayList<>();
-        for (Evaluation e : all.answers()) {
-            database(all, e, id).ifPresent(databases::add);
-        }
-        databases.sort(Comparator.comparing(StoresView.StoreDatabase::held).reversed());
-        return new StoresView.StoreDetail(id, store.name(), databases, reliefs(all, store, as));
-    }
-
-    private Optional<StoresView.StoreDatabase> database(Evaluations.Fleetwide all, Evaluation e, String store) {
-        Map<String, Double> kinds = new TreeMap<>();
-        double held = 0;
-        double needed = 0;
-        for (int k = 0; k < e.retention().size(); k++) {
-            if (e.retention().store(k).equals(store)) {
-                double bytes = RetainedBytes.known(e.retention().bytes(k));
-                held += bytes;
-                needed += e.retention().verdict(k) == Verdict.NEEDED ? bytes : 0;
-                kinds.merge(e.history().kind(e.retention().backup(k)).word(), bytes, Double::sum);
+        for (int i = 0; i < all.each().size(); i++) {
+            if (all.each().get(i).lying().containsKey(id)) {
+                databases.add(database(all.databases().get(i), all.each().get(i), forecasts.get(i), id));
             }
         }
-        if (kinds.isEmpty()) {
-            return Optional.empty();
-        }
-        double[] room = ahead.of(all, e).room().get(store);
-        boolean rule = e.version()
-                .filter(PolicyVersion::enabled)
-                .filter(v -> !v.copies().equals(CopiesRule.NONE))
-                .isPresent();
-        Optional<String> lacking = findings.of(all, e).stream()
-                .filter(f -> f.code().equals("copies-lacking"))
-                .map(f -> FindingWords.of(f).title())
-                .findFirst();
-        return Optional.of(new StoresView.StoreDatabase(
-                e.database().id(),
-                e.database().name(),
-                held,
-                needed,
-                room == null ? 0 : room[7] - needed,
-                kinds,
-                rule ? lacking.orElse("kept") : null,
-                lacking.isEmpty()));
+        databases.sort(Comparator.comparing(StoresView.StoreDatabase::held).reversed());
+        return new StoresView.StoreDetail(id, store.name(), databases, reliefs(all, store, ahead.fleetwide()));
+    }
+
+    private static StoresView.StoreDatabase database(
+            Database database, StockPart.Stock stock, Forecast forecast, String store) {
+        StockPart.Lying lying = Objects.requireNonNull(stock.lying().get(store));
+        double[] room = forecast.room().get(store);
+        return new StoresView.StoreDatabase(
+                database.id(),
+                database.name(),
+                lying.held(),
+                lying.needed(),
+                room == null ? 0 : room[7] - lying.needed(),
+                lying.kinds(),
+                stock.copiesAsked() ? stock.copiesLacking().orElse("kept") : null,
+                stock.copiesLacking().isEmpty());
     }
 
     /** What brings a store down that fills, the most first. */
-    private static List<StoresView.Relief> reliefs(Evaluations.Fleetwide all, BackupStore store, LookAhead.AsItIs as) {
-        double held = RetainedBytes.byStore(all.answers(), v -> true).getOrDefault(store.id(), 0.0);
-        double needed =
-                RetainedBytes.byStore(all.answers(), v -> v == Verdict.NEEDED).getOrDefault(store.id(), 0.0);
+    private static List<StoresView.Relief> reliefs(Parts<StockPart.Stock> all, BackupStore store, LookAhead.AsItIs as) {
+        double held = sum(all, x -> x.held(store.id()));
+        double needed = sum(all, x -> x.needed(store.id()));
         StoreFill filling = new StoreFill(as, store, held, needed);
         List<StoresView.Relief> out = new ArrayList<>();
         if (held > needed) {
@@ -227,14 +206,14 @@ class StoreViews {
     /** What a forecast made thirty days ago would have said, and what came. */
     StoresView.BackTest backTest() {
         StoreRooms.Tested tested = rooms.backTest();
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        FleetNow fleet = summaries.all(lookout.view("", ""), part).now();
         List<StoresView.BackTested> out = new ArrayList<>();
         tested.forecast().forEach((store, forecast) -> {
             double[] actual = tested.actual().getOrDefault(store, new double[forecast.length]);
             int last = forecast.length - 1;
             out.add(new StoresView.BackTested(
                     store,
-                    all.fleet().storeName(store),
+                    fleet.storeName(store),
                     StoreRooms.list(forecast),
                     StoreRooms.list(actual),
                     actual[last] > 0 ? (forecast[last] - actual[last]) / actual[last] : null));
@@ -243,52 +222,31 @@ class StoreViews {
     }
 
     /** How fast backups and copies came to a store over the last weeks. */
-    private record Rates(Evaluations.Fleetwide all, String store) {
+    private record Rates(Parts<StockPart.Stock> all, String store) {
 
         /** Full backups that landed here as they ended. */
         StoresView.@Nullable Rate written() {
-            return rate(true);
+            return rate(StockPart.Came::written);
         }
 
-        /** Data backups that were copied here after they had ended. */
+        /** Those that were copied here after they had ended. */
         StoresView.@Nullable Rate copied() {
-            return rate(false);
-        }
-
-        private StoresView.@Nullable Rate rate(boolean directly) {
-            List<Double> out = new ArrayList<>();
-            for (Evaluation e : all.answers()) {
-                History h = e.history();
-                long since = e.asOf().minus(Duration.ofDays(DAYS)).toEpochMilli();
-                for (int i : h.others()) {
-                    for (int c = h.firstCopy(i); c < h.firstCopy(i + 1); c++) {
-                        boolean counts = h.kind(i) == Kind.FULL
-                                && h.endedMs(i) >= since
-                                && h.store(c).equals(store)
-                                && h.landedMs(c) <= e.asOf().toEpochMilli()
-                                && !Double.isNaN(h.bytes(c));
-                        boolean atOnce = h.landedMs(c) <= h.endedMs(i);
-                        long took = directly ? h.endedMs(i) - h.startedMs(i) : h.landedMs(c) - h.endedMs(i);
-                        if (counts && atOnce == directly && took > 0) {
-                            out.add(h.bytes(c) * 1000 / took);
-                        }
-                    }
-                }
-            }
-            return rate(out);
+            return rate(StockPart.Came::copied);
         }
 
         /** What drills read from it. */
         StoresView.@Nullable Rate read() {
-            return rate(new ArrayList<>(ObservedReadRates.of(all, store)));
+            return rate(StockPart.Came::read);
         }
 
-        private static StoresView.@Nullable Rate rate(List<Double> out) {
-            if (out.isEmpty()) {
-                return null;
-            }
-            out.sort(Comparator.naturalOrder());
-            return new StoresView.Rate(out.get(out.size() / 2), out.get(out.size() - 1), out.size());
+        private StoresView.@Nullable Rate rate(Function<StockPart.Came, List<Double>> which) {
+            double[] out = all.each().stream()
+                    .flatMap(s -> Optional.ofNullable(s.came().get(store)).stream())
+                    .flatMap(c -> which.apply(c).stream())
+                    .mapToDouble(Double::doubleValue)
+                    .sorted()
+                    .toArray();
+            return out.length == 0 ? null : new StoresView.Rate(out[out.length / 2], out[out.length - 1], out.length);
         }
     }
 }

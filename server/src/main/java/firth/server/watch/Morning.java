@@ -1,27 +1,18 @@
 package firth.server.watch;
 
-import firth.core.adherence.Attempt;
-import firth.core.adherence.Attempts;
-import firth.core.adherence.SlotVerdict;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
-import firth.core.forecast.Expected;
-import firth.core.forecast.Habits;
-import firth.core.forecast.Usual;
-import firth.core.history.History;
 import firth.core.model.Database;
-import firth.core.model.Kind;
 import firth.core.model.Order;
 import firth.core.model.PolicyVersion;
-import firth.core.model.Run;
-import firth.core.time.Span;
+import firth.server.cover.CoverPart;
 import firth.server.cover.CoverRows;
-import firth.server.evaluation.Condition;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.PolicyFollowers;
+import firth.server.evaluation.Parts;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.runners.Orders;
 import firth.store.Lives;
@@ -31,23 +22,25 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The morning watch of a moment. */
 @ApplicationScoped
 class Morning {
-    private static final Duration AHEAD = Duration.ofHours(12);
 
     private final Evaluations evaluations;
     private final FindingsNow findings;
-    private final PolicyFollowers following;
+    private final Summaries summaries;
+    private final MorningPart part;
+    private final CoverPart coverPart;
     private final Lookout lookout;
     private final FactsHolder facts;
     private final Orders orders;
@@ -56,14 +49,18 @@ class Morning {
     Morning(
             Evaluations evaluations,
             FindingsNow findings,
-            PolicyFollowers following,
+            Summaries summaries,
+            MorningPart part,
+            CoverPart coverPart,
             Lookout lookout,
             FactsHolder facts,
             Orders orders,
             Accepting accepting) {
         this.evaluations = evaluations;
         this.findings = findings;
-        this.following = following;
+        this.summaries = summaries;
+        this.part = part;
+        this.coverPart = coverPart;
         this.lookout = lookout;
         this.facts = facts;
         this.orders = orders;
@@ -74,31 +71,40 @@ class Morning {
     Watch watch(@Nullable String asOf, @Nullable String period, @Nullable String looked) {
         boolean looksBack = Lookout.looksBack(asOf);
         Lookout.View view = lookout.view(asOf, period);
-        Evaluations.Fleetwide all = evaluations.all(view);
+        Parts<MorningPart.Dawn> all = summaries.all(view, part);
+        Map<String, CoverPart.Strip> strips = new HashMap<>();
+        Parts<CoverPart.Strip> cover = summaries.all(view, coverPart);
+        for (int i = 0; i < cover.databases().size(); i++) {
+            strips.put(cover.databases().get(i).id(), cover.each().get(i));
+        }
         Optional<Instant> clock = looksBack ? Optional.empty() : Optional.of(lookout.now());
-        List<Finding> found = findings.all(all.fleet(), conditions(all, view), view.asOf(), clock);
+        List<Finding> found = findings.all(all.now(), findings.conditions(view), view.asOf(), clock);
         Map<String, Instant> seen = looksBack ? Map.of() : findings.seen();
-        Map<String, Evaluation> answers = all.answers().stream()
-                .collect(Collectors.toMap(e -> e.database().id(), Function.identity()));
-        WatchRows rows =
-                new WatchRows(all.fleet(), new CoverRows(all.fleet(), view), answers, seen, accepting.accepts());
+        WatchRows rows = new WatchRows(
+                all.now(),
+                id -> Optional.ofNullable(strips.get(id)).flatMap(CoverPart.Strip::row),
+                seen,
+                accepting.accepts());
         Instant bearing = clock.orElse(view.asOf());
-        List<Evaluation> served = all.answers().stream()
-                .filter(e -> e.database().isServedAt(view.asOf()))
+        List<MorningPart.Dawn> served = all.each().stream()
+                .filter(d -> d.database().isServedAt(view.asOf()))
                 .toList();
-        List<Watch.Next> next = next(all, served, view.asOf());
+        List<Watch.Next> next = next(served, view.asOf());
         return new Watch(
                 view.asOf(),
                 zone(served).getId(),
                 served.size(),
                 found.stream().map(f -> rows.row(f, bearing)).toList(),
                 new Nights(served, view.asOf(), zone(served)).last(),
-                running(all, served, bearing),
-                clock.map(now -> ordered(served, now)).orElse(List.of()),
+                served.stream()
+                        .flatMap(d -> d.running().stream())
+                        .sorted(Comparator.comparing(Watch.Running::started))
+                        .toList(),
+                clock.map(now -> ordered(view, now)).orElse(List.of()),
                 next,
-                logs(all, served),
+                logs(served),
                 glance(served, view.asOf(), next),
-                since(all.fleet(), looked, bearing));
+                since(all.now(), looked, bearing));
     }
 
     /** Somebody looked: what is found at this moment has been seen, when it began and when it is gone. */
@@ -108,18 +114,9 @@ class Morning {
         findings.noted(findings.now(evaluations.fleetNow(), findings.conditions(view), view.asOf(), now), now);
     }
 
-    /** Of the present they are kept; as of another moment they follow from the answers that are there. */
-    private List<Condition> conditions(Evaluations.Fleetwide all, Lookout.View view) {
-        return view.present()
-                ? findings.conditions(view)
-                : all.answers().parallelStream()
-                        .map(e -> findings.condition(all.fleet(), e))
-                        .toList();
-    }
-
-    private static ZoneId zone(List<Evaluation> served) {
+    private static ZoneId zone(List<MorningPart.Dawn> served) {
         return served.stream()
-                .collect(Collectors.groupingBy(e -> e.database().zone(), Collectors.counting()))
+                .collect(Collectors.groupingBy(d -> d.database().zone(), Collectors.counting()))
                 .entrySet()
                 .stream()
                 .max(Map.Entry.<ZoneId, Long>comparingByValue()
@@ -128,113 +125,59 @@ class Morning {
                 .orElse(ZoneId.of("UTC"));
     }
 
-    private List<Watch.Running> running(Evaluations.Fleetwide all, List<Evaluation> served, Instant asOf) {
-        List<Watch.Running> out = new ArrayList<>();
-        for (Evaluation e : served) {
-            for (Attempt a : Attempts.known(e.history(), asOf, EnumSet.allOf(Kind.class))) {
-                if (a.state() == Attempt.Progress.RUNNING) {
-                    Optional<Usual> usual = following.basis(all, e).habits().usual(a.kind());
-                    out.add(new Watch.Running(
-                            e.database().id(),
-                            e.database().name(),
-                            a.kind().word(),
-                            a.id(),
-                            a.started(),
-                            usual.map(u -> a.started().plus(u.median())).orElse(null),
-                            usual.map(Usual::bytes).filter(b -> b > 0).orElse(null),
-                            Courses.progress(e.history(), a.id()).orElse(null)));
-                }
-            }
+    /** What is ordered is seldom of more than a few databases. */
+    private List<Watch.Awaited> ordered(Lookout.View view, Instant now) {
+        List<Order> wanted = orders.wanted(now);
+        if (wanted.isEmpty()) {
+            return List.of();
         }
-        out.sort(Comparator.comparing(Watch.Running::started));
-        return out;
-    }
-
-    private List<Watch.Awaited> ordered(List<Evaluation> served, Instant now) {
+        Set<String> names = wanted.stream().map(Order::database).collect(Collectors.toSet());
         List<Watch.Awaited> out = new ArrayList<>();
-        for (Order o : orders.wanted(now)) {
-            served.stream()
-                    .filter(e -> e.database().id().equals(o.database()) && Orders.isOpen(o, e.history()))
-                    .findFirst()
-                    .ifPresent(e -> out.add(new Watch.Awaited(
-                            o.id(), o.database(), e.database().name(), o.kind().word(), o.at(), o.by())));
+        for (Evaluation e : evaluations.some(names, view).answers()) {
+            Database d = e.database();
+            wanted.stream()
+                    .filter(o -> o.database().equals(d.id()) && d.isServedAt(view.asOf()))
+                    .filter(o -> Orders.isOpen(o, e.history()))
+                    .forEach(o -> out.add(
+                            new Watch.Awaited(o.id(), d.id(), d.name(), o.kind().word(), o.at(), o.by())));
         }
+        out.sort(Comparator.comparing(Watch.Awaited::at).thenComparing(Watch.Awaited::run));
         return out;
     }
 
-    private List<Watch.Next> next(Evaluations.Fleetwide all, List<Evaluation> served, Instant asOf) {
-        Span ahead = new Span(asOf, asOf.plus(AHEAD));
-        return served.parallelStream()
-                .filter(e -> e.version().filter(PolicyVersion::enabled).isPresent())
-                .flatMap(e -> {
-                    Habits habits = following.basis(all, e).habits();
-                    return Expected.of(all.facts(e), all.fleet().fleet(), habits, asOf, ahead).stream()
-                            .filter(x -> !x.off()
-                                    && x.slot().verdict() != SlotVerdict.SUPERSEDED
-                                    && x.slot().verdict() != SlotVerdict.EXCUSED)
-                            .map(x -> new Watch.Next(
-                                    e.database().id(),
-                                    e.database().name(),
-                                    x.slot().kind().word(),
-                                    x.slot().open(),
-                                    x.slot().close(),
-                                    x.usual()
-                                            .map(u -> CoverRows.seconds(u.median()))
-                                            .orElse(null)));
-                })
+    private static List<Watch.Next> next(List<MorningPart.Dawn> served, Instant asOf) {
+        return served.stream()
+                .flatMap(d -> d.next().stream())
+                .filter(n -> !n.open().isBefore(asOf) && n.open().isBefore(asOf.plus(MorningPart.AHEAD)))
                 .sorted(Comparator.comparing(Watch.Next::open).thenComparing(Watch.Next::name))
                 .toList();
     }
 
-    private Watch.Logs logs(Evaluations.Fleetwide all, List<Evaluation> served) {
+    private static Watch.Logs logs(List<MorningPart.Dawn> served) {
         Map<Duration, Integer> every = new TreeMap<>();
-        int streamed = 0;
-        for (Evaluation e : served) {
-            boolean flows = following.basis(all, e).habits().logs().streamed();
-            streamed += flows ? 1 : 0;
-            if (!flows) {
-                e.version().filter(PolicyVersion::enabled).stream()
-                        .flatMap(v -> v.live().stream())
-                        .flatMap(s -> s.every().stream())
-                        .min(Comparator.naturalOrder())
-                        .ifPresent(d -> every.merge(d, 1, Integer::sum));
-            }
-        }
+        served.forEach(d -> d.every().ifPresent(x -> every.merge(x, 1, Integer::sum)));
         return new Watch.Logs(
                 every.entrySet().stream()
                         .map(e -> new Watch.Every(CoverRows.seconds(e.getKey()), e.getValue()))
                         .toList(),
-                streamed);
+                (int) served.stream().filter(MorningPart.Dawn::streamed).count());
     }
 
-    private static Watch.AtAGlance glance(List<Evaluation> served, Instant asOf, List<Watch.Next> next) {
-        Watch.Moment good = null;
-        Watch.Moment bad = null;
-        long now = asOf.toEpochMilli();
-        for (Evaluation e : served) {
-            Database d = e.database();
-            History h = e.history();
-            for (int i : h.others()) {
-                Instant ended = Instant.ofEpochMilli(h.endedMs(i));
-                if (h.kind(i).isData() && h.endedMs(i) <= now && (good == null || ended.isAfter(good.at()))) {
-                    good = new Watch.Moment(d.id(), d.name(), h.kind(i).word(), ended);
-                }
-            }
-            for (List<Run> failed : List.of(h.failedDataRuns(), h.failedLogRuns())) {
-                for (Run r : failed) {
-                    Instant ended = r.ended().orElse(r.started());
-                    if (!ended.isAfter(asOf) && (bad == null || ended.isAfter(bad.at()))) {
-                        bad = new Watch.Moment(d.id(), d.name(), r.kind().word(), ended);
-                    }
-                }
-            }
-        }
-        Watch.Moment comes = next.stream()
-                .filter(n -> !n.open().isBefore(asOf))
-                .findFirst()
-                .map(n -> new Watch.Moment(n.database(), n.name(), n.kind(), n.open()))
+    private static Watch.AtAGlance glance(List<MorningPart.Dawn> served, Instant asOf, List<Watch.Next> next) {
+        return new Watch.AtAGlance(
+                newest(served.stream().flatMap(d -> d.lastGood().stream())),
+                newest(served.stream().flatMap(d -> d.lastFailed().stream())),
+                next.stream()
+                        .filter(n -> !n.open().isBefore(asOf))
+                        .findFirst()
+                        .map(n -> new Watch.Moment(n.database(), n.name(), n.kind(), n.open()))
+                        .orElse(null));
+    }
+
+    /** The newest; of several at one moment the first. */
+    private static Watch.@Nullable Moment newest(Stream<Watch.Moment> moments) {
+        return moments.reduce((one, other) -> other.at().isAfter(one.at()) ? other : one)
                 .orElse(null);
-        return new Watch.AtAGlance(good, bad, comes);
     }
 
     private Watch.@Nullable Since since(FleetNow fleet, @Nullable String looked, Instant to) {

@@ -1,11 +1,7 @@
 package firth.server.watch;
 
-import firth.core.adherence.Slot;
 import firth.core.adherence.SlotVerdict;
-import firth.core.evaluation.Evaluation;
-import firth.core.forecast.Habits;
 import firth.core.forecast.Trend;
-import firth.core.history.History;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -18,14 +14,15 @@ import org.jspecify.annotations.Nullable;
 /** How the night before a moment went: from noon to noon, or as far as it has come. */
 final class Nights {
 
-    private static final int WEEKS = 4;
+    /** So many nights before are compared with. */
+    static final int WEEKS = 4;
 
-    private final List<Evaluation> answers;
+    private final List<MorningPart.Dawn> fleet;
     private final Instant asOf;
     private final ZoneId zone;
 
-    Nights(List<Evaluation> answers, Instant asOf, ZoneId zone) {
-        this.answers = answers;
+    Nights(List<MorningPart.Dawn> fleet, Instant asOf, ZoneId zone) {
+        this.fleet = fleet;
         this.asOf = asOf;
         this.zone = zone;
     }
@@ -38,10 +35,8 @@ final class Nights {
         List<Watch.GradedDatabase> late = new ArrayList<>();
         int asked = 0;
         int kept = 0;
-        for (Evaluation e : answers) {
-            Watch.GradedDatabase name = new Watch.GradedDatabase(
-                    e.database().id(), e.database().name(), e.grade().word());
-            for (Slot s : e.slots()) {
+        for (MorningPart.Dawn one : fleet) {
+            for (MorningPart.NightSlot s : one.slots()) {
                 if (s.open().isBefore(from) || s.open().isAfter(asOf)) {
                     continue;
                 }
@@ -50,11 +45,11 @@ final class Nights {
                 asked += isKept || v == SlotVerdict.FAILED || v == SlotVerdict.MISSED ? 1 : 0;
                 kept += isKept ? 1 : 0;
                 if (v == SlotVerdict.FAILED) {
-                    failed.add(name);
+                    failed.add(one.named());
                 } else if (v == SlotVerdict.MISSED) {
-                    missed.add(name);
+                    missed.add(one.named());
                 } else if (v == SlotVerdict.LATE || v == SlotVerdict.OVERRAN) {
-                    late.add(name);
+                    late.add(one.named());
                 }
             }
         }
@@ -70,11 +65,10 @@ final class Nights {
     /** Bytes of data and config backups that ended in a stretch. */
     private double written(Instant from, Instant to) {
         double out = 0;
-        for (Evaluation e : answers) {
-            History h = e.history();
-            for (int i : h.others()) {
-                if (h.endedMs(i) >= from.toEpochMilli() && h.endedMs(i) < to.toEpochMilli()) {
-                    out += Habits.bytes(h, i);
+        for (MorningPart.Dawn one : fleet) {
+            for (MorningPart.Written w : one.written()) {
+                if (w.endedMs() >= from.toEpochMilli() && w.endedMs() < to.toEpochMilli()) {
+                    out += w.bytes();
                 }
             }
         }

@@ -1,6 +1,5 @@
 package firth.server.watch;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.WayOut;
@@ -18,43 +17,44 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /** Turns findings into what the Watch view shows. */
 public final class WatchRows {
 
     private final FleetNow fleet;
-    private final CoverRows rows;
-    private final Map<String, Evaluation> answers;
+    private final Function<String, Optional<Cover.Row>> ribbons;
     private final Map<String, Instant> seen;
     private final List<Accept> accepts;
 
     WatchRows(
             FleetNow fleet,
-            CoverRows rows,
-            Map<String, Evaluation> answers,
+            Function<String, Optional<Cover.Row>> ribbons,
             Map<String, Instant> seen,
             List<Accept> accepts) {
         this.fleet = fleet;
-        this.rows = rows;
-        this.answers = answers;
+        this.ribbons = ribbons;
         this.seen = seen;
         this.accepts = accepts;
     }
 
+    /** @param asOf at which it is to be borne, where it is */
     Watch.FindingView row(Finding f, Instant asOf) {
-        Evaluation first = f.databases().size() == 1 ? answers.get(f.databases().get(0)) : null;
+        Optional<Cover.Row> ribbon = f.databases().size() == 1 && aboutCover(f.severity())
+                ? ribbons.apply(f.databases().get(0))
+                : Optional.empty();
         return view(
                 fleet,
                 f,
-                answers,
+                id -> ribbons.apply(id).map(Cover.Row::grade).orElse(""),
                 seen.get(f.key()),
                 accepts.stream()
                         .filter(a -> a.finding().equals(f.key()) && a.holdsAt(asOf))
                         .findFirst()
                         .map(a -> new Watch.Accepted(a.id(), a.by(), a.reason(), a.at(), a.until()))
                         .orElse(null),
-                first != null && aboutCover(f.severity()) ? rows.row(first) : null);
+                ribbon.orElse(null));
     }
 
     private static boolean aboutCover(Severity s) {
@@ -67,13 +67,13 @@ public final class WatchRows {
 
     /** A finding by itself. */
     public static Watch.FindingView finding(FleetNow fleet, Finding f) {
-        return view(fleet, f, Map.of(), null, null, null);
+        return view(fleet, f, id -> "", null, null, null);
     }
 
     private static Watch.FindingView view(
             FleetNow fleet,
             Finding f,
-            Map<String, Evaluation> answers,
+            Function<String, String> grades,
             @Nullable Instant seen,
             Watch.@Nullable Accepted accepted,
             Cover.@Nullable Row row) {
@@ -84,12 +84,7 @@ public final class WatchRows {
                 f.severity().word(),
                 f.severity().urgency().word(),
                 f.databases().stream()
-                        .map(d -> new Watch.GradedDatabase(
-                                d,
-                                name(fleet, d),
-                                Optional.ofNullable(answers.get(d))
-                                        .map(e -> e.grade().word())
-                                        .orElse("")))
+                        .map(d -> new Watch.GradedDatabase(d, name(fleet, d), grades.apply(d)))
                         .toList(),
                 f.databases().stream()
                         .flatMap(d -> fleet.database(d).stream())

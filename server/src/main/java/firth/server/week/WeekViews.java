@@ -2,11 +2,8 @@ package firth.server.week;
 
 import firth.core.adherence.OpenTime;
 import firth.core.adherence.SlotVerdict;
-import firth.core.evaluation.Evaluation;
 import firth.core.findings.Check;
-import firth.core.findings.Unserved;
 import firth.core.forecast.Expected;
-import firth.core.forecast.Habits;
 import firth.core.forecast.Usual;
 import firth.core.forecast.Writing;
 import firth.core.model.BackupStore;
@@ -17,18 +14,18 @@ import firth.core.model.PolicyVersion;
 import firth.core.time.Span;
 import firth.core.time.Spans;
 import firth.server.cover.CoverRows;
+import firth.server.evaluation.Answered;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.PolicyFollowers;
 import firth.server.evaluation.ProbedNow;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.store.Snapshot;
 import firth.wording.ReadinessWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.DateTimeException;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -46,25 +43,18 @@ import org.jspecify.annotations.Nullable;
 @ApplicationScoped
 class WeekViews {
     private static final int NIGHTS = 7;
-    private static final Duration SHOWN = Duration.ofDays(30);
-
     private final Evaluations evaluations;
-    private final PolicyFollowers following;
+    private final Summaries summaries;
+    private final WeekPart part;
     private final Lookout lookout;
     private final FactsHolder facts;
 
-    WeekViews(Evaluations evaluations, PolicyFollowers following, Lookout lookout, FactsHolder facts) {
+    WeekViews(Evaluations evaluations, Summaries summaries, WeekPart part, Lookout lookout, FactsHolder facts) {
         this.evaluations = evaluations;
-        this.following = following;
+        this.summaries = summaries;
+        this.part = part;
         this.lookout = lookout;
         this.facts = facts;
-    }
-
-    /** A database of the fleet with what is expected of it. */
-    private record Ahead(Evaluation answer, Habits habits, List<Expected> expected) {
-        Database database() {
-            return answer.database();
-        }
     }
 
     /**
@@ -74,48 +64,49 @@ class WeekViews {
      * @param by store, site or policy with its id, for instance {@code store:quay-near}; absent: the busiest store
      */
     WeekView week(@Nullable String from, @Nullable String by) {
-        Evaluations.Fleetwide all = evaluations.all(lookout.view("", ""));
+        FleetNow fleet = evaluations.fleetNow();
         Instant now = lookout.now();
-        List<Evaluation> kept =
-                all.answers().stream().filter(e -> !e.database().retiredAt(now)).toList();
-        ZoneId zone = usualZone(kept);
+        ZoneId zone = usualZone(fleet.databases().values().stream()
+                .filter(d -> !d.retiredAt(now) && !fleet.standbys().isStandby(d.id()))
+                .toList());
         Instant begin = noon(from, zone, now);
         Span week = new Span(begin, begin.atZone(zone).plusDays(NIGHTS).toInstant());
-        List<Ahead> ahead = kept.parallelStream().map(e -> ahead(all, e, week)).toList();
+        List<WeekPart.Ahead> ahead = ahead(week).stream()
+                .filter(a -> !a.database().retiredAt(now))
+                .map(a -> a.within(week))
+                .toList();
         String chosen = by == null || by.isEmpty() ? busiest(ahead) : by;
-        Predicate<Ahead> shown = shown(chosen);
-        List<Ahead> own = ahead.stream().filter(shown).toList();
+        Predicate<WeekPart.Ahead> shown = shown(chosen);
+        List<WeekPart.Ahead> own = ahead.stream().filter(shown).toList();
         return new WeekView(
                 week.from(),
                 week.to(),
                 zone.getId(),
-                choices(all.fleet(), ahead),
+                choices(fleet, ahead),
                 chosen,
                 own.stream()
-                        .flatMap(a -> a.expected.stream().map(e -> bar(a.database(), e)))
+                        .flatMap(a -> a.expected().stream().map(e -> bar(a.database(), e)))
                         .toList(),
-                open(all.fleet(), own, week),
-                closures(all.fleet(), own, week),
-                collisions(all.fleet(), ahead, own),
-                unserved(all.fleet(), own, now));
+                open(fleet, own, week),
+                closures(fleet, own, week),
+                collisions(fleet, ahead, own),
+                unserved(fleet, own, now));
     }
 
     /** Whose schedules nobody starts: the scheduler is known to be off, or run after run was missed without a try. */
-    private List<WeekView.Unserved> unserved(FleetNow fleet, List<Ahead> own, Instant now) {
+    private List<WeekView.Unserved> unserved(FleetNow fleet, List<WeekPart.Ahead> own, Instant now) {
         List<WeekView.Unserved> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
             ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
-            for (Ahead a : own) {
+            for (WeekPart.Ahead a : own) {
                 Database d = a.database();
-                boolean asked =
-                        a.answer.version().filter(v -> !v.live().isEmpty()).isPresent();
                 Optional<Check> off = probed.checks(d).stream()
                         .filter(c -> c.item() == Check.Item.SCHEDULER && c.state() == Check.State.NOT_READY)
                         .findFirst();
-                if (asked && off.isPresent()) {
+                if (a.asked() && off.isPresent()) {
                     out.add(new WeekView.Unserved(d.id(), d.name(), null, 0, null, ReadinessWords.of(off.get())));
                 }
-                Unserved.of(a.answer)
+                a.unserved()
                         .forEach(u -> out.add(new WeekView.Unserved(
                                 d.id(), d.name(), u.schedule().id(), u.missed(), u.since(), null)));
             }
@@ -123,16 +114,19 @@ class WeekViews {
         return out;
     }
 
-    private Ahead ahead(Evaluations.Fleetwide all, Evaluation e, Span week) {
-        Habits habits = following.basis(all, e).habits();
-        return new Ahead(e, habits, Expected.of(all.facts(e), all.fleet().fleet(), habits, lookout.now(), week));
+    /** Weeks near the present are kept of every database; others are worked out when somebody asks. */
+    private List<WeekPart.Ahead> ahead(Span week) {
+        Lookout.View view = lookout.view("", "");
+        List<WeekPart.Ahead> kept = summaries.all(view, part).each();
+        return kept.stream().allMatch(a -> a.reaches(week))
+                ? kept
+                : evaluations.all(view).answers().parallelStream()
+                        .map(e -> part.ahead(new Answered(evaluations.fleetNow(), e, view), week))
+                        .toList();
     }
 
-    private static ZoneId usualZone(List<Evaluation> fleet) {
-        return fleet.stream()
-                .collect(Collectors.groupingBy(e -> e.database().zone(), Collectors.counting()))
-                .entrySet()
-                .stream()
+    private static ZoneId usualZone(List<Database> fleet) {
+        return fleet.stream().collect(Collectors.groupingBy(Database::zone, Collectors.counting())).entrySet().stream()
                 .max(Map.Entry.comparingByValue())
                 .map(Map.Entry::getKey)
                 .orElse(ZoneId.of("UTC"));
@@ -148,9 +142,9 @@ class WeekViews {
         }
     }
 
-    private static String busiest(List<Ahead> ahead) {
+    private static String busiest(List<WeekPart.Ahead> ahead) {
         return ahead.stream()
-                .flatMap(a -> a.expected.stream())
+                .flatMap(a -> a.expected().stream())
                 .flatMap(e -> e.store().stream())
                 .collect(Collectors.groupingBy(s -> s, Collectors.counting()))
                 .entrySet()
@@ -160,23 +154,23 @@ class WeekViews {
                 .orElse("all:");
     }
 
-    private static Predicate<Ahead> shown(String chosen) {
+    private static Predicate<WeekPart.Ahead> shown(String chosen) {
         int colon = chosen.indexOf(':');
         String by = colon < 0 ? chosen : chosen.substring(0, colon);
         String id = colon < 0 ? "" : chosen.substring(colon + 1);
         return switch (by) {
             case "all" -> a -> true;
             case "store" ->
-                a -> a.expected.stream()
+                a -> a.expected().stream()
                         .anyMatch(e -> e.store().filter(id::equals).isPresent());
             case "site" -> a -> a.database().site().filter(id::equals).isPresent();
             case "policy" ->
-                a -> a.expected.stream().anyMatch(e -> e.slot().policy().equals(id));
+                a -> a.expected().stream().anyMatch(e -> e.slot().policy().equals(id));
             default -> throw new BadRequest("by", "is neither store, site nor policy with an id");
         };
     }
 
-    private static List<WeekView.ChosenBy> choices(FleetNow fleet, List<Ahead> ahead) {
+    private static List<WeekView.ChosenBy> choices(FleetNow fleet, List<WeekPart.Ahead> ahead) {
         List<WeekView.ChosenBy> out = new ArrayList<>();
         fleet.fleet().stores().stream()
                 .filter(s -> ahead.stream().anyMatch(shown("store:" + s.id())))
@@ -219,9 +213,10 @@ class WeekViews {
     }
 
     /** The open hours of each policy in view. */
-    private static List<WeekView.HoursBand> open(FleetNow fleet, List<Ahead> own, Span week) {
+    private static List<WeekView.HoursBand> open(FleetNow fleet, List<WeekPart.Ahead> own, Span week) {
         Map<String, Database> followers = new TreeMap<>();
-        own.forEach(a -> a.expected.forEach(e -> followers.putIfAbsent(e.slot().policy(), a.database())));
+        own.forEach(
+                a -> a.expected().forEach(e -> followers.putIfAbsent(e.slot().policy(), a.database())));
         List<WeekView.HoursBand> out = new ArrayList<>();
         followers.forEach((policy, database) -> {
             PolicyVersion version = fleet.fleet().versionAt(policy, week.from()).orElse(null);
@@ -239,7 +234,7 @@ class WeekViews {
         return out;
     }
 
-    private static List<WeekView.HoursBand> closures(FleetNow fleet, List<Ahead> own, Span week) {
+    private static List<WeekView.HoursBand> closures(FleetNow fleet, List<WeekPart.Ahead> own, Span week) {
         return fleet.closures().stream()
                 .filter(c ->
                         c.span().from().isBefore(week.to()) && c.span().to().isAfter(week.from()))
@@ -249,20 +244,21 @@ class WeekViews {
                 .toList();
     }
 
-    private static boolean concerns(Closure c, Ahead a) {
+    private static boolean concerns(Closure c, WeekPart.Ahead a) {
         return c.database().filter(a.database().id()::equals).isPresent()
                 || c.policy()
-                        .filter(p -> a.expected.stream()
+                        .filter(p -> a.expected().stream()
                                 .anyMatch(e -> e.slot().policy().equals(p)))
                         .isPresent();
     }
 
-    private static List<WeekView.Collision> collisions(FleetNow fleet, List<Ahead> ahead, List<Ahead> own) {
-        Map<String, Double> shown = Writing.shown(
-                ahead.stream().flatMap(a -> a.habits.writings(SHOWN).stream()).toList());
+    private static List<WeekView.Collision> collisions(
+            FleetNow fleet, List<WeekPart.Ahead> ahead, List<WeekPart.Ahead> own) {
+        Map<String, Double> shown =
+                Writing.shown(ahead.stream().flatMap(a -> a.writings().stream()).toList());
         List<String> names = own.stream().map(a -> a.database().name()).toList();
         List<Writing> expected = ahead.stream()
-                .flatMap(a -> a.expected.stream()
+                .flatMap(a -> a.expected().stream()
                         .filter(e -> e.slot().kind() != Kind.CONFIG)
                         .flatMap(e -> e.writing(a.database().name()).stream()))
                 .toList();

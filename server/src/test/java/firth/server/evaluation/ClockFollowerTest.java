@@ -38,6 +38,7 @@ class ClockFollowerTest {
 
     @BeforeEach
     void standAtTheClock() {
+        when(lookout.goesByTheClock()).thenReturn(true);
         when(lookout.view("", "")).thenReturn(PRESENT);
         when(lookout.now()).thenReturn(NOW);
     }
@@ -89,7 +90,7 @@ class ClockFollowerTest {
 
     @Test
     void nothingMovesWhereThePageStandsStill() {
-        when(lookout.view("", "")).thenReturn(new Lookout.View(NOW, new Span(NOW, NOW)));
+        when(lookout.goesByTheClock()).thenReturn(false);
         movingOn.round();
         verify(findings, never()).conditions(any());
         verify(changes, never()).moved(any());

@@ -1,0 +1,253 @@
+package firth.bench;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Stream;
+
+/**
+ * What a fleet costs the server, from outside: taking it in, answering for every page, following one log, starting over its file. Each
+ * figure of an answer is the median of ten, asked one after the other after two that do not count.
+ */
+public final class ServerBench {
+
+    private static final int ASKED = 10;
+    private static final int WARM = 2;
+    private static final int DAYS = 35;
+    private static final Duration PATIENCE = Duration.ofMinutes(30);
+
+    /** Asked with a body: which store. */
+    private static final String CHOICE = "/api/purge/choice";
+
+    /** What pages ask for. */
+    private static final List<String> PAGES = List.of(
+            "/api/watch",
+            "/api/cover",
+            "/api/gaps",
+            "/api/needs",
+            "/api/week",
+            "/api/stores",
+            "/api/stores/near-0",
+            "/api/fleet",
+            "/api/policies",
+            "/api/policies/p0",
+            "/api/drills",
+            CHOICE,
+            "/api/purge/coming",
+            "/api/history",
+            "/api/history/facets",
+            "/api/record",
+            "/api/rehearsals/losable",
+            "/api/runners",
+            "/api/sources",
+            "/api/databases/db-0007",
+            "/api/restore/of/db-0007",
+            "/metrics",
+            "/api/out/slots.ics");
+
+    private final HttpClient client = HttpClient.newHttpClient();
+    private final Path jar;
+    private final int databases;
+    private Process process;
+    private int port;
+
+    private ServerBench(Path jar, int databases) {
+        this.jar = jar;
+        this.databases = databases;
+    }
+
+    /** @param args the server's jar, then how many databases, each a run of its own */
+    public static void main(String[] args) throws Exception {
+        for (int a = 1; a < args.length; a++) {
+            new ServerBench(Path.of(args[0]), Integer.parseInt(args[a])).run();
+        }
+    }
+
+    private void run() throws Exception {
+        Path directory = Files.createTempDirectory(Path.of(".firth").toAbsolutePath(), "served");
+        try {
+            measure(directory);
+        } finally {
+            stop();
+            try (Stream<Path> all = Files.walk(directory)) {
+                for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
+                    Files.delete(p);
+                }
+            }
+        }
+    }
+
+    private void measure(Path directory) throws Exception {
+        Instant end = Instant.now().truncatedTo(ChronoUnit.SECONDS);
+        ServedFleet fleet = new ServedFleet(databases, DAYS, end);
+        Path file = directory.resolve("fleet.ndjson");
+        long lines = fleet.write(file);
+        say("%,d databases, %,d lines, %.0f MB", databases, lines, Files.size(file) / 1e6);
+        start(directory);
+        long begun = System.nanoTime();
+        String taken = send(HttpRequest.BodyPublishers.ofFile(file));
+        double took = seconds(begun);
+        if (!taken.contains("\"rejectedLines\":0")) {
+            throw new IllegalStateException(taken.substring(0, Math.min(2_000, taken.length())));
+        }
+        say("taken in after %.1f s: %,.0f lines a second", took, lines / took);
+        Files.delete(file);
+        // Pages stand at the clock once a program has asked for work.
+        post("/api/runners/host-0/work");
+        begun = System.nanoTime();
+        get("/api/watch");
+        say("first Watch after %.1f s", seconds(begun));
+        for (String page : PAGES) {
+            page(page);
+        }
+        for (String page : List.of("/api/watch", "/api/cover", "/api/stores")) {
+            afterALog(fleet, page, end);
+        }
+        say("resident %.2f GB", resident() / 1e9);
+        stop();
+        begun = System.nanoTime();
+        start(directory);
+        double listening = seconds(begun);
+        get("/api/watch");
+        say("started over its file: answers after %.1f s, Watch after %.1f s", listening, seconds(begun));
+    }
+
+    private void page(String path) throws Exception {
+        double[] took = new double[ASKED];
+        int size = 0;
+        for (int i = -WARM; i < ASKED; i++) {
+            long begun = System.nanoTime();
+            size = get(path).length();
+            if (i >= 0) {
+                took[i] = 1_000 * seconds(begun);
+            }
+            if (i < 0 && seconds(begun) > 60) {
+                say("%-26s %9.0f ms, asked once", path, 1_000 * seconds(begun));
+                return;
+            }
+        }
+        Arrays.sort(took);
+        say(
+                "%-26s %9.1f ms (%.1f to %.1f), %,9.1f kB",
+                path, (took[ASKED / 2 - 1] + took[ASKED / 2]) / 2, took[0], took[ASKED - 1], size / 1e3);
+    }
+
+    private int sent;
+
+    private void afterALog(ServedFleet fleet, String page, Instant end) throws Exception {
+        List<Double> took = new ArrayList<>();
+        for (int i = 0; i < ASKED; i++) {
+            Instant to = Instant.now();
+            long begun = System.nanoTime();
+            send(HttpRequest.BodyPublishers.ofString(fleet.next(sent % databases, sent, end, to)));
+            get(page);
+            took.add(1_000 * seconds(begun));
+            sent++;
+        }
+        took.sort(Comparator.naturalOrder());
+        say(
+                "a log landed and %s told of it after %.0f ms (%.0f to %.0f)",
+                page, (took.get(ASKED / 2 - 1) + took.get(ASKED / 2)) / 2, took.get(0), took.get(ASKED - 1));
+    }
+
+    private void start(Path directory) throws Exception {
+        try (ServerSocket free = new ServerSocket(0)) {
+            port = free.getLocalPort();
+        }
+        process = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                        "-XX:+UseParallelGC",
+                        "-Dquarkus.http.port=" + port,
+                        "-Dfirth.data=" + directory.resolve("firth.db"),
+                        "-Dfirth.demo=true",
+                        "-jar",
+                        jar.toString())
+                .redirectErrorStream(true)
+                .redirectOutput(directory.resolve("log.txt").toFile())
+                .start();
+        Instant deadline = Instant.now().plus(PATIENCE);
+        while (true) {
+            try {
+                get("/api/sources");
+                return;
+            } catch (IOException notYet) {
+                if (!process.isAlive() || Instant.now().isAfter(deadline)) {
+                    throw new IllegalStateException(Files.readString(directory.resolve("log.txt")), notYet);
+                }
+                Thread.sleep(20);
+            }
+        }
+    }
+
+    private void stop() {
+        if (process != null) {
+            process.destroy();
+            process.onExit().join();
+        }
+    }
+
+    private String send(HttpRequest.BodyPublisher body) throws IOException, InterruptedException {
+        return answer(HttpRequest.newBuilder(address("/api/import?source=bench"))
+                .header("content-type", "application/x-ndjson")
+                .POST(body)
+                .build());
+    }
+
+    private String get(String path) throws IOException, InterruptedException {
+        if (path.equals(CHOICE)) {
+            return answer(HttpRequest.newBuilder(address(path))
+                    .header("content-type", "application/json")
+                    .POST(HttpRequest.BodyPublishers.ofString("{\"store\":\"near-0\",\"leftOut\":[]}"))
+                    .build());
+        }
+        return answer(HttpRequest.newBuilder(address(path)).build());
+    }
+
+    private void post(String path) throws IOException, InterruptedException {
+        answer(HttpRequest.newBuilder(address(path))
+                .POST(HttpRequest.BodyPublishers.noBody())
+                .build());
+    }
+
+    private URI address(String path) {
+        return URI.create("http://127.0.0.1:" + port + path);
+    }
+
+    private String answer(HttpRequest request) throws IOException, InterruptedException {
+        HttpResponse<String> answer = client.send(request, HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IllegalStateException(request.uri() + ": " + answer.statusCode() + " " + answer.body());
+        }
+        return answer.body();
+    }
+
+    /** Bytes of memory the server holds. */
+    private long resident() throws IOException {
+        return Files.readAllLines(Path.of("/proc/" + process.pid() + "/status")).stream()
+                .filter(l -> l.startsWith("VmRSS:"))
+                .mapToLong(l -> 1_024 * Long.parseLong(l.replaceAll("\\D", "")))
+                .findFirst()
+                .orElse(0);
+    }
+
+    private static double seconds(long begun) {
+        return (System.nanoTime() - begun) / 1e9;
+    }
+
+    private static void say(String format, Object... figures) {
+        System.out.printf(Locale.ROOT, format + "%n", figures);
+    }
+}

@@ -1,0 +1,127 @@
+package firth.server.evaluation;
+
+import firth.core.model.Database;
+import firth.server.evaluation.Evaluations.One;
+import firth.server.platform.FactsHolder;
+import firth.store.Snapshot;
+import io.quarkus.arc.All;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+
+/**
+ * Of every database's present answer what pages need of it, kept without its history. A database is looked at anew when its facts or
+ * its rules have changed, or when a moment has come at which time alone changes its answer; the others stay as they are. Whoever asks
+ * gets what holds now: those that are out of date are worked out first (docs/decisions/14-summaries.md).
+ */
+@ApplicationScoped
+public class Summaries {
+
+    private final FactsHolder facts;
+    private final Evaluations evaluations;
+    private final List<Part<?>> parts;
+    private final Map<String, Summary> known = new ConcurrentHashMap<>();
+
+    public Summaries(FactsHolder facts, Evaluations evaluations, @All List<Part<?>> parts) {
+        this.facts = facts;
+        this.evaluations = evaluations;
+        this.parts = parts;
+    }
+
+    /** The parts of one database, what they rest on, and from when to when they stand. */
+    private record Summary(Evaluations.Rests rests, Instant from, Instant until, Map<Class<?>, Object> parts) {
+
+        boolean stands(Evaluations.Rests now, Instant moment) {
+            return rests.equals(now) && !moment.isBefore(from) && moment.isBefore(until);
+        }
+    }
+
+    /** A part of every database by id but standbys, which are part of their primaries. */
+    public <T> Parts<T> all(Lookout.View view, Part<T> part) {
+        return some(d -> true, view, part);
+    }
+
+    /** A part of some of them; of the others nothing is looked at. */
+    public <T> Parts<T> some(Predicate<Database> wanted, Lookout.View view, Part<T> part) {
+        if (!view.isUsual()) {
+            return evaluations.each(wanted, view, part);
+        }
+        Evaluations.Standing standing = current(wanted, view);
+        List<Database> databases = new ArrayList<>();
+        List<T> out = new ArrayList<>();
+        for (One one : standing.databases()) {
+            Summary summary =
+                    wanted.test(one.database()) ? known.get(one.database().id()) : null;
+            if (summary != null) {
+                databases.add(one.database());
+                out.add(of(summary, part));
+            }
+        }
+        return new Parts<>(standing.fleet(), databases, out);
+    }
+
+    /** Looks anew at what is out of date, for whoever asks next. */
+    void lookAnew(Lookout.View view) {
+        current(d -> true, view);
+    }
+
+    private static String name(Part<?> part) {
+        return part.getClass().getName();
+    }
+
+    @SuppressWarnings("unchecked")
+    private static <T> T of(Summary summary, Part<T> part) {
+        return (T) Objects.requireNonNull(summary.parts.get(part.getClass()), () -> name(part) + " is not kept");
+    }
+
+    private Evaluations.Standing current(Predicate<Database> wanted, Lookout.View view) {
+        try (Snapshot snapshot = facts.store().read()) {
+            Evaluations.Standing standing = evaluations.standing(snapshot);
+            if (standing.databases().stream().noneMatch(one -> isOld(one, wanted, view))) {
+                return standing;
+            }
+        }
+        return refresh(wanted, view);
+    }
+
+    /** Looks anew at what is out of date; one at a time, so that nothing is worked out twice. */
+    private synchronized Evaluations.Standing refresh(Predicate<Database> wanted, Lookout.View view) {
+        try (Snapshot snapshot = facts.store().read()) {
+            Evaluations.Standing standing = evaluations.standing(snapshot);
+            List<One> anew = standing.databases().stream()
+                    .filter(one -> isOld(one, wanted, view))
+                    .toList();
+            evaluations.eachOf(
+                    snapshot, standing.fleet(), anew, view, (kept, one) -> known.put(one.id(), summary(kept, one)));
+            forget(standing);
+            return standing;
+        }
+    }
+
+    private boolean isOld(One one, Predicate<Database> wanted, Lookout.View view) {
+        Summary summary = known.get(one.database().id());
+        return (summary == null || !summary.stands(one.rests(), view.asOf())) && wanted.test(one.database());
+    }
+
+    private void forget(Evaluations.Standing standing) {
+        if (known.size() > standing.databases().size()) {
+            known.keySet()
+                    .retainAll(standing.databases().stream()
+                            .map(one -> one.database().id())
+                            .collect(Collectors.toSet()));
+        }
+    }
+
+    private Summary summary(Evaluations.Kept kept, Answered one) {
+        Map<Class<?>, Object> out = new HashMap<>();
+        parts.forEach(part -> out.put(part.getClass(), part.of(one)));
+        return new Summary(kept.rests(), kept.answer().asOf(), kept.until(), out);
+    }
+}

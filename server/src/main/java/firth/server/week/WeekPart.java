@@ -1,0 +1,88 @@
+package firth.server.week;
+
+import firth.core.evaluation.Evaluation;
+import firth.core.findings.Unserved;
+import firth.core.forecast.Expected;
+import firth.core.forecast.Habits;
+import firth.core.forecast.Writing;
+import firth.core.model.Database;
+import firth.core.time.Span;
+import firth.server.evaluation.Answered;
+import firth.server.evaluation.Part;
+import firth.server.evaluation.PolicyFollowers;
+import jakarta.inject.Singleton;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+
+/** What is expected of a database in the week around the present. */
+@Singleton
+class WeekPart implements Part<WeekPart.Ahead> {
+
+    private static final Duration SHOWN = Duration.ofDays(30);
+
+    /** A week begins at the noon before, and an answer may be looked at a while after it was worked out. */
+    private static final Duration BEFORE = Duration.ofDays(2);
+
+    private static final Duration AFTER = Duration.ofDays(9);
+
+    private final PolicyFollowers following;
+
+    WeekPart(PolicyFollowers following) {
+        this.following = following;
+    }
+
+    /**
+     * A database with what is expected of it.
+     *
+     * @param known in which stretch
+     * @param asked whether a schedule of it is switched on
+     * @param writings how fast its backups wrote of late
+     */
+    record Ahead(
+            Database database,
+            Span known,
+            List<Expected> expected,
+            boolean asked,
+            List<Unserved> unserved,
+            List<Writing> writings) {
+
+        boolean reaches(Span week) {
+            return !known.from().isAfter(week.from()) && !known.to().isBefore(week.to());
+        }
+
+        Ahead within(Span week) {
+            return new Ahead(
+                    database,
+                    week,
+                    expected.stream()
+                            .filter(e -> opens(e).compareTo(week.from()) >= 0 && opens(e).isBefore(week.to()))
+                            .toList(),
+                    asked,
+                    unserved,
+                    writings);
+        }
+
+        private static Instant opens(Expected e) {
+            return e.slot().open();
+        }
+    }
+
+    @Override
+    public Ahead of(Answered one) {
+        Instant now = one.answer().asOf();
+        return ahead(one, new Span(now.minus(BEFORE), now.plus(AFTER)));
+    }
+
+    Ahead ahead(Answered one, Span span) {
+        Evaluation e = one.answer();
+        Habits habits = following.basis(one.alone(), e).habits();
+        return new Ahead(
+                e.database(),
+                span,
+                Expected.of(one.facts(), one.fleet(), habits, e.asOf(), span),
+                e.version().filter(v -> !v.live().isEmpty()).isPresent(),
+                Unserved.of(e),
+                habits.writings(SHOWN));
+    }
+}
