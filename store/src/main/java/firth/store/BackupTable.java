@@ -75,7 +75,8 @@ final class BackupTable implements AutoCloseable {
                 """);
         selectSharing = connection.prepareStatement("""
                 SELECT DISTINCT b.database FROM copy c
-                JOIN shared_place p ON p.store = c.store AND p.path = ltrim(json_extract(c.rest, '$.path'), '/')
+                JOIN shared_place p ON p.store = c.store
+                  AND p.path = ltrim(json_extract(iif(c.rest = '', '{}', c.rest), '$.path'), '/')
                 JOIN copy o ON o.store = p.store AND o.rest <> '' AND ltrim(json_extract(o.rest, '$.path'), '/') = p.path
                 JOIN backup b ON b.num = o.backup
                 WHERE c.backup = ?1 AND c.store = ?2

@@ -206,6 +206,11 @@ public final class FactStore implements AutoCloseable {
         return new Drafts(readers, writers);
     }
 
+    /** What was worked out of each database. */
+    public KeptSummaries summaries() {
+        return new KeptSummaries(readers, transactions);
+    }
+
     /** Who may do what. */
     public People people() {
         return new People(readers, transactions);

@@ -16,6 +16,11 @@ public record Answered(FleetNow now, Evaluation answer, Lookout.View view) {
         return answer.database().id();
     }
 
+    /** Tells the records the answer rests on from others. */
+    public String rules() {
+        return now.rules(answer.database());
+    }
+
     public Fleet fleet() {
         return now.fleet();
     }

@@ -65,8 +65,9 @@ public class Evaluations {
      * What an answer rests on besides the moment.
      *
      * @param change how often the facts of the database and its standbys changed
+     * @param rules tells the records it rests on from others
      */
-    record Rests(long change, FleetNow.Rules rules) {}
+    record Rests(long change, String rules) {}
 
     /** A database's facts as they were read; put into columns only while they are looked at. */
     private record Loaded(Rests rests, Supplier<History> history) {}
@@ -181,12 +182,11 @@ public class Evaluations {
     }
 
     private static Rests rests(Map<String, Long> changes, FleetNow fleet, Database database) {
-        FleetNow.Rules rules = fleet.rules(database);
         return new Rests(
-                rules.members().stream()
+                fleet.standbys().membersOf(database.id()).stream()
                         .mapToLong(m -> changes.getOrDefault(m, 0L))
                         .sum(),
-                rules);
+                fleet.rules(database));
     }
 
     /** Takes an answer. */
@@ -201,7 +201,7 @@ public class Evaluations {
     void eachOf(Snapshot snapshot, FleetNow fleet, List<One> databases, Lookout.View view, Taking taking) {
         for (int from = 0; from < databases.size(); from += AT_ONCE) {
             List<Loading> loaded = databases.subList(from, Math.min(from + AT_ONCE, databases.size())).stream()
-                    .map(one -> new Loading(one.database, load(snapshot, one)))
+                    .map(one -> new Loading(one.database, load(snapshot, fleet, one)))
                     .toList();
             loaded.parallelStream().forEach(one -> {
                 Kept kept = keptOrNew(fleet, one.database, one.loaded, view, databases.size() <= AT_ONCE);
@@ -305,7 +305,7 @@ public class Evaluations {
                     standing.fleet,
                     standing.databases.stream()
                             .filter(one -> wanted.test(one.database))
-                            .map(one -> new Loading(one.database, load(snapshot, one)))
+                            .map(one -> new Loading(one.database, load(snapshot, standing.fleet, one)))
                             .toList());
         }
     }
@@ -320,7 +320,7 @@ public class Evaluations {
             if (!primary.equals(id)) {
                 throw new NotFound(id + " stands by for " + primary + ": its backups count there.");
             }
-            Loaded loaded = load(snapshot, new One(database, rests(changes, fleet, database)));
+            Loaded loaded = load(snapshot, fleet, new One(database, rests(changes, fleet, database)));
             return new Fleetwide(fleet, List.of(answer(fleet, database, loaded, view)));
         }
     }
@@ -345,7 +345,7 @@ public class Evaluations {
         return shared.fleet;
     }
 
-    private Loaded load(Snapshot snapshot, One one) {
+    private Loaded load(Snapshot snapshot, FleetNow fleet, One one) {
         String id = one.database.id();
         synchronized (histories) {
             Loaded known = histories.get(id);
@@ -354,7 +354,7 @@ public class Evaluations {
             }
         }
         Loaded loaded = new Loaded(
-                one.rests, snapshot.historyLater(one.database, one.rests.rules().members()));
+                one.rests, snapshot.historyLater(one.database, fleet.standbys().membersOf(id)));
         synchronized (histories) {
             histories.put(id, loaded);
         }

@@ -16,6 +16,12 @@ import firth.core.model.Standbys;
 import firth.core.model.StandingRule;
 import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -42,18 +48,25 @@ public final class FleetNow {
     private final List<Route> routes;
     private final Standbys standbys;
     private final Map<String, List<Drill>> drills;
-    private final List<BackupStore> stores;
 
-    private final Map<String, Rules> rules = new ConcurrentHashMap<>();
+    private final Map<String, String> rules = new ConcurrentHashMap<>();
 
     /** The records by their text, so that what stays as it is need not be read again. */
-    private final Map<String, FleetRecord> records;
+    private final Map<String, Written> records;
 
-    private FleetNow(Map<String, FleetRecord> read, Function<String, Optional<String>> databaseOf) {
+    private final String shared;
+    private final Map<String, List<String>> ofDatabase;
+    private final Map<String, List<String>> ofPolicy;
+    private final Map<String, List<String>> ofRoute;
+    private final Map<String, List<String>> ofHold;
+
+    /** A record, and a digest of what it was written as. */
+    private record Written(FleetRecord record, String digest) {}
+
+    private FleetNow(Map<String, Written> read, Function<String, Optional<String>> databaseOf) {
         this.records = read;
-        List<FleetRecord> records = List.copyOf(read.values());
-        stores = of(records, BackupStore.class);
-        fleet = new Fleet(stores, of(records, PolicyVersion.class), of(records, Route.class));
+        List<FleetRecord> records = read.values().stream().map(w -> w.record).toList();
+        fleet = new Fleet(of(records, BackupStore.class), of(records, PolicyVersion.class), of(records, Route.class));
         Map<String, List<Assigned>> stated =
                 of(records, Assigned.class).stream().collect(Collectors.groupingBy(Assigned::database));
         databases = new TreeMap<>();
@@ -69,6 +82,20 @@ public final class FleetNow {
         holds = of(records, Hold.class).stream()
                 .collect(Collectors.groupingBy(h -> standbys.primaryOf(
                         h.backup().map(databaseOf).orElse(h.database()).orElse(WAITING))));
+        MessageDigest everybody = sha256();
+        read.values().stream()
+                .filter(w -> w.record instanceof BackupStore || w.record instanceof Site || w.record instanceof Closure)
+                .forEach(w -> update(everybody, w.digest));
+        shared = hex(everybody);
+        ofDatabase = new HashMap<>(written(read, Database.class, Database::id));
+        for (Map<String, List<String>> more : List.of(
+                written(read, Assigned.class, Assigned::database), written(read, Drill.class, Drill::database))) {
+            more.forEach((id, all) ->
+                    ofDatabase.computeIfAbsent(id, k -> new ArrayList<>()).addAll(all));
+        }
+        ofPolicy = written(read, PolicyVersion.class, PolicyVersion::id);
+        ofRoute = written(read, Route.class, Route::id);
+        ofHold = written(read, Hold.class, Hold::id);
     }
 
     public static FleetNow read(Snapshot snapshot) {
@@ -77,51 +104,74 @@ public final class FleetNow {
 
     /** @param before as they were before; of those that stayed the same the value stays the same, too */
     static FleetNow read(Snapshot snapshot, Optional<FleetNow> before) {
-        Map<String, FleetRecord> known = before.map(f -> f.records).orElse(Map.of());
-        Map<String, FleetRecord> read = new LinkedHashMap<>();
+        Map<String, Written> known = before.map(f -> f.records).orElse(Map.of());
+        Map<String, Written> read = new LinkedHashMap<>();
         for (String text : snapshot.documents()) {
-            FleetRecord same = known.get(text);
-            read.put(text, same == null ? FleetFileReader.recordOf(text) : same);
+            Written same = known.get(text);
+            read.put(text, same == null ? written(text) : same);
         }
         return new FleetNow(read, snapshot::databaseOf);
     }
 
     /**
-     * The records that the answers of one database rest on, to be compared.
-     *
-     * @param versions of every policy it ever followed
+     * Tells the records that the answers of one database rest on from others: a digest of what they were written as. It is the same for
+     * as long as they are, in whatever process.
      */
-    record Rules(
-            Database database,
-            List<String> members,
-            List<PolicyVersion> versions,
-            Optional<Route> route,
-            List<Hold> holds,
-            List<Drill> drills,
-            List<Closure> closures,
-            List<BackupStore> stores,
-            Map<String, Site> sites) {}
-
-    /** The same value for as long as these records stand. */
-    Rules rules(Database database) {
-        return rules.computeIfAbsent(database.id(), id -> rulesOf(database));
+    String rules(Database database) {
+        return rules.computeIfAbsent(database.id(), id -> digest(database));
     }
 
-    private Rules rulesOf(Database database) {
+    private String digest(Database database) {
+        MessageDigest out = sha256();
+        update(out, shared);
+        standbys.membersOf(database.id()).forEach(m -> updateWith(out, m, ofDatabase));
         Stream<String> assigned = database.assigned().stream().flatMap(a -> a.policy().stream());
-        return new Rules(
-                database,
-                standbys.membersOf(database.id()),
-                Stream.concat(database.policy().stream(), assigned)
-                        .distinct()
-                        .flatMap(p -> fleet.versions(p).stream())
-                        .toList(),
-                fleet.route(database),
-                holds(database.id()),
-                drills(database.id()),
-                closures,
-                stores,
-                sites);
+        Stream.concat(database.policy().stream(), assigned).distinct().forEach(p -> updateWith(out, p, ofPolicy));
+        database.particulars().route().ifPresent(r -> updateWith(out, r, ofRoute));
+        holds(database.id()).forEach(h -> updateWith(out, h.id(), ofHold));
+        return hex(out);
+    }
+
+    /** What some records of a name were written as, or that there are none. */
+    private static void updateWith(MessageDigest out, String name, Map<String, List<String>> written) {
+        update(out, name);
+        written.getOrDefault(name, List.of()).forEach(digest -> update(out, digest));
+    }
+
+    private static void update(MessageDigest out, String text) {
+        out.update(text.getBytes(StandardCharsets.UTF_8));
+        out.update((byte) 0);
+    }
+
+    private static String hex(MessageDigest out) {
+        return HexFormat.of().formatHex(out.digest());
+    }
+
+    private static MessageDigest sha256() {
+        try {
+            return MessageDigest.getInstance("SHA-256");
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("Every Java has SHA-256", e);
+        }
+    }
+
+    /** What records of a type were written as, by what they are of. */
+    private static <T extends FleetRecord> Map<String, List<String>> written(
+            Map<String, Written> read, Class<T> type, Function<T, String> of) {
+        Map<String, List<String>> out = new HashMap<>();
+        read.values().forEach(w -> {
+            if (type.isInstance(w.record)) {
+                out.computeIfAbsent(of.apply(type.cast(w.record)), k -> new ArrayList<>())
+                        .add(w.digest);
+            }
+        });
+        return out;
+    }
+
+    private static Written written(String text) {
+        MessageDigest own = sha256();
+        update(own, text);
+        return new Written(FleetFileReader.recordOf(text), hex(own));
     }
 
     private static <T> List<T> of(List<FleetRecord> records, Class<T> type) {

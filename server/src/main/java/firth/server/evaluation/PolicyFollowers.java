@@ -19,7 +19,7 @@ import java.util.Optional;
 @ApplicationScoped
 public class PolicyFollowers {
 
-    private static final int KEPT = 600;
+    private static final int KEPT = 100;
 
     private final Evaluations evaluations;
     private final Lookout lookout;

@@ -3,6 +3,7 @@ package firth.server.evaluation;
 import firth.core.model.Database;
 import firth.server.evaluation.Evaluations.One;
 import firth.server.platform.FactsHolder;
+import firth.store.KeptSummaries;
 import firth.store.Snapshot;
 import io.quarkus.arc.All;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -12,9 +13,12 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Of every database's present answer what pages need of it, kept without its history. A database is looked at anew when its facts or
@@ -24,10 +28,19 @@ import java.util.stream.Collectors;
 @ApplicationScoped
 public class Summaries {
 
+    /** So many are written in one transaction. */
+    private static final int AT_ONCE = 200;
+
     private final FactsHolder facts;
     private final Evaluations evaluations;
     private final List<Part<?>> parts;
     private final Map<String, Summary> known = new ConcurrentHashMap<>();
+
+    /** Those that are not in the file as they are. */
+    private final Set<String> unwritten = ConcurrentHashMap.newKeySet();
+
+    private final String program = SummaryBytes.program();
+    private boolean read;
 
     public Summaries(FactsHolder facts, Evaluations evaluations, @All List<Part<?>> parts) {
         this.facts = facts;
@@ -37,6 +50,10 @@ public class Summaries {
 
     /** The parts of one database, what they rest on, and from when to when they stand. */
     private record Summary(Evaluations.Rests rests, Instant from, Instant until, Map<Class<?>, Object> parts) {
+
+        KeptSummaries.Row row(String database) {
+            return new KeptSummaries.Row(database, rests.change(), rests.rules(), from, until, SummaryBytes.of(parts));
+        }
 
         boolean stands(Evaluations.Rests now, Instant moment) {
             return rests.equals(now) && !moment.isBefore(from) && moment.isBefore(until);
@@ -91,15 +108,67 @@ public class Summaries {
         return refresh(wanted, view);
     }
 
+    /** What was worked out before this program was started the last time. */
+    private void readOnce(Evaluations.Standing standing) {
+        if (read) {
+            return;
+        }
+        read = true;
+        Map<String, Evaluations.Rests> rests = standing.databases().stream()
+                .collect(Collectors.toMap(one -> one.database().id(), One::rests));
+        List<KeptSummaries.Row> rows = new ArrayList<>();
+        facts.store().summaries().each(program, rows::add);
+        rows.parallelStream()
+                .filter(row -> new Evaluations.Rests(row.changes(), row.rules()).equals(rests.get(row.database())))
+                .forEach(row -> SummaryBytes.read(row.content(), standing.fleet())
+                        .map(this::byClass)
+                        .ifPresent(own -> known.put(
+                                row.database(),
+                                new Summary(
+                                        new Evaluations.Rests(row.changes(), row.rules()),
+                                        row.from(),
+                                        row.until(),
+                                        own))));
+    }
+
+    private @Nullable Map<Class<?>, Object> byClass(Map<String, Object> byName) {
+        Map<Class<?>, Object> out = new HashMap<>();
+        for (Part<?> part : parts) {
+            Object own = byName.get(name(part));
+            if (own == null) {
+                return null;
+            }
+            out.put(part.getClass(), own);
+        }
+        return out;
+    }
+
+    /** Keeps in the file what is new, so that the next start need not work it out. */
+    public void write() {
+        List<String> some = List.copyOf(unwritten);
+        for (int from = 0; from < some.size(); from += AT_ONCE) {
+            List<KeptSummaries.Row> rows = some.subList(from, Math.min(from + AT_ONCE, some.size())).stream()
+                    .flatMap(id -> {
+                        unwritten.remove(id);
+                        return Optional.ofNullable(known.get(id)).map(s -> s.row(id)).stream();
+                    })
+                    .toList();
+            facts.store().summaries().keep(program, rows);
+        }
+    }
+
     /** Looks anew at what is out of date; one at a time, so that nothing is worked out twice. */
     private synchronized Evaluations.Standing refresh(Predicate<Database> wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             Evaluations.Standing standing = evaluations.standing(snapshot);
+            readOnce(standing);
             List<One> anew = standing.databases().stream()
                     .filter(one -> isOld(one, wanted, view))
                     .toList();
-            evaluations.eachOf(
-                    snapshot, standing.fleet(), anew, view, (kept, one) -> known.put(one.id(), summary(kept, one)));
+            evaluations.eachOf(snapshot, standing.fleet(), anew, view, (kept, one) -> {
+                known.put(one.id(), summary(kept, one));
+                unwritten.add(one.id());
+            });
             forget(standing);
             return standing;
         }

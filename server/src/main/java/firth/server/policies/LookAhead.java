@@ -10,15 +10,14 @@ import firth.server.cover.CoverRows;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.Parts;
 import firth.server.evaluation.PolicyFollowers;
-import firth.server.evaluation.Summaries;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -35,20 +34,13 @@ public class LookAhead {
 
     private final PolicyFollowers following;
     private final Evaluations evaluations;
-    private final Summaries summaries;
-    private final ForecastPart part;
+    private final Forecasts forecasts;
     private final Lookout lookout;
 
-    LookAhead(
-            PolicyFollowers following,
-            Evaluations evaluations,
-            Summaries summaries,
-            ForecastPart part,
-            Lookout lookout) {
+    LookAhead(PolicyFollowers following, Evaluations evaluations, Forecasts forecasts, Lookout lookout) {
         this.following = following;
         this.evaluations = evaluations;
-        this.summaries = summaries;
-        this.part = part;
+        this.forecasts = forecasts;
         this.lookout = lookout;
     }
 
@@ -62,21 +54,22 @@ public class LookAhead {
         Instant now = lookout.now();
         Predicate<Database> follows =
                 d -> d.policyAt(now).filter(followers::equals).isPresent();
-        Parts<Forecast> all = summaries.all(view, part);
+        Forecasts.Ahead all = forecasts.all();
         Map<String, double[]> room = new TreeMap<>();
         List<Database> concerned = new ArrayList<>();
         List<Forecast> before = new ArrayList<>();
-        for (int i = 0; i < all.each().size(); i++) {
-            Forecast forecast = all.each().get(i);
-            if (follows.test(all.databases().get(i))) {
-                concerned.add(all.databases().get(i));
+        for (int i = 0; i < all.forecasts().size(); i++) {
+            Forecast forecast = all.forecasts().get(i);
+            Database database = all.fleet().databases().get(i);
+            if (follows.test(database)) {
+                concerned.add(database);
                 before.add(forecast);
             } else {
                 forecast.room().forEach((s, r) -> add(room, s, r));
             }
         }
-        List<Forecast> after = all.now()
-                        .fleet()
+        FleetNow fleet = all.fleet().now();
+        List<Forecast> after = fleet.fleet()
                         .versionAt(followers, now)
                         .filter(written::takesUpAsMuchAs)
                         .isPresent()
@@ -87,8 +80,8 @@ public class LookAhead {
                 null,
                 from,
                 DAYS,
-                0,
-                stores(all.now(), from, sum(room, before), sum(room, after), before, after),
+                all.coming(),
+                stores(fleet, from, sum(room, before), sum(room, after), before, after),
                 longest(concerned, before),
                 longest(concerned, after),
                 misses(concerned, after));
@@ -96,8 +89,8 @@ public class LookAhead {
 
     /** The first run of each schedule and database that will not fit its window, under the rules in force. */
     public List<Policies.Miss> missesAsItIs() {
-        Parts<Forecast> all = summaries.all(lookout.view("", ""), part);
-        return misses(all.databases(), all.each());
+        Forecasts.Ahead all = forecasts.all();
+        return misses(all.fleet().databases(), all.forecasts());
     }
 
     /**
@@ -105,15 +98,31 @@ public class LookAhead {
      *
      * @param room by store, bytes held: now and after each day
      * @param obsolete by store, bytes that become obsolete on each day; the first is 0
+     * @param coming how many databases are still to be looked at; they are taken to go on holding what they hold
      */
-    public record AsItIs(Instant from, int days, Map<String, double[]> room, Map<String, double[]> obsolete) {}
+    public record AsItIs(
+            Instant from, int days, Map<String, double[]> room, Map<String, double[]> obsolete, int coming) {}
 
     /** Looks ahead at the whole fleet under the rules in force. */
     public AsItIs fleetwide() {
-        List<Forecast> found = summaries.all(lookout.view("", ""), part).each();
+        Forecasts.Ahead all = forecasts.all();
+        List<Forecast> found = all.forecasts();
         Map<String, double[]> obsolete = new TreeMap<>();
         found.forEach(f -> f.obsolete().forEach((s, o) -> add(obsolete, s, o)));
-        return new AsItIs(lookout.standsAt(), DAYS, sum(Map.of(), found), obsolete);
+        return new AsItIs(lookout.standsAt(), DAYS, sum(Map.of(), found), obsolete, all.coming());
+    }
+
+    /** Bytes a store is to hold of a database after so many days. */
+    public Map<String, Double> held(String store, int days) {
+        Forecasts.Ahead all = forecasts.all();
+        Map<String, Double> out = new HashMap<>();
+        for (int i = 0; i < all.forecasts().size(); i++) {
+            double[] room = all.forecasts().get(i).room().get(store);
+            if (room != null) {
+                out.put(all.fleet().databases().get(i).id(), room[days]);
+            }
+        }
+        return out;
     }
 
     private List<Forecast> under(Predicate<Database> follows, Lookout.View view, PolicyVersion written) {

@@ -2,7 +2,6 @@ package firth.server.stores;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.type.TypeReference;
-import firth.core.forecast.Forecast;
 import firth.core.model.BackupStore;
 import firth.core.model.Database;
 import firth.core.model.Role;
@@ -13,7 +12,6 @@ import firth.server.evaluation.Parts;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
-import firth.server.policies.ForecastPart;
 import firth.server.policies.LookAhead;
 import firth.server.stocktake.StockView;
 import firth.server.stocktake.StockViews;
@@ -41,7 +39,6 @@ class StoreViews {
 
     private final Summaries summaries;
     private final StockPart part;
-    private final ForecastPart forecastPart;
     private final LookAhead ahead;
     private final StoreRooms rooms;
     private final FactsHolder facts;
@@ -50,14 +47,12 @@ class StoreViews {
     StoreViews(
             Summaries summaries,
             StockPart part,
-            ForecastPart forecastPart,
             LookAhead ahead,
             StoreRooms rooms,
             FactsHolder facts,
             Lookout lookout) {
         this.summaries = summaries;
         this.part = part;
-        this.forecastPart = forecastPart;
         this.ahead = ahead;
         this.rooms = rooms;
         this.facts = facts;
@@ -150,12 +145,11 @@ class StoreViews {
         Parts<StockPart.Stock> all = summaries.all(lookout.view("", ""), part);
         BackupStore store =
                 all.now().fleet().store(id).orElseThrow(() -> new NotFound("There is no store " + id + "."));
-        List<Forecast> forecasts =
-                summaries.all(lookout.view("", ""), forecastPart).each();
+        Map<String, Double> inAWeek = ahead.held(id, 7);
         List<StoresView.StoreDatabase> databases = new ArrayList<>();
         for (int i = 0; i < all.each().size(); i++) {
             if (all.each().get(i).lying().containsKey(id)) {
-                databases.add(database(all.databases().get(i), all.each().get(i), forecasts.get(i), id));
+                databases.add(database(all.databases().get(i), all.each().get(i), inAWeek, id));
             }
         }
         databases.sort(Comparator.comparing(StoresView.StoreDatabase::held).reversed());
@@ -163,15 +157,15 @@ class StoreViews {
     }
 
     private static StoresView.StoreDatabase database(
-            Database database, StockPart.Stock stock, Forecast forecast, String store) {
+            Database database, StockPart.Stock stock, Map<String, Double> inAWeek, String store) {
         StockPart.Lying lying = Objects.requireNonNull(stock.lying().get(store));
-        double[] room = forecast.room().get(store);
+        Double room = inAWeek.get(database.id());
         return new StoresView.StoreDatabase(
                 database.id(),
                 database.name(),
                 lying.held(),
                 lying.needed(),
-                room == null ? 0 : room[7] - lying.needed(),
+                room == null ? 0 : room - lying.needed(),
                 lying.kinds(),
                 stock.copiesAsked() ? stock.copiesLacking().orElse("kept") : null,
                 stock.copiesLacking().isEmpty());

@@ -1,9 +1,11 @@
 package firth.server.week;
 
+import firth.core.adherence.Slot;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Unserved;
 import firth.core.forecast.Expected;
 import firth.core.forecast.Habits;
+import firth.core.forecast.Usual;
 import firth.core.forecast.Writing;
 import firth.core.model.Database;
 import firth.core.time.Span;
@@ -14,6 +16,7 @@ import jakarta.inject.Singleton;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 
 /** What is expected of a database in the week around the present. */
 @Singleton
@@ -33,6 +36,35 @@ class WeekPart implements Part<WeekPart.Ahead> {
     }
 
     /**
+     * A slot that opens, and how its run will go if it goes as usual.
+     *
+     * @param overrun by how much it will overrun a window it must finish in; zero where it fits
+     */
+    record Coming(
+            Slot slot,
+            boolean mustFinish,
+            Optional<Usual> usual,
+            Optional<String> store,
+            boolean off,
+            Duration overrun,
+            Optional<Writing> writing) {
+
+        private static Coming of(Expected e, Database database) {
+            return new Coming(
+                    e.slot(),
+                    e.schedule().mustFinish(),
+                    e.usual(),
+                    e.store(),
+                    e.off(),
+                    e.overrun(),
+                    e.writing(database.name()));
+        }
+    }
+
+    /** A schedule whose slots nobody starts. */
+    record Idle(String schedule, long missed, Instant since) {}
+
+    /**
      * A database with what is expected of it.
      *
      * @param known in which stretch
@@ -42,9 +74,9 @@ class WeekPart implements Part<WeekPart.Ahead> {
     record Ahead(
             Database database,
             Span known,
-            List<Expected> expected,
+            List<Coming> expected,
             boolean asked,
-            List<Unserved> unserved,
+            List<Idle> unserved,
             List<Writing> writings) {
 
         boolean reaches(Span week) {
@@ -63,7 +95,7 @@ class WeekPart implements Part<WeekPart.Ahead> {
                     writings);
         }
 
-        private static Instant opens(Expected e) {
+        private static Instant opens(Coming e) {
             return e.slot().open();
         }
     }
@@ -80,9 +112,13 @@ class WeekPart implements Part<WeekPart.Ahead> {
         return new Ahead(
                 e.database(),
                 span,
-                Expected.of(one.facts(), one.fleet(), habits, e.asOf(), span),
+                Expected.of(one.facts(), one.fleet(), habits, e.asOf(), span).stream()
+                        .map(x -> Coming.of(x, e.database()))
+                        .toList(),
                 e.version().filter(v -> !v.live().isEmpty()).isPresent(),
-                Unserved.of(e),
+                Unserved.of(e).stream()
+                        .map(u -> new Idle(u.schedule().id(), u.missed(), u.since()))
+                        .toList(),
                 habits.writings(SHOWN));
     }
 }

@@ -3,7 +3,6 @@ package firth.server.week;
 import firth.core.adherence.OpenTime;
 import firth.core.adherence.SlotVerdict;
 import firth.core.findings.Check;
-import firth.core.forecast.Expected;
 import firth.core.forecast.Usual;
 import firth.core.forecast.Writing;
 import firth.core.model.BackupStore;
@@ -107,8 +106,8 @@ class WeekViews {
                     out.add(new WeekView.Unserved(d.id(), d.name(), null, 0, null, ReadinessWords.of(off.get())));
                 }
                 a.unserved()
-                        .forEach(u -> out.add(new WeekView.Unserved(
-                                d.id(), d.name(), u.schedule().id(), u.missed(), u.since(), null)));
+                        .forEach(u -> out.add(
+                                new WeekView.Unserved(d.id(), d.name(), u.schedule(), u.missed(), u.since(), null)));
             }
         }
         return out;
@@ -188,7 +187,7 @@ class WeekViews {
         return out;
     }
 
-    private static WeekView.SlotBar bar(Database d, Expected e) {
+    private static WeekView.SlotBar bar(Database d, WeekPart.Coming e) {
         String state = e.off()
                 ? "off"
                 : e.slot().verdict() == SlotVerdict.SUPERSEDED || e.slot().verdict() == SlotVerdict.EXCUSED
@@ -203,7 +202,7 @@ class WeekViews {
                 e.slot().kind().word(),
                 e.slot().open(),
                 e.slot().close(),
-                e.schedule().mustFinish(),
+                e.mustFinish(),
                 state,
                 e.usual().map(u -> CoverRows.seconds(u.median())).orElse(null),
                 e.usual().map(u -> CoverRows.seconds(u.longest())).orElse(null),
@@ -260,7 +259,7 @@ class WeekViews {
         List<Writing> expected = ahead.stream()
                 .flatMap(a -> a.expected().stream()
                         .filter(e -> e.slot().kind() != Kind.CONFIG)
-                        .flatMap(e -> e.writing(a.database().name()).stream()))
+                        .flatMap(e -> e.writing().stream()))
                 .toList();
         return Writing.collisions(expected, shown).stream()
                 .filter(c -> c.who().stream().anyMatch(names::contains))
