@@ -1904,6 +1904,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/watch/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Findings */
+        get: operations["WatchResource_findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/watch/looked": {
         parameters: {
             query?: never;
@@ -2338,6 +2355,11 @@ export interface components {
             holds: components["schemas"]["HoldView"][];
             findings: components["schemas"]["FindingView"][];
         };
+        DaysBefore: {
+            water: components["schemas"]["Water"][];
+            sand: components["schemas"]["Sand"][];
+            marks: components["schemas"]["Mark"][];
+        };
         Decided: {
             /** @enum {string} */
             what: "drop" | "adopt" | "remove" | "undo";
@@ -2505,6 +2527,18 @@ export interface components {
             by: string | null;
             may: ("drop" | "adopt" | "remove" | "undo")[];
         };
+        FindingCounts: {
+            /** Format: int32 */
+            broken: number;
+            /** Format: int32 */
+            willBreak: number;
+            /** Format: int32 */
+            besides: number;
+            /** Format: int32 */
+            housekeeping: number;
+            /** Format: int32 */
+            accepted: number;
+        };
         FindingView: {
             key: string;
             code: string;
@@ -2524,7 +2558,7 @@ export interface components {
             waysOut: components["schemas"]["Way"][];
             facts: string[];
             accepted: components["schemas"]["Accepted"] | null;
-            row: components["schemas"]["Row"] | null;
+            row: components["schemas"]["DaysBefore"] | null;
         };
         FirstEntering: {
             code: string;
@@ -2576,6 +2610,18 @@ export interface components {
             /** Format: int32 */
             runs: number;
             first: components["schemas"]["Instant"];
+        };
+        FoldedFindings: {
+            code: string;
+            /** @enum {string} */
+            severity: "stranded" | "behind" | "hazard-missed" | "unbridged-gap" | "will-break" | "bridged-gap" | "contradiction" | "slot-not-kept" | "rule-broken" | "spill" | "unproven" | "no-rule" | "unusual";
+            /** @enum {string} */
+            urgency: "broken" | "will-break" | "besides" | "housekeeping";
+            /** Format: int32 */
+            shown: number;
+            /** Format: int32 */
+            more: number;
+            names: string[];
         };
         Follower: {
             id: string;
@@ -3072,9 +3118,9 @@ export interface components {
             asked: number;
             /** Format: int32 */
             kept: number;
-            failed: components["schemas"]["GradedDatabase"][];
-            missed: components["schemas"]["GradedDatabase"][];
-            late: components["schemas"]["GradedDatabase"][];
+            failed: components["schemas"]["SomeDatabases"];
+            missed: components["schemas"]["SomeDatabases"];
+            late: components["schemas"]["SomeDatabases"];
             /** Format: double */
             bytes: number;
             /** Format: double */
@@ -3816,7 +3862,11 @@ export interface components {
         Since: {
             looked: components["schemas"]["Instant"];
             began: components["schemas"]["Moved"][];
+            /** Format: int32 */
+            beganCount: number;
             ended: components["schemas"]["Moved"][];
+            /** Format: int32 */
+            endedCount: number;
             policies: components["schemas"]["VersionInForce"][];
         };
         SlotBar: {
@@ -3861,6 +3911,11 @@ export interface components {
             /** Format: double */
             spillSeconds: number;
             runs: components["schemas"]["RunView"][];
+        };
+        SomeDatabases: {
+            /** Format: int32 */
+            count: number;
+            first: components["schemas"]["GradedDatabase"][];
         };
         Someone: {
             id: string;
@@ -4207,11 +4262,17 @@ export interface components {
             zone: string;
             /** Format: int32 */
             databases: number;
+            counts: components["schemas"]["FindingCounts"];
             findings: components["schemas"]["FindingView"][];
+            folds: components["schemas"]["FoldedFindings"][];
             night: components["schemas"]["Night"];
             running: components["schemas"]["Running"][];
+            /** Format: int32 */
+            runningCount: number;
             ordered: components["schemas"]["Awaited"][];
             next: components["schemas"]["Next"][];
+            /** Format: int32 */
+            nextCount: number;
             logs: components["schemas"]["Logs"];
             glance: components["schemas"]["AtAGlance"];
             since: components["schemas"]["Since"] | null;
@@ -12823,6 +12884,69 @@ export interface operations {
             };
             /** @description What it was to act on has changed meanwhile. */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    WatchResource_findings: {
+        parameters: {
+            query?: {
+                asOf?: string;
+                code?: string;
+                from?: number;
+                most?: number;
+                period?: string;
+                severity?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingView"][];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

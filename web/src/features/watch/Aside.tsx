@@ -1,6 +1,6 @@
 import { Fragment } from "react";
 import { Link } from "react-router";
-import type { Named, Watch } from "../../api/types";
+import type { Schemas, Watch } from "../../api/types";
 import { duration, longMoment, promise, size, time, viewerZone } from "../../time/words";
 import { useView } from "../../time/view";
 import { kindName } from "../../ribbon/kinds";
@@ -24,19 +24,20 @@ export function Aside({ watch }: { watch: Watch }) {
   );
 }
 
-function Names({ names }: { names: Named[] }) {
+function Names({ names }: { names: Schemas["SomeDatabases"] }) {
   const { search } = useView();
-  const distinct = [...new Map(names.map((n) => [n.id, n])).values()];
+  const more = names.count - names.first.length;
   return (
     <>
-      {distinct.map((n, i) => (
+      {names.first.map((n, i) => (
         <Fragment key={n.id}>
-          {i > 0 && (i === distinct.length - 1 ? " and " : ", ")}
+          {i > 0 && (i === names.first.length - 1 && more === 0 ? " and " : ", ")}
           <Link className="font-semibold" to={`/databases/${encodeURIComponent(n.id)}${search}`}>
             {n.name}
           </Link>
         </Fragment>
       ))}
+      {more > 0 && ` and ${more} more`}
     </>
   );
 }
@@ -50,17 +51,17 @@ function LastNight({ watch }: { watch: Watch }) {
   return (
     <p className="mt-1 text-lead" data-testid="night">
       {n.kept} of {n.asked} slots kept.{" "}
-      {n.failed.length > 0 && (
+      {n.failed.count > 0 && (
         <>
           <Names names={n.failed} /> failed.{" "}
         </>
       )}
-      {n.missed.length > 0 && (
+      {n.missed.count > 0 && (
         <>
           Of <Names names={n.missed} /> nothing was started.{" "}
         </>
       )}
-      {n.late.length > 0 && (
+      {n.late.count > 0 && (
         <>
           <Names names={n.late} /> ran late.{" "}
         </>
@@ -132,6 +133,9 @@ function Running({ watch }: { watch: Watch }) {
           </li>
         );
       })}
+      {watch.runningCount > watch.running.length && (
+        <li className="text-muted">and {watch.runningCount - watch.running.length} more</li>
+      )}
     </ul>
   );
 }
@@ -159,7 +163,8 @@ function Glance({ watch }: { watch: Watch }) {
 function Since({ watch }: { watch: Watch }) {
   const s = watch.since;
   if (!s) return null;
-  const quiet = s.began.length + s.ended.length + s.policies.length === 0;
+  const quiet = s.beganCount + s.endedCount + s.policies.length === 0;
+  const more = s.beganCount + s.endedCount - s.began.length - s.ended.length;
   return (
     <>
       <h2 className="mt-5 text-lead">Since you last looked, {longMoment(s.looked, viewerZone)}</h2>
@@ -183,6 +188,7 @@ function Since({ watch }: { watch: Watch }) {
             came into force {longMoment(p.at, viewerZone)}
           </li>
         ))}
+        {more > 0 && <li className="text-muted">and {more} more</li>}
       </ul>
     </>
   );

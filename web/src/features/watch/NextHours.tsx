@@ -15,7 +15,7 @@ export function NextHours({ watch }: { watch: Watch }) {
   const from = new Date(watch.asOf).getTime();
   const at = (ms: number) => ((ms - from) / (HOURS * 3_600_000)) * WIDTH;
   const shown = watch.next.slice(0, SHOWN);
-  const more = watch.next.length - shown.length;
+  const more = watch.nextCount - shown.length;
   const first = Math.ceil(from / (3 * 3_600_000)) * 3 * 3_600_000;
   const ticks = [0, 1, 2, 3].map((i) => first + i * 3 * 3_600_000).filter((t) => at(t) < WIDTH - 20);
   return (
@@ -27,7 +27,7 @@ export function NextHours({ watch }: { watch: Watch }) {
           width={WIDTH}
           height={shown.length * ROW + 18}
           role="img"
-          aria-label={`${watch.next.length} slots: ${shown.map((n) => `${n.name} ${kindName(n.kind)} ${time(n.open, watch.zone)}`).join(", ")}`}
+          aria-label={`${watch.nextCount} slots: ${shown.map((n) => `${n.name} ${kindName(n.kind)} ${time(n.open, watch.zone)}`).join(", ")}`}
           className="mt-1 block max-w-full"
         >
           {ticks.map((t) => (

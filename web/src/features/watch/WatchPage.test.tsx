@@ -33,6 +33,8 @@ const watch: Watch = {
   asOf: "2026-11-23T09:12:00Z",
   zone: "UTC",
   databases: 4,
+  counts: { broken: 1, willBreak: 0, besides: 1, housekeeping: 0, accepted: 1 },
+  folds: [],
   findings: [
     finding({ waysOut: [way, { ...way, ends: false, text: "Let the archiver clear its backlog: 2 min" }] }),
     finding({
@@ -58,12 +60,14 @@ const watch: Watch = {
     to: "2026-11-23T09:12:00Z",
     asked: 64,
     kept: 61,
-    failed: [named("manifests"), named("manifests")],
-    missed: [named("kiosk")],
-    late: [],
+    failed: { count: 1, first: [named("manifests")] },
+    missed: { count: 14, first: [named("kiosk"), named("tides")] },
+    late: { count: 0, first: [] },
     bytes: 1.3e12,
     usualBytes: 1.5e12,
   },
+  runningCount: 1,
+  nextCount: 1,
   running: [
     {
       database: "cargo",
@@ -139,7 +143,11 @@ describe("the morning", () => {
     });
     const broken = finding({ key: "b|a" });
     renderAt("/watch", <WatchPage />, {
-      "/api/watch": { ...watch, findings: [broken, disk, besides, tidy] },
+      "/api/watch": {
+        ...watch,
+        counts: { broken: 1, willBreak: 1, besides: 1, housekeeping: 1, accepted: 0 },
+        findings: [broken, disk, besides, tidy],
+      },
     });
     expect(await screen.findByText("1 broken now · 1 will break")).toBeVisible();
     const shown = screen.getAllByRole("article").map((a) => a.dataset.finding);
@@ -153,10 +161,41 @@ describe("the morning", () => {
     await waitFor(() => expect(screen.queryByRole("article", { name: /its full is 45 GB/ })).toBeNull());
   });
 
+  it("shows the first of a kind of which there are many, and more when that is wanted", async () => {
+    const many = ["a", "b", "c", "d", "e"].map((id) =>
+      finding({ key: `behind|${id}`, databases: [named(id)], title: "2 h would be lost" }),
+    );
+    const other = finding({
+      key: "hole|x",
+      code: "hole",
+      severity: "unbridged-gap",
+      databases: [named("x")],
+    });
+    renderAt("/watch", <WatchPage />, {
+      "/api/watch/findings": many.slice(3),
+      "/api/watch": {
+        ...watch,
+        counts: { broken: 6, willBreak: 0, besides: 0, housekeeping: 0, accepted: 0 },
+        findings: [...many.slice(0, 3), other],
+        folds: [
+          { code: "behind", severity: "behind", urgency: "broken", shown: 3, more: 2, names: ["d", "e"] },
+        ],
+      },
+    });
+    const row = await screen.findByText("2 more like these");
+    expect(row.parentElement).toHaveTextContent("2 more like these: d, eShow them");
+    expect(row.compareDocumentPosition(await entry(/^c: /))).toBe(Node.DOCUMENT_POSITION_PRECEDING);
+    fireEvent.click(screen.getByText("Show them"));
+    await entry(/^e: 2 h would be lost/);
+    const order = screen.getAllByRole("article").map((a) => a.dataset.finding);
+    expect(order).toEqual(["behind|a", "behind|b", "behind|c", "behind|d", "behind|e", "hole|x"]);
+    expect(screen.queryByText(/more like these/)).toBeNull();
+  });
+
   it("tells of the night, what runs, what comes and how logs come", async () => {
     show();
     expect(await screen.findByTestId("night")).toHaveTextContent(
-      "61 of 64 slots kept. manifests failed. Of kiosk nothing was started. 1.3 TB written, 200 GB less than usual",
+      "61 of 64 slots kept. manifests failed. Of kiosk, tides and 12 more nothing was started. 1.3 TB written, 200 GB less than usual",
     );
     expect(screen.getByRole("progressbar", { name: "cargo full" })).toHaveAttribute("aria-valuenow", "50");
     expect(screen.getByRole("img", { name: /1 slots: tides incremental 18:40/ })).toBeVisible();
@@ -236,9 +275,12 @@ describe("the morning", () => {
 
 describe("the words", () => {
   it("count what needs somebody", () => {
-    expect(heading(0, 0, 0)).toBe("No promise is broken or about to be");
-    expect(heading(1, 3, 2)).toBe("1 broken now · 3 will break · 2 accepted");
-    expect(heading(0, 1, 0)).toBe("1 will break");
+    const counts = { broken: 0, willBreak: 0, besides: 9, housekeeping: 9, accepted: 0 };
+    expect(heading(counts)).toBe("No promise is broken or about to be");
+    expect(heading({ ...counts, broken: 1, willBreak: 3, accepted: 2 })).toBe(
+      "1 broken now · 3 will break · 2 accepted",
+    );
+    expect(heading({ ...counts, willBreak: 1 })).toBe("1 will break");
   });
 
   it("name three and count the rest", () => {

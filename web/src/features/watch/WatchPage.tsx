@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { Fragment, useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Finding, Watch } from "../../api/types";
 import { callBack, useWatch } from "./api";
@@ -14,6 +14,7 @@ import { AcceptForm } from "./AcceptForm";
 import { Aside } from "./Aside";
 import { FindingEntry } from "./FindingEntry";
 import { FindingWhy } from "./FindingWhy";
+import { type Fold, FoldRow, isOf, useFolds, withUnfolded } from "./folds";
 import { pathOf, startable } from "./finding";
 import { useHaveLooked, useLooked } from "./looked";
 
@@ -77,9 +78,15 @@ function OpenedBox({ opened, onClose }: { opened: Opened; onClose: () => void })
   );
 }
 
-/** The findings by how much time is left; housekeeping counts among those one steps through while it is unfolded. */
-function sorted(watch: Watch, tidying: boolean) {
-  const open = watch.findings.filter((f) => !f.accepted);
+/**
+ * The findings by how much time is left, those that were unfolded after the others of their kind; housekeeping counts among those one
+ * steps through while it is unfolded.
+ */
+function sorted(watch: Watch, unfolded: Finding[], tidying: boolean) {
+  const open = withUnfolded(
+    watch.findings.filter((f) => !f.accepted),
+    unfolded,
+  );
   const accepted = watch.findings.filter((f) => f.accepted);
   const of = (urgency: string) => open.filter((f) => f.urgency === urgency);
   const housekeeping = of("housekeeping");
@@ -87,7 +94,7 @@ function sorted(watch: Watch, tidying: boolean) {
     (s) => s.findings.length > 0,
   );
   const all = [...sections.flatMap((s) => s.findings), ...(tidying ? housekeeping : []), ...accepted];
-  return { open, accepted, of, housekeeping, sections, all };
+  return { open, accepted, housekeeping, sections, all };
 }
 
 /** Goes from the chosen finding to one before or after it, which gets the focus. */
@@ -105,6 +112,27 @@ function step(
   list?.querySelector<HTMLElement>(`[data-finding="${CSS.escape(next.key)}"]`)?.focus();
 }
 
+/** The entries of a section; after the last that is shown of a kind of which there are more, how to see them. */
+function Entries(props: {
+  findings: Finding[];
+  folds: Fold[];
+  entry: (f: Finding) => React.JSX.Element;
+  onMore: (fold: Fold) => void;
+}) {
+  const { findings, folds, entry, onMore } = props;
+  return findings.map((f, i) => {
+    const fold = folds.find((x) => isOf(f, x));
+    const last = fold && !findings.slice(i + 1).some((other) => isOf(other, fold));
+    const shown = fold ? findings.filter((other) => isOf(other, fold)).length : 0;
+    return (
+      <Fragment key={f.key}>
+        {entry(f)}
+        {last && shown < fold.shown + fold.more && <FoldRow fold={fold} shown={shown} onMore={onMore} />}
+      </Fragment>
+    );
+  });
+}
+
 function NothingWrong({ databases }: { databases: number }) {
   return (
     <p className="mt-3 px-5 text-lead">
@@ -120,7 +148,8 @@ function Morning({ watch }: { watch: Watch }) {
   const { search, asOf } = useView();
   const today = asOf === null;
   const [tidying, setTidying] = useState(false);
-  const { open, accepted, of, housekeeping, sections, all } = sorted(watch, tidying);
+  const { more, unfolded, unfold } = useFolds(watch);
+  const { open, accepted, housekeeping, sections, all } = sorted(watch, unfolded, tidying);
   const [chosen, setChosen] = useState<string | null>(null);
   const [opened, setOpened] = useState<Opened | null>(null);
   const { run, problem } = useCommand(["watch"]);
@@ -136,14 +165,14 @@ function Morning({ watch }: { watch: Watch }) {
     w: () => current && setOpened({ what: "why", finding: current }),
     s: () => today && current && startable(current) && setOpened({ what: "start", finding: current }),
   });
-  const entry = (f: Finding, i: number) => (
+  const entry = (f: Finding) => (
     <FindingEntry
       key={f.key}
       finding={f}
       watch={watch}
       today={today}
       chosen={f.key === chosen}
-      first={chosen === null && i === 0}
+      first={chosen === null && f.key === all[0]?.key}
       onChoose={() => setChosen(f.key)}
       onOpen={() => go(f)}
       onWhy={() => setOpened({ what: "why", finding: f })}
@@ -159,9 +188,7 @@ function Morning({ watch }: { watch: Watch }) {
       <main className="pt-2 pb-10" ref={list}>
         <div className="flex flex-wrap items-baseline gap-x-3 px-5">
           <h1 className="text-page">Watch</h1>
-          <p className="text-muted">
-            {heading(of("broken").length, of("will-break").length, accepted.length)}
-          </p>
+          <p className="text-muted">{heading(watch.counts)}</p>
           <Link className="text-button ml-auto" to={`/needs${search}`}>
             What needs a backup
           </Link>
@@ -171,22 +198,18 @@ function Morning({ watch }: { watch: Watch }) {
         {sections.map((s) => (
           <section key={s.title} aria-label={s.title} className="mt-1">
             {sections.length > 1 && <h2 className={SECTION}>{s.title}</h2>}
-            {s.findings.map((f) => entry(f, all.indexOf(f)))}
+            <Entries findings={s.findings} folds={more} entry={entry} onMore={unfold} />
           </section>
         ))}
         {housekeeping.length > 0 && (
-          <Housekeeping
-            tidying={tidying}
-            setTidying={setTidying}
-            housekeeping={housekeeping}
-            entry={entry}
-            all={all}
-          />
+          <Housekeeping tidying={tidying} setTidying={setTidying} count={watch.counts.housekeeping}>
+            <Entries findings={housekeeping} folds={more} entry={entry} onMore={unfold} />
+          </Housekeeping>
         )}
         {accepted.length > 0 && (
           <>
             <h2 className="mt-6 px-5 text-section">Accepted</h2>
-            <div>{accepted.map((f) => entry(f, all.indexOf(f)))}</div>
+            <div>{accepted.map(entry)}</div>
           </>
         )}
       </main>
@@ -199,11 +222,10 @@ function Morning({ watch }: { watch: Watch }) {
 function Housekeeping(props: {
   tidying: boolean;
   setTidying: (next: boolean) => void;
-  housekeeping: Finding[];
-  entry: (f: Finding, i: number) => React.JSX.Element;
-  all: Finding[];
+  count: number;
+  children: React.ReactNode;
 }) {
-  const { tidying, setTidying, housekeeping, entry, all } = props;
+  const { tidying, setTidying, count, children } = props;
   return (
     <section aria-label="Housekeeping" className="mt-1">
       <h2 className={SECTION}>
@@ -212,20 +234,20 @@ function Housekeeping(props: {
           aria-expanded={tidying}
           onClick={() => setTidying(!tidying)}
         >
-          Housekeeping, {housekeeping.length}
+          Housekeeping, {count}
         </button>
       </h2>
-      {tidying && housekeeping.map((f) => entry(f, all.indexOf(f)))}
+      {tidying && children}
     </section>
   );
 }
 
 /** How many promises are broken, how many will be if nothing happens, and what somebody bears. */
-export function heading(broken: number, breaking: number, accepted: number): string {
+export function heading({ broken, willBreak, accepted }: Watch["counts"]): string {
   const parts = [
     broken > 0 ? `${broken} broken now` : "",
-    breaking > 0 ? `${breaking} will break` : "",
-    broken + breaking === 0 ? "No promise is broken or about to be" : "",
+    willBreak > 0 ? `${willBreak} will break` : "",
+    broken + willBreak === 0 ? "No promise is broken or about to be" : "",
     accepted > 0 ? `${accepted} accepted` : "",
   ];
   return parts.filter(Boolean).join(" · ");

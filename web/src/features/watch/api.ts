@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { MOVES_MS, type ViewParams, answer, client, done, isChosen } from "../../api/client";
 import type { Schemas } from "../../api/types";
 import type { components } from "../../api/schema";
@@ -22,6 +22,32 @@ export function useWatch(view: ViewParams, looked: string | null) {
       answer(client.GET("/api/watch", { params: { query: { ...view, ...(looked ? { looked } : {}) } } })),
     placeholderData: (before) => before,
     ...(isChosen(view.asOf) ? {} : { refetchInterval: 30_000 }),
+  });
+}
+
+/** Of one kind of finding, how many are shown beyond those that are shown at first. */
+export type Unfolded = {
+  code: string;
+  severity: Schemas["FoldedFindings"]["severity"];
+  from: number;
+  most: number;
+};
+
+const PAGE = 50;
+
+/** The findings of kinds that were unfolded, page by page. */
+export function useUnfolded(view: ViewParams, unfolded: Unfolded[]) {
+  return useQueries({
+    queries: unfolded.flatMap(({ code, severity, from, most }) =>
+      Array.from({ length: Math.ceil(most / PAGE) }, (_, page) => {
+        const query = { ...view, code, severity, from: from + page * PAGE, most: PAGE };
+        return {
+          queryKey: ["watch", "findings", query],
+          queryFn: () => answer(client.GET("/api/watch/findings", { params: { query } })),
+        };
+      }),
+    ),
+    combine: (pages) => pages.flatMap((p) => p.data ?? []),
   });
 }
 

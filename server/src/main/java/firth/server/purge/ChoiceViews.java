@@ -4,8 +4,8 @@ import firth.core.model.BackupStore;
 import firth.core.model.Role;
 import firth.server.database.DatabaseView;
 import firth.server.database.Shelves;
+import firth.server.evaluation.HeldPart;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.RetainedBytes;
 import firth.server.platform.FactsHolder;
 import firth.store.Agents;
 import firth.store.Purges;
@@ -76,7 +76,7 @@ class ChoiceViews {
     }
 
     private List<PurgeView.StoreChoice> stores(PurgeChoices.FleetChoice choice) {
-        Map<String, Double> obsolete = PurgeChoices.obsolete(choice.all());
+        Map<String, Double> obsolete = HeldPart.byStore(choices.held().each(), HeldPart.Held::obsolete);
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         return choice.all().fleet().fleet().stores().stream()
                 .sorted(Comparator.comparing(
@@ -106,10 +106,10 @@ class ChoiceViews {
     }
 
     /** What each store holds that something goes from. */
-    private static List<PurgeView.Level> levels(PurgeChoices.FleetChoice choice, List<Purges.Item> items) {
+    private List<PurgeView.Level> levels(PurgeChoices.FleetChoice choice, List<Purges.Item> items) {
         Map<String, Double> freed = new TreeMap<>();
         items.forEach(i -> freed.merge(i.store(), i.bytes(), Double::sum));
-        Map<String, Double> held = RetainedBytes.byStore(choice.all().answers(), v -> true);
+        Map<String, Double> held = HeldPart.byStore(choices.held().each(), HeldPart.Held::bytes);
         return freed.entrySet().stream()
                 .map(f -> new PurgeView.Level(
                         f.getKey(),

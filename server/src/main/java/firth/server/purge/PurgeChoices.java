@@ -5,22 +5,26 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
+import firth.core.model.Database;
 import firth.core.purge.PurgeProof;
-import firth.core.retention.Verdict;
 import firth.exchange.Json;
 import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.HeldPart;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.RetainedBytes;
+import firth.server.evaluation.Parts;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.wording.ProofWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /** What may be deleted now, with the proof that deleting it harms nothing promised. */
@@ -33,25 +37,29 @@ class PurgeChoices {
             .disable(com.fasterxml.jackson.databind.SerializationFeature.WRITE_DATES_AS_TIMESTAMPS);
 
     private final Evaluations evaluations;
+    private final Summaries summaries;
+    private final HeldPart held;
     private final Lookout lookout;
     private final FactsHolder facts;
 
-    PurgeChoices(Evaluations evaluations, Lookout lookout, FactsHolder facts) {
+    PurgeChoices(Evaluations evaluations, Summaries summaries, HeldPart held, Lookout lookout, FactsHolder facts) {
         this.evaluations = evaluations;
+        this.summaries = summaries;
+        this.held = held;
         this.lookout = lookout;
         this.facts = facts;
     }
 
     /** The store in which most is obsolete; empty where nothing is anywhere. */
     Optional<String> fullest() {
-        return obsolete(evaluations.once(d -> true, lookout.present())).entrySet().stream()
+        return HeldPart.byStore(held().each(), HeldPart.Held::obsolete).entrySet().stream()
                 .max(Map.Entry.comparingByValue())
                 .map(Map.Entry::getKey);
     }
 
-    /** By store, the bytes no rule needs. */
-    static Map<String, Double> obsolete(Evaluations.Fleetwide all) {
-        return RetainedBytes.byStore(all.answers(), v -> v != Verdict.NEEDED);
+    /** What lies where now. */
+    Parts<Map<String, HeldPart.Held>> held() {
+        return summaries.all(lookout.viewNow(), held);
     }
 
     /** A database with what may go of it, and the proof for what is chosen. */
@@ -60,14 +68,29 @@ class PurgeChoices {
     /** What is chosen of the fleet. */
     record FleetChoice(Evaluations.Fleetwide all, Instant asOf, List<DatabaseChoice> parts, String proof) {}
 
-    /** By the clock, the rules and the facts of this moment. */
+    /** By the clock, the rules and the facts of this moment. Databases all of whose copies there are asked for are not looked at. */
     FleetChoice choose(Optional<String> store, Set<String> leftOut) {
-        return choose(store, leftOut, lookout.present());
+        Parts<Map<String, HeldPart.Held>> all = held();
+        Set<String> spare = new HashSet<>();
+        for (int i = 0; i < all.each().size(); i++) {
+            boolean any = all.each().get(i).entrySet().stream()
+                    .anyMatch(h -> h.getValue().spare() > 0
+                            && store.filter(s -> !s.equals(h.getKey())).isEmpty());
+            if (any) {
+                spare.add(all.databases().get(i).id());
+            }
+        }
+        return choose(d -> spare.contains(d.id()), store, leftOut, lookout.present());
     }
 
     /** As of the moment of a view, by what is known now. */
     FleetChoice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
-        Evaluations.Fleetwide all = evaluations.once(d -> true, view);
+        return choose(d -> true, store, leftOut, view);
+    }
+
+    private FleetChoice choose(
+            Predicate<Database> which, Optional<String> store, Set<String> leftOut, Lookout.View view) {
+        Evaluations.Fleetwide all = evaluations.once(which, view);
         Obstacles obstacles = Obstacles.at(facts.store(), view.asOf());
         List<DatabaseChoice> parts = all.answers().parallelStream()
                 .flatMap(e -> {

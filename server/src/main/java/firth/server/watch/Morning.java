@@ -36,6 +36,9 @@ import org.jspecify.annotations.Nullable;
 @ApplicationScoped
 class Morning {
 
+    /** Of what lists are long the first are shown. */
+    private static final int LISTED = 40;
+
     private final Evaluations evaluations;
     private final FindingsNow findings;
     private final Summaries summaries;
@@ -72,20 +75,8 @@ class Morning {
         boolean looksBack = Lookout.looksBack(asOf);
         Lookout.View view = lookout.view(asOf, period);
         Parts<MorningPart.Dawn> all = summaries.all(view, part);
-        Map<String, CoverPart.Strip> strips = new HashMap<>();
-        Parts<CoverPart.Strip> cover = summaries.all(view, coverPart);
-        for (int i = 0; i < cover.databases().size(); i++) {
-            strips.put(cover.databases().get(i).id(), cover.each().get(i));
-        }
-        Optional<Instant> clock = looksBack ? Optional.empty() : Optional.of(lookout.now());
-        List<Finding> found = findings.all(all.now(), findings.conditions(view), view.asOf(), clock);
-        Map<String, Instant> seen = looksBack ? Map.of() : findings.seen();
-        WatchRows rows = new WatchRows(
-                all.now(),
-                id -> Optional.ofNullable(strips.get(id)).flatMap(CoverPart.Strip::row),
-                seen,
-                accepting.accepts());
-        Instant bearing = clock.orElse(view.asOf());
+        Found found = found(view, looksBack);
+        Instant bearing = found.at;
         List<MorningPart.Dawn> served = all.each().stream()
                 .filter(d -> d.database().isServedAt(view.asOf()))
                 .toList();
@@ -94,17 +85,57 @@ class Morning {
                 view.asOf(),
                 zone(served).getId(),
                 served.size(),
-                found.stream().map(f -> rows.row(f, bearing)).toList(),
+                found.shown.counts(),
+                found.shown.findings().stream()
+                        .map(f -> found.rows.row(f, bearing))
+                        .toList(),
+                found.shown.folds(),
                 new Nights(served, view.asOf(), zone(served)).last(),
                 served.stream()
                         .flatMap(d -> d.running().stream())
                         .sorted(Comparator.comparing(Watch.Running::started))
+                        .limit(LISTED)
                         .toList(),
-                clock.map(now -> ordered(view, now)).orElse(List.of()),
-                next,
+                served.stream().mapToInt(d -> d.running().size()).sum(),
+                looksBack ? List.of() : ordered(view, bearing),
+                next.stream().limit(LISTED).toList(),
+                next.size(),
                 logs(served),
                 glance(served, view.asOf(), next),
                 since(all.now(), looked, bearing));
+    }
+
+    /** What was found, how it is shown, and the moment at which things are borne. */
+    private record Found(List<Finding> all, Shown shown, WatchRows rows, Instant at) {}
+
+    private Found found(Lookout.View view, boolean looksBack) {
+        Parts<CoverPart.Strip> cover = summaries.all(view, coverPart);
+        Map<String, CoverPart.Strip> strips = new HashMap<>();
+        for (int i = 0; i < cover.databases().size(); i++) {
+            strips.put(cover.databases().get(i).id(), cover.each().get(i));
+        }
+        Optional<Instant> clock = looksBack ? Optional.empty() : Optional.of(lookout.now());
+        Instant at = clock.orElse(view.asOf());
+        List<Finding> all = findings.all(cover.now(), findings.conditions(view), view.asOf(), clock);
+        WatchRows rows = new WatchRows(
+                cover.now(),
+                id -> Optional.ofNullable(strips.get(id)).flatMap(CoverPart.Strip::row),
+                looksBack ? Map.of() : findings.seen(),
+                accepting.accepts());
+        return new Found(all, new Shown(all, f -> rows.borne(f, at).isPresent(), cover.now()::databaseName), rows, at);
+    }
+
+    /** Findings of one kind that nobody bears, in order, from one on. */
+    List<Watch.FindingView> more(
+            @Nullable String asOf, @Nullable String period, String code, String severity, int from, int most) {
+        Found found = found(lookout.view(asOf, period), Lookout.looksBack(asOf));
+        return found.all.stream()
+                .filter(f -> f.code().equals(code) && f.severity().word().equals(severity))
+                .filter(f -> found.rows.borne(f, found.at).isEmpty())
+                .skip(from)
+                .limit(most)
+                .map(f -> found.rows.row(f, found.at))
+                .toList();
     }
 
     /** Somebody looked: what is found at this moment has been seen, when it began and when it is gone. */
@@ -205,7 +236,13 @@ class Morning {
             }
         }
         policies.sort(Comparator.comparing(Watch.VersionInForce::at));
-        return new Watch.Since(after, began, ended, policies);
+        return new Watch.Since(
+                after,
+                began.stream().limit(LISTED).toList(),
+                began.size(),
+                ended.stream().limit(LISTED).toList(),
+                ended.size(),
+                policies);
     }
 
     private static Watch.Moved moved(FleetNow fleet, Lives.Life life, Instant at) {

@@ -17,6 +17,9 @@ final class Nights {
     /** So many nights before are compared with. */
     static final int WEEKS = 4;
 
+    /** More databases are not named in a sentence. */
+    private static final int NAMED = 12;
+
     private final List<MorningPart.Dawn> fleet;
     private final Instant asOf;
     private final ZoneId zone;
@@ -53,7 +56,15 @@ final class Nights {
                 }
             }
         }
-        return new Watch.Night(from, asOf, asked, kept, failed, missed, late, written(from, asOf), usual(noon));
+        return new Watch.Night(
+                from, asOf, asked, kept, names(failed), names(missed), names(late), written(from, asOf), usual(noon));
+    }
+
+    /** Each once, though several of its slots went so. */
+    private static Watch.SomeDatabases names(List<Watch.GradedDatabase> all) {
+        List<Watch.GradedDatabase> distinct = all.stream().distinct().toList();
+        return new Watch.SomeDatabases(
+                distinct.size(), distinct.stream().limit(NAMED).toList());
     }
 
     /** The noon at which the last night began: yesterday's before noon, and for as long after as the day is young. */

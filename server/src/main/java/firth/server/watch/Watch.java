@@ -9,21 +9,48 @@ import org.jspecify.annotations.Nullable;
 /**
  * The morning: what is wrong, how the night went, what runs now and what comes. Durations in seconds.
  *
- * @param ordered what somebody wants started and no run has taken up
+ * <p>Lists are cut where a fleet is large, and say how long they are.
+ *
  * @param zone in which most databases of the fleet live
+ * @param counts how many findings there are, shown or not
+ * @param findings of a large fleet the first of each kind
+ * @param folds the kinds of which more was found than is shown
+ * @param ordered what somebody wants started and no run has taken up
  */
 public record Watch(
         Instant asOf,
         String zone,
         int databases,
+        FindingCounts counts,
         List<FindingView> findings,
+        List<FoldedFindings> folds,
         Night night,
         List<Running> running,
+        int runningCount,
         List<Awaited> ordered,
         List<Next> next,
+        int nextCount,
         Logs logs,
         AtAGlance glance,
         @Schema(nullable = true) @Nullable Since since) {
+
+    /** Findings by how soon they need somebody; those that are borne count for themselves. */
+    public record FindingCounts(int broken, int willBreak, int besides, int housekeeping, int accepted) {}
+
+    /**
+     * Findings of one kind beyond those that are shown.
+     *
+     * @param more how many
+     * @param names of some databases they befall
+     */
+    public record FoldedFindings(
+            String code, String severity, String urgency, int shown, int more, List<String> names) {}
+
+    /** What can be restored of a database in the days before, as it is drawn beside a finding. */
+    public record DaysBefore(List<Cover.Water> water, List<Cover.Sand> sand, List<Cover.Mark> marks) {}
+
+    /** Some of so many databases. */
+    public record SomeDatabases(int count, List<GradedDatabase> first) {}
 
     /**
      * Something wrong.
@@ -51,7 +78,7 @@ public record Watch(
             List<Way> waysOut,
             List<String> facts,
             @Schema(nullable = true) @Nullable Accepted accepted,
-            @Schema(nullable = true) Cover.@Nullable Row row) {}
+            @Schema(nullable = true) @Nullable DaysBefore row) {}
 
     /** A database by id and name. */
     public record GradedDatabase(String id, String name, String grade) {}
@@ -83,9 +110,9 @@ public record Watch(
             Instant to,
             int asked,
             int kept,
-            List<GradedDatabase> failed,
-            List<GradedDatabase> missed,
-            List<GradedDatabase> late,
+            SomeDatabases failed,
+            SomeDatabases missed,
+            SomeDatabases late,
             double bytes,
             @Schema(nullable = true) @Nullable Double usualBytes) {}
 
@@ -133,7 +160,13 @@ public record Watch(
     public record Moment(String database, String name, String kind, Instant at) {}
 
     /** What changed since somebody last looked. */
-    public record Since(Instant looked, List<Moved> began, List<Moved> ended, List<VersionInForce> policies) {}
+    public record Since(
+            Instant looked,
+            List<Moved> began,
+            int beganCount,
+            List<Moved> ended,
+            int endedCount,
+            List<VersionInForce> policies) {}
 
     public record Moved(String key, String severity, String databases, String title, Instant at) {}
 

@@ -1,19 +1,24 @@
 package firth.server.watch;
 
+import firth.server.platform.BadRequest;
 import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DELETE;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.QueryParam;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** The morning watch: what is wrong, how the night went, what runs and what comes; and what is borne for a while. */
 @Path("/api/watch")
 @RolesAllowed(Roles.VIEWER)
 public class WatchResource {
+
+    private static final int MOST = 100;
 
     private final Accepting accepting;
     private final Morning morning;
@@ -30,6 +35,30 @@ public class WatchResource {
             @QueryParam("period") @Nullable String period,
             @QueryParam("looked") @Nullable String looked) {
         return morning.watch(asOf, period, looked);
+    }
+
+    /**
+     * Findings of one kind, in order: what {@link Watch.FoldedFindings} stands for.
+     *
+     * @param from how many to pass over
+     * @param most 1 to 100
+     */
+    @GET
+    @Path("/findings")
+    public List<Watch.FindingView> findings(
+            @QueryParam("code") @DefaultValue("") String code,
+            @QueryParam("severity") @DefaultValue("") String severity,
+            @QueryParam("from") @DefaultValue("0") int from,
+            @QueryParam("most") @DefaultValue("50") int most,
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period) {
+        if (from < 0) {
+            throw new BadRequest("from", "is less than 0");
+        }
+        if (most < 1 || most > MOST) {
+            throw new BadRequest("most", "is not a number from 1 to " + MOST);
+        }
+        return morning.more(asOf, period, code, severity, from, most);
     }
 
     /** Notes that somebody looked at this moment, so that it can be said later what began and ended since. */

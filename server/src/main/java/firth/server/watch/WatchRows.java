@@ -13,6 +13,7 @@ import firth.server.evaluation.FleetNow;
 import firth.wording.FindingWords;
 import firth.wording.Said;
 import firth.wording.WayWords;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -22,6 +23,9 @@ import org.jspecify.annotations.Nullable;
 
 /** Turns findings into what the Watch view shows. */
 public final class WatchRows {
+
+    /** How far back ribbons beside findings go. */
+    private static final Duration BACK = Duration.ofDays(12);
 
     private final FleetNow fleet;
     private final Function<String, Optional<Cover.Row>> ribbons;
@@ -49,12 +53,28 @@ public final class WatchRows {
                 f,
                 id -> ribbons.apply(id).map(Cover.Row::grade).orElse(""),
                 seen.get(f.key()),
-                accepts.stream()
-                        .filter(a -> a.finding().equals(f.key()) && a.holdsAt(asOf))
-                        .findFirst()
+                borne(f, asOf)
                         .map(a -> new Watch.Accepted(a.id(), a.by(), a.reason(), a.at(), a.until()))
                         .orElse(null),
-                ribbon.orElse(null));
+                ribbon.map(r -> strip(r, asOf.minus(BACK))).orElse(null));
+    }
+
+    /** By whom a finding is borne at a moment, where it is. */
+    Optional<Accept> borne(Finding f, Instant asOf) {
+        return accepts.stream()
+                .filter(a -> a.finding().equals(f.key()) && a.holdsAt(asOf))
+                .findFirst();
+    }
+
+    /** What is drawn: the days before, with fulls and what failed. */
+    private static Watch.DaysBefore strip(Cover.Row row, Instant from) {
+        return new Watch.DaysBefore(
+                row.water().stream().filter(w -> !w.to().isBefore(from)).toList(),
+                row.sand().stream().filter(w -> !w.to().isBefore(from)).toList(),
+                row.marks().stream()
+                        .filter(m -> m.failed() || m.kind().equals(Kind.FULL.word()))
+                        .filter(m -> !m.at().isBefore(from))
+                        .toList());
     }
 
     private static boolean aboutCover(Severity s) {
@@ -76,7 +96,7 @@ public final class WatchRows {
             Function<String, String> grades,
             @Nullable Instant seen,
             Watch.@Nullable Accepted accepted,
-            Cover.@Nullable Row row) {
+            Watch.@Nullable DaysBefore row) {
         Said said = FindingWords.of(f);
         return new Watch.FindingView(
                 f.key(),

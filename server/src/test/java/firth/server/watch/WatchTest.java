@@ -63,11 +63,24 @@ class WatchTest {
     void tellsOfTheNightAndOfWhatComes() {
         JsonPath watch = watch("");
         assertTrue(watch.getInt("night.asked") >= watch.getInt("night.kept"));
-        assertTrue(watch.getList("night.failed.id").contains("manifests"));
+        assertTrue(watch.getList("night.failed.first.id").contains("manifests"));
         assertTrue(watch.getDouble("night.bytes") > 0);
         assertTrue(watch.getInt("logs.streamed") >= 1);
         assertNotNull(watch.getString("glance.lastFailed.at"));
         assertNull(watch.get("since"));
+    }
+
+    @Test
+    void findingsOfOneKindAreHadPageByPage() {
+        List<String> all = watch("").getList("findings.findAll { it.code == 'behind' }.key");
+        String query = "/api/watch/findings?code=behind&severity=behind";
+        assertEquals(all, given().get(query).jsonPath().getList("key"));
+        assertEquals(
+                all.stream().skip(1).limit(1).toList(),
+                given().get(query + "&from=1&most=1").jsonPath().getList("key"));
+        assertEquals(List.of(), given().get(query + "&from=99").jsonPath().getList("key"));
+        given().get(query + "&from=-1").then().statusCode(400).body("detail", containsString("from"));
+        given().get(query + "&most=101").then().statusCode(400).body("detail", containsString("most"));
     }
 
     @Test
