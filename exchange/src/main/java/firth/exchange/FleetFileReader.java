@@ -14,6 +14,7 @@ import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -30,7 +31,8 @@ public final class FleetFileReader {
     private final ImportReport report;
     private final Catalog catalog;
     private final Set<String> warned = new HashSet<>();
-    private boolean recognised;
+    /** Known to whoever reads lines, and once they all are, to whoever takes them. */
+    private volatile boolean recognised;
 
     FleetFileReader(String name, Catalog catalog) {
         this.report = new ImportReport(name);
@@ -63,19 +65,30 @@ public final class FleetFileReader {
         return packed ? new GZIPInputStream(buffered, 1 << 16) : buffered;
     }
 
+    /** So many lines are read at once where there are many. */
+    private static final int BATCH = 256;
+
+    /** What is odd about a field of a line. */
+    private record Odd(String field, String text) {}
+
+    /** What a line says; done in the order of lines. */
+    private interface Acting {
+        void act();
+    }
+
+    /** A line that was read and is still to be taken. */
+    private record Parsed(long number, String text, List<Odd> odd, Acting acting) {}
+
     private void readAll(InputStream in) throws IOException {
         Lines lines = new Lines(in);
-        long number = 0;
-        while (lines.next()) {
-            number++;
-            if (!lines.blank()) {
-                report.line();
-                if (!recognised && lines.hasZeroByte()) {
-                    throw new NotAFleetFile(
-                            report.file()
-                                    + " is not a fleet file: it contains binary data, not one JSON record a line; nothing was taken.");
+        long[] number = {0};
+        List<Parsed> batch = parse(lines, number);
+        batch.forEach(this::take);
+        if (batch.size() == BATCH) {
+            try (ReadAhead<Parsed> ahead = new ReadAhead<>(() -> parse(lines, number))) {
+                for (batch = ahead.next(); !batch.isEmpty(); batch = ahead.next()) {
+                    batch.forEach(this::take);
                 }
-                line(lines, number);
             }
         }
         if (report.lines() == 0) {
@@ -87,24 +100,67 @@ public final class FleetFileReader {
         }
     }
 
-    private void line(Lines lines, long number) {
+    /** The next lines that hold something; fewer than a batch where the file ends. */
+    private List<Parsed> parse(Lines lines, long[] number) throws IOException {
+        List<Parsed> out = new ArrayList<>(BATCH);
+        while (out.size() < BATCH && lines.next()) {
+            number[0]++;
+            if (!lines.blank()) {
+                if (!recognised && lines.hasZeroByte()) {
+                    throw new NotAFleetFile(
+                            report.file()
+                                    + " is not a fleet file: it contains binary data, not one JSON record a line; nothing was taken.");
+                }
+                out.add(parsed(lines, number[0]));
+            }
+        }
+        return out;
+    }
+
+    private void take(Parsed parsed) {
+        report.line();
+        parsed.odd.forEach(odd -> warn(parsed.number, odd.field, odd.text));
+        try {
+            parsed.acting.act();
+        } catch (BadField e) {
+            report.reject(parsed.number, e.field(), e.reason(), parsed.text);
+        }
+    }
+
+    private Parsed parsed(Lines lines, long number) {
         if (lines.tooLong()) {
-            report.reject(number, "", "the line is longer than " + (Lines.LONGEST >> 20) + " MiB; split it", "");
-            return;
+            return bad(number, "", "the line is longer than " + (Lines.LONGEST >> 20) + " MiB; split it", "");
         }
         try {
             JsonNode node = Json.MAPPER.readTree(lines.bytes(), 0, lines.length());
             if (!(node instanceof ObjectNode object)) {
-                report.reject(number, "", "the line is not a JSON object", text(lines));
-                return;
+                return bad(number, "", "the line is not a JSON object", text(lines));
             }
-            record(object, number);
+            return parsed(object, number, text(lines));
         } catch (JsonProcessingException e) {
-            report.reject(number, "", flaw(lines, e), text(lines));
+            return bad(number, "", flaw(lines, e), text(lines));
         } catch (IOException e) {
-            report.reject(number, "", "the line cannot be read as JSON", text(lines));
+            return bad(number, "", "the line cannot be read as JSON", text(lines));
+        }
+    }
+
+    private Parsed bad(long number, String field, String reason, String text) {
+        return bad(number, new BadField(field, reason), text, List.of());
+    }
+
+    private static Parsed bad(long number, BadField flaw, String text, List<Odd> odd) {
+        return new Parsed(number, text, odd, () -> {
+            throw flaw;
+        });
+    }
+
+    private Parsed parsed(ObjectNode object, long number, String text) {
+        List<Odd> odd = new ArrayList<>(0);
+        Fields fields = new Fields(object, "", (field, what) -> odd.add(new Odd(field, what)));
+        try {
+            return new Parsed(number, text, odd, acting(object, fields, number));
         } catch (BadField e) {
-            report.reject(number, e.field(), e.reason(), text(lines));
+            return bad(number, e, text, odd);
         }
     }
 
@@ -122,7 +178,9 @@ public final class FleetFileReader {
         report.line();
         try {
             for (ObjectNode record : giving.records()) {
-                record(record, number);
+                Parsed parsed = parsed(record, number, text);
+                parsed.odd.forEach(odd -> warn(number, odd.field, odd.text));
+                parsed.acting.act();
             }
         } catch (BadField e) {
             report.reject(number, e.field(), e.reason(), text);
@@ -146,38 +204,52 @@ public final class FleetFileReader {
         return "the line is not JSON" + (column > 0 ? " (character " + column + ")" : "");
     }
 
-    private void record(ObjectNode object, long number) {
-        Fields fields = new Fields(object, "", (field, text) -> {
-            if (warned.add(field + " " + text)) {
-                report.warn(number, field, text);
-            }
-        });
+    /** Once for the whole file. */
+    private void warn(long number, String field, String text) {
+        if (warned.add(field + " " + text)) {
+            report.warn(number, field, text);
+        }
+    }
+
+    private Acting acting(ObjectNode object, Fields fields, long number) {
         String type = fields.text("type").orElseThrow(() -> fields.bad("type", "is missing"));
         recognised = true;
         if (type.equals("firth")) {
             version(fields);
-        } else if (type.equals("run")) {
-            Run run = HistoryRecords.run(fields);
-            take(catalog.put(run), fields);
-            HappenedAt.of(run, report::happened);
-        } else if (type.equals("backup")) {
-            Backup backup = HistoryRecords.backup(fields);
-            take(catalog.put(backup), fields);
-            HappenedAt.of(backup, report::happened);
-        } else if (FleetRecords.reads(type)) {
-            FleetRecord read = FleetRecords.read(type, fields);
-            report.count(catalog.put(read, Json.canonical(object)));
-            HappenedAt.of(read, report::happened);
-        } else {
-            throw fields.bad("type", "is unknown: " + type);
+            return () -> {};
         }
+        if (type.equals("run")) {
+            Run run = HistoryRecords.run(fields);
+            return () -> {
+                count(catalog.put(run), number);
+                HappenedAt.of(run, report::happened);
+            };
+        }
+        if (type.equals("backup")) {
+            Backup backup = HistoryRecords.backup(fields);
+            return () -> {
+                count(catalog.put(backup), number);
+                HappenedAt.of(backup, report::happened);
+            };
+        }
+        if (FleetRecords.reads(type)) {
+            FleetRecord read = FleetRecords.read(type, fields);
+            String document = Json.canonical(object);
+            return () -> {
+                report.count(catalog.put(read, document));
+                HappenedAt.of(read, report::happened);
+            };
+        }
+        throw fields.bad("type", "is unknown: " + type);
     }
 
-    private void take(Catalog.Change change, Fields fields) {
+    private void count(Catalog.Change change, long number) {
         report.count(change);
         if (change == Catalog.Change.TURNED) {
-            fields.warn(
-                    "id", "was known with another kind or database; the newer line counts, do two facts share an id?");
+            warn(
+                    number,
+                    "id",
+                    "was known with another kind or database; the newer line counts, do two facts share an id?");
         }
     }
 

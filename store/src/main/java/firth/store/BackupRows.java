@@ -1,6 +1,7 @@
 package firth.store;
 
 import firth.core.model.Kind;
+import org.jspecify.annotations.Nullable;
 
 /** Something that takes the backups of a database row by row, each followed by its further positions and its copies. */
 interface BackupRows {
@@ -10,12 +11,12 @@ interface BackupRows {
             long num,
             String id,
             Kind kind,
-            String lineage,
-            String stream,
+            @Nullable String lineage,
+            @Nullable String stream,
             boolean streamed,
             long lag,
-            String parent,
-            String run,
+            @Nullable String parent,
+            @Nullable String run,
             long started,
             long ended,
             long consistentAt,

@@ -36,7 +36,9 @@ final class BackupTable implements AutoCloseable {
     private final PreparedStatement insert;
     private final PreparedStatement select;
     private final PreparedStatement update;
+    private final PreparedStatement insertLog;
     private final PreparedStatement insertCopy;
+    private final PreparedStatement insertUsualCopy;
     private final PreparedStatement selectCopies;
     private final PreparedStatement insertPosition;
     private final PreparedStatement selectPositions;
@@ -56,6 +58,12 @@ final class BackupTable implements AutoCloseable {
         }
         select = connection.prepareStatement("SELECT num, " + COLUMNS + " FROM backup WHERE id = ?");
         update = connection.prepareStatement("UPDATE backup SET (" + COLUMNS + ") = (" + MARKS + ") WHERE id = ?");
+        insertUsualCopy = connection.prepareStatement(
+                "INSERT OR REPLACE INTO copy (backup, store, landed, landed_stated, locked_until) VALUES (?, ?, ?, ?, ?)");
+        insertLog = connection.prepareStatement(
+                "INSERT INTO backup (num, id, database, kind, started, ended, bytes, stream, from_position, to_position,"
+                        + " from_time, to_time, consistent_at, self_contained, streamed, lag)"
+                        + " VALUES (?, ?, ?, 'log', ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 0, 0) ON CONFLICT (id) DO NOTHING");
         insertCopy = connection.prepareStatement(
                 "INSERT OR REPLACE INTO copy (backup, store, landed, landed_stated, locked_until, gone, spoiled_found,"
                         + " spoiled_since, bytes, rest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
@@ -110,14 +118,51 @@ final class BackupTable implements AutoCloseable {
 
     /** Adds a backup whose id is new and gives its number; 0 where it is not new. */
     long add(Backup backup) throws SQLException {
-        bind(insert, backup);
-        insert.setLong(NUM, number + 1);
-        if (insert.executeUpdate() == 0) {
+        if ((isUsualLog(backup) ? addLog(backup) : addWhole(backup)) == 0) {
             return 0;
         }
         number++;
         parts(number, backup);
         return number;
+    }
+
+    private int addWhole(Backup backup) throws SQLException {
+        bind(insert, backup);
+        insert.setLong(NUM, number + 1);
+        return insert.executeUpdate();
+    }
+
+    /** Whether it is a log of which nothing is said but what every log says: most facts are. */
+    private static boolean isUsualLog(Backup b) {
+        return b.kind() == Kind.LOG
+                && b.times().isPresent()
+                && b.positions().size() == 1
+                && !b.streamed()
+                && !b.selfContained()
+                && b.lag().isZero()
+                && b.rest().isEmpty()
+                && b.parent().isEmpty()
+                && b.run().isEmpty()
+                && b.lineage().isEmpty()
+                && b.verified().isEmpty();
+    }
+
+    private int addLog(Backup b) throws SQLException {
+        Map.Entry<String, Positions> only = b.positions().entrySet().iterator().next();
+        Backup.LogTimes times = b.times().orElseThrow();
+        insertLog.setLong(1, number + 1);
+        insertLog.setString(2, b.id());
+        insertLog.setString(3, b.database());
+        insertLog.setLong(4, b.started().toEpochMilli());
+        insertLog.setLong(5, b.ended().toEpochMilli());
+        Columns.set(insertLog, 6, b.bytes());
+        insertLog.setString(7, only.getKey());
+        insertLog.setLong(8, only.getValue().from());
+        insertLog.setLong(9, only.getValue().to());
+        insertLog.setLong(10, times.from().toEpochMilli());
+        insertLog.setLong(11, times.to().toEpochMilli());
+        insertLog.setLong(12, b.consistentAt().toEpochMilli());
+        return insertLog.executeUpdate();
     }
 
     Optional<Backup> find(String id) throws SQLException {
@@ -158,6 +203,15 @@ final class BackupTable implements AutoCloseable {
             }
         }
         for (Copy copy : backup.copies()) {
+            if (isUsual(copy)) {
+                insertUsualCopy.setLong(1, num);
+                insertUsualCopy.setString(2, copy.store());
+                insertUsualCopy.setLong(3, copy.landed().toEpochMilli());
+                insertUsualCopy.setBoolean(4, copy.statedLanding());
+                Columns.setMoment(insertUsualCopy, 5, copy.lockedUntil());
+                insertUsualCopy.executeUpdate();
+                continue;
+            }
             insertCopy.setLong(1, num);
             insertCopy.setString(2, copy.store());
             insertCopy.setLong(3, copy.landed().toEpochMilli());
@@ -173,6 +227,14 @@ final class BackupTable implements AutoCloseable {
                 noteSharing(num, copy.store());
             }
         }
+    }
+
+    /** Whether it is still there as it landed, and nothing more is said of it. */
+    private static boolean isUsual(Copy copy) {
+        return copy.gone().isEmpty()
+                && copy.spoiled().isEmpty()
+                && copy.bytes().isEmpty()
+                && copy.rest().isEmpty();
     }
 
     private static void bind(PreparedStatement to, Backup b) throws SQLException {
@@ -291,7 +353,9 @@ final class BackupTable implements AutoCloseable {
                 insert,
                 select,
                 update,
+                insertLog,
                 insertCopy,
+                insertUsualCopy,
                 selectCopies,
                 insertPosition,
                 selectPositions,

@@ -20,6 +20,9 @@ final class Connections {
     /** A writer waits as long for another before it says that it could not write. */
     private static final Duration BUSY = Duration.ofSeconds(5);
 
+    /** What a writer holds of the file before it must write it out: a large import touches places all over it. */
+    private static final int WRITERS_CACHE_KB = 200 << 10;
+
     private Connections() {}
 
     static SQLiteDataSource to(Path file, SQLiteConfig.TransactionMode mode) {
@@ -31,6 +34,9 @@ final class Connections {
         config.enforceForeignKeys(true);
         config.setGetGeneratedKeys(false);
         config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(1L << 30));
+        if (mode == SQLiteConfig.TransactionMode.IMMEDIATE) {
+            config.setCacheSize(-WRITERS_CACHE_KB);
+        }
         SQLiteDataSource source = new SQLiteDataSource(config);
         source.setUrl("jdbc:sqlite:" + file.toAbsolutePath());
         return source;

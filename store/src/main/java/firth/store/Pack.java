@@ -5,6 +5,7 @@ import java.nio.ByteBuffer;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.zip.CRC32C;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The backups of a database in one stretch of bytes: a version, a checksum, then row after row, each value as how it differs
@@ -74,7 +75,7 @@ final class Pack implements BackupRows {
     }
 
     /** A word that comes again and again: written once. */
-    private void word(String text) {
+    private void word(@Nullable String text) {
         if (text == null) {
             out.putPlain(0);
             return;

@@ -25,8 +25,18 @@ final class Packs {
         this.connection = connection;
     }
 
-    /** Notes that backups of a database changed, and packs it anew where too many have. */
-    void changed(String database, Collection<Long> backups) throws SQLException {
+    /**
+     * Notes that backups of a database changed, and packs it anew where too many have.
+     *
+     * @param fresh all of them, where none was known before
+     */
+    void changed(String database, Collection<Long> backups, Optional<Pack> fresh) throws SQLException {
+        if (fresh.isPresent()) {
+            if (fresh.get().rows() >= WORTH_PACKING) {
+                put(database, fresh.get());
+            }
+            return;
+        }
         long packed = number("SELECT rows FROM pack WHERE database = ?", database);
         long known = number("SELECT count(*) FROM unpacked WHERE database = ?", database);
         long allowed = packed == 0 ? WORTH_PACKING - 1L : Math.max(WORTH_PACKING, packed / CHANGED_PART);
@@ -54,6 +64,10 @@ final class Packs {
     private void pack(String database) throws SQLException {
         Pack pack = new Pack();
         new BackupScan(connection).read(database, false, pack);
+        put(database, pack);
+    }
+
+    private void put(String database, Pack pack) throws SQLException {
         try (PreparedStatement put = connection.prepareStatement("INSERT OR REPLACE INTO pack VALUES (?, ?, ?)");
                 PreparedStatement forget = connection.prepareStatement("DELETE FROM unpacked WHERE database = ?")) {
             put.setString(1, database);

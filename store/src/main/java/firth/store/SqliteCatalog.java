@@ -30,6 +30,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     private final PreparedStatement putRecord;
     private final RunTable runs;
     private final BackupTable backups;
+    private final FreshPacks fresh;
     private final Set<String> touched = new HashSet<>();
     /** By database, the numbers of the backups that changed. */
     private final Map<String, Set<Long>> changed = new HashMap<>();
@@ -42,6 +43,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
                 "INSERT OR REPLACE INTO record (type, id, version, document, observed) VALUES (?, ?, ?, ?, ?)");
         runs = new RunTable(connection);
         backups = new BackupTable(connection);
+        fresh = new FreshPacks(connection);
     }
 
     @Override
@@ -105,6 +107,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         try {
             long added = backups.add(backup);
             if (added > 0) {
+                fresh.added(added, backup);
                 touch(backup.database(), added);
                 return Change.ADDED;
             }
@@ -114,6 +117,8 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
             Change change = Merging.change(known, merged);
             if (change != Change.UNCHANGED) {
                 long num = backups.replace(merged);
+                fresh.changed(known.database());
+                fresh.changed(backup.database());
                 touch(known.database(), num);
                 touch(backup.database(), num);
             }
@@ -126,6 +131,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     /** Puts a backup in the place of the known one as it is given. */
     void correct(Backup backup) {
         try {
+            fresh.changed(backup.database());
             touch(backup.database(), backups.replace(backup));
         } catch (SQLException e) {
             throw failure(e);
@@ -154,7 +160,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         }
         Packs packs = new Packs(connection);
         for (Map.Entry<String, Set<Long>> entry : changed.entrySet()) {
-            packs.changed(entry.getKey(), entry.getValue());
+            packs.changed(entry.getKey(), entry.getValue(), fresh.pack(entry.getKey()));
         }
         try (PreparedStatement source = connection.prepareStatement(
                 "INSERT INTO source (name, received, newest_fact, program) VALUES (?, ?, ?, ?)"
@@ -179,5 +185,6 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         putRecord.close();
         runs.close();
         backups.close();
+        fresh.close();
     }
 }
