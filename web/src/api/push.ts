@@ -2,7 +2,7 @@ import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { type ViewParams, isChosen } from "./client";
 import { coverRows } from "./cover";
-import type { Cover } from "./types";
+import type { Cover, Row } from "./types";
 
 /** What follows from facts, and is asked for again when some have come in. */
 const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];
@@ -19,9 +19,13 @@ const SETTLED_MS = 7_000;
 const REST_MS = 1_000;
 const REST_ROUNDS = 3;
 
-/** Puts the rows of a few databases into the fleet that is on screen, unless a moment was chosen for that. */
+/**
+ * Puts the rows of a few databases into the fleet that is on screen, unless a moment was chosen for that. Whether there is a fleet so
+ * large that it is not asked for again for a few rows.
+ */
 async function redraw(queries: QueryClient, databases: string[]) {
   const shown = queries.getQueryCache().findAll({ queryKey: ["cover"], type: "active" });
+  let large = false;
   for (const { queryKey } of shown) {
     const view = queryKey[1] as ViewParams;
     if (isChosen(view.asOf)) continue;
@@ -30,7 +34,12 @@ async function redraw(queries: QueryClient, databases: string[]) {
       queryKey,
       (cover) => cover && { ...cover, rows: cover.rows.map((r) => fresh.get(r.id) ?? r) },
     );
+    queries.setQueriesData<Row[]>({ queryKey: ["ribbons", view] }, (rows) =>
+      rows?.map((r) => fresh.get(r.id) ?? r),
+    );
+    large ||= queries.getQueryData<Cover>(queryKey)?.drawn === false;
   }
+  return large;
 }
 
 /** The databases a message is about, none where it may be about all; null where it says that nothing changed. */
@@ -46,18 +55,23 @@ export function usePush() {
     if (typeof EventSource === "undefined") return;
     let timer = 0;
     let asking = false;
-    let more = false;
+    /** What the next round spares; null where none is wanted. */
+    let next: readonly string[] | null = null;
     let events: EventSource | null = null;
     const rested = () => {
       asking = false;
-      if (more) ask();
+      const spared = next;
+      next = null;
+      if (spared) ask(spared);
     };
-    const ask = () => {
-      more = asking;
-      if (asking) return;
+    const ask = (sparing: readonly string[] = []) => {
+      if (asking) {
+        next = next ? next.filter((key) => sparing.includes(key)) : sparing;
+        return;
+      }
       asking = true;
       const began = performance.now();
-      const all = FOLLOWS.map((key) =>
+      const all = FOLLOWS.filter((key) => !sparing.includes(key)).map((key) =>
         queries.invalidateQueries({
           queryKey: [key],
           predicate: ({ state }) =>
@@ -73,7 +87,11 @@ export function usePush() {
       const databases = told(e.data);
       if (databases === null) return;
       // The few rows come at once; everything else that follows from them, in its own time.
-      if (databases.length > 0) void redraw(queries, databases).then(ask, ask);
+      if (databases.length > 0)
+        void redraw(queries, databases).then(
+          (large) => ask(large ? ["cover"] : []),
+          () => ask(),
+        );
       else ask();
     };
     const listen = () => {

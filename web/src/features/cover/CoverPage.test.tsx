@@ -28,6 +28,18 @@ describe("Cover", () => {
     );
   });
 
+  it("asks for the ribbons of a large fleet as far as they are seen", async () => {
+    const all = [row("ada"), holed];
+    const bare = all.map((r) => ({ ...r, water: [], sand: [], marks: [] }));
+    const { asked } = renderAt("/cover", <CoverPage />, {
+      "/api/cover/rows": all,
+      "/api/cover": { ...cover(bare), drawn: false },
+    });
+    await screen.findByText("berths");
+    expect(await within(line("berths")).findByRole("img", { name: /not restorable 24 h/ })).toBeVisible();
+    expect(asked.filter((path) => path.startsWith("/api/cover/rows"))).toHaveLength(1);
+  });
+
   it("explains the stretch stepped to with the arrow keys", async () => {
     open();
     await screen.findByText("berths");

@@ -2,7 +2,7 @@ import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useNavigate } from "react-router";
 import type { Cover, Row } from "../../api/types";
-import { useCover } from "../../api/cover";
+import { useCover, useRibbons } from "../../api/cover";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useSilent, useStanding } from "../../time/standing";
@@ -95,7 +95,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
     [groups],
   );
   const body = useRef<HTMLTableElement>(null);
-  const drawn = useDrawn(items, body);
+  const drawn = useRibboned(cover, flat, useDrawn(items, body));
   const { chosen, setChosen, move } = useChosenRow(flat, items, drawn, body);
 
   const open = useCallback(
@@ -149,6 +149,23 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
       </div>
     </main>
   );
+}
+
+/** The rows in sight with their ribbons, which of a large fleet come a little later. */
+function useRibboned<D extends { items: Item[] }>(cover: Cover, flat: Row[], drawn: D): D {
+  const { params } = useView();
+  const all = useMemo(() => (cover.drawn ? [] : flat.map((r) => r.id)), [cover.drawn, flat]);
+  const ribbons = useRibbons(
+    params,
+    all,
+    cover.drawn ? [] : drawn.items.flatMap((i) => i.row?.id ?? []),
+  );
+  if (cover.drawn) return drawn;
+  const withRibbon = (row: Row): Row => {
+    const { water, sand, marks } = ribbons.get(row.id) ?? row;
+    return { ...row, water, sand, marks };
+  };
+  return { ...drawn, items: drawn.items.map((i) => (i.row ? { ...i, row: withRibbon(i.row) } : i)) };
 }
 
 /** The row that is chosen, and going from it to the next ones, which get the focus once they are drawn. */
@@ -275,7 +292,7 @@ function CoverBody(props: {
             width={Math.max(120, width - (narrow ? FIXED_NARROW : FIXED))}
             narrow={narrow}
             chosen={chosen === row.id}
-            first={chosen === null && row === flat[0]}
+            first={chosen === null && row.id === flat[0]?.id}
             onChoose={setChosen}
             onOpen={open}
             standing={standing}

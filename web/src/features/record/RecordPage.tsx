@@ -53,6 +53,7 @@ export function RecordPage() {
           }}
         />
       </p>
+      {before === null && words === "" && <Delivering delivering={data?.delivering ?? []} />}
       <table className="mt-3 w-full table-fixed text-left">
         <thead className="text-note text-muted">
           <tr>
@@ -83,6 +84,22 @@ export function RecordPage() {
         )}
       </p>
     </main>
+  );
+}
+
+const NAMED = 3;
+
+/** What programs delivered in this hour, of which there is no entry yet. */
+function Delivering({ delivering }: { delivering: Schemas["Delivering"][] }) {
+  if (delivering.length === 0) return null;
+  const facts = delivering.reduce((sum, d) => sum + d.added + d.updated, 0);
+  const names = delivering.slice(0, NAMED).map((d) => d.source);
+  const more = delivering.length - names.length;
+  return (
+    <p className="mt-3 text-muted" data-testid="delivering">
+      In this hour so far, to be entered when it is over: {facts} facts from {names.join(", ")}
+      {more > 0 && ` and ${more} more`}.
+    </p>
   );
 }
 

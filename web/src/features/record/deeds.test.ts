@@ -9,6 +9,10 @@ describe("the record in words", () => {
     expect(deed("import", "night.csv", { added: 1, updated: 2, rejected: 0 })).toBe(
       "took in night.csv: 1 fact added, 2 changed, 0 refused",
     );
+    const hour = { first: "2026-11-24T10:00:07Z", last: "2026-11-24T10:59:40Z", deliveries: 240 };
+    expect(deed("delivered", "northquay-1", { ...hour, added: 238, updated: 2, rejected: 0 })).toBe(
+      "delivered 240 times as northquay-1, 10:00 to 10:59 UTC: 238 facts added, 2 changed, 0 refused",
+    );
     expect(deed("person", "harald")).toBe("made harald known");
     expect(deed("person", "oona", { name: "Oona", roles: ["viewer", "keeper"] })).toBe(
       "let Oona be viewer, keeper",

@@ -14,6 +14,8 @@ const some = (n: unknown, one: string) => `${text(n)} ${one}${n === 1 ? "" : "s"
 const because = (r: Detail) => (text(r.reason ?? r.why) ? `: ${text(r.reason ?? r.why)}` : "");
 const until = (at: unknown) => (text(at) ? ` until ${text(at).slice(0, 16).replace("T", " ")} UTC` : "");
 
+const hours = (at: unknown) => text(at).slice(11, 16);
+
 /** What records that were stated by hand say, by their type. */
 const STATED: Record<string, (r: Detail) => string> = {
   policy: (r) => `policy ${text(r.name) || text(r.id)}, version ${text(r.version) || "1"}`,
@@ -45,6 +47,9 @@ const finding = (r: Detail) => `“${text(r.finding).replace(/\|/g, " of ")}”`
 const DONE: Record<string, (d: Deed) => string> = {
   import: (d) =>
     `took in ${d.about}: ${some(d.detail.added, "fact")} added, ${text(d.detail.updated)} changed, ${text(d.detail.rejected)} refused`,
+  delivered: (d) =>
+    `delivered ${some(d.detail.deliveries, "time")} as ${d.about}, ${hours(d.detail.first)} to ${hours(d.detail.last)} UTC: ` +
+    `${some(d.detail.added, "fact")} added, ${text(d.detail.updated)} changed, ${text(d.detail.rejected)} refused`,
   person: (d) =>
     text(d.detail.roles)
       ? `let ${text(d.detail.name) || d.about} be ${text(d.detail.roles)}`

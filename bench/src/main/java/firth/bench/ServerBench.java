@@ -32,10 +32,18 @@ public final class ServerBench {
     /** Asked with a body: which store. */
     private static final String CHOICE = "/api/purge/choice";
 
+    private static final Duration STEADY = Duration.ofSeconds(90);
+
+    /** An open page that was told of something asks again no sooner. */
+    private static final Duration PAGE_RESTS = Duration.ofSeconds(2);
+
+    private static final Duration RUNNERS_ASK = Duration.ofMinutes(1);
+
     /** What pages ask for. */
     private static final List<String> PAGES = List.of(
             "/api/watch",
             "/api/cover",
+            "/api/cover/rows?database=db-0001&database=db-0002&database=db-0003",
             "/api/gaps",
             "/api/needs",
             "/api/week",
@@ -116,6 +124,7 @@ public final class ServerBench {
         for (String page : List.of("/api/watch", "/api/cover", "/api/stores")) {
             afterALog(fleet, page, end);
         }
+        steady(fleet, end);
         say("resident %.2f GB", resident() / 1e9);
         stop();
         begun = System.nanoTime();
@@ -161,6 +170,42 @@ public final class ServerBench {
         say(
                 "a log landed and %s told of it after %.0f ms (%.0f to %.0f)",
                 page, (took.get(ASKED / 2 - 1) + took.get(ASKED / 2)) / 2, took.get(0), took.get(ASKED - 1));
+    }
+
+    /** As in life: each log when it lands, Watch and a few rows of Cover asked for after each as open pages do, one runner after the other. */
+    private void steady(ServedFleet fleet, Instant end) throws Exception {
+        double aSecond = 0;
+        for (int d = 0; d < databases; d++) {
+            aSecond += 1.0 / ServedFleet.interval(d).toSeconds();
+        }
+        Duration before = process.info().totalCpuDuration().orElseThrow();
+        Instant began = Instant.now();
+        Instant page = began;
+        int logs = 0;
+        int hosts = 1 + (databases - 1) / 20;
+        int polls = 0;
+        for (double at = 0; at < STEADY.toSeconds(); at += 1 / aSecond) {
+            long wait =
+                    (long) (1_000 * at) - Duration.between(began, Instant.now()).toMillis();
+            Thread.sleep(Math.max(0, wait));
+            int d = sent % databases;
+            send(HttpRequest.BodyPublishers.ofString(fleet.next(d, sent, end, Instant.now())));
+            get("/api/cover/rows?database=" + ServedFleet.id(d));
+            sent++;
+            logs++;
+            while (polls < at * hosts / RUNNERS_ASK.toSeconds()) {
+                post("/api/runners/host-" + polls++ % hosts + "/work");
+            }
+            if (Instant.now().isAfter(page)) {
+                get("/api/watch");
+                page = Instant.now().plus(PAGE_RESTS);
+            }
+        }
+        Duration took = Duration.between(began, Instant.now());
+        Duration cpu = process.info().totalCpuDuration().orElseThrow().minus(before);
+        say(
+                "%d logs in %d s, each as it lands, %d polls of runners, two pages open: %.1f %% of one core",
+                logs, took.toSeconds(), polls, 100.0 * cpu.toMillis() / took.toMillis());
     }
 
     private void start(Path directory) throws Exception {

@@ -13,8 +13,8 @@ import firth.core.model.Hazard;
 import firth.exchange.FleetFileReader;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.Summaries;
+import firth.server.evaluation.SummaryPart;
 import firth.server.platform.FactsHolder;
 import firth.store.FactStore;
 import java.io.ByteArrayInputStream;
@@ -131,7 +131,7 @@ class PresentTest {
     @Test
     void whatIsDrawnIsDrawnAnewWhenTheAnswerIs() {
         AtomicInteger drawn = new AtomicInteger();
-        Part<Grade> drawing = one -> {
+        SummaryPart<Grade> drawing = one -> {
             drawn.incrementAndGet();
             return one.answer().grade();
         };

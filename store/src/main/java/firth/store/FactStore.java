@@ -108,6 +108,11 @@ public final class FactStore implements AutoCloseable {
             return List.of();
         }
 
+        /** What of it is counted, where a program delivers, of which the record has an entry an hour. */
+        default Optional<Deliveries.Came> came() {
+            return Optional.empty();
+        }
+
         /** What the record says of it; nothing where nobody did anything. */
         default Optional<Deed.Told> deed() {
             return Optional.empty();
@@ -166,6 +171,9 @@ public final class FactStore implements AutoCloseable {
                     Stocktakes.decide(connection, delivered.decision().get());
                 }
                 Turned.note(connection, delivered.turned());
+                if (delivered.came().isPresent()) {
+                    Deliveries.add(connection, delivered.came().get(), received);
+                }
                 if (delivered.deed().isPresent()) {
                     Deeds.add(connection, delivered.deed().get(), received);
                 }
@@ -249,6 +257,11 @@ public final class FactStore implements AutoCloseable {
     /** The record. */
     public Deeds deeds() {
         return new Deeds(readers);
+    }
+
+    /** What programs delivered of late. */
+    public Deliveries deliveries() {
+        return new Deliveries(readers, transactions);
     }
 
     /** Records that were said to be of something else than was known. */

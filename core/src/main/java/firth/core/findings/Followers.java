@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 
@@ -31,9 +32,9 @@ public final class Followers {
     public record Of<T>(T value, String database) {}
 
     private final List<ZoneId> zones = new ArrayList<>();
-    private final Map<Hazard, Of<Duration>> delay = new EnumMap<>(Hazard.class);
-    private final Map<Kind, Of<Duration>> takes = new EnumMap<>(Kind.class);
-    private final Map<Provision, Of<Integer>> provided = new EnumMap<>(Provision.class);
+    private final Map<Hazard, Of<Duration>> delay = new TreeMap<>();
+    private final Map<Kind, Of<Duration>> takes = new TreeMap<>();
+    private final Map<Provision, Of<Integer>> provided = new TreeMap<>();
 
     /** What a copies rule asks of the stores. */
     public enum Provision {

@@ -5,8 +5,12 @@ import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
-/** The whole fleet over a period. Durations in seconds. */
-public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outside, List<Row> rows) {
+/**
+ * The whole fleet over a period. Durations in seconds.
+ *
+ * @param drawn whether rows have their ribbons (water, sand and marks); those of a large fleet are had a few at a time
+ */
+public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outside, boolean drawn, List<Row> rows) {
 
     /** Of the databases that promise something, the share outside its mishap objective in a slice of the period. */
     public record Outside(Instant from, Instant to, double share, int databases) {}
@@ -37,7 +41,33 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             List<String> labels,
             List<Water> water,
             List<Sand> sand,
-            List<Mark> marks) {}
+            List<Mark> marks) {
+
+        /** The same without its ribbon. */
+        Row undrawn() {
+            return new Row(
+                    id,
+                    name,
+                    engine,
+                    site,
+                    zone,
+                    policy,
+                    grade,
+                    pointsOnly,
+                    at,
+                    inServiceFrom,
+                    hazards,
+                    reachSeconds,
+                    reachTargetSeconds,
+                    reachCover,
+                    reachFrom,
+                    owner,
+                    labels,
+                    List.of(),
+                    List.of(),
+                    List.of());
+        }
+    }
 
     /** The policy version in force. */
     public record Policy(String id, String name, int version, boolean enabled, String promise) {}

@@ -4,8 +4,8 @@ import firth.core.evaluation.Evaluation;
 import firth.core.objective.Breach;
 import firth.core.time.Span;
 import firth.server.evaluation.Answered;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.Slices;
+import firth.server.evaluation.SummaryPart;
 import jakarta.inject.Singleton;
 import java.time.Duration;
 import java.util.BitSet;
@@ -13,7 +13,7 @@ import java.util.Optional;
 
 /** What a database adds to the picture of cover. */
 @Singleton
-public class CoverPart implements Part<CoverPart.Strip> {
+public class CoverPart implements SummaryPart<CoverPart.Strip> {
 
     private static final int SLICES = 200;
     private static final Duration SHORTEST = Duration.ofMillis(1);

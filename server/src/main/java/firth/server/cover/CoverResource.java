@@ -22,6 +22,9 @@ import org.jspecify.annotations.Nullable;
 @RolesAllowed(Roles.VIEWER)
 public class CoverResource {
 
+    /** Of a larger fleet nobody sees all ribbons at once. */
+    private static final int DRAWN = 150;
+
     private final Summaries summaries;
     private final CoverPart part;
     private final Evaluations evaluations;
@@ -38,12 +41,15 @@ public class CoverResource {
     public Cover cover(@QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         List<CoverPart.Strip> parts = summaries.all(view, part).each();
+        List<Cover.Row> rows = parts.stream().flatMap(p -> p.row().stream()).toList();
+        boolean drawn = rows.size() <= DRAWN;
         return new Cover(
                 view.asOf(),
                 view.period().from(),
                 view.period().to(),
                 outside(parts, view.period()),
-                parts.stream().flatMap(p -> p.row().stream()).toList());
+                drawn,
+                drawn ? rows : rows.stream().map(Cover.Row::undrawn).toList());
     }
 
     /**

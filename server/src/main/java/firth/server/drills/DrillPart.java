@@ -5,7 +5,7 @@ import firth.core.findings.DrillFindings;
 import firth.core.model.Drill;
 import firth.server.evaluation.Answered;
 import firth.server.evaluation.Evaluations;
-import firth.server.evaluation.Part;
+import firth.server.evaluation.SummaryPart;
 import firth.server.restore.DrillTimes;
 import firth.server.restore.Plans;
 import jakarta.inject.Singleton;
@@ -14,7 +14,7 @@ import java.util.Optional;
 
 /** How a database stands with its drills, and what those that were done came to. */
 @Singleton
-class DrillPart implements Part<DrillPart.Drilled> {
+class DrillPart implements SummaryPart<DrillPart.Drilled> {
 
     /** @param row while it is in service */
     record Drilled(Optional<DrillsView.DrillRow> row, List<DrillsView.DrillDone> done) {}

@@ -4,7 +4,7 @@ import jakarta.inject.Singleton;
 
 /** What is wrong with a database by itself. */
 @Singleton
-class ConditionPart implements Part<Condition> {
+class ConditionPart implements SummaryPart<Condition> {
 
     private final FindingsNow findings;
 

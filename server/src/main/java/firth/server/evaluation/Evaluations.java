@@ -47,9 +47,9 @@ public class Evaluations {
             return size() > KEPT;
         }
     };
-    private final Map<Key, Kept> answers = new LinkedHashMap<>(16, 0.75f, true) {
+    private final Map<Key, KeptAnswer> answers = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
-        protected boolean removeEldestEntry(Map.Entry<Key, Kept> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Key, KeptAnswer> eldest) {
             return size() > KEPT;
         }
     };
@@ -81,7 +81,7 @@ public class Evaluations {
     private static final Duration SAYING = Duration.ofMinutes(1);
 
     /** An answer, what it rests on, and up to when it stands. */
-    record Kept(Evaluation answer, Rests rests, Instant until) {
+    record KeptAnswer(Evaluation answer, Rests rests, Instant until) {
 
         boolean standsAt(Instant moment) {
             return !moment.isBefore(answer.asOf()) && moment.isBefore(until);
@@ -125,7 +125,7 @@ public class Evaluations {
      * A part of the answer of every database by id but standbys, kept where answers of a large fleet are not. What pages show where
      * nothing is chosen is had from {@link Summaries}.
      */
-    <T> Parts<T> each(Predicate<Database> wanted, Lookout.View view, Part<T> part) {
+    <T> Parts<T> each(Predicate<Database> wanted, Lookout.View view, SummaryPart<T> part) {
         Map<String, Picture> known;
         synchronized (drawn) {
             known = drawn.computeIfAbsent(
@@ -133,7 +133,7 @@ public class Evaluations {
         }
         Map<String, Picture> before = known;
         try (Snapshot snapshot = facts.store().read()) {
-            Standing standing = standing(snapshot);
+            FleetStanding standing = standing(snapshot);
             List<One> asked = standing.databases.stream()
                     .filter(one -> wanted.test(one.database))
                     .toList();
@@ -167,13 +167,13 @@ public class Evaluations {
     record One(Database database, Rests rests) {}
 
     /** Every database but standbys, which are part of their primaries, by id. */
-    record Standing(FleetNow fleet, List<One> databases) {}
+    record FleetStanding(FleetNow fleet, List<One> databases) {}
 
     /** Every database with what its answers rest on as a view of the file has it; nothing is read of their histories. */
-    Standing standing(Snapshot snapshot) {
+    FleetStanding standing(Snapshot snapshot) {
         Map<String, Long> changes = snapshot.changes();
         FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-        return new Standing(
+        return new FleetStanding(
                 fleet,
                 fleet.databases().values().stream()
                         .filter(d -> !fleet.standbys().isStandby(d.id()))
@@ -191,7 +191,7 @@ public class Evaluations {
 
     /** Takes an answer. */
     interface Taking {
-        void take(Kept kept, Answered one);
+        void take(KeptAnswer kept, Answered one);
     }
 
     /** So many histories are in memory at a time where many databases are looked at one after the other. */
@@ -204,7 +204,7 @@ public class Evaluations {
                     .map(one -> new Loading(one.database, load(snapshot, fleet, one)))
                     .toList();
             loaded.parallelStream().forEach(one -> {
-                Kept kept = keptOrNew(fleet, one.database, one.loaded, view, databases.size() <= AT_ONCE);
+                KeptAnswer kept = keptOrNew(fleet, one.database, one.loaded, view, databases.size() <= AT_ONCE);
                 taking.take(kept, new Answered(fleet, kept.answer, view.earlier(kept.answer.asOf())));
             });
         }
@@ -216,7 +216,7 @@ public class Evaluations {
      */
     public <T> List<T> walk(Predicate<Database> wanted, Lookout.View view, Function<Answered, T> making) {
         try (Snapshot snapshot = facts.store().read()) {
-            Standing standing = standing(snapshot);
+            FleetStanding standing = standing(snapshot);
             List<One> chosen = standing.databases.stream()
                     .filter(one -> wanted.test(one.database))
                     .toList();
@@ -300,7 +300,7 @@ public class Evaluations {
     /** Reads the facts of some databases, standbys being part of their primaries; those known already are not read again. */
     private Read read(Predicate<Database> wanted) {
         try (Snapshot snapshot = facts.store().read()) {
-            Standing standing = standing(snapshot);
+            FleetStanding standing = standing(snapshot);
             return new Read(
                     standing.fleet,
                     standing.databases.stream()
@@ -365,16 +365,16 @@ public class Evaluations {
         return keptOrNew(fleet, database, loaded, view, true).answer;
     }
 
-    private Kept keptOrNew(FleetNow fleet, Database database, Loaded loaded, Lookout.View view, boolean keeping) {
+    private KeptAnswer keptOrNew(FleetNow fleet, Database database, Loaded loaded, Lookout.View view, boolean keeping) {
         Key key = new Key(database.id(), loaded.rests.change, view.kept());
         synchronized (answers) {
-            Kept known = answers.get(key);
+            KeptAnswer known = answers.get(key);
             if (known != null && known.rests.equals(loaded.rests) && known.standsAt(view.asOf())) {
                 return known;
             }
         }
         Evaluation answer = evaluate(fleet, database, loaded.history.get(), view);
-        Kept standing = new Kept(answer, loaded.rests, view.moves() ? until(fleet, answer) : Instant.MAX);
+        KeptAnswer standing = new KeptAnswer(answer, loaded.rests, view.moves() ? until(fleet, answer) : Instant.MAX);
         if (keeping) {
             synchronized (answers) {
                 answers.put(key, standing);

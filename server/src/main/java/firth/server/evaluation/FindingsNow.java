@@ -40,6 +40,7 @@ public class FindingsNow {
     private final Summaries summaries;
     private final ConditionPart conditionPart;
     private final PolicyFollowers following;
+    private final Probes probes;
     private final List<HouseFindings> house;
     private final Map<String, Known> known = new LinkedHashMap<>(16, 0.75f, true) {
         @Override
@@ -55,12 +56,14 @@ public class FindingsNow {
             Summaries summaries,
             ConditionPart conditionPart,
             PolicyFollowers following,
+            Probes probes,
             @All List<HouseFindings> house) {
         this.facts = facts;
         this.summaries = summaries;
         this.conditionPart = conditionPart;
         this.house = house;
         this.following = following;
+        this.probes = probes;
     }
 
     /** What is wrong with one database by itself, in order. */
@@ -158,7 +161,7 @@ public class FindingsNow {
     private List<Finding> ofFacts(FleetNow fleet, List<Condition> conditions, Instant now) {
         List<Finding> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
-            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
+            ProbedNow probed = probes.ofMany(snapshot, fleet.fleet(), now);
             for (Condition s : conditions) {
                 if (s.version().filter(PolicyVersion::enabled).isPresent()) {
                     out.addAll(FactFindings.ofReadiness(s.database(), probed.checks(s.database()), s.findings()));

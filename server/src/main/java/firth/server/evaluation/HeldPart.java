@@ -14,7 +14,7 @@ import java.util.function.ToDoubleFunction;
 
 /** How many copies of a database lie in which store, and how many of them no rule asks for. */
 @Singleton
-public class HeldPart implements Part<Map<String, HeldPart.Held>> {
+public class HeldPart implements SummaryPart<Map<String, HeldPart.Held>> {
 
     /** What keeps a copy though no rule asks for it. */
     private static final Set<String> KEPT = Set.of("locked", "held");

@@ -5,32 +5,40 @@ import firth.core.findings.Readiness;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
 import firth.core.model.Probe;
-import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 
-/** What runners and agents last found out, and what that says of each database's readiness. Lives as long as its snapshot. */
+/** What was last found out, and what that says of each database's readiness. Lives as long as its snapshot. */
 public final class ProbedNow {
 
     private final Snapshot snapshot;
     private final Fleet fleet;
     private final Instant now;
     private final Map<String, List<Probe>> probes;
+    private final Map<String, Readiness.Backed> backed;
 
-    public ProbedNow(Snapshot snapshot, Fleet fleet, Instant now) {
+    ProbedNow(
+            Snapshot snapshot,
+            Fleet fleet,
+            Instant now,
+            Map<String, List<Probe>> probes,
+            Map<String, Readiness.Backed> backed) {
         this.snapshot = snapshot;
         this.fleet = fleet;
         this.now = now;
-        this.probes = snapshot.documents("probe").stream()
-                .map(text -> (Probe) FleetFileReader.recordOf(text))
-                .collect(Collectors.groupingBy(Probe::database));
+        this.probes = probes;
+        this.backed = backed;
     }
 
     public List<Check> checks(Database database) {
+        Readiness.Backed known = backed.get(database.id());
         return Readiness.of(
-                database, fleet, probes.getOrDefault(database.id(), List.of()), snapshot.backed(database.id()), now);
+                database,
+                fleet,
+                probes.getOrDefault(database.id(), List.of()),
+                known == null ? snapshot.backed(database.id()) : known,
+                now);
     }
 }

@@ -33,7 +33,7 @@ public class Summaries {
 
     private final FactsHolder facts;
     private final Evaluations evaluations;
-    private final List<Part<?>> parts;
+    private final List<SummaryPart<?>> parts;
     private final Map<String, Summary> known = new ConcurrentHashMap<>();
 
     /** Those that are not in the file as they are. */
@@ -42,7 +42,7 @@ public class Summaries {
     private final String program = SummaryBytes.program();
     private boolean read;
 
-    public Summaries(FactsHolder facts, Evaluations evaluations, @All List<Part<?>> parts) {
+    public Summaries(FactsHolder facts, Evaluations evaluations, @All List<SummaryPart<?>> parts) {
         this.facts = facts;
         this.evaluations = evaluations;
         this.parts = parts;
@@ -61,16 +61,16 @@ public class Summaries {
     }
 
     /** A part of every database by id but standbys, which are part of their primaries. */
-    public <T> Parts<T> all(Lookout.View view, Part<T> part) {
+    public <T> Parts<T> all(Lookout.View view, SummaryPart<T> part) {
         return some(d -> true, view, part);
     }
 
     /** A part of some of them; of the others nothing is looked at. */
-    public <T> Parts<T> some(Predicate<Database> wanted, Lookout.View view, Part<T> part) {
+    public <T> Parts<T> some(Predicate<Database> wanted, Lookout.View view, SummaryPart<T> part) {
         if (!view.isUsual()) {
             return evaluations.each(wanted, view, part);
         }
-        Evaluations.Standing standing = current(wanted, view);
+        Evaluations.FleetStanding standing = current(wanted, view);
         List<Database> databases = new ArrayList<>();
         List<T> out = new ArrayList<>();
         for (One one : standing.databases()) {
@@ -89,18 +89,18 @@ public class Summaries {
         current(d -> true, view);
     }
 
-    private static String name(Part<?> part) {
+    private static String name(SummaryPart<?> part) {
         return part.getClass().getName();
     }
 
     @SuppressWarnings("unchecked")
-    private static <T> T of(Summary summary, Part<T> part) {
+    private static <T> T of(Summary summary, SummaryPart<T> part) {
         return (T) Objects.requireNonNull(summary.parts.get(part.getClass()), () -> name(part) + " is not kept");
     }
 
-    private Evaluations.Standing current(Predicate<Database> wanted, Lookout.View view) {
+    private Evaluations.FleetStanding current(Predicate<Database> wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
-            Evaluations.Standing standing = evaluations.standing(snapshot);
+            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
             if (standing.databases().stream().noneMatch(one -> isOld(one, wanted, view))) {
                 return standing;
             }
@@ -109,7 +109,7 @@ public class Summaries {
     }
 
     /** What was worked out before this program was started the last time. */
-    private void readOnce(Evaluations.Standing standing) {
+    private void readOnce(Evaluations.FleetStanding standing) {
         if (read) {
             return;
         }
@@ -133,7 +133,7 @@ public class Summaries {
 
     private @Nullable Map<Class<?>, Object> byClass(Map<String, Object> byName) {
         Map<Class<?>, Object> out = new HashMap<>();
-        for (Part<?> part : parts) {
+        for (SummaryPart<?> part : parts) {
             Object own = byName.get(name(part));
             if (own == null) {
                 return null;
@@ -158,9 +158,9 @@ public class Summaries {
     }
 
     /** Looks anew at what is out of date; one at a time, so that nothing is worked out twice. */
-    private synchronized Evaluations.Standing refresh(Predicate<Database> wanted, Lookout.View view) {
+    private synchronized Evaluations.FleetStanding refresh(Predicate<Database> wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
-            Evaluations.Standing standing = evaluations.standing(snapshot);
+            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
             readOnce(standing);
             List<One> anew = standing.databases().stream()
                     .filter(one -> isOld(one, wanted, view))
@@ -179,7 +179,7 @@ public class Summaries {
         return (summary == null || !summary.stands(one.rests(), view.asOf())) && wanted.test(one.database());
     }
 
-    private void forget(Evaluations.Standing standing) {
+    private void forget(Evaluations.FleetStanding standing) {
         if (known.size() > standing.databases().size()) {
             known.keySet()
                     .retainAll(standing.databases().stream()
@@ -188,7 +188,7 @@ public class Summaries {
         }
     }
 
-    private Summary summary(Evaluations.Kept kept, Answered one) {
+    private Summary summary(Evaluations.KeptAnswer kept, Answered one) {
         Map<Class<?>, Object> out = new HashMap<>();
         parts.forEach(part -> out.put(part.getClass(), part.of(one)));
         return new Summary(kept.rests(), kept.answer().asOf(), kept.until(), out);

@@ -13,6 +13,7 @@ import java.io.IOException;
 import java.net.URISyntaxException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -34,6 +35,7 @@ final class SummaryBytes {
             kryo.setRegistrationRequired(false);
             kryo.setReferences(true);
             kryo.setInstantiatorStrategy(new DefaultInstantiatorStrategy(new StdInstantiatorStrategy()));
+            kryo.register(EnumMap.class, new NoEnumMap());
             kryo.register(Database.class, new ByName<>(Database::id, FleetNow::database));
             kryo.register(
                     PolicyVersion.class,
@@ -51,6 +53,19 @@ final class SummaryBytes {
     /** Knows, while it reads, the records that what it reads rests on. */
     private static final class Writer extends Kryo {
         private @Nullable FleetNow fleet;
+    }
+
+    /** An EnumMap does not say of which enum its keys are, so that an empty one would not come back as it was: parts have none. */
+    private static final class NoEnumMap extends Serializer<EnumMap<?, ?>> {
+        @Override
+        public void write(Kryo kryo, Output out, EnumMap<?, ?> map) {
+            throw new IllegalStateException("A part has an EnumMap: make it another map: " + map);
+        }
+
+        @Override
+        public EnumMap<?, ?> read(Kryo kryo, Input in, Class<? extends EnumMap<?, ?>> type) {
+            throw new KryoException("There are no EnumMaps");
+        }
     }
 
     /** What stands in the records already is written by its name alone. */

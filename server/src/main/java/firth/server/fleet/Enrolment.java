@@ -16,6 +16,7 @@ import firth.server.platform.NotFound;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
+import java.io.InputStream;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -70,7 +71,10 @@ class Enrolment {
             FleetNow fleet = FleetNow.read(snapshot);
             databases = new StatedDatabases(names(fleet), snapshot.documents("database"), lookout.now());
         }
-        return importing.take("by hand", catalog -> databases.read(stated, "yes".equals(whole), "by hand", catalog));
+        return importing.take(
+                "by hand",
+                InputStream.nullInputStream(),
+                (nothing, catalog) -> databases.read(stated, "yes".equals(whole), "by hand", catalog));
     }
 
     private Map<String, Map<String, String>> names(FleetNow fleet) {

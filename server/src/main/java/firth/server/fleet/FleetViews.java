@@ -9,9 +9,11 @@ import firth.core.model.Particulars;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Sighting;
 import firth.core.model.StandingRule;
+import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.ProbedNow;
+import firth.server.evaluation.Probes;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
 import firth.store.Snapshot;
@@ -30,18 +32,22 @@ import org.jspecify.annotations.Nullable;
 class FleetViews {
 
     private final FactsHolder facts;
+    private final Evaluations evaluations;
+    private final Probes probes;
     private final Lookout lookout;
 
-    FleetViews(FactsHolder facts, Lookout lookout) {
+    FleetViews(FactsHolder facts, Lookout lookout, Probes probes, Evaluations evaluations) {
         this.facts = facts;
+        this.evaluations = evaluations;
+        this.probes = probes;
         this.lookout = lookout;
     }
 
     FleetView fleet() {
         Instant now = lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
-            FleetNow fleet = FleetNow.read(snapshot);
-            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
+            FleetNow fleet = evaluations.fleet(snapshot);
+            ProbedNow probed = probes.ofMany(snapshot, fleet.fleet(), now);
             return new FleetView(
                     now,
                     fleet.databases().values().stream()
@@ -117,9 +123,9 @@ class FleetViews {
     FleetView.ReadyView readiness(String id) {
         Instant now = lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
-            FleetNow fleet = FleetNow.read(snapshot);
+            FleetNow fleet = evaluations.fleet(snapshot);
             Database database = fleet.database(id).orElseThrow(() -> new NotFound("There is no database " + id + "."));
-            List<Check> checks = new ProbedNow(snapshot, fleet.fleet(), now).checks(database);
+            List<Check> checks = probes.ofFew(snapshot, fleet.fleet(), now).checks(database);
             return new FleetView.ReadyView(
                     id,
                     database.name(),

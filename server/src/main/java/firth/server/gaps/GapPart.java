@@ -13,7 +13,7 @@ import firth.server.cover.Cover;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Answered;
 import firth.server.evaluation.FleetNow;
-import firth.server.evaluation.Part;
+import firth.server.evaluation.SummaryPart;
 import jakarta.inject.Singleton;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -25,7 +25,7 @@ import java.util.function.IntConsumer;
 
 /** The holes in the logs of a database, and that they have stopped. */
 @Singleton
-class GapPart implements Part<List<GapsView.GapRow>> {
+class GapPart implements SummaryPart<List<GapsView.GapRow>> {
 
     /** The state of a gap that has no end yet. */
     static final String OPEN = "open";

@@ -64,7 +64,8 @@ public class ExchangeResource {
             @QueryParam("source") @DefaultValue("import") String source,
             @QueryParam("turn") @Nullable String turn)
             throws IOException {
-        return importing.take(source, "yes".equals(turn), catalog -> FleetFileReader.read(body, source, catalog));
+        return importing.take(
+                source, "yes".equals(turn), body, (bytes, catalog) -> FleetFileReader.read(bytes, source, catalog));
     }
 
     /** Everything that came in, as a fleet file. */

@@ -9,12 +9,18 @@ import firth.server.evaluation.Lookout;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.Who;
+import firth.store.Deliveries;
 import firth.store.FactStore;
 import firth.store.Turned;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
+import java.io.InputStream;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -45,15 +51,16 @@ public class Importing {
         this.who = who;
     }
 
-    /** Reads facts into a catalog. */
+    /** Reads facts that came as bytes into a catalog. */
     public interface Reading {
-        ImportReport into(Catalog catalog) throws IOException;
+        ImportReport read(InputStream body, Catalog catalog) throws IOException;
     }
 
     private record Delivered(
             String source,
             boolean isProgram,
             Optional<Instant> newestFact,
+            Optional<Deliveries.Came> came,
             Optional<Deed.Told> deed,
             List<Turned.Turn> turned)
             implements FactStore.Delivery {}
@@ -66,13 +73,14 @@ public class Importing {
     }
 
     /** Takes facts in one transaction; databases nobody knew fall under the standing rules. */
-    public ImportView take(String source, Reading reading) throws IOException {
-        return take(source, false, reading);
+    public ImportView take(String source, InputStream body, Reading reading) throws IOException {
+        return take(source, false, body, reading);
     }
 
     /** @param turning whether known records may become ones of another database, kind or lineage */
-    public ImportView take(String source, boolean turning, Reading reading) throws IOException {
+    public ImportView take(String source, boolean turning, InputStream body, Reading reading) throws IOException {
         checkSource(source);
+        DigestInputStream hashed = new DigestInputStream(body, sha256());
         List<Turned.Turn> turned = new ArrayList<>();
         List<NamedDatabases> named = new ArrayList<>();
         ImportReport report = facts.store()
@@ -82,7 +90,7 @@ public class Importing {
                             NamedDatabases counted =
                                     new NamedDatabases(new ReceivingLogs(passed.catalog(), lookout.now()));
                             named.add(counted);
-                            ImportReport read = reading.into(counted);
+                            ImportReport read = reading.read(who.isProgram() ? hashed : body, counted);
                             turned.addAll(passed.turned());
                             return read;
                         },
@@ -90,7 +98,8 @@ public class Importing {
                                 source,
                                 who.isProgram(),
                                 r.newestFact().map(lookout::believed),
-                                told(source, r),
+                                who.isProgram() ? came(source, r, hashed) : Optional.empty(),
+                                who.isProgram() ? Optional.empty() : told(source, r),
                                 turned),
                         lookout.now());
         int assigned = standing.catchNew();
@@ -104,6 +113,27 @@ public class Importing {
     /** The ids of the databases there are. */
     Set<String> known() {
         return evaluations.fleetNow().databases().keySet();
+    }
+
+    private static MessageDigest sha256() {
+        try {
+            return MessageDigest.getInstance("SHA-256");
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("Every Java has SHA-256", e);
+        }
+    }
+
+    /** What is counted of a program's delivery; nothing where it changed nothing. */
+    private Optional<Deliveries.Came> came(String source, ImportReport report, DigestInputStream hashed) {
+        return Optional.of(new Deliveries.Came(
+                        who.id(),
+                        source,
+                        report.lines(),
+                        report.added(),
+                        report.updated(),
+                        report.rejected().size(),
+                        HexFormat.of().formatHex(hashed.getMessageDigest().digest())))
+                .filter(c -> c.added() + c.updated() > 0);
     }
 
     /** What the record says of a delivery; nothing where it changed nothing. */

@@ -56,7 +56,8 @@ public class TableResource {
         return importing.take(
                 source,
                 "yes".equals(turn),
-                catalog -> TableReader.read(body, source, how, catalog, Long.MAX_VALUE, 0)
+                body,
+                (bytes, catalog) -> TableReader.read(bytes, source, how, catalog, Long.MAX_VALUE, 0)
                         .report());
     }
 

@@ -6,7 +6,7 @@ import firth.core.evaluation.HazardEvaluation;
 import firth.core.model.Hazard;
 import firth.core.model.Outcome;
 import firth.server.evaluation.Answered;
-import firth.server.evaluation.Part;
+import firth.server.evaluation.SummaryPart;
 import jakarta.inject.Singleton;
 import java.time.Duration;
 import java.time.Instant;
@@ -16,7 +16,7 @@ import java.util.Optional;
 
 /** The figures of a database as a scraper reads them. */
 @Singleton
-class FigurePart implements Part<FigurePart.Figure> {
+class FigurePart implements SummaryPart<FigurePart.DatabaseFigures> {
 
     static final String NOTHING_PROMISED = "nothing-promised";
 
@@ -26,10 +26,10 @@ class FigurePart implements Part<FigurePart.Figure> {
      * @param grade without the hazards it is named with on pages
      * @param running how many runs are under way
      */
-    record Figure(Instant asOf, String grade, List<Reading> readings, int running) {}
+    record DatabaseFigures(Instant asOf, String grade, List<HazardFigures> readings, int running) {}
 
     /** @param grows whether the age goes on growing while nothing comes */
-    record Reading(
+    record HazardFigures(
             Hazard hazard, Duration age, boolean grows, Optional<Duration> objective, Optional<Double> attainment) {
 
         /** The age a while after. */
@@ -40,9 +40,9 @@ class FigurePart implements Part<FigurePart.Figure> {
     }
 
     @Override
-    public Figure of(Answered one) {
+    public DatabaseFigures of(Answered one) {
         Evaluation e = one.answer();
-        return new Figure(
+        return new DatabaseFigures(
                 e.asOf(),
                 e.grade() == Grade.COVERED && e.promisesNothing()
                         ? NOTHING_PROMISED
@@ -55,9 +55,9 @@ class FigurePart implements Part<FigurePart.Figure> {
                         .count());
     }
 
-    private static Reading reading(Evaluation e, Hazard hazard) {
+    private static HazardFigures reading(Evaluation e, Hazard hazard) {
         HazardEvaluation h = e.under(hazard);
-        return new Reading(
+        return new HazardFigures(
                 hazard,
                 h.age(),
                 h.grows(e.database().clock(), e.asOf()),

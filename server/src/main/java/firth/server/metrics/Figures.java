@@ -6,11 +6,11 @@ import firth.core.model.BackupStore;
 import firth.core.model.Database;
 import firth.server.evaluation.FindingsNow;
 import firth.server.evaluation.FleetNow;
+import firth.server.evaluation.HeldPart;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Parts;
 import firth.server.evaluation.Summaries;
 import firth.server.selfcopy.SelfCopying;
-import firth.server.stores.StockPart;
 import io.prometheus.metrics.model.snapshots.GaugeSnapshot;
 import io.prometheus.metrics.model.snapshots.GaugeSnapshot.GaugeDataPointSnapshot;
 import io.prometheus.metrics.model.snapshots.Labels;
@@ -33,7 +33,7 @@ class Figures {
 
     private final Summaries summaries;
     private final FigurePart part;
-    private final StockPart stock;
+    private final HeldPart held;
     private final FindingsNow findings;
     private final Lookout lookout;
     private final SelfCopying own;
@@ -43,14 +43,14 @@ class Figures {
     Figures(
             Summaries summaries,
             FigurePart part,
-            StockPart stock,
+            HeldPart held,
             FindingsNow findings,
             Lookout lookout,
             SelfCopying own,
             @ConfigProperty(name = "firth.metrics.databases") int most) {
         this.summaries = summaries;
         this.part = part;
-        this.stock = stock;
+        this.held = held;
         this.findings = findings;
         this.lookout = lookout;
         this.own = own;
@@ -81,10 +81,10 @@ class Figures {
     }
 
     /** A database in service. */
-    private record Served(Database database, FigurePart.Figure figure) {}
+    private record Served(Database database, FigurePart.DatabaseFigures figure) {}
 
     private List<Served> served(Lookout.View view) {
-        Parts<FigurePart.Figure> all = summaries.all(view, part);
+        Parts<FigurePart.DatabaseFigures> all = summaries.all(view, part);
         return IntStream.range(0, all.each().size())
                 .mapToObj(i -> new Served(all.databases().get(i), all.each().get(i)))
                 .filter(s -> s.database.isServedAt(view.asOf()))
@@ -127,7 +127,7 @@ class Figures {
                 .name("firth_attainment_ratio")
                 .help("Share of the last 30 days in which the objective was kept.");
         for (Served s : shown) {
-            for (FigurePart.Reading r : s.figure.readings()) {
+            for (FigurePart.HazardFigures r : s.figure.readings()) {
                 String[] labels = {
                     "database", s.database.id(), "hazard", r.hazard().field()
                 };
@@ -143,14 +143,14 @@ class Figures {
 
     /** The room of stores, and the records it rests on. */
     private FleetNow stores(MetricSnapshots.Builder out, Lookout.View view) {
-        Parts<StockPart.Stock> all = summaries.all(view, stock);
+        Parts<Map<String, HeldPart.Held>> all = summaries.all(view, held);
         Map<String, Double> used = new TreeMap<>();
         Map<String, Double> obsolete = new TreeMap<>();
         for (int i = 0; i < all.each().size(); i++) {
             if (all.databases().get(i).isServedAt(view.asOf())) {
-                all.each().get(i).lying().forEach((store, l) -> {
-                    used.merge(store, l.held(), Double::sum);
-                    obsolete.merge(store, l.held() - l.needed(), Double::sum);
+                all.each().get(i).forEach((store, h) -> {
+                    used.merge(store, h.bytes(), Double::sum);
+                    obsolete.merge(store, h.obsolete(), Double::sum);
                 });
             }
         }

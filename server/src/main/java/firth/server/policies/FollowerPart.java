@@ -3,15 +3,15 @@ package firth.server.policies;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Followers;
 import firth.server.evaluation.Answered;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.PolicyFollowers;
+import firth.server.evaluation.SummaryPart;
 import firth.wording.Wording;
 import jakarta.inject.Singleton;
 import java.util.Optional;
 
 /** How a database does under the policy it follows. */
 @Singleton
-class FollowerPart implements Part<FollowerPart.Doing> {
+class FollowerPart implements SummaryPart<FollowerPart.Follows> {
 
     private final PolicyFollowers following;
 
@@ -26,12 +26,12 @@ class FollowerPart implements Part<FollowerPart.Doing> {
      * @param attainment of its mishap objective
      * @param habits how its backups go, as the rules of its policy see it
      */
-    record Doing(String grade, String graded, Optional<Double> attainment, Followers habits) {}
+    record Follows(String grade, String graded, Optional<Double> attainment, Followers habits) {}
 
     @Override
-    public Doing of(Answered one) {
+    public Follows of(Answered one) {
         Evaluation e = one.answer();
-        return new Doing(
+        return new Follows(
                 e.grade().word(),
                 Wording.grade(e),
                 e.mishap().achieved().attainment(),

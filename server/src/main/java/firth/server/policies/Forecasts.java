@@ -81,13 +81,13 @@ public class Forecasts {
      * @param forecasts in the order of the databases; of those that are still to be looked at what they hold now stays
      * @param coming how many are still to be looked at
      */
-    record Ahead(Parts<SeedPart.Seed> fleet, List<Forecast> forecasts, int coming) {}
+    record FleetAhead(Parts<SeedPart.Seed> fleet, List<Forecast> forecasts, int coming) {}
 
-    Ahead all() {
+    FleetAhead all() {
         return some(d -> true);
     }
 
-    Ahead some(Predicate<Database> which) {
+    FleetAhead some(Predicate<Database> which) {
         Lookout.View view = lookout.view("", "");
         Parts<SeedPart.Seed> fleet = summaries.some(which, view, part);
         List<Integer> unfit = new ArrayList<>();
@@ -109,7 +109,7 @@ public class Forecasts {
             coming += found == null ? 1 : 0;
             out.add(found == null ? standing(fleet.each().get(i)) : found.forecast);
         }
-        return new Ahead(fleet, out, coming);
+        return new FleetAhead(fleet, out, coming);
     }
 
     private static Forecast standing(SeedPart.Seed seed) {

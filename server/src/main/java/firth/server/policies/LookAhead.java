@@ -54,7 +54,7 @@ public class LookAhead {
         Instant now = lookout.now();
         Predicate<Database> follows =
                 d -> d.policyAt(now).filter(followers::equals).isPresent();
-        Forecasts.Ahead all = forecasts.all();
+        Forecasts.FleetAhead all = forecasts.all();
         Map<String, double[]> room = new TreeMap<>();
         List<Database> concerned = new ArrayList<>();
         List<Forecast> before = new ArrayList<>();
@@ -89,7 +89,7 @@ public class LookAhead {
 
     /** The first run of each schedule and database that will not fit its window, under the rules in force. */
     public List<Policies.Miss> missesAsItIs() {
-        Forecasts.Ahead all = forecasts.all();
+        Forecasts.FleetAhead all = forecasts.all();
         return misses(all.fleet().databases(), all.forecasts());
     }
 
@@ -105,7 +105,7 @@ public class LookAhead {
 
     /** Looks ahead at the whole fleet under the rules in force. */
     public AsItIs fleetwide() {
-        Forecasts.Ahead all = forecasts.all();
+        Forecasts.FleetAhead all = forecasts.all();
         List<Forecast> found = all.forecasts();
         Map<String, double[]> obsolete = new TreeMap<>();
         found.forEach(f -> f.obsolete().forEach((s, o) -> add(obsolete, s, o)));
@@ -114,7 +114,7 @@ public class LookAhead {
 
     /** Bytes a store is to hold of a database after so many days. */
     public Map<String, Double> held(String store, int days) {
-        Forecasts.Ahead all = forecasts.all();
+        Forecasts.FleetAhead all = forecasts.all();
         Map<String, Double> out = new HashMap<>();
         for (int i = 0; i < all.forecasts().size(); i++) {
             double[] room = all.forecasts().get(i).room().get(store);

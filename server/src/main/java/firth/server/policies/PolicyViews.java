@@ -10,6 +10,7 @@ import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Parts;
 import firth.server.evaluation.ProbedNow;
+import firth.server.evaluation.Probes;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
@@ -32,12 +33,14 @@ import java.util.TreeSet;
 class PolicyViews {
 
     private final FactsHolder facts;
+    private final Probes probes;
     private final Lookout lookout;
     private final Summaries summaries;
     private final FollowerPart part;
 
-    PolicyViews(FactsHolder facts, Lookout lookout, Summaries summaries, FollowerPart part) {
+    PolicyViews(FactsHolder facts, Lookout lookout, Summaries summaries, FollowerPart part, Probes probes) {
         this.facts = facts;
+        this.probes = probes;
         this.lookout = lookout;
         this.summaries = summaries;
         this.part = part;
@@ -68,12 +71,12 @@ class PolicyViews {
 
     private Policies.PolicyRow row(String id, List<PolicyDocument> versions, Optional<Drafts.Draft> draft) {
         Instant now = lookout.now();
-        Parts<FollowerPart.Doing> all = followers(id);
+        Parts<FollowerPart.Follows> all = followers(id);
         Optional<PolicyVersion> inForce = all.now().fleet().versionAt(id, now);
         Map<String, Integer> grades = new TreeMap<>();
         all.each().forEach(d -> grades.merge(d.graded(), 1, Integer::sum));
         OptionalDouble attainment = all.each().stream()
-                .map(FollowerPart.Doing::attainment)
+                .map(FollowerPart.Follows::attainment)
                 .flatMap(Optional::stream)
                 .mapToDouble(Double::doubleValue)
                 .average();
@@ -100,14 +103,14 @@ class PolicyViews {
                         .orElse(null));
     }
 
-    private Parts<FollowerPart.Doing> followers(String policy) {
+    private Parts<FollowerPart.Follows> followers(String policy) {
         Instant now = lookout.now();
         return summaries.some(d -> d.policyAt(now).filter(policy::equals).isPresent(), lookout.view("", ""), part);
     }
 
-    private static Followers inCommon(Parts<FollowerPart.Doing> all) {
+    private static Followers inCommon(Parts<FollowerPart.Follows> all) {
         return Followers.together(
-                all.each().stream().map(FollowerPart.Doing::habits).toList());
+                all.each().stream().map(FollowerPart.Follows::habits).toList());
     }
 
     private static String name(String id, Optional<PolicyVersion> inForce, Optional<Drafts.Draft> draft) {
@@ -131,7 +134,7 @@ class PolicyViews {
             throw new NotFound("There is no policy " + id + ".");
         }
         Instant now = lookout.now();
-        Parts<FollowerPart.Doing> all = followers(id);
+        Parts<FollowerPart.Follows> all = followers(id);
         Optional<PolicyVersion> inForce = all.now().fleet().versionAt(id, now);
         List<Policies.VersionView> views = new ArrayList<>();
         for (PolicyVersion v : all.now().fleet().versions(id)) {
@@ -160,10 +163,10 @@ class PolicyViews {
                         .toList());
     }
 
-    private List<Policies.Follower> followers(Parts<FollowerPart.Doing> all, Instant now) {
+    private List<Policies.Follower> followers(Parts<FollowerPart.Follows> all, Instant now) {
         List<Policies.Follower> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
-            ProbedNow probed = new ProbedNow(snapshot, all.now().fleet(), now);
+            ProbedNow probed = probes.ofMany(snapshot, all.now().fleet(), now);
             for (int i = 0; i < all.each().size(); i++) {
                 Database d = all.databases().get(i);
                 out.add(follower(all.now(), d, all.each().get(i).grade(), probed.checks(d)));

@@ -2,15 +2,15 @@ package firth.server.policies;
 
 import firth.core.history.History;
 import firth.server.evaluation.Answered;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.RetainedBytes;
+import firth.server.evaluation.SummaryPart;
 import jakarta.inject.Singleton;
 import java.util.List;
 import java.util.Map;
 
 /** What tells whether a look ahead at a database still fits it. */
 @Singleton
-class SeedPart implements Part<SeedPart.Seed> {
+class SeedPart implements SummaryPart<SeedPart.Seed> {
 
     /**
      * One database.

@@ -38,7 +38,12 @@ public class RecordResource {
             @QueryParam("words") @DefaultValue("") String words) {
         List<Deed> found = facts.store().deeds().before(before, words, PAGE + 1);
         return new RecordView(
-                found.stream().limit(PAGE).map(RecordResource::view).toList(), found.size() > PAGE);
+                found.stream().limit(PAGE).map(RecordResource::view).toList(),
+                found.size() > PAGE,
+                facts.store().deliveries().open().stream()
+                        .map(h -> new RecordView.Delivering(
+                                h.who(), h.source(), h.first(), h.deliveries(), h.added(), h.updated()))
+                        .toList());
     }
 
     static RecordView.DeedView view(Deed d) {

@@ -6,8 +6,15 @@ import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
-/** The record of what people and programs did, the newest first. */
-public record RecordView(List<DeedView> deeds, boolean more) {
+/**
+ * The record of what people and programs did, the newest first.
+ *
+ * @param delivering what programs delivered in the hour that is not over: it is entered when it is
+ */
+public record RecordView(List<DeedView> deeds, boolean more, List<Delivering> delivering) {
+
+    /** What one source delivered so far. */
+    public record Delivering(String who, String source, Instant since, long deliveries, long added, long updated) {}
 
     /** One entry. */
     public record DeedView(

@@ -13,8 +13,8 @@ import firth.core.time.Span;
 import firth.server.drills.ObservedReadRates;
 import firth.server.evaluation.Answered;
 import firth.server.evaluation.FindingsNow;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.RetainedBytes;
+import firth.server.evaluation.SummaryPart;
 import firth.wording.FindingWords;
 import jakarta.inject.Singleton;
 import java.time.Duration;
@@ -27,7 +27,7 @@ import java.util.TreeMap;
 
 /** What of a database lies in which store, and how fast it came there. */
 @Singleton
-public class StockPart implements Part<StockPart.Stock> {
+public class StockPart implements SummaryPart<StockPart.Stock> {
 
     private static final int DAYS = StoreRooms.DAYS;
 
@@ -43,7 +43,7 @@ public class StockPart implements Part<StockPart.Stock> {
      * @param kinds by kind of backup
      * @param givesWay of what a store that gives way to new backups deletes by itself
      */
-    public record Lying(double held, double needed, Map<String, Double> kinds, double givesWay) {}
+    public record LyingBytes(double held, double needed, Map<String, Double> kinds, double givesWay) {}
 
     /** Bytes a second at which backups came to a store, and at which drills read from it. */
     record Came(List<Double> written, List<Double> copied, List<Double> read) {}
@@ -58,22 +58,24 @@ public class StockPart implements Part<StockPart.Stock> {
      * @param copiesLacking what is said where that rule is not kept
      */
     public record Stock(
-            Map<String, Lying> lying,
+            Map<String, LyingBytes> lying,
             Map<String, double[]> back,
             Map<String, Came> came,
             boolean copiesAsked,
             Optional<String> copiesLacking) {
 
         double held(String store) {
-            return Optional.ofNullable(lying.get(store)).map(Lying::held).orElse(0.0);
+            return Optional.ofNullable(lying.get(store)).map(LyingBytes::held).orElse(0.0);
         }
 
         double needed(String store) {
-            return Optional.ofNullable(lying.get(store)).map(Lying::needed).orElse(0.0);
+            return Optional.ofNullable(lying.get(store)).map(LyingBytes::needed).orElse(0.0);
         }
 
         double givesWay(String store) {
-            return Optional.ofNullable(lying.get(store)).map(Lying::givesWay).orElse(0.0);
+            return Optional.ofNullable(lying.get(store))
+                    .map(LyingBytes::givesWay)
+                    .orElse(0.0);
         }
     }
 
@@ -94,17 +96,17 @@ public class StockPart implements Part<StockPart.Stock> {
                         .findFirst());
     }
 
-    private static Map<String, Lying> lying(Answered one) {
+    private static Map<String, LyingBytes> lying(Answered one) {
         Evaluation e = one.answer();
-        Map<String, Lying> out = new TreeMap<>();
+        Map<String, LyingBytes> out = new TreeMap<>();
         for (int k = 0; k < e.retention().size(); k++) {
             String store = e.retention().store(k);
             double bytes = RetainedBytes.known(e.retention().bytes(k));
-            Lying before = out.getOrDefault(store, new Lying(0, 0, new TreeMap<>(), 0));
+            LyingBytes before = out.getOrDefault(store, new LyingBytes(0, 0, new TreeMap<>(), 0));
             before.kinds.merge(e.history().kind(e.retention().backup(k)).word(), bytes, Double::sum);
             out.put(
                     store,
-                    new Lying(
+                    new LyingBytes(
                             before.held + bytes,
                             before.needed + (e.retention().verdict(k) == Verdict.NEEDED ? bytes : 0),
                             before.kinds,
@@ -112,7 +114,7 @@ public class StockPart implements Part<StockPart.Stock> {
         }
         out.replaceAll((store, l) -> one.fleet()
                 .store(store)
-                .map(s -> new Lying(l.held, l.needed, l.kinds, givesWay(e, s)))
+                .map(s -> new LyingBytes(l.held, l.needed, l.kinds, givesWay(e, s)))
                 .orElse(l));
         return out;
     }

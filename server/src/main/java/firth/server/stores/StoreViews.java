@@ -158,7 +158,7 @@ class StoreViews {
 
     private static StoresView.StoreDatabase database(
             Database database, StockPart.Stock stock, Map<String, Double> inAWeek, String store) {
-        StockPart.Lying lying = Objects.requireNonNull(stock.lying().get(store));
+        StockPart.LyingBytes lying = Objects.requireNonNull(stock.lying().get(store));
         Double room = inAWeek.get(database.id());
         return new StoresView.StoreDatabase(
                 database.id(),

@@ -15,8 +15,8 @@ import firth.core.model.Run;
 import firth.core.time.Span;
 import firth.server.cover.CoverRows;
 import firth.server.evaluation.Answered;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.PolicyFollowers;
+import firth.server.evaluation.SummaryPart;
 import jakarta.inject.Singleton;
 import java.time.Duration;
 import java.time.Instant;
@@ -28,7 +28,7 @@ import java.util.Optional;
 
 /** What a database adds to the morning: its night, what runs of it and what comes. */
 @Singleton
-class MorningPart implements Part<MorningPart.Dawn> {
+class MorningPart implements SummaryPart<MorningPart.Dawn> {
 
     /** How far ahead Watch looks. */
     static final Duration AHEAD = Duration.ofHours(12);
@@ -49,7 +49,7 @@ class MorningPart implements Part<MorningPart.Dawn> {
     record NightSlot(Instant open, SlotVerdict verdict) {}
 
     /** A data or config backup of the last weeks. */
-    record Written(long endedMs, double bytes) {}
+    record WrittenBackup(long endedMs, double bytes) {}
 
     /**
      * One database.
@@ -62,7 +62,7 @@ class MorningPart implements Part<MorningPart.Dawn> {
             Database database,
             String grade,
             List<NightSlot> slots,
-            List<Written> written,
+            List<WrittenBackup> written,
             List<Watch.Running> running,
             List<Watch.Next> next,
             Optional<Duration> every,
@@ -96,13 +96,13 @@ class MorningPart implements Part<MorningPart.Dawn> {
                 lastFailed(e));
     }
 
-    private static List<Written> written(Evaluation e) {
+    private static List<WrittenBackup> written(Evaluation e) {
         History h = e.history();
         long since = e.asOf().minus(NIGHT.plusDays(7L * Nights.WEEKS)).toEpochMilli();
-        List<Written> out = new ArrayList<>();
+        List<WrittenBackup> out = new ArrayList<>();
         for (int i : h.others()) {
             if (h.endedMs(i) >= since) {
-                out.add(new Written(h.endedMs(i), Habits.bytes(h, i)));
+                out.add(new WrittenBackup(h.endedMs(i), Habits.bytes(h, i)));
             }
         }
         return out;

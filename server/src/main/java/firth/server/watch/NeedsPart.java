@@ -11,8 +11,8 @@ import firth.server.cover.CoverRows;
 import firth.server.evaluation.Answered;
 import firth.server.evaluation.FindingsNow;
 import firth.server.evaluation.FleetNow;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.StoredBackups;
+import firth.server.evaluation.SummaryPart;
 import firth.server.platform.FactsHolder;
 import firth.store.Snapshot;
 import jakarta.inject.Singleton;
@@ -20,7 +20,7 @@ import java.util.List;
 
 /** What a database still needs. */
 @Singleton
-class NeedsPart implements Part<List<NeedsView.NeededBackup>> {
+class NeedsPart implements SummaryPart<List<NeedsView.NeededBackup>> {
 
     private final FindingsNow findings;
     private final FactsHolder facts;

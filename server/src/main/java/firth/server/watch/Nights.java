@@ -77,7 +77,7 @@ final class Nights {
     private double written(Instant from, Instant to) {
         double out = 0;
         for (MorningPart.Dawn one : fleet) {
-            for (MorningPart.Written w : one.written()) {
+            for (MorningPart.WrittenBackup w : one.written()) {
                 if (w.endedMs() >= from.toEpochMilli() && w.endedMs() < to.toEpochMilli()) {
                     out += w.bytes();
                 }

@@ -10,8 +10,8 @@ import firth.core.forecast.Writing;
 import firth.core.model.Database;
 import firth.core.time.Span;
 import firth.server.evaluation.Answered;
-import firth.server.evaluation.Part;
 import firth.server.evaluation.PolicyFollowers;
+import firth.server.evaluation.SummaryPart;
 import jakarta.inject.Singleton;
 import java.time.Duration;
 import java.time.Instant;
@@ -20,7 +20,7 @@ import java.util.Optional;
 
 /** What is expected of a database in the week around the present. */
 @Singleton
-class WeekPart implements Part<WeekPart.Ahead> {
+class WeekPart implements SummaryPart<WeekPart.WeekAhead> {
 
     private static final Duration SHOWN = Duration.ofDays(30);
 
@@ -71,7 +71,7 @@ class WeekPart implements Part<WeekPart.Ahead> {
      * @param asked whether a schedule of it is switched on
      * @param writings how fast its backups wrote of late
      */
-    record Ahead(
+    record WeekAhead(
             Database database,
             Span known,
             List<Coming> expected,
@@ -83,8 +83,8 @@ class WeekPart implements Part<WeekPart.Ahead> {
             return !known.from().isAfter(week.from()) && !known.to().isBefore(week.to());
         }
 
-        Ahead within(Span week) {
-            return new Ahead(
+        WeekAhead within(Span week) {
+            return new WeekAhead(
                     database,
                     week,
                     expected.stream()
@@ -101,15 +101,15 @@ class WeekPart implements Part<WeekPart.Ahead> {
     }
 
     @Override
-    public Ahead of(Answered one) {
+    public WeekAhead of(Answered one) {
         Instant now = one.answer().asOf();
         return ahead(one, new Span(now.minus(BEFORE), now.plus(AFTER)));
     }
 
-    Ahead ahead(Answered one, Span span) {
+    WeekAhead ahead(Answered one, Span span) {
         Evaluation e = one.answer();
         Habits habits = following.basis(one.alone(), e).habits();
-        return new Ahead(
+        return new WeekAhead(
                 e.database(),
                 span,
                 Expected.of(one.facts(), one.fleet(), habits, e.asOf(), span).stream()

@@ -18,6 +18,7 @@ import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.ProbedNow;
+import firth.server.evaluation.Probes;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
@@ -47,13 +48,21 @@ class WeekViews {
     private final WeekPart part;
     private final Lookout lookout;
     private final FactsHolder facts;
+    private final Probes probes;
 
-    WeekViews(Evaluations evaluations, Summaries summaries, WeekPart part, Lookout lookout, FactsHolder facts) {
+    WeekViews(
+            Evaluations evaluations,
+            Summaries summaries,
+            WeekPart part,
+            Lookout lookout,
+            FactsHolder facts,
+            Probes probes) {
         this.evaluations = evaluations;
         this.summaries = summaries;
         this.part = part;
         this.lookout = lookout;
         this.facts = facts;
+        this.probes = probes;
     }
 
     /**
@@ -70,13 +79,13 @@ class WeekViews {
                 .toList());
         Instant begin = noon(from, zone, now);
         Span week = new Span(begin, begin.atZone(zone).plusDays(NIGHTS).toInstant());
-        List<WeekPart.Ahead> ahead = ahead(week).stream()
+        List<WeekPart.WeekAhead> ahead = ahead(week).stream()
                 .filter(a -> !a.database().retiredAt(now))
                 .map(a -> a.within(week))
                 .toList();
         String chosen = by == null || by.isEmpty() ? busiest(ahead) : by;
-        Predicate<WeekPart.Ahead> shown = shown(chosen);
-        List<WeekPart.Ahead> own = ahead.stream().filter(shown).toList();
+        Predicate<WeekPart.WeekAhead> shown = shown(chosen);
+        List<WeekPart.WeekAhead> own = ahead.stream().filter(shown).toList();
         return new WeekView(
                 week.from(),
                 week.to(),
@@ -93,11 +102,11 @@ class WeekViews {
     }
 
     /** Whose schedules nobody starts: the scheduler is known to be off, or run after run was missed without a try. */
-    private List<WeekView.Unserved> unserved(FleetNow fleet, List<WeekPart.Ahead> own, Instant now) {
+    private List<WeekView.Unserved> unserved(FleetNow fleet, List<WeekPart.WeekAhead> own, Instant now) {
         List<WeekView.Unserved> out = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
-            ProbedNow probed = new ProbedNow(snapshot, fleet.fleet(), now);
-            for (WeekPart.Ahead a : own) {
+            ProbedNow probed = probes.ofMany(snapshot, fleet.fleet(), now);
+            for (WeekPart.WeekAhead a : own) {
                 Database d = a.database();
                 Optional<Check> off = probed.checks(d).stream()
                         .filter(c -> c.item() == Check.Item.SCHEDULER && c.state() == Check.State.NOT_READY)
@@ -114,9 +123,9 @@ class WeekViews {
     }
 
     /** Weeks near the present are kept of every database; others are worked out when somebody asks. */
-    private List<WeekPart.Ahead> ahead(Span week) {
+    private List<WeekPart.WeekAhead> ahead(Span week) {
         Lookout.View view = lookout.view("", "");
-        List<WeekPart.Ahead> kept = summaries.all(view, part).each();
+        List<WeekPart.WeekAhead> kept = summaries.all(view, part).each();
         return kept.stream().allMatch(a -> a.reaches(week))
                 ? kept
                 : evaluations.all(view).answers().parallelStream()
@@ -141,7 +150,7 @@ class WeekViews {
         }
     }
 
-    private static String busiest(List<WeekPart.Ahead> ahead) {
+    private static String busiest(List<WeekPart.WeekAhead> ahead) {
         return ahead.stream()
                 .flatMap(a -> a.expected().stream())
                 .flatMap(e -> e.store().stream())
@@ -153,7 +162,7 @@ class WeekViews {
                 .orElse("all:");
     }
 
-    private static Predicate<WeekPart.Ahead> shown(String chosen) {
+    private static Predicate<WeekPart.WeekAhead> shown(String chosen) {
         int colon = chosen.indexOf(':');
         String by = colon < 0 ? chosen : chosen.substring(0, colon);
         String id = colon < 0 ? "" : chosen.substring(colon + 1);
@@ -169,7 +178,7 @@ class WeekViews {
         };
     }
 
-    private static List<WeekView.ChosenBy> choices(FleetNow fleet, List<WeekPart.Ahead> ahead) {
+    private static List<WeekView.ChosenBy> choices(FleetNow fleet, List<WeekPart.WeekAhead> ahead) {
         List<WeekView.ChosenBy> out = new ArrayList<>();
         fleet.fleet().stores().stream()
                 .filter(s -> ahead.stream().anyMatch(shown("store:" + s.id())))
@@ -212,7 +221,7 @@ class WeekViews {
     }
 
     /** The open hours of each policy in view. */
-    private static List<WeekView.HoursBand> open(FleetNow fleet, List<WeekPart.Ahead> own, Span week) {
+    private static List<WeekView.HoursBand> open(FleetNow fleet, List<WeekPart.WeekAhead> own, Span week) {
         Map<String, Database> followers = new TreeMap<>();
         own.forEach(
                 a -> a.expected().forEach(e -> followers.putIfAbsent(e.slot().policy(), a.database())));
@@ -233,7 +242,7 @@ class WeekViews {
         return out;
     }
 
-    private static List<WeekView.HoursBand> closures(FleetNow fleet, List<WeekPart.Ahead> own, Span week) {
+    private static List<WeekView.HoursBand> closures(FleetNow fleet, List<WeekPart.WeekAhead> own, Span week) {
         return fleet.closures().stream()
                 .filter(c ->
                         c.span().from().isBefore(week.to()) && c.span().to().isAfter(week.from()))
@@ -243,7 +252,7 @@ class WeekViews {
                 .toList();
     }
 
-    private static boolean concerns(Closure c, WeekPart.Ahead a) {
+    private static boolean concerns(Closure c, WeekPart.WeekAhead a) {
         return c.database().filter(a.database().id()::equals).isPresent()
                 || c.policy()
                         .filter(p -> a.expected().stream()
@@ -252,7 +261,7 @@ class WeekViews {
     }
 
     private static List<WeekView.Collision> collisions(
-            FleetNow fleet, List<WeekPart.Ahead> ahead, List<WeekPart.Ahead> own) {
+            FleetNow fleet, List<WeekPart.WeekAhead> ahead, List<WeekPart.WeekAhead> own) {
         Map<String, Double> shown =
                 Writing.shown(ahead.stream().flatMap(a -> a.writings().stream()).toList());
         List<String> names = own.stream().map(a -> a.database().name()).toList();

@@ -47,7 +47,7 @@ class SummariesTest {
     private Lookout lookout;
     private Evaluations evaluations;
     private Summaries summaries;
-    private final Part<String> said = this::said;
+    private final SummaryPart<String> said = this::said;
     private Instant now = BEGIN.plus(Duration.ofHours(30));
 
     private record Told(Optional<Instant> newestFact) implements FactStore.Delivery {

@@ -56,7 +56,7 @@ class WatchTest {
         assertNotNull(finding(watch, "hole-in-reach", "berths"));
         assertNotNull(finding(watch, "site-loss-missed", "fuel"));
         assertNotNull(finding(watch, "no-policy", "moorings"));
-        assertNotNull(watch.getString("findings[0].row.id"));
+        assertNotNull(watch.getList("findings[0].row.sand"));
     }
 
     @Test

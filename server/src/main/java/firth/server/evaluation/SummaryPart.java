@@ -6,7 +6,7 @@ package firth.server.evaluation;
  *
  * @param <T> a value without the history in it
  */
-public interface Part<T> {
+public interface SummaryPart<T> {
 
     T of(Answered one);
 }
