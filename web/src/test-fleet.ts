@@ -82,7 +82,14 @@ export const behind = row("manifests", {
 });
 
 export function cover(rows: Row[]): Cover {
-  return { asOf: TO, from: FROM, to: TO, outside: [{ from: FROM, to: TO, share: 0.25, databases: 1 }], drawn: true, rows };
+  return {
+    asOf: TO,
+    from: FROM,
+    to: TO,
+    outside: [{ from: FROM, to: TO, share: 0.25, databases: 1 }],
+    drawn: true,
+    rows,
+  };
 }
 
 const at = (day: string, minute: number) =>

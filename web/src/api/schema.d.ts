@@ -2307,6 +2307,7 @@ export interface components {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
             outside: components["schemas"]["Outside"][];
+            drawn: boolean;
             rows: components["schemas"]["Row"][];
         };
         CoverAfter: {
@@ -2375,6 +2376,17 @@ export interface components {
                 [key: string]: unknown;
             };
             hash: string;
+        };
+        Delivering: {
+            who: string;
+            source: string;
+            since: components["schemas"]["Instant"];
+            /** Format: int64 */
+            deliveries: number;
+            /** Format: int64 */
+            added: number;
+            /** Format: int64 */
+            updated: number;
         };
         DemandsDocument: {
             compressed?: boolean;
@@ -3485,6 +3497,7 @@ export interface components {
         RecordView: {
             deeds: components["schemas"]["DeedView"][];
             more: boolean;
+            delivering: components["schemas"]["Delivering"][];
         };
         RehearsalRow: {
             id: string;

@@ -155,11 +155,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
 function useRibboned<D extends { items: Item[] }>(cover: Cover, flat: Row[], drawn: D): D {
   const { params } = useView();
   const all = useMemo(() => (cover.drawn ? [] : flat.map((r) => r.id)), [cover.drawn, flat]);
-  const ribbons = useRibbons(
-    params,
-    all,
-    cover.drawn ? [] : drawn.items.flatMap((i) => i.row?.id ?? []),
-  );
+  const ribbons = useRibbons(params, all, cover.drawn ? [] : drawn.items.flatMap((i) => i.row?.id ?? []));
   if (cover.drawn) return drawn;
   const withRibbon = (row: Row): Row => {
     const { water, sand, marks } = ribbons.get(row.id) ?? row;

@@ -32,8 +32,8 @@ export function RoomChart({ ahead, names }: { ahead: Ahead; names: [string | nul
           )}
           {ahead.unchanging > 0 && (
             <p className="text-note text-muted">
-              {ahead.unchanging} databases are still to be looked at; until then they are taken to hold what they hold
-              now.
+              {ahead.unchanging} databases are still to be looked at; until then they are taken to hold what
+              they hold now.
             </p>
           )}
         </>

@@ -20,8 +20,11 @@ final class Connections {
     /** A writer waits as long for another before it says that it could not write. */
     private static final Duration BUSY = Duration.ofSeconds(5);
 
+    /** So much of the file each connection reads as if it were memory. */
+    private static final long MAPPED = 256L << 20;
+
     /** What a writer holds of the file before it must write it out: a large import touches places all over it. */
-    private static final int WRITERS_CACHE_KB = 200 << 10;
+    private static final int WRITERS_CACHE_KB = 64 << 10;
 
     private Connections() {}
 
@@ -33,7 +36,7 @@ final class Connections {
         config.setBusyTimeout((int) BUSY.toMillis());
         config.enforceForeignKeys(true);
         config.setGetGeneratedKeys(false);
-        config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(1L << 30));
+        config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(MAPPED));
         if (mode == SQLiteConfig.TransactionMode.IMMEDIATE) {
             config.setCacheSize(-WRITERS_CACHE_KB);
         }
