@@ -129,6 +129,7 @@ const lost = (database: string, change: Partial<RehearsedRow> = {}): RehearsedRo
   seconds: 600,
   begins: 0,
   ends: 600,
+  heldBack: false,
   promised: 7200,
   stores: ["Harbour far"],
   cure: null,
@@ -154,6 +155,10 @@ const rehearsal = (id: string, rows: RehearsedRow[], seconds: number): Rehearsal
     seconds,
     untimed: 0,
     worstAge: 900,
+    atATime: [
+      { most: 1, kept: 2, seconds: 9600 },
+      { most: 2, kept: 1, seconds },
+    ],
     rows,
   },
 });
@@ -168,7 +173,7 @@ describe("The loss rehearsal", () => {
       cure: "cheapest: lock what lies there",
     }),
     lost("berths"),
-    lost("cargo", { begins: 600, ends: 9000, within: false, age: 9000 }),
+    lost("cargo", { begins: 600, ends: 9000, heldBack: true, within: false, age: 9000 }),
     lost("fuel", { restored: false, down: false, begins: null, ends: null }),
   ];
   const answers = {
@@ -189,6 +194,9 @@ describe("The loss rehearsal", () => {
     renderAt("/rehearsals", <RehearsalPage />, answers);
     expect(await screen.findByTestId("rehearsal-summary")).toHaveTextContent(
       "3 of 4 databases are down. 2 can be restored, all back after 2 h 30 min, 1 of 2 promised restore times kept",
+    );
+    expect(screen.getByTestId("at-a-time")).toHaveTextContent(
+      "At a time: 1 keeps 2 of 2 in 2 h 40 min, 2 keeps 1 of 2 in 2 h 30 min. One restore is held back",
     );
     expect(screen.getByText(/lock what lies there/)).toBeInTheDocument();
     expect(screen.getByText(/2 h 30 min, promised 2 h/)).toHaveClass("text-coral-text");

@@ -79,6 +79,7 @@ export function RehearsalPage() {
         {one.data?.result && (
           <>
             <Summary data={one.data} />
+            <AtATime data={one.data} />
             <Rows result={one.data.result} />
           </>
         )}
@@ -145,6 +146,28 @@ function Summary({ data }: { data: Rehearsal }) {
           {r.unreachable === 1 ? "One cannot be restored." : `${count(r.unreachable)} cannot be restored.`}
         </b>
       )}
+    </p>
+  );
+}
+
+/** What fewer or more at a time would come to, where that differs, and that some are held back. */
+function AtATime({ data }: { data: Rehearsal }) {
+  const r = data.result;
+  if (!r || r.atATime.length < 2) return null;
+  const held = r.rows.filter((row) => row.heldBack).length;
+  return (
+    <p className="mt-1 text-muted" data-testid="at-a-time">
+      At a time:{" "}
+      {r.atATime
+        .map((n) =>
+          r.promised > 0
+            ? `${n.most} keeps ${count(n.kept)} of ${count(r.promised)} in ${duration(n.seconds)}`
+            : `${n.most} takes ${duration(n.seconds)}`,
+        )
+        .join(", ")}
+      .
+      {held > 0 &&
+        ` ${held === 1 ? "One restore is" : `${count(held)} restores are`} held back though there would be room, so that others are not slowed down.`}
     </p>
   );
 }

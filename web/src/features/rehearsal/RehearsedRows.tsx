@@ -127,5 +127,6 @@ function Row({ row, room, longest }: { row: RehearsedRow; room: number; longest:
 }
 
 function spoken(row: RehearsedRow): string {
-  return `${row.name}: from ${duration(row.begins ?? 0)} to ${duration(row.ends ?? 0)} after the beginning`;
+  const held = row.heldBack ? ", held back though there would be room" : "";
+  return `${row.name}: from ${duration(row.begins ?? 0)} to ${duration(row.ends ?? 0)} after the beginning${held}`;
 }

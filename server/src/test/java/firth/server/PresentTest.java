@@ -10,16 +10,12 @@ import static org.mockito.Mockito.when;
 import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.Grade;
 import firth.core.model.Hazard;
-import firth.exchange.FleetFileReader;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Summaries;
 import firth.server.evaluation.SummaryPart;
 import firth.server.platform.FactsHolder;
-import firth.store.FactStore;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -47,18 +43,6 @@ class PresentTest {
     private Lookout lookout;
     private Evaluations evaluations;
 
-    private record Told(Optional<Instant> newestFact) implements FactStore.Delivery {
-        @Override
-        public String source() {
-            return "north-1";
-        }
-
-        @Override
-        public boolean isProgram() {
-            return true;
-        }
-    }
-
     @BeforeEach
     void open() throws IOException {
         facts = new FactsHolder(directory.resolve("firth.db").toString());
@@ -81,13 +65,7 @@ class PresentTest {
     }
 
     private void tell(String lines) throws IOException {
-        var report = facts.store()
-                .write(
-                        c -> FleetFileReader.read(
-                                new ByteArrayInputStream(lines.getBytes(StandardCharsets.UTF_8)), "test", c),
-                        r -> new Told(r.newestFact()),
-                        LAST);
-        assertEquals(List.of(), report.rejected());
+        ToldFacts.tell(facts, lines, LAST);
     }
 
     private Evaluation at(Instant now) {

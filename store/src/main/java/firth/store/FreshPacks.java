@@ -21,20 +21,34 @@ import java.util.TreeMap;
 final class FreshPacks implements AutoCloseable {
 
     private final PreparedStatement known;
+    private final Packs kept;
+    private final long most;
     private final Map<String, Pack> packs = new HashMap<>();
+    private long rows;
 
     /** Those of which something was known, or was changed after it had been added. */
     private final Set<String> others = new HashSet<>();
 
-    FreshPacks(Connection connection) throws SQLException {
+    /**
+     * Packs into a file.
+     *
+     * @param most so many backups are packed in memory at a time
+     */
+    FreshPacks(Connection connection, long most) throws SQLException {
+        this.kept = new Packs(connection);
+        this.most = most;
         known = connection.prepareStatement("SELECT 1 FROM backup WHERE database = ? AND num < ? LIMIT 1");
     }
 
-    /** A backup was added under a number higher than all before. */
-    void added(long num, Backup backup) throws SQLException {
+    /**
+     * A backup was added under a number higher than all before.
+     *
+     * @return whether it was packed, so that nothing more need be noted of it
+     */
+    boolean added(long num, Backup backup) throws SQLException {
         String database = backup.database();
         if (others.contains(database)) {
-            return;
+            return false;
         }
         Pack pack = packs.get(database);
         if (pack == null) {
@@ -43,24 +57,44 @@ final class FreshPacks implements AutoCloseable {
             try (ResultSet row = known.executeQuery()) {
                 if (row.next()) {
                     others.add(database);
-                    return;
+                    return false;
                 }
             }
             pack = new Pack();
             packs.put(database, pack);
         }
         add(pack, num, backup);
+        if (++rows > most) {
+            putDown(database);
+        }
+        return true;
     }
 
-    /** A backup was changed in place, so that what was packed of its database is no longer so. */
-    void changed(String database) {
+    /** Puts what is packed into the file, but for the database that is being added to: files mostly go from one to the next. */
+    private void putDown(String current) throws SQLException {
+        for (Map.Entry<String, Pack> pack : packs.entrySet()) {
+            if (!pack.getKey().equals(current)) {
+                kept.fresh(pack.getKey(), pack.getValue());
+                others.add(pack.getKey());
+            }
+        }
+        packs.keySet().retainAll(Set.of(current));
+        rows = Optional.ofNullable(packs.get(current)).map(Pack::rows).orElse(0L);
+    }
+
+    /**
+     * A backup was changed in place, so that what was packed of its database is no longer so.
+     *
+     * @return whether something was packed and not put down yet: it is to be packed anew
+     */
+    boolean changed(String database) {
         others.add(database);
-        packs.remove(database);
+        return packs.remove(database) != null;
     }
 
-    /** Everything there is of a database nobody knew before. */
-    Optional<Pack> pack(String database) {
-        return Optional.ofNullable(packs.get(database));
+    /** Puts the rest into the file. */
+    void finish() throws SQLException {
+        putDown("");
     }
 
     private static void add(Pack pack, long num, Backup b) {

@@ -25,18 +25,22 @@ final class Packs {
         this.connection = connection;
     }
 
-    /**
-     * Notes that backups of a database changed, and packs it anew where too many have.
-     *
-     * @param fresh all of them, where none was known before
-     */
-    void changed(String database, Collection<Long> backups, Optional<Pack> fresh) throws SQLException {
-        if (fresh.isPresent()) {
-            if (fresh.get().rows() >= WORTH_PACKING) {
-                put(database, fresh.get());
-            }
-            return;
+    /** Keeps everything there is of a database nobody knew before. */
+    void fresh(String database, Pack all) throws SQLException {
+        if (all.rows() >= WORTH_PACKING) {
+            put(database, all);
         }
+    }
+
+    /** Packs a database anew, whatever changed of it. */
+    void anew(String database) throws SQLException {
+        if (number("SELECT count(*) FROM backup WHERE database = ?", database) >= WORTH_PACKING) {
+            pack(database);
+        }
+    }
+
+    /** Notes that backups of a database changed, and packs it anew where too many have. */
+    void changed(String database, Collection<Long> backups) throws SQLException {
         long packed = number("SELECT rows FROM pack WHERE database = ?", database);
         long known = number("SELECT count(*) FROM unpacked WHERE database = ?", database);
         long allowed = packed == 0 ? WORTH_PACKING - 1L : Math.max(WORTH_PACKING, packed / CHANGED_PART);

@@ -35,7 +35,19 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     /** By database, the numbers of the backups that changed. */
     private final Map<String, Set<Long>> changed = new HashMap<>();
 
+    private final Set<String> repacked = new HashSet<>();
+
+    /** So many backups are packed in memory, some 30 bytes each. */
+    private static final long PACKED = 1_000_000;
+
+    /** So many changes of one database are told apart. */
+    private static final int NOTED = 20_000;
+
     SqliteCatalog(Connection connection) throws SQLException {
+        this(connection, PACKED);
+    }
+
+    SqliteCatalog(Connection connection, long packed) throws SQLException {
         this.connection = connection;
         selectRecord = connection.prepareStatement(
                 "SELECT document, observed FROM record WHERE type = ? AND id = ? AND version = ?");
@@ -43,7 +55,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
                 "INSERT OR REPLACE INTO record (type, id, version, document, observed) VALUES (?, ?, ?, ?, ?)");
         runs = new RunTable(connection);
         backups = new BackupTable(connection);
-        fresh = new FreshPacks(connection);
+        fresh = new FreshPacks(connection, packed);
     }
 
     @Override
@@ -107,8 +119,10 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         try {
             long added = backups.add(backup);
             if (added > 0) {
-                fresh.added(added, backup);
-                touch(backup.database(), added);
+                touched.add(backup.database());
+                if (!fresh.added(added, backup)) {
+                    note(backup.database(), added);
+                }
                 return Change.ADDED;
             }
             Backup known = backups.find(backup.id()).orElseThrow();
@@ -117,8 +131,8 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
             Change change = Merging.change(known, merged);
             if (change != Change.UNCHANGED) {
                 long num = backups.replace(merged);
-                fresh.changed(known.database());
-                fresh.changed(backup.database());
+                unpack(known.database());
+                unpack(backup.database());
                 touch(known.database(), num);
                 touch(backup.database(), num);
             }
@@ -131,7 +145,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     /** Puts a backup in the place of the known one as it is given. */
     void correct(Backup backup) {
         try {
-            fresh.changed(backup.database());
+            unpack(backup.database());
             touch(backup.database(), backups.replace(backup));
         } catch (SQLException e) {
             throw failure(e);
@@ -145,7 +159,27 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
 
     private void touch(String database, long backup) {
         touched.add(database);
-        changed.computeIfAbsent(database, d -> new HashSet<>()).add(backup);
+        note(database, backup);
+    }
+
+    /** Of a database of which very many changed it is not noted which: it is packed anew. */
+    private void note(String database, long backup) {
+        if (repacked.contains(database)) {
+            return;
+        }
+        Set<Long> own = changed.computeIfAbsent(database, d -> new HashSet<>());
+        own.add(backup);
+        if (own.size() > NOTED) {
+            repacked.add(database);
+            changed.remove(database);
+        }
+    }
+
+    private void unpack(String database) {
+        if (fresh.changed(database)) {
+            repacked.add(database);
+            changed.remove(database);
+        }
     }
 
     /** Counts the changes and notes how new the facts of their source are. */
@@ -160,8 +194,12 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         }
         Packs packs = new Packs(connection);
         for (Map.Entry<String, Set<Long>> entry : changed.entrySet()) {
-            packs.changed(entry.getKey(), entry.getValue(), fresh.pack(entry.getKey()));
+            packs.changed(entry.getKey(), entry.getValue());
         }
+        for (String database : repacked) {
+            packs.anew(database);
+        }
+        fresh.finish();
         try (PreparedStatement source = connection.prepareStatement(
                 "INSERT INTO source (name, received, newest_fact, program) VALUES (?, ?, ?, ?)"
                         + " ON CONFLICT (name) DO UPDATE SET received = excluded.received,"

@@ -31,6 +31,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.sqlite.SQLiteConfig;
 
 /** What is read from packs is what the rows say, whatever changed since. */
 class PackTest {
@@ -180,6 +181,47 @@ class PackTest {
         List<String> fromPack = read();
         change("DELETE FROM pack", new byte[0]);
         assertEquals(read(), fromPack);
+    }
+
+    @ParameterizedTest(name = "{0} in memory")
+    @ValueSource(longs = {1, 300, 500, 900, 100_000})
+    void whatComesAtOnceIsPackedHoweverMuchOfItIsInMemory(long most) throws Exception {
+        Random random = new Random(most);
+        StringBuilder all = new StringBuilder();
+        for (int n = 0; n < 400; n++) {
+            all.append(backup(n, random));
+        }
+        for (int n = 0; n < 400; n++) {
+            all.append(backup(n, random).replace("\"d\"", "\"e\"").replace("\"id\":\"b", "\"id\":\"e"));
+        }
+        for (int n = 380; n < 700; n++) {
+            all.append(backup(n, random));
+        }
+        try (Connection connection = Connections.to(
+                                directory.resolve("firth.db"), SQLiteConfig.TransactionMode.IMMEDIATE)
+                        .getConnection();
+                SqliteCatalog catalog = new SqliteCatalog(connection, most)) {
+            connection.setAutoCommit(false);
+            FleetFileReader.read(
+                    new ByteArrayInputStream(all.toString().getBytes(StandardCharsets.UTF_8)), "test", catalog);
+            catalog.finish(new From("test", Optional.empty()), BEGIN);
+            connection.commit();
+        }
+        assertEquals(2, number("SELECT count(*) FROM pack"));
+        List<String> fromPacks = read("d", "e");
+        change("DELETE FROM pack", new byte[0]);
+        assertEquals(read("d", "e"), fromPacks);
+    }
+
+    private List<String> read(String... databases) {
+        List<String> out = new ArrayList<>();
+        try (Snapshot snapshot = store.read()) {
+            for (String id : databases) {
+                out.addAll(
+                        described(snapshot.historyLater(DATABASE, List.of(id)).get()));
+            }
+        }
+        return out;
     }
 
     @Test

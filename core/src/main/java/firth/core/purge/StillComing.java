@@ -24,8 +24,7 @@ public final class StillComing {
         this.history = now.history();
         Retention retention = now.retention();
         this.awaited = IntStream.range(0, retention.size())
-                .filter(k -> retention.reasons(k).contains(Reason.LOG_AWAITED.word())
-                        || retention.reasons(k).contains(Reason.WAITING.word()))
+                .filter(k -> retention.has(k, Reason.LOG_AWAITED) || retention.has(k, Reason.WAITING))
                 .map(retention::backup)
                 .distinct()
                 .toArray();

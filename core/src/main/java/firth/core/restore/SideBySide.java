@@ -86,17 +86,30 @@ final class SideBySide {
         }
     }
 
+    /**
+     * A restore in an order.
+     *
+     * @param most it begins when fewer than so many run; those after it wait with it
+     */
+    record Placed(Restoring what, int most) {}
+
+    /** Each as soon as there is room for it. */
     RestoreSchedule run(List<Restoring> order) {
+        return runPlaced(order.stream().map(r -> new Placed(r, most)).toList());
+    }
+
+    RestoreSchedule runPlaced(List<Placed> order) {
         List<Running> running = new ArrayList<>();
         List<RestoreSchedule.Entry> out = new ArrayList<>();
         Map<String, Integer> readers = new HashMap<>();
-        Iterator<Restoring> waiting = order.iterator();
+        int waiting = 0;
         double now = 0;
-        while (waiting.hasNext() || !running.isEmpty()) {
-            while (running.size() < most && waiting.hasNext()) {
-                Running next = new Running(waiting.next(), now);
+        while (waiting < order.size() || !running.isEmpty()) {
+            while (waiting < order.size() && running.size() < Math.min(most, order.get(waiting).most)) {
+                Running next = new Running(order.get(waiting).what, now);
                 next.pass(now, 0, 0);
                 running.add(next);
+                waiting++;
             }
             readers.clear();
             running.stream()
@@ -113,7 +126,7 @@ final class SideBySide {
                 }
                 if (r.isDone()) {
                     all.remove();
-                    out.add(new RestoreSchedule.Entry(r.what, seconds(r.begins), seconds(now + step), r.reads));
+                    out.add(new RestoreSchedule.Entry(r.what, seconds(r.begins), seconds(now + step), r.reads, false));
                 }
             }
             now += step;

@@ -136,6 +136,59 @@ class RestoreScheduleTest {
         });
     }
 
+    /** Two that would share a store both miss; one after the other both keep their promise. */
+    @Test
+    void fewerAtATimeMayKeepMore() {
+        List<Restoring> all = List.of(
+                reading("a", "near", 1_000, Duration.ofSeconds(12)),
+                reading("b", "near", 1_000, Duration.ofSeconds(20)));
+        RestoreSchedule.Compared found = RestoreSchedule.compared(all, RATES, 2);
+        assertEquals(2, found.best().kept());
+        assertEquals(
+                List.of(false, true),
+                found.best().entries().stream()
+                        .map(RestoreSchedule.Entry::heldBack)
+                        .toList());
+        assertEquals(1, RestoreSchedule.inOrder(all, RATES, 2).kept());
+    }
+
+    /** While a slow store keeps one busy, the other two take turns at the fast one. */
+    @Test
+    void oneIsHeldBackThoughOthersRunSideBySide() {
+        List<Restoring> all = List.of(
+                reading("slow", "deep", 500, null),
+                reading("a", "near", 1_000, Duration.ofSeconds(12)),
+                reading("b", "near", 1_000, Duration.ofSeconds(20)));
+        RestoreSchedule.Compared found = RestoreSchedule.compared(all, RATES, 3);
+        assertEquals(2, found.best().kept());
+        assertEquals(Duration.ofSeconds(100), found.best().total(), "nothing waits for the slow one");
+        assertEquals(
+                List.of("b"),
+                found.best().entries().stream()
+                        .filter(RestoreSchedule.Entry::heldBack)
+                        .map(e -> e.what().database())
+                        .toList());
+    }
+
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void moreSideBySideIsNeverWorseAndHoldingBackOnlyHelps(long seed) {
+        Random random = new Random(2_000 + seed);
+        List<Restoring> all = any(random, 1 + random.nextInt(8));
+        int most = 1 + random.nextInt(5);
+        RestoreSchedule.Compared found = RestoreSchedule.compared(all, RATES, most);
+        assertEquals(Math.min(most, all.size()), found.upTo().size());
+        for (int n = 1; n < found.upTo().size(); n++) {
+            assertTrue(!found.upTo().get(n - 1).isBetterThan(found.upTo().get(n)), "with " + (n + 1));
+        }
+        for (RestoreSchedule one : found.upTo()) {
+            assertTrue(!one.isBetterThan(found.best()), () -> one + " is better than " + found.best());
+        }
+        if (most == 1) {
+            assertTrue(found.best().entries().stream().noneMatch(RestoreSchedule.Entry::heldBack));
+        }
+    }
+
     private static void eachOrder(
             List<Restoring> begun, List<Restoring> left, java.util.function.Consumer<List<Restoring>> action) {
         if (left.isEmpty()) {

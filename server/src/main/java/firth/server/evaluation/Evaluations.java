@@ -1,5 +1,8 @@
 package firth.server.evaluation;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import com.github.benmanes.caffeine.cache.Scheduler;
 import firth.core.evaluation.Evaluation;
 import firth.core.evaluation.HazardEvaluation;
 import firth.core.findings.Moments;
@@ -35,28 +38,29 @@ import org.jspecify.annotations.Nullable;
 @ApplicationScoped
 public class Evaluations {
 
-    /** Answers with the history they are of are large; what pages need of every database is kept in {@link Summaries}. */
-    private static final int KEPT = 200;
+    /** Enough for the followers of a large policy; what pages need of every database is kept in {@link Summaries}. */
+    private static final int KEPT = 600;
+
+    /** Answers are large, with the history they are of: what nobody looked at for so long is dropped. */
+    private static final Duration UNUSED = Duration.ofMinutes(5);
 
     private static final int VIEWS = 6;
 
     private final FactsHolder facts;
-    private final Map<String, Loaded> histories = new LinkedHashMap<>(16, 0.75f, true) {
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<String, Loaded> eldest) {
-            return size() > KEPT;
-        }
-    };
-    private final Map<Key, KeptAnswer> answers = new LinkedHashMap<>(16, 0.75f, true) {
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<Key, KeptAnswer> eldest) {
-            return size() > KEPT;
-        }
-    };
+    private final Cache<String, Loaded> histories = kept();
+    private final Cache<Key, KeptAnswer> answers = kept();
     private @Nullable Shared shared;
 
     public Evaluations(FactsHolder facts) {
         this.facts = facts;
+    }
+
+    private static <K, V> Cache<K, V> kept() {
+        return Caffeine.newBuilder()
+                .maximumSize(KEPT)
+                .expireAfterAccess(UNUSED)
+                .scheduler(Scheduler.systemScheduler())
+                .build();
     }
 
     private record Shared(long change, FleetNow fleet) {}
@@ -204,7 +208,7 @@ public class Evaluations {
                     .map(one -> new Loading(one.database, load(snapshot, fleet, one)))
                     .toList();
             loaded.parallelStream().forEach(one -> {
-                KeptAnswer kept = keptOrNew(fleet, one.database, one.loaded, view, databases.size() <= AT_ONCE);
+                KeptAnswer kept = keptOrNew(fleet, one.database, one.loaded, view, false);
                 taking.take(kept, new Answered(fleet, kept.answer, view.earlier(kept.answer.asOf())));
             });
         }
@@ -347,17 +351,13 @@ public class Evaluations {
 
     private Loaded load(Snapshot snapshot, FleetNow fleet, One one) {
         String id = one.database.id();
-        synchronized (histories) {
-            Loaded known = histories.get(id);
-            if (known != null && known.rests.equals(one.rests)) {
-                return known;
-            }
+        Loaded known = histories.getIfPresent(id);
+        if (known != null && known.rests.equals(one.rests)) {
+            return known;
         }
         Loaded loaded = new Loaded(
                 one.rests, snapshot.historyLater(one.database, fleet.standbys().membersOf(id)));
-        synchronized (histories) {
-            histories.put(id, loaded);
-        }
+        histories.put(id, loaded);
         return loaded;
     }
 
@@ -367,18 +367,14 @@ public class Evaluations {
 
     private KeptAnswer keptOrNew(FleetNow fleet, Database database, Loaded loaded, Lookout.View view, boolean keeping) {
         Key key = new Key(database.id(), loaded.rests.change, view.kept());
-        synchronized (answers) {
-            KeptAnswer known = answers.get(key);
-            if (known != null && known.rests.equals(loaded.rests) && known.standsAt(view.asOf())) {
-                return known;
-            }
+        KeptAnswer known = answers.getIfPresent(key);
+        if (known != null && known.rests.equals(loaded.rests) && known.standsAt(view.asOf())) {
+            return known;
         }
         Evaluation answer = evaluate(fleet, database, loaded.history.get(), view);
         KeptAnswer standing = new KeptAnswer(answer, loaded.rests, view.moves() ? until(fleet, answer) : Instant.MAX);
         if (keeping) {
-            synchronized (answers) {
-                answers.put(key, standing);
-            }
+            answers.put(key, standing);
         }
         return standing;
     }

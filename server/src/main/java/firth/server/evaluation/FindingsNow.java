@@ -1,5 +1,7 @@
 package firth.server.evaluation;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
@@ -20,7 +22,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -31,8 +32,6 @@ import java.util.stream.Collectors;
 @ApplicationScoped
 public class FindingsNow {
 
-    private static final int KEPT = 600;
-
     /** Runs that ended so long ago are no longer news. */
     public static final Duration RECENTLY = Duration.ofHours(1);
 
@@ -42,14 +41,9 @@ public class FindingsNow {
     private final PolicyFollowers following;
     private final Probes probes;
     private final List<HouseFindings> house;
-    private final Map<String, Known> known = new LinkedHashMap<>(16, 0.75f, true) {
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<String, Known> eldest) {
-            return size() > KEPT;
-        }
-    };
-
-    private record Known(Evaluation answer, List<Finding> findings) {}
+    /** What was found in an answer, for as long as somebody holds that very answer. */
+    private final Cache<Evaluation, List<Finding>> known =
+            Caffeine.newBuilder().weakKeys().build();
 
     FindingsNow(
             FactsHolder facts,
@@ -67,22 +61,8 @@ public class FindingsNow {
     }
 
     /** What is wrong with one database by itself, in order. */
-    @SuppressWarnings(
-            "ReferenceEquality") // whether it is the very one that was kept: looking inside would cost what is to be
-    // saved
     public List<Finding> of(Evaluations.Fleetwide all, Evaluation answer) {
-        String id = answer.database().id();
-        synchronized (known) {
-            Known found = known.get(id);
-            if (found != null && found.answer == answer) {
-                return found.findings;
-            }
-        }
-        List<Finding> findings = ofAll(all, answer);
-        synchronized (known) {
-            known.put(id, new Known(answer, findings));
-        }
-        return findings;
+        return known.get(answer, a -> ofAll(all, a));
     }
 
     /** What of an answer it takes to say what is wrong with the fleet. */

@@ -1,11 +1,12 @@
 package firth.server.evaluation;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Followers;
 import firth.core.forecast.Forecast;
 import firth.core.forecast.Habits;
 import firth.core.forecast.QuietMoment;
-import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -19,19 +20,11 @@ import java.util.Optional;
 @ApplicationScoped
 public class PolicyFollowers {
 
-    private static final int KEPT = 100;
-
     private final Evaluations evaluations;
     private final Lookout lookout;
-    private final Map<String, Known> bases = new LinkedHashMap<>(16, 0.75f, true) {
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<String, Known> eldest) {
-            return size() > KEPT;
-        }
-    };
-
-    /** What was worked out for an answer; good for as long as that is the answer. */
-    private record Known(Evaluation answer, Forecast.Basis basis) {}
+    /** What was worked out for an answer, for as long as somebody holds that very answer. */
+    private final Cache<Evaluation, Forecast.Basis> bases =
+            Caffeine.newBuilder().weakKeys().build();
 
     PolicyFollowers(Evaluations evaluations, Lookout lookout) {
         this.evaluations = evaluations;
@@ -45,23 +38,9 @@ public class PolicyFollowers {
     }
 
     /** What a look ahead at a database starts from. */
-    @SuppressWarnings(
-            "ReferenceEquality") // whether it is the very one that was kept: looking inside would cost what is to be
-    // saved
     public Forecast.Basis basis(Evaluations.Fleetwide all, Evaluation answer) {
-        String id = answer.database().id();
-        synchronized (bases) {
-            Known known = bases.get(id);
-            if (known != null && known.answer == answer) {
-                return known.basis;
-            }
-        }
-        DatabaseFacts facts = all.facts(answer);
-        Forecast.Basis basis = new Forecast.Basis(facts, all.fleet().fleet(), answer.asOf());
-        synchronized (bases) {
-            bases.put(id, new Known(answer, basis));
-        }
-        return basis;
+        return bases.get(
+                answer, a -> new Forecast.Basis(all.facts(a), all.fleet().fleet(), a.asOf()));
     }
 
     /** What the followers have in common. */

@@ -49,6 +49,7 @@ public record RehearsalView(
      * @param kept how many of these promises are kept
      * @param seconds until the last is back, of those whose time is known
      * @param untimed how many can be restored in a time that is not known
+     * @param atATime what the best order found would come to with at most one restore at a time, at most two, and so on
      */
     public record Rehearsed(
             @Nullable Instant moment,
@@ -61,7 +62,11 @@ public record RehearsalView(
             double seconds,
             int untimed,
             @Schema(nullable = true) @Nullable Double worstAge,
+            List<AtATime> atATime,
             List<RehearsedRow> rows) {}
+
+    /** What at most so many restores side by side come to: promises kept, and seconds until the last is back. */
+    public record AtATime(int most, int kept, double seconds) {}
 
     /**
      * One database.
@@ -71,6 +76,7 @@ public record RehearsalView(
      * @param within whether that is within the objective for such a loss; absent where none is promised
      * @param seconds what its restore takes by itself
      * @param begins when its restore begins, beside the others
+     * @param heldBack whether it waits though there would be room for it, so that others keep their promise or all is over sooner
      * @param cure the cheapest change after which something would be left
      */
     public record RehearsedRow(
@@ -85,6 +91,7 @@ public record RehearsalView(
             @Schema(nullable = true) @Nullable Double seconds,
             @Schema(nullable = true) @Nullable Double begins,
             @Schema(nullable = true) @Nullable Double ends,
+            boolean heldBack,
             @Schema(nullable = true) @Nullable Double promised,
             List<String> stores,
             @Schema(nullable = true) @Nullable String cure) {}

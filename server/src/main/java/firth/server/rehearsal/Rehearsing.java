@@ -33,6 +33,7 @@ import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -148,7 +149,7 @@ class Rehearsing {
                 .flatMap(Optional::stream)
                 .toList();
         return judged.isEmpty()
-                ? new RehearsalView.Rehearsed(moment, 0, 0, 0, 0, 0, 0, 0, 0, null, List.of())
+                ? new RehearsalView.Rehearsed(moment, 0, 0, 0, 0, 0, 0, 0, 0, null, List.of(), List.of())
                 : result(known[0], judged, losing, moment);
     }
 
@@ -185,7 +186,8 @@ class Rehearsing {
                     .flatMap(w -> Restoring.of(j.database.id(), w, promised(j), s -> Optional.ofNullable(rates.get(s))))
                     .ifPresent(restores::add);
         }
-        RestoreSchedule schedule = RestoreSchedule.of(restores, rates, losing.sideBySide());
+        RestoreSchedule.Compared compared = RestoreSchedule.compared(restores, rates, losing.sideBySide());
+        RestoreSchedule schedule = compared.best();
         Map<String, RestoreSchedule.Entry> placed = schedule.entries().stream()
                 .collect(Collectors.toMap(e -> e.what().database(), e -> e));
         Hazard meant = losing.unlocked()
@@ -217,6 +219,12 @@ class Rehearsing {
                         .filter(Objects::nonNull)
                         .max(Double::compare)
                         .orElse(null),
+                IntStream.range(0, compared.upTo().size())
+                        .mapToObj(n -> new RehearsalView.AtATime(
+                                n + 1,
+                                compared.upTo().get(n).kept(),
+                                Plans.seconds(compared.upTo().get(n).total())))
+                        .toList(),
                 rows);
     }
 
@@ -253,6 +261,7 @@ class Rehearsing {
                         .orElse(null),
                 placed == null ? null : Plans.seconds(placed.begins()),
                 placed == null ? null : Plans.seconds(placed.ends()),
+                placed != null && placed.heldBack(),
                 promised(j).map(Plans::seconds).orElse(null),
                 j.outcome.way().map(Way::steps).orElse(List.of()).stream()
                         .map(Step::store)

@@ -8,14 +8,11 @@ import static org.mockito.Mockito.when;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding;
 import firth.core.model.Hazard;
-import firth.exchange.FleetFileReader;
 import firth.exchange.ToldFindings;
+import firth.server.ToldFacts;
 import firth.server.platform.FactsHolder;
-import firth.store.FactStore;
 import firth.store.Snapshot;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -49,18 +46,6 @@ class SummariesTest {
     private Summaries summaries;
     private final SummaryPart<String> said = this::said;
     private Instant now = BEGIN.plus(Duration.ofHours(30));
-
-    private record Told(Optional<Instant> newestFact) implements FactStore.Delivery {
-        @Override
-        public String source() {
-            return "north-1";
-        }
-
-        @Override
-        public boolean isProgram() {
-            return true;
-        }
-    }
 
     @BeforeEach
     void open() throws IOException {
@@ -137,13 +122,7 @@ class SummariesTest {
     }
 
     private void tell(String lines) throws IOException {
-        var report = facts.store()
-                .write(
-                        c -> FleetFileReader.read(
-                                new ByteArrayInputStream(lines.getBytes(StandardCharsets.UTF_8)), "test", c),
-                        r -> new Told(r.newestFact()),
-                        now);
-        assertEquals(List.of(), report.rejected());
+        ToldFacts.tell(facts, lines, now);
     }
 
     /** Everything but how old something is. */
