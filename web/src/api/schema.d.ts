@@ -2058,6 +2058,14 @@ export interface components {
             lastFailed: components["schemas"]["Moment"] | null;
             nextSlot: components["schemas"]["Moment"] | null;
         };
+        AtATime: {
+            /** Format: int32 */
+            most: number;
+            /** Format: int32 */
+            kept: number;
+            /** Format: double */
+            seconds: number;
+        };
         AttemptView: {
             id: string;
             started: components["schemas"]["Instant"];
@@ -3541,6 +3549,7 @@ export interface components {
             untimed: number;
             /** Format: double */
             worstAge: number | null;
+            atATime: components["schemas"]["AtATime"][];
             rows: components["schemas"]["RehearsedRow"][];
         };
         RehearsedRow: {
@@ -3559,6 +3568,7 @@ export interface components {
             begins: number | null;
             /** Format: double */
             ends: number | null;
+            heldBack: boolean;
             /** Format: double */
             promised: number | null;
             stores: string[];
