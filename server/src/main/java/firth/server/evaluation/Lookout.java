@@ -39,12 +39,13 @@ public class Lookout {
      * A moment and the stretch before it that a request is about.
      *
      * @param moves whether the moment moves on by itself, with the clock or with what comes in
+     * @param stands whether it is where pages stand while no moment is chosen
      */
-    public record View(Instant asOf, Span period, boolean moves) {
+    public record View(Instant asOf, Span period, boolean moves, boolean stands) {
 
         /** A moment that was chosen. */
         public View(Instant asOf, Span period) {
-            this(asOf, period, false);
+            this(asOf, period, false, false);
         }
 
         /** The same view as it was at an earlier moment, where it moves on. */
@@ -53,12 +54,15 @@ public class Lookout {
                 return this;
             }
             return new View(
-                    moment, period.to().equals(asOf) ? new Span(moment.minus(period.length()), moment) : period, true);
+                    moment,
+                    period.to().equals(asOf) ? new Span(moment.minus(period.length()), moment) : period,
+                    true,
+                    stands);
         }
 
         /** Whether this is what pages show where nothing is chosen. */
         boolean isUsual() {
-            return moves && period.to().equals(asOf) && period.length().equals(DEFAULT_PERIOD);
+            return stands && period.to().equals(asOf) && period.length().equals(DEFAULT_PERIOD);
         }
 
         /** What answers are kept under: where the moment moves on they serve for as long as time alone does not change them. */
@@ -88,7 +92,8 @@ public class Lookout {
         return new View(
                 moment,
                 period == null || period.isEmpty() ? before(moment, DEFAULT_PERIOD) : span(moment, period),
-                !chosen);
+                !chosen,
+                !chosen && present == goesByTheClock());
     }
 
     /**

@@ -31,7 +31,7 @@ public class Probes {
 
     /** What was found out about many databases. */
     public ProbedNow ofMany(Snapshot snapshot, Fleet fleet, Instant now) {
-        Parts<Readiness.Backed> all = summaries.all(lookout.viewNow(), part);
+        Parts<Readiness.Backed> all = summaries.all(lookout.view("", ""), part);
         Map<String, Readiness.Backed> backed = new HashMap<>();
         for (int i = 0; i < all.each().size(); i++) {
             backed.put(all.databases().get(i).id(), all.each().get(i));

@@ -119,9 +119,9 @@ final class Candidates {
         group.kept = kept;
     }
 
-    /** Whether a line of this name may be left out. */
-    boolean has(String key) {
-        return groups.containsKey(key);
+    /** The names of the lines; each may be left out. */
+    Set<String> keys() {
+        return Set.copyOf(groups.keySet());
     }
 
     /** Until when a copy is to stay, since deleting it earlier costs money. */

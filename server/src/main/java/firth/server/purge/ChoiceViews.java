@@ -3,7 +3,6 @@ package firth.server.purge;
 import firth.core.model.BackupStore;
 import firth.core.model.Role;
 import firth.server.database.DatabaseView;
-import firth.server.database.Shelves;
 import firth.server.evaluation.HeldPart;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.FactsHolder;
@@ -49,7 +48,7 @@ class ChoiceViews {
                 store.orElse(null),
                 rows(choice, store),
                 choice.parts().stream()
-                        .flatMap(p -> p.candidates().lines(leftOut).stream())
+                        .flatMap(p -> p.lines().stream())
                         .sorted(Comparator.comparing(PurgeView.LineView::name)
                                 .thenComparing(PurgeView.LineView::storeName)
                                 .thenComparing(l -> KINDS.indexOf(l.kind()))
@@ -63,7 +62,7 @@ class ChoiceViews {
                 items.size(),
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 levels(choice, items),
-                lists.all(choice.all().fleet()));
+                lists.all(choice.fleet()));
     }
 
     /** The one store named; empty where the whole fleet is. */
@@ -78,13 +77,13 @@ class ChoiceViews {
     private List<PurgeView.StoreChoice> stores(PurgeChoices.FleetChoice choice) {
         Map<String, Double> obsolete = HeldPart.byStore(choices.held().each(), HeldPart.Held::obsolete);
         Map<String, Agents.Agent> agents = facts.store().agents().all();
-        return choice.all().fleet().fleet().stores().stream()
+        return choice.fleet().fleet().stores().stream()
                 .sorted(Comparator.comparing(
                                 (BackupStore s) -> s.role().map(Role::ordinal).orElse(9))
                         .thenComparing(BackupStore::id))
                 .map(s -> new PurgeView.StoreChoice(
                         s.id(),
-                        choice.all().fleet().storeName(s.id()),
+                        choice.fleet().storeName(s.id()),
                         s.role().map(Role::word).orElse(""),
                         obsolete.getOrDefault(s.id(), 0.0),
                         agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now())))
@@ -94,10 +93,10 @@ class ChoiceViews {
     private static List<PurgeView.ShelfRow> rows(PurgeChoices.FleetChoice choice, Optional<String> store) {
         List<PurgeView.ShelfRow> out = new ArrayList<>();
         for (PurgeChoices.DatabaseChoice part : choice.parts()) {
-            for (DatabaseView.Shelf shelf : new Shelves(choice.all().fleet(), part.e()).all()) {
+            for (DatabaseView.Shelf shelf : part.shelves()) {
                 if (store.filter(s -> !s.equals(shelf.store())).isEmpty()) {
                     out.add(new PurgeView.ShelfRow(
-                            part.e().database().id(), part.e().database().name(), shelf, shelf.obsoleteBytes()));
+                            part.database().id(), part.database().name(), shelf, shelf.obsoleteBytes()));
                 }
             }
         }
@@ -113,9 +112,8 @@ class ChoiceViews {
         return freed.entrySet().stream()
                 .map(f -> new PurgeView.Level(
                         f.getKey(),
-                        choice.all().fleet().storeName(f.getKey()),
-                        choice.all()
-                                .fleet()
+                        choice.fleet().storeName(f.getKey()),
+                        choice.fleet()
                                 .fleet()
                                 .store(f.getKey())
                                 .filter(s -> s.capacityBytes().isPresent())

@@ -1,6 +1,5 @@
 package firth.server.purge;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.record.Deed;
 import firth.exchange.Told;
 import firth.server.evaluation.Lookout;
@@ -98,8 +97,7 @@ class ListDecisions {
     private static void checkSeen(
             PurgeChoices.FleetChoice choice, List<Purges.Item> items, Set<String> leftOut, String seen) {
         leftOut.stream()
-                .filter(key ->
-                        choice.parts().stream().noneMatch(p -> p.candidates().has(key)))
+                .filter(key -> choice.parts().stream().noneMatch(p -> p.keys().contains(key)))
                 .findFirst()
                 .ifPresent(key -> {
                     throw new Conflict(
@@ -115,8 +113,7 @@ class ListDecisions {
                     "Look again, and ask for what you see.");
         }
         List<String> flaws = choice.parts().stream()
-                .flatMap(p ->
-                        p.proof().flaws().stream().map(f -> p.e().database().name() + ": " + ProofWords.of(f)))
+                .flatMap(p -> p.proof().flaws().stream().map(f -> p.database().name() + ": " + ProofWords.of(f)))
                 .toList();
         if (!flaws.isEmpty()) {
             throw new BadRequest("leftOut", "is to name more: " + flaws.get(0));
@@ -157,19 +154,18 @@ class ListDecisions {
     static List<Purges.Item> items(PurgeChoices.FleetChoice choice, Set<String> leftOut) {
         List<Purges.Item> out = new ArrayList<>();
         for (PurgeChoices.DatabaseChoice part : choice.parts()) {
-            Evaluation e = part.e();
-            for (int k : part.candidates().rows(leftOut)) {
+            for (PurgeChoices.Going g : part.going()) {
                 out.add(new Purges.Item(
                         out.size() + 1,
-                        e.database().id(),
-                        e.history().id(e.retention().backup(k)),
-                        e.history().kind(e.retention().backup(k)).word(),
-                        e.retention().store(k),
+                        part.database().id(),
+                        g.backup(),
+                        g.kind(),
+                        g.store(),
                         "",
-                        part.candidates().bytes(k),
+                        g.bytes(),
                         "",
-                        Instant.ofEpochMilli(e.history().landedMs(e.retention().copy(k))),
-                        part.candidates().why(k),
+                        g.landed(),
+                        g.why(),
                         ItemState.WAITING,
                         "",
                         OptionalDouble.empty(),
@@ -198,9 +194,8 @@ class ListDecisions {
         Set<String> concerned = items.stream().map(Purges.Item::database).collect(java.util.stream.Collectors.toSet());
         Map<String, Integer> asked = reproof.approvalsByPolicy();
         return choice.parts().stream()
-                .map(PurgeChoices.DatabaseChoice::e)
-                .filter(e -> concerned.contains(e.database().id()))
-                .mapToInt(e -> e.version()
+                .filter(p -> concerned.contains(p.database().id()))
+                .mapToInt(p -> p.version()
                         .map(v -> asked.getOrDefault(v.id() + " " + v.version(), 1))
                         .orElse(1))
                 .max()

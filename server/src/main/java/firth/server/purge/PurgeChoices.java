@@ -6,9 +6,14 @@ import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.model.Database;
+import firth.core.model.PolicyVersion;
 import firth.core.purge.PurgeProof;
 import firth.exchange.Json;
+import firth.server.database.DatabaseView;
+import firth.server.database.Shelves;
+import firth.server.evaluation.Answered;
 import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.HeldPart;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Parts;
@@ -24,8 +29,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Predicate;
-import java.util.stream.Stream;
 
 /** What may be deleted now, with the proof that deleting it harms nothing promised. */
 @ApplicationScoped
@@ -62,48 +65,89 @@ class PurgeChoices {
         return summaries.all(lookout.viewNow(), held);
     }
 
-    /** A database with what may go of it, and the proof for what is chosen. */
-    record DatabaseChoice(Evaluation e, Candidates candidates, PurgeProof proof) {}
+    /** A copy that may go. */
+    record Going(String backup, String kind, String store, double bytes, Instant landed, String why) {}
+
+    /**
+     * A database with what may go of it, and the proof for what is chosen.
+     *
+     * @param keys the names of the lines that may be left out
+     * @param going what is chosen of it
+     */
+    record DatabaseChoice(
+            Database database,
+            Optional<PolicyVersion> version,
+            Set<String> keys,
+            List<PurgeView.LineView> lines,
+            List<Going> going,
+            List<DatabaseView.Shelf> shelves,
+            PurgeProof proof) {}
 
     /** What is chosen of the fleet. */
-    record FleetChoice(Evaluations.Fleetwide all, Instant asOf, List<DatabaseChoice> parts, String proof) {}
+    record FleetChoice(FleetNow fleet, Instant asOf, List<DatabaseChoice> parts, String proof) {}
 
     /** By the clock, the rules and the facts of this moment. Databases all of whose copies there are asked for are not looked at. */
     FleetChoice choose(Optional<String> store, Set<String> leftOut) {
+        return choose(store, leftOut, lookout.present());
+    }
+
+    /**
+     * As of the moment of a view, by what is known now. What was obsolete then and is not any more is not chosen, and so what is
+     * chosen is not what was seen.
+     */
+    FleetChoice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
+        Set<String> spare = spare(store);
+        Obstacles obstacles = Obstacles.at(facts.store(), view.asOf());
+        // At this very moment, whatever stands for a while.
+        Lookout.View exact = new Lookout.View(view.asOf(), view.period());
+        List<DatabaseChoice> parts =
+                evaluations
+                        .walk(d -> spare.contains(d.id()), exact, one -> choice(one, store, leftOut, obstacles))
+                        .stream()
+                        .flatMap(Optional::stream)
+                        .toList();
+        return new FleetChoice(evaluations.fleetNow(), view.asOf(), parts, text(parts));
+    }
+
+    /** The databases that have copies there which no rule asks for. */
+    private Set<String> spare(Optional<String> store) {
         Parts<Map<String, HeldPart.Held>> all = held();
-        Set<String> spare = new HashSet<>();
+        Set<String> out = new HashSet<>();
         for (int i = 0; i < all.each().size(); i++) {
             boolean any = all.each().get(i).entrySet().stream()
                     .anyMatch(h -> h.getValue().spare() > 0
                             && store.filter(s -> !s.equals(h.getKey())).isEmpty());
             if (any) {
-                spare.add(all.databases().get(i).id());
+                out.add(all.databases().get(i).id());
             }
         }
-        return choose(d -> spare.contains(d.id()), store, leftOut, lookout.present());
+        return out;
     }
 
-    /** As of the moment of a view, by what is known now. */
-    FleetChoice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
-        return choose(d -> true, store, leftOut, view);
-    }
-
-    private FleetChoice choose(
-            Predicate<Database> which, Optional<String> store, Set<String> leftOut, Lookout.View view) {
-        Evaluations.Fleetwide all = evaluations.once(which, view);
-        Obstacles obstacles = Obstacles.at(facts.store(), view.asOf());
-        List<DatabaseChoice> parts = all.answers().parallelStream()
-                .flatMap(e -> {
-                    Candidates c = new Candidates(all, e, store, obstacles);
-                    return c.isEmpty()
-                            ? Stream.empty()
-                            : Stream.of(new DatabaseChoice(
-                                    e,
-                                    c,
-                                    PurgeProof.of(all.facts(e), all.fleet().fleet(), e, c.chosen(leftOut))));
-                })
-                .toList();
-        return new FleetChoice(all, view.asOf(), parts, text(parts));
+    private static Optional<DatabaseChoice> choice(
+            Answered one, Optional<String> store, Set<String> leftOut, Obstacles obstacles) {
+        Evaluation e = one.answer();
+        Candidates c = new Candidates(one.alone(), e, store, obstacles);
+        if (c.isEmpty()) {
+            return Optional.empty();
+        }
+        return Optional.of(new DatabaseChoice(
+                e.database(),
+                e.version(),
+                c.keys(),
+                c.lines(leftOut),
+                c.rows(leftOut).stream()
+                        .map(k -> new Going(
+                                e.history().id(e.retention().backup(k)),
+                                e.history().kind(e.retention().backup(k)).word(),
+                                e.retention().store(k),
+                                c.bytes(k),
+                                Instant.ofEpochMilli(
+                                        e.history().landedMs(e.retention().copy(k))),
+                                c.why(k)))
+                        .toList(),
+                new Shelves(one.now(), e).all(),
+                PurgeProof.of(one.facts(), one.fleet(), e, c.chosen(leftOut))));
     }
 
     /** The proofs as they are kept with the list and sealed with it. */
@@ -125,7 +169,7 @@ class PurgeChoices {
         PurgeProof p = part.proof;
         return new PurgeView.ProofView(
                 p.database(),
-                part.e.database().name(),
+                part.database.name(),
                 p.copies(),
                 p.bytes(),
                 p.pointAfter().orElse(null),

@@ -28,7 +28,7 @@ import org.junit.jupiter.api.Test;
 class ClockFollowerTest {
 
     private static final Instant NOW = Instant.parse("2026-11-23T09:12:00Z");
-    private static final Lookout.View PRESENT = new Lookout.View(NOW, new Span(NOW, NOW), true);
+    private static final Lookout.View PRESENT = new Lookout.View(NOW, new Span(NOW, NOW), true, true);
 
     private final FindingsNow findings = mock(FindingsNow.class);
     private final Evaluations evaluations = mock(Evaluations.class);

@@ -8,6 +8,7 @@ import firth.server.DemoFleet;
 import io.quarkus.test.common.QuarkusTestResource;
 import io.quarkus.test.junit.QuarkusTest;
 import jakarta.inject.Inject;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
@@ -83,7 +84,8 @@ class EvaluationsPerRequestTest {
             given().contentType("application/x-ndjson")
                     .body("""
                             {"type":"backup","id":"berths-one-more-%s","database":"berths","kind":"log","from":%s,"to":%s,"fromTime":"%s","toTime":"%s","copies":[{"store":"quay-near"}]}
-                            """.formatted(n, 9_000_000 + n, 9_000_001 + n, to.minusSeconds(60), to))
+                            """.formatted(n, 9_000_000 + n, 9_000_001 + n, to.minusSeconds(60), to)
+                            .getBytes(StandardCharsets.UTF_8))
                     .post("/api/import?source=one")
                     .then()
                     .statusCode(200);
