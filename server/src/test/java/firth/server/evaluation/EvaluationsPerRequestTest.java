@@ -18,7 +18,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** A page evaluates what has changed since somebody looked, and no more. */
 @QuarkusTest
-@QuarkusTestResource(DemoFleet.class)
+@QuarkusTestResource(value = DemoFleet.class, restrictToAnnotatedClass = true)
 class EvaluationsPerRequestTest {
 
     /** Time alone may change an answer between two requests; not again and again. */
