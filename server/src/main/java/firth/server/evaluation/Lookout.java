@@ -19,7 +19,7 @@ import org.jspecify.annotations.Nullable;
 public class Lookout {
 
     /** The stretch pages are about where none is chosen. */
-    public static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
+    private static final Duration DEFAULT_PERIOD = Duration.ofDays(30);
 
     /** Clocks of hosts may run ahead of ours by so much; the moments they tell are believed. */
     private static final Duration AHEAD = Duration.ofMinutes(5);

@@ -26,6 +26,7 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -33,6 +34,9 @@ import org.jspecify.annotations.Nullable;
 @Path("/api")
 @RolesAllowed(Roles.VIEWER)
 public class ExchangeResource {
+
+    /** The answers of so many databases are in memory at a time. */
+    private static final int AT_ONCE = 64;
 
     private final FactsHolder facts;
     private final Lookout lookout;
@@ -96,12 +100,14 @@ public class ExchangeResource {
             try (EvaluationJson out = new EvaluationJson(to, view.asOf(), view.period(), List.of())) {
                 // As of this very moment, though an answer of a little earlier would stand still.
                 Lookout.View exact = new Lookout.View(view.asOf(), view.period());
-                for (Database d : evaluations.fleetNow().databases().values()) {
-                    if (!d.inServiceFrom().isAfter(view.asOf())) {
-                        Evaluations.Fleetwide one = evaluations.once(d::equals, exact);
-                        for (Evaluation answer : one.answers()) {
-                            out.write(answer, findings.of(one, answer));
-                        }
+                List<Database> shown = evaluations.fleetNow().databases().values().stream()
+                        .filter(d -> !d.inServiceFrom().isAfter(view.asOf()))
+                        .toList();
+                for (int from = 0; from < shown.size(); from += AT_ONCE) {
+                    Set<Database> some = Set.copyOf(shown.subList(from, Math.min(from + AT_ONCE, shown.size())));
+                    Evaluations.Fleetwide answers = evaluations.once(some::contains, exact);
+                    for (Evaluation answer : answers.answers()) {
+                        out.write(answer, findings.of(answers, answer));
                     }
                 }
             }

@@ -13,7 +13,6 @@ import firth.core.model.PolicyVersion;
 import firth.core.time.Span;
 import firth.core.time.Spans;
 import firth.server.cover.CoverRows;
-import firth.server.evaluation.Answered;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
@@ -128,9 +127,7 @@ class WeekViews {
         List<WeekPart.WeekAhead> kept = summaries.all(view, part).each();
         return kept.stream().allMatch(a -> a.reaches(week))
                 ? kept
-                : evaluations.all(view).answers().parallelStream()
-                        .map(e -> part.ahead(new Answered(evaluations.fleetNow(), e, view), week))
-                        .toList();
+                : evaluations.walk(d -> true, view, one -> part.ahead(one, week));
     }
 
     private static ZoneId usualZone(List<Database> fleet) {
