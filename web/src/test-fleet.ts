@@ -1,4 +1,4 @@
-import type { BackupPage, Cover, DatabaseView, Finding, FleetRow, Row } from "./api/types";
+import type { BackupPage, Cover, DatabaseView, Finding, FleetRow, Row, Schemas } from "./api/types";
 
 /** Made-up answers of the server for tests of what is drawn from them. */
 
@@ -86,11 +86,22 @@ export function cover(rows: Row[]): Cover {
     asOf: TO,
     from: FROM,
     to: TO,
-    outside: [{ from: FROM, to: TO, share: 0.25, databases: 1 }],
-    drawn: true,
+    databases: rows.length,
+    groups:
+      rows.length === 0
+        ? []
+        : [{ title: "Sailings", promise: "lose 30 min", databases: rows.map((r) => r.id) }],
+    choices: [],
     rows,
   };
 }
+
+export const strip: Schemas["Strip"] = {
+  asOf: TO,
+  from: FROM,
+  to: TO,
+  outside: [{ from: FROM, to: TO, share: 0.25, databases: 1 }],
+};
 
 const at = (day: string, minute: number) =>
   new Date(Date.parse(`${day}T22:00:00Z`) + minute * 60_000).toISOString().replace(".000Z", "Z");

@@ -5,7 +5,20 @@ import { coverRows } from "./cover";
 import type { Cover, Row } from "./types";
 
 /** What follows from facts, and is asked for again when some have come in. */
-const FOLLOWS = ["watch", "cover", "database", "backups", "sources", "history", "facets", "line", "gaps"];
+const FOLLOWS = [
+  "watch",
+  "cover",
+  "strip",
+  "database",
+  "backups",
+  "sources",
+  "history",
+  "facets",
+  "line",
+  "gaps",
+];
+/** Of a fleet larger than this its order and the strip are not asked for again for a few rows. */
+const LARGE = 150;
 /** Who has scrolled further than this many pages is not sent back through all of them. */
 const FEW_PAGES = 3;
 /** Somebody is there. */
@@ -19,10 +32,7 @@ const SETTLED_MS = 7_000;
 const REST_MS = 1_000;
 const REST_ROUNDS = 3;
 
-/**
- * Puts the rows of a few databases into the fleet that is on screen, unless a moment was chosen for that. Whether there is a fleet so
- * large that it is not asked for again for a few rows.
- */
+/** Puts the rows of a few databases into the fleet that is on screen, unless a moment was chosen for that. Whether that is a large one. */
 async function redraw(queries: QueryClient, databases: string[]) {
   const shown = queries.getQueryCache().findAll({ queryKey: ["cover"], type: "active" });
   let large = false;
@@ -37,7 +47,7 @@ async function redraw(queries: QueryClient, databases: string[]) {
     queries.setQueriesData<Row[]>({ queryKey: ["ribbons", view] }, (rows) =>
       rows?.map((r) => fresh.get(r.id) ?? r),
     );
-    large ||= queries.getQueryData<Cover>(queryKey)?.drawn === false;
+    large ||= (queries.getQueryData<Cover>(queryKey)?.databases ?? 0) > LARGE;
   }
   return large;
 }
@@ -89,7 +99,7 @@ export function usePush() {
       // The few rows come at once; everything else that follows from them, in its own time.
       if (databases.length > 0)
         void redraw(queries, databases).then(
-          (large) => ask(large ? ["cover"] : []),
+          (large) => ask(large ? ["cover", "strip"] : []),
           () => ask(),
         );
       else ask();

@@ -123,6 +123,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cover/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Strip */
+        get: operations["CoverResource_strip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/databases/{id}": {
         parameters: {
             query?: never;
@@ -440,6 +457,23 @@ export interface paths {
         };
         /** Gaps */
         get: operations["GapsResource_gaps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gaps/outages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Outages */
+        get: operations["GapsResource_outages"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2216,6 +2250,10 @@ export interface components {
             /** Format: int64 */
             lines: number;
         };
+        Choosable: {
+            trait: string;
+            values: components["schemas"]["Counted"][];
+        };
         Chosen: {
             store: string | null;
             leftOut: string[];
@@ -2303,6 +2341,11 @@ export interface components {
             /** @enum {string|null} */
             verdict: "needed" | "obsolete" | "unusable" | null;
         };
+        Counted: {
+            value: string;
+            /** Format: int32 */
+            databases: number;
+        };
         CoursePoint: {
             at: components["schemas"]["Instant"];
             /** Format: double */
@@ -2314,8 +2357,10 @@ export interface components {
             asOf: components["schemas"]["Instant"];
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
-            outside: components["schemas"]["Outside"][];
-            drawn: boolean;
+            /** Format: int32 */
+            databases: number;
+            groups: components["schemas"]["CoverGroup"][];
+            choices: components["schemas"]["Choosable"][];
             rows: components["schemas"]["Row"][];
         };
         CoverAfter: {
@@ -2328,6 +2373,11 @@ export interface components {
             pointBefore: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             pointAfter: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             equal: boolean;
+        };
+        CoverGroup: {
+            title: string;
+            promise: string;
+            databases: string[];
         };
         DataBackup: {
             id: string;
@@ -2477,6 +2527,9 @@ export interface components {
             proved: number;
             /** Format: int32 */
             tested: number;
+            /** Format: int32 */
+            due: number;
+            most: components["schemas"]["DrillRow"] | null;
             rows: components["schemas"]["DrillRow"][];
             done: components["schemas"]["DrillDone"][];
         };
@@ -2689,10 +2742,9 @@ export interface components {
         };
         GapsView: {
             asOf: components["schemas"]["Instant"];
-            from: components["schemas"]["Instant"];
-            to: components["schemas"]["Instant"];
+            all: components["schemas"]["Tally1"];
+            found: components["schemas"]["Tally1"];
             rows: components["schemas"]["GapRow"][];
-            stores: components["schemas"]["StoreOutage"][];
         };
         GradedDatabase: {
             id: string;
@@ -3115,6 +3167,10 @@ export interface components {
             asOf: components["schemas"]["Instant"];
             /** Format: int32 */
             databases: number;
+            /** Format: int32 */
+            found: number;
+            /** Format: int32 */
+            overdue: number;
             rows: components["schemas"]["NeededBackup"][];
         };
         NewPassword: {
@@ -3201,7 +3257,16 @@ export interface components {
         OutageSlice: {
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
-            databases: string[];
+            /** Format: int32 */
+            databases: number;
+            names: string[];
+        };
+        Outages: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            stores: components["schemas"]["StoreOutage"][];
+            /** Format: int32 */
+            others: number;
         };
         Outside: {
             from: components["schemas"]["Instant"];
@@ -4123,6 +4188,12 @@ export interface components {
             /** @enum {string} */
             side: "reading" | "transport" | "writing" | "delivery";
         };
+        Strip: {
+            asOf: components["schemas"]["Instant"];
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            outside: components["schemas"]["Outside"][];
+        };
         Suspected: {
             /** Format: int32 */
             copies: number;
@@ -4169,6 +4240,16 @@ export interface components {
             copies: number;
             /** Format: double */
             bytes: number;
+        };
+        Tally1: {
+            /** Format: int32 */
+            gaps: number;
+            /** Format: int32 */
+            databases: number;
+            /** Format: int32 */
+            open: number;
+            /** Format: int32 */
+            unbridged: number;
         };
         Task: {
             run: string;
@@ -4798,7 +4879,17 @@ export interface operations {
         parameters: {
             query?: {
                 asOf?: string;
+                by?: string;
+                engine?: string;
+                grade?: string;
+                hazard?: string;
+                label?: string;
+                most?: number;
+                order?: string;
                 period?: string;
+                policy?: string;
+                site?: string;
+                words?: string;
             };
             header?: never;
             path?: never;
@@ -4873,6 +4964,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Row"][];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    CoverResource_strip: {
+        parameters: {
+            query?: {
+                asOf?: string;
+                period?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */
@@ -5593,6 +5743,8 @@ export interface operations {
         parameters: {
             query?: {
                 asOf?: string;
+                from?: number;
+                most?: number;
             };
             header?: never;
             path?: never;
@@ -6319,7 +6471,12 @@ export interface operations {
         parameters: {
             query?: {
                 asOf?: string;
+                from?: number;
+                most?: number;
                 period?: string;
+                reach?: string;
+                state?: string;
+                words?: string;
             };
             header?: never;
             path?: never;
@@ -6334,6 +6491,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GapsView"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    GapsResource_outages: {
+        parameters: {
+            query?: {
+                asOf?: string;
+                period?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outages"];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */
@@ -7037,6 +7253,10 @@ export interface operations {
         parameters: {
             query?: {
                 asOf?: string;
+                from?: number;
+                kind?: string;
+                most?: number;
+                words?: string;
             };
             header?: never;
             path?: never;

@@ -5,7 +5,7 @@ import { useIds } from "../features/history/api";
 import { useImport } from "../features/intake/ImportDrop";
 import { usePolicies } from "../features/policies/api";
 import { useView, type View } from "../time/view";
-import { verbs, type Verb } from "./verbs";
+import { named, verbs, type Verb } from "./verbs";
 
 export type Found = { key: string; text: string; note: string; run: () => void };
 
@@ -52,13 +52,15 @@ function deeds(navigate: NavigateFunction, view: View, choose: () => void): Foun
   ];
 }
 
+const MOST = 6;
+
 /** What fits some words: what they tell to do first, then what bears them in its name. */
 export function useFound(words: string, doIt: (verb: Verb) => void): Found[] {
   const view = useView();
   const navigate = useNavigate();
   const choose = useImport();
   const id = words.trim();
-  const cover = useCover(view.params);
+  const cover = useCover(view.params, { by: "none", words: named(words), most: MOST }, id !== "");
   const policies = usePolicies(id !== "");
   const fleet = useFleet(id !== "");
   // Ids of runs and backups are longer than most words, and never hold blanks.
@@ -87,8 +89,9 @@ export function useFound(words: string, doIt: (verb: Verb) => void): Found[] {
     note: f.kind,
     run: () => void navigate(`/history/${f.id.split("/").map(encodeURIComponent).join("/")}${view.search}`),
   }));
+  const graded = cover.data?.choices.find((c) => c.trait === "grade")?.values ?? [];
   const wanted = id.toLowerCase();
-  const done: Found[] = verbs(id, cover.data?.rows ?? [], view.search).map((v) => ({
+  const done: Found[] = verbs(id, cover.data?.rows ?? [], graded, view.search).map((v) => ({
     key: v.key,
     text: v.text,
     note: v.note,
@@ -96,7 +99,8 @@ export function useFound(words: string, doIt: (verb: Verb) => void): Found[] {
   }));
   return [
     ...done,
-    ...[...databases, ...kept, ...stores, ...deeds(navigate, view, choose), ...byId].filter((f) =>
+    ...(named(id) === id ? databases : []),
+    ...[...kept, ...stores, ...deeds(navigate, view, choose), ...byId].filter((f) =>
       f.text.toLowerCase().includes(wanted),
     ),
   ].slice(0, 12);

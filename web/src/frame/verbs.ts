@@ -8,28 +8,40 @@ export type Verb = { key: string; text: string; note: string } & (
 );
 
 const GRADES = ["stranded", "behind", "short", "covered", "new"];
-const MOST = 6;
+const ABOUT_ONE = ["start", "restore"];
+const meant = (typed: string, verb: string) => typed.length >= 2 && verb.startsWith(typed);
+
+/** What words name once a verb before them that is about a database is left out. */
+export function named(words: string): string {
+  const [first = "", ...rest] = words.trim().split(/\s+/);
+  return rest.length > 0 && ABOUT_ONE.some((v) => meant(first.toLowerCase(), v))
+    ? rest.join(" ")
+    : words.trim();
+}
 
 /**
  * What words that begin with a verb ask for: "start berths", "restore bookings", "stranded", "dark".
  *
- * @param rows the databases there are
+ * @param rows the databases that what it names fits
+ * @param graded how many databases have each grade
  */
-export function verbs(words: string, rows: Row[], search: string): Verb[] {
+export function verbs(
+  words: string,
+  rows: Row[],
+  graded: { value: string; databases: number }[],
+  search: string,
+): Verb[] {
   const text = words.trim().toLowerCase();
   if (text === "") return [];
   const [first = "", ...rest] = text.split(/\s+/);
-  const named = rest.join(" ");
   const out: Verb[] = [];
-  const meant = (verb: string) => first.length >= 2 && verb.startsWith(first);
-  const those = rows.filter((r) => r.name.toLowerCase().includes(named)).slice(0, MOST);
-  if (meant("start") && named !== "") {
-    those.forEach((r) =>
+  if (meant(first, "start") && rest.length > 0) {
+    rows.forEach((r) =>
       out.push({ key: `start ${r.id}`, text: `Start a backup of ${r.name}`, note: "do", start: r.id }),
     );
   }
-  if (meant("restore") && named !== "") {
-    those.forEach((r) =>
+  if (meant(first, "restore") && rest.length > 0) {
+    rows.forEach((r) =>
       out.push({
         key: `restore ${r.id}`,
         text: `Restore ${r.name}`,
@@ -38,8 +50,8 @@ export function verbs(words: string, rows: Row[], search: string): Verb[] {
       }),
     );
   }
-  GRADES.filter((g) => rest.length === 0 && meant(g)).forEach((g) => {
-    const n = rows.filter((r) => r.grade === g).length;
+  GRADES.filter((g) => rest.length === 0 && meant(first, g)).forEach((g) => {
+    const n = graded.find((c) => c.value === g)?.databases ?? 0;
     out.push({
       key: `grade ${g}`,
       text: `Databases that are ${g}`,
@@ -47,10 +59,10 @@ export function verbs(words: string, rows: Row[], search: string): Verb[] {
       path: along(`/cover?grade=${g}`, search),
     });
   });
-  if (rest.length === 0 && (meant("dark") || meant("night"))) {
+  if (rest.length === 0 && (meant(first, "dark") || meant(first, "night"))) {
     out.push({ key: "dark", text: "Dark: colours for the night", note: "do", theme: "night" });
   }
-  if (rest.length === 0 && (meant("light") || meant("day"))) {
+  if (rest.length === 0 && (meant(first, "light") || meant(first, "day"))) {
     out.push({ key: "light", text: "Light: colours for the day", note: "do", theme: "day" });
   }
   return out;

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { cover, row, TO } from "../test-fleet";
+import { strip, TO } from "../test-fleet";
 import { renderAt } from "../test-render";
 import { Ruler } from "./Ruler";
 import { daysOf, isoSecond } from "./view";
@@ -20,7 +20,7 @@ const sources = (now: string, oldest = TO, reporting = true) => ({
 
 const open = (address: string, now = "2026-11-11T00:02:00Z", oldest = TO, reporting = true) =>
   renderAt(address, <Ruler />, {
-    "/api/cover": cover([row("a")]),
+    "/api/cover/strip": strip,
     "/api/sources": sources(now, oldest, reporting),
   });
 
@@ -67,7 +67,7 @@ describe("the ruler", () => {
 
   it("steps from event to event and says what happened", async () => {
     const { asked } = renderAt("/databases/a?asOf=2026-11-10T00:00:00Z", <Ruler />, {
-      "/api/cover": cover([row("a")]),
+      "/api/cover/strip": strip,
       "/api/sources": sources("2026-11-11T00:02:00Z"),
       "/api/step": {
         at: "2026-11-09T23:15:00.250Z",

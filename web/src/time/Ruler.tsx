@@ -2,7 +2,7 @@ import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { useEffect, useRef, useState } from "react";
 import { scaleUtc, type ScaleTime } from "d3-scale";
 import type { Outside } from "../api/types";
-import { useCover } from "../api/cover";
+import { useStrip } from "../api/cover";
 import { useSources } from "../api/sources";
 import { useKeys } from "../ui/useKeys";
 import { useWidth } from "../ui/useWidth";
@@ -22,17 +22,17 @@ const SETTLED = 3_000;
 /** The one time of the application: as of, period, how new the facts are, and how the fleet did. */
 export function Ruler() {
   const view = useView();
-  const cover = useCover(view.params);
+  const strip = useStrip(view.params);
   const sources = useSources();
   const standing = useStanding();
-  const moving = standing === null ? (cover.data?.asOf ?? null) : new Date(standing).toISOString();
+  const moving = standing === null ? (strip.data?.asOf ?? null) : new Date(standing).toISOString();
   const asOf = view.asOf ?? moving;
   const back = view.asOf !== null;
   const newest = sources.data?.newest;
   const reporting = sources.data?.reporting ?? true;
-  const present = useCover(back ? { ...view.params, asOf: "" } : view.params);
+  const present = useStrip(back ? { ...view.params, asOf: "" } : view.params);
   const step = (by: 1 | -1) => {
-    const outside = [...(cover.data?.outside ?? []), ...(present.data?.outside ?? [])];
+    const outside = [...(strip.data?.outside ?? []), ...(present.data?.outside ?? [])];
     if (asOf) view.setAsOf(stepped(outside, asOf, by));
   };
   const events = useStep(asOf);
@@ -53,12 +53,12 @@ export function Ruler() {
         </div>
         <div className="flex items-center gap-1.5 text-note text-muted">
           {view.days === 1 ? "1 day" : `${view.days} days`} from{" "}
-          {cover.data ? day(cover.data.from, viewerZone) : "…"}, {viewerZone}
+          {strip.data ? day(strip.data.from, viewerZone) : "…"}, {viewerZone}
           <MovePopover asOf={asOf} newest={newest} reporting={reporting} />
         </div>
         <Freshness />
       </div>
-      <Strip asOf={asOf} newest={newest ?? asOf} outside={cover.data?.outside ?? []} />
+      <Strip asOf={asOf} newest={newest ?? asOf} outside={strip.data?.outside ?? []} />
       {!back && !reporting && asOf && newest && <Unreported newest={newest} />}
       {back && asOf && (
         <p role="status" className="col-span-2 border-t border-line bg-violet px-5 py-1 text-panel">

@@ -1,18 +1,20 @@
-import { useMemo, useState } from "react";
-import type { Row } from "../../api/types";
+import { useState } from "react";
+import type { Cover } from "../../api/types";
 import { count } from "../../time/words";
 import { WordsField } from "../../ui/WordsField";
-import { CHOICES, choicesOf, FILTERS, type Filter, type FilterName } from "./filter";
+import { FILTERS, type Filter, type FilterName } from "./asked";
+
+type Trait = Exclude<FilterName, "words">;
 
 type Props = {
-  rows: Row[];
+  cover: Cover;
   shown: number;
   filter: Filter;
   onChange: (name: FilterName, value: string) => void;
   onClear: () => void;
 };
 
-const ANY: Record<string, string> = {
+const ANY: Record<Trait, string> = {
   grade: "any grade",
   policy: "any policy",
   site: "any site",
@@ -21,8 +23,7 @@ const ANY: Record<string, string> = {
 };
 
 /** Says which databases are wanted, by words and by what they have. */
-export function CoverFilter({ rows, shown, filter, onChange, onClear }: Props) {
-  const choices = useMemo(() => CHOICES.map((c) => [c, choicesOf(rows, c)] as const), [rows]);
+export function CoverFilter({ cover, shown, filter, onChange, onClear }: Props) {
   const [cleared, setCleared] = useState(0);
   const filtered = FILTERS.some((f) => filter[f]);
   return (
@@ -38,9 +39,10 @@ export function CoverFilter({ rows, shown, filter, onChange, onClear }: Props) {
         className="w-[150px] py-0.5"
         onChange={(w) => onChange("words", w)}
       />
-      {choices
-        .filter(([c, found]) => found.length > 1 || filter[c])
-        .map(([c, found]) => (
+      {cover.choices
+        .map(({ trait, values }) => [trait as Trait, values] as const)
+        .filter(([c, values]) => values.length > 1 || filter[c])
+        .map(([c, values]) => (
           <select
             key={c}
             aria-label={c}
@@ -49,16 +51,16 @@ export function CoverFilter({ rows, shown, filter, onChange, onClear }: Props) {
             className={`max-w-[190px] rounded border bg-panel px-1.5 py-0.5 ${filter[c] ? "border-ink" : "border-line"}`}
           >
             <option value="">{ANY[c]}</option>
-            {found.map(([value, n]) => (
+            {values.map(({ value, databases }) => (
               <option key={value} value={value}>
-                {value} ({count(n)})
+                {value} ({count(databases)})
               </option>
             ))}
           </select>
         ))}
       {filtered && (
         <span role="status" className="text-muted">
-          {count(shown)} of {count(rows.length)} databases{" "}
+          {count(shown)} of {count(cover.databases)} databases{" "}
           <button
             className="text-button"
             onClick={() => {

@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
 import { behind, cover, holed, row } from "../../test-fleet";
 import { renderAt } from "../../test-render";
@@ -28,16 +28,22 @@ describe("Cover", () => {
     );
   });
 
-  it("asks for the ribbons of a large fleet as far as they are seen", async () => {
-    const all = [row("ada"), holed];
-    const bare = all.map((r) => ({ ...r, water: [], sand: [], marks: [] }));
+  it("asks for the rows that do not come at once as far as they are seen", async () => {
     const { asked } = renderAt("/cover", <CoverPage />, {
-      "/api/cover/rows": all,
-      "/api/cover": { ...cover(bare), drawn: false },
+      "/api/cover/rows": [holed],
+      "/api/cover": { ...cover([row("ada"), holed]), rows: [row("ada")] },
     });
-    await screen.findByText("berths");
-    expect(await within(line("berths")).findByRole("img", { name: /not restorable 24 h/ })).toBeVisible();
+    await screen.findByText("ada");
+    await screen.findByRole("rowheader", { name: /berths/ });
+    expect(within(line("berths")).getByRole("img", { name: /not restorable 24 h/ })).toBeVisible();
     expect(asked.filter((path) => path.startsWith("/api/cover/rows"))).toHaveLength(1);
+  });
+
+  it("asks the server for what is wanted, in which groups and order", async () => {
+    const { asked } = open([row("ada")], "/cover?grade=behind&by=site&order=age");
+    await screen.findByText("ada");
+    const query = new URLSearchParams(asked.find((a) => a.startsWith("/api/cover?"))?.split("?")[1]);
+    expect(Object.fromEntries(query)).toMatchObject({ grade: "behind", by: "site", order: "age", words: "" });
   });
 
   it("explains the stretch stepped to with the arrow keys", async () => {
@@ -75,13 +81,11 @@ describe("Cover", () => {
   });
 
   it("orders by age over objective when asked", async () => {
-    open([row("ada"), behind]);
+    const { asked } = open([row("ada"), behind]);
     await screen.findByText("ada");
     fireEvent.click(screen.getByRole("button", { name: /age now/ }));
-    const names = screen.getAllByRole("rowheader").map((h) => h.textContent);
-    expect(names.findIndex((n) => n.includes("manifests"))).toBeLessThan(
-      names.findIndex((n) => n.startsWith("ada")),
-    );
+    await waitFor(() => expect(asked.some((a) => a.includes("order=age"))).toBe(true));
+    expect(screen.getByTestId("address")).toHaveTextContent("order=age");
   });
 
   it("says what to do where there is nothing yet", async () => {

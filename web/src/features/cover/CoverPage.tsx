@@ -2,7 +2,7 @@ import { useWindowVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from "react";
 import { useNavigate } from "react-router";
 import type { Cover, Row } from "../../api/types";
-import { useCover, useRibbons } from "../../api/cover";
+import { useCover, useCoverRows } from "../../api/cover";
 import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useSilent, useStanding } from "../../time/standing";
@@ -16,10 +16,9 @@ import { useKeys } from "../../ui/useKeys";
 import { useTop } from "../../ui/useTop";
 import { useWidth } from "../../ui/useWidth";
 import { useImport } from "../intake/ImportDrop";
-import { arrange, type Group, type Grouping, type Hazard, type Order } from "./arrange";
+import { askedOf, FILTERS, type Grouping, type Hazard, type Order } from "./asked";
 import { CoverFilter } from "./CoverFilter";
-import { CoverRow } from "./CoverRow";
-import { chosenRows, filterOf, FILTERS } from "./filter";
+import { CoverRow, RowToCome } from "./CoverRow";
 
 const HAZARDS: Hazard[] = ["mishap", "siteLoss", "sabotage"];
 const FIXED = 250 + 326;
@@ -35,7 +34,11 @@ const HEAD = 40;
 /** The fleet as ribbons: which moments could be restored, and how many hazards each survives. */
 export function CoverPage() {
   const view = useView();
-  const cover = useCover(view.params);
+  const [params] = useAsked();
+  const cover = useCover(
+    view.params,
+    useMemo(() => askedOf(params), [params]),
+  );
   useEffect(() => {
     document.title = "Cover · Firth";
   }, []);
@@ -43,7 +46,7 @@ export function CoverPage() {
   if (!cover.data) return <Waiting />;
   return (
     <Held stale={cover.isPlaceholderData}>
-      {cover.data.rows.length === 0 ? <Empty /> : <Fleet cover={cover.data} days={view.days} />}
+      {cover.data.databases === 0 ? <Empty /> : <Fleet cover={cover.data} days={view.days} />}
     </Held>
   );
 }
@@ -83,19 +86,23 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
   const columns = narrow ? 4 : 6;
   const navigate = useNavigate();
   const { search } = useView();
-  const by = (params.get("by") ?? "policy") as Grouping;
-  const order = (params.get("order") ?? "name") as Order;
-  const hazard = (params.get("hazard") ?? "mishap") as Hazard;
-  const filter = useMemo(() => filterOf(params), [params]);
-  const rows = useMemo(() => chosenRows(cover.rows, filter), [cover.rows, filter]);
-  const groups = useMemo(() => arrange(rows, by, order, hazard), [rows, by, order, hazard]);
-  const flat = useMemo(() => groups.flatMap((g) => g.rows), [groups]);
+  const asked = askedOf(params);
+  const hazard = asked.hazard as Hazard;
+  const flat = useMemo(() => cover.groups.flatMap((g) => g.databases), [cover.groups]);
   const items = useMemo<Item[]>(
-    () => groups.flatMap((g): Item[] => [{ group: g }, ...g.rows.map((row) => ({ group: g, row }))]),
-    [groups],
+    () =>
+      cover.groups.flatMap((group): Item[] => [{ group }, ...group.databases.map((id) => ({ group, id }))]),
+    [cover.groups],
   );
   const body = useRef<HTMLTableElement>(null);
-  const drawn = useRibboned(cover, flat, useDrawn(items, body));
+  const drawn = useDrawn(items, body);
+  const { params: seen } = useView();
+  const rows = useCoverRows(
+    seen,
+    cover,
+    flat,
+    drawn.items.flatMap((i) => i.id ?? []),
+  );
   const { chosen, setChosen, move } = useChosenRow(flat, items, drawn, body);
 
   const open = useCallback(
@@ -119,19 +126,20 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
           Which moments of the {lastDays(days)} could be restored, and how many hazards each would survive
         </p>
       </div>
-      <CoverChoices hazard={hazard} set={set} by={by} />
+      <CoverChoices hazard={hazard} set={set} by={asked.by as Grouping} />
       <CoverFilter
-        rows={cover.rows}
-        shown={rows.length}
-        filter={filter}
+        cover={cover}
+        shown={flat.length}
+        filter={asked}
         onChange={set}
         onClear={() => forget(FILTERS)}
       />
       <div ref={box} className="mt-3">
         <table ref={body} className="w-full table-fixed border-collapse" data-testid="cover">
-          <CoverHeads narrow={narrow} order={order} set={set} />
+          <CoverHeads narrow={narrow} order={asked.order as Order} set={set} />
           <CoverBody
             drawn={drawn}
+            rows={rows}
             columns={columns}
             cover={cover}
             hazard={hazard}
@@ -145,41 +153,27 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
             silent={silent}
           />
         </table>
-        {rows.length === 0 && <p className="mt-6 text-muted">No database is like that.</p>}
+        {flat.length === 0 && <p className="mt-6 text-muted">No database is like that.</p>}
       </div>
     </main>
   );
 }
 
-/** The rows in sight with their ribbons, which of a large fleet come a little later. */
-function useRibboned<D extends { items: Item[] }>(cover: Cover, flat: Row[], drawn: D): D {
-  const { params } = useView();
-  const all = useMemo(() => (cover.drawn ? [] : flat.map((r) => r.id)), [cover.drawn, flat]);
-  const ribbons = useRibbons(params, all, cover.drawn ? [] : drawn.items.flatMap((i) => i.row?.id ?? []));
-  if (cover.drawn) return drawn;
-  const withRibbon = (row: Row): Row => {
-    const { water, sand, marks } = ribbons.get(row.id) ?? row;
-    return { ...row, water, sand, marks };
-  };
-  return { ...drawn, items: drawn.items.map((i) => (i.row ? { ...i, row: withRibbon(i.row) } : i)) };
-}
-
 /** The row that is chosen, and going from it to the next ones, which get the focus once they are drawn. */
 function useChosenRow(
-  flat: Row[],
+  flat: string[],
   items: Item[],
   drawn: ReturnType<typeof useDrawn>,
   body: RefObject<HTMLElement | null>,
 ) {
   const [chosen, setChosen] = useState<string | null>(null);
   const move = (by: number) => {
-    const at = flat.findIndex((r) => r.id === chosen);
+    const at = flat.findIndex((id) => id === chosen);
     const next = flat[Math.min(flat.length - 1, Math.max(0, at + by))];
     if (!next) return;
-    setChosen(next.id);
-    drawn.bring(items.findIndex((i) => i.row === next));
-    const focus = () =>
-      body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
+    setChosen(next);
+    drawn.bring(items.findIndex((i) => i.id === next));
+    const focus = () => body.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next)}"]`)?.focus();
     focus();
     if (drawn.some) requestAnimationFrame(() => requestAnimationFrame(focus));
   };
@@ -261,40 +255,58 @@ function CoverHeads(props: {
 /** The lines in sight, below what they are grouped by. */
 function CoverBody(props: {
   drawn: ReturnType<typeof useDrawn>;
+  rows: Map<string, Row>;
   columns: number;
   cover: Cover;
   hazard: Hazard;
   width: number;
   narrow: boolean;
   chosen: string | null;
-  flat: Row[];
+  flat: string[];
   setChosen: (next: string | null) => void;
   open: (id: string) => undefined;
   standing: number | null;
   silent: Map<string, string>;
 }) {
-  const { drawn, columns, cover, hazard, width, narrow, chosen, flat, setChosen, open, standing, silent } =
-    props;
+  const {
+    drawn,
+    rows,
+    columns,
+    cover,
+    hazard,
+    width,
+    narrow,
+    chosen,
+    flat,
+    setChosen,
+    open,
+    standing,
+    silent,
+  } = props;
   return (
     <tbody>
       {drawn.before > 0 && <Space height={drawn.before} columns={columns} />}
-      {drawn.items.map(({ group, row }) =>
-        row ? (
-          <CoverRow
-            key={row.id}
-            row={row}
-            cover={cover}
-            hazard={hazard}
-            width={Math.max(120, width - (narrow ? FIXED_NARROW : FIXED))}
-            narrow={narrow}
-            chosen={chosen === row.id}
-            first={chosen === null && row.id === flat[0]?.id}
-            onChoose={setChosen}
-            onOpen={open}
-            standing={standing}
-            silent={silent.get(row.id)}
-          />
-        ) : (
+      {drawn.items.map(({ group, id }) => {
+        const row = id && rows.get(id);
+        if (row)
+          return (
+            <CoverRow
+              key={id}
+              row={row}
+              cover={cover}
+              hazard={hazard}
+              width={Math.max(120, width - (narrow ? FIXED_NARROW : FIXED))}
+              narrow={narrow}
+              chosen={chosen === id}
+              first={chosen === null && id === flat[0]}
+              onChoose={setChosen}
+              onOpen={open}
+              standing={standing}
+              silent={silent.get(id)}
+            />
+          );
+        if (id) return <RowToCome key={id} id={id} columns={columns} />;
+        return (
           <tr key={`group ${group.title}`} style={{ height: HEAD }}>
             <th
               colSpan={columns}
@@ -307,14 +319,14 @@ function CoverBody(props: {
               </h2>
             </th>
           </tr>
-        ),
-      )}
+        );
+      })}
       {drawn.after > 0 && <Space height={drawn.after} columns={columns} />}
     </tbody>
   );
 }
 
-type Item = { group: Group; row?: Row };
+type Item = { group: Cover["groups"][number]; id?: string };
 
 function Space({ height, columns }: { height: number; columns: number }) {
   return (
@@ -330,7 +342,7 @@ function useDrawn(items: Item[], body: RefObject<HTMLElement | null>) {
   const top = useTop(body);
   const rows = useWindowVirtualizer({
     count: some ? items.length : 0,
-    estimateSize: (i) => (items[i]?.row ? ROW : HEAD),
+    estimateSize: (i) => (items[i]?.id ? ROW : HEAD),
     overscan: 15,
     scrollMargin: top,
   });

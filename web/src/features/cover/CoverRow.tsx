@@ -9,7 +9,7 @@ import { grown } from "../../time/standing";
 import { useView } from "../../time/view";
 import { Gauge } from "../../ui/Gauge";
 import { whyOf } from "../../why/context";
-import { hazardOf, type Hazard } from "./arrange";
+import { hazardOf, type Hazard } from "./asked";
 import { PieceCard } from "./PieceCard";
 
 type Props = {
@@ -103,6 +103,17 @@ export const CoverRow = memo(function CoverRow({
     </tr>
   );
 });
+
+/** One that is still asked for. */
+export function RowToCome({ id, columns }: { id: string; columns: number }) {
+  return (
+    <tr data-row={id} aria-busy className="h-[34px] align-middle">
+      <td colSpan={columns} className="text-muted">
+        {id}
+      </td>
+    </tr>
+  );
+}
 
 function NameCell(props: { row: Row; search: string; narrow: boolean }) {
   const { row, search, narrow } = props;

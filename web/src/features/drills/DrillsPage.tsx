@@ -1,10 +1,20 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { proposeDrill, suspectDrill, useDrills, type DrillDone, type DrillRow, type Proposal } from "./api";
+import { useFirst, useMore } from "../../api/stretch";
+import {
+  drillsOf,
+  proposeDrill,
+  suspectDrill,
+  type DrillDone,
+  type DrillRow,
+  type DrillsView,
+  type Proposal,
+} from "./api";
 import { useMay } from "../../api/session";
 import { useView } from "../../time/view";
 import { count, date, duration, longMoment, promise, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
+import { MoreButton } from "../../ui/MoreButton";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { DrillForm } from "./DrillForm";
 import { Views } from "../restore/Views";
@@ -13,7 +23,8 @@ import type { Schemas } from "../../api/types";
 /** Proving that restores work: what is due, which moment to try, what became of it. */
 export function DrillsPage() {
   const view = useView();
-  const { data, error } = useDrills(view.asOf);
+  const asked = drillsOf(view.asOf);
+  const { data, error } = useFirst(asked);
   const may = useMay("operator") && view.asOf === null;
   const { run, problem } = useCommand(["drills"]);
   const [telling, setTelling] = useState<Proposal | null>(null);
@@ -23,8 +34,7 @@ export function DrillsPage() {
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return <main className="h-96 animate-pulse px-5 py-6" aria-busy />;
   const propose = (database: string | null) => void run(() => proposeDrill(database));
-  const due = data.rows.filter((r) => r.state === "due" || r.state === "failed").length;
-  const most = mostNeeding(data.rows);
+  const { due, most } = data;
   return (
     <main className="px-5 pt-3 pb-10">
       <Views />
@@ -57,7 +67,7 @@ export function DrillsPage() {
           )}
         </section>
       )}
-      <DrillsTable data={data} may={may} propose={propose} setTelling={setTelling} />
+      <DrillsTable data={data} asked={asked} may={may} propose={propose} setTelling={setTelling} />
       <h2 className="mt-6 text-section">Done</h2>
       {data.done.length === 0 && <p className="text-muted">No drill has been recorded yet.</p>}
       <ul>
@@ -79,41 +89,35 @@ export function DrillsPage() {
 }
 
 function DrillsTable(props: {
-  data: Schemas["DrillsView"];
+  data: DrillsView;
+  asked: ReturnType<typeof drillsOf>;
   may: boolean;
   propose: (database: string | null) => undefined;
   setTelling: (next: Schemas["Proposal"] | null) => void;
 }) {
-  const { data, may, propose, setTelling } = props;
+  const { data, asked, may, propose, setTelling } = props;
+  const { rows, left, more } = useMore(asked, data, data.databases);
   return (
-    <table className="mt-3 w-full text-left">
-      <thead className="text-note text-muted">
-        <tr>
-          {["Database", "Policy", "Promised", "Last proved", "State", ""].map((h) => (
-            <th key={h} className="py-1 pr-3 font-normal">
-              {h}
-            </th>
+    <>
+      <table className="mt-3 w-full text-left">
+        <thead className="text-note text-muted">
+          <tr>
+            {["Database", "Policy", "Promised", "Last proved", "State", ""].map((h) => (
+              <th key={h} className="py-1 pr-3 font-normal">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <Row key={r.database} row={r} may={may} onPropose={propose} onTell={setTelling} />
           ))}
-        </tr>
-      </thead>
-      <tbody>
-        {data.rows.map((r) => (
-          <Row key={r.database} row={r} may={may} onPropose={propose} onTell={setTelling} />
-        ))}
-      </tbody>
-    </table>
+        </tbody>
+      </table>
+      <MoreButton left={left} onMore={more} />
+    </>
   );
-}
-
-const URGENT = ["failed", "due", "awaited"];
-
-/** The database that most needs a drill and has none proposed: one that failed, else the one that has been due longest. */
-export function mostNeeding(rows: DrillRow[]): DrillRow | undefined {
-  return rows
-    .filter((r) => URGENT.includes(r.state) && !r.proposed)
-    .sort(
-      (a, b) => URGENT.indexOf(a.state) - URGENT.indexOf(b.state) || (a.due ?? "").localeCompare(b.due ?? ""),
-    )[0];
 }
 
 function need(row: DrillRow): string {

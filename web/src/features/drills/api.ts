@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, done } from "../../api/client";
+import { BLOCK } from "../../api/stretch";
 import type { Schemas } from "../../api/types";
 
 export type DrillsView = Schemas["DrillsView"];
@@ -7,13 +8,14 @@ export type DrillRow = Schemas["DrillRow"];
 export type DrillDone = Schemas["DrillDone"];
 export type Proposal = Schemas["Proposal"];
 
-export function useDrills(asOf: string | null) {
-  return useQuery({
-    queryKey: ["drills", asOf],
-    queryFn: () => answer(client.GET("/api/drills", { params: { query: asOf ? { asOf } : {} } })),
-    placeholderData: (before) => before,
-  });
-}
+/** How the fleet stands with drills, the databases as a long list. */
+export const drillsOf = (asOf: string | null) => ({
+  key: ["drills", asOf],
+  ask: (from: number) =>
+    answer(
+      client.GET("/api/drills", { params: { query: { ...(asOf ? { asOf } : {}), from, most: BLOCK } } }),
+    ),
+});
 
 export const proposeDrill = (database: string | null) =>
   answer(client.POST("/api/drills", { body: { database } }));

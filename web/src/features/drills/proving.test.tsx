@@ -56,6 +56,8 @@ const drills: DrillsView = {
   promised: 2,
   proved: 1,
   tested: 1,
+  due: 2,
+  most: drillRow("berths"),
   rows: [
     drillRow("berths"),
     drillRow("tides", { proposed: proposal }),

@@ -1,10 +1,11 @@
-import { fireEvent, screen } from "@testing-library/react";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import type { GapRow, GapsView } from "../../api/types";
+import { BLOCK } from "../../api/stretch";
+import type { GapRow, GapsView, Schemas } from "../../api/types";
 import { FROM, TO } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { GapsPage } from "./GapsPage";
-import { chosenGaps, length, lost, tally } from "./say";
+import { length, lost, tally } from "./say";
 
 function gap(database: string, change: Partial<GapRow> = {}, of: Partial<GapRow["gap"]> = {}): GapRow {
   return {
@@ -38,21 +39,15 @@ function gap(database: string, change: Partial<GapRow> = {}, of: Partial<GapRow[
 const open = gap("fares", {}, { state: "unbridged", bridgedBy: null, before: null, cause: "purged" });
 const beyond = gap("tides", { inside: false, storeName: "South near" });
 const rows = [open, gap("berths"), beyond];
-const none = { words: "", state: "", reach: "" };
 
 describe("gaps", () => {
-  it("are chosen by words, by whether they are bridged, and by reach", () => {
-    expect(chosenGaps(rows, none)).toEqual(rows);
-    expect(chosenGaps(rows, { ...none, words: "quay PURGED" })).toEqual([open]);
-    expect(chosenGaps(rows, { ...none, state: "bridged", reach: "inside" }).map((r) => r.name)).toEqual([
-      "berths",
-    ]);
-    expect(chosenGaps(rows, { ...none, reach: "beyond" })).toEqual([beyond]);
-  });
-
   it("are counted and measured in words", () => {
-    expect(tally(rows)).toBe("3 gaps in 3 databases; 1 unbridged");
-    expect(tally([beyond])).toBe("1 gap in 1 database; all are bridged");
+    expect(tally({ gaps: 3, databases: 3, open: 0, unbridged: 1 })).toBe(
+      "3 gaps in 3 databases; 1 unbridged",
+    );
+    expect(tally({ gaps: 1, databases: 1, open: 0, unbridged: 0 })).toBe(
+      "1 gap in 1 database; all are bridged",
+    );
     expect(length(beyond, TO)).toBe("3 h");
     expect(length(open, TO)).toBe("open");
   });
@@ -67,39 +62,76 @@ describe("gaps", () => {
     expect(lost(stopped, "2026-11-11T00:00:00Z")).toBe("4 h so far");
     expect(lost(gap("a", { lostFrom: null, lostTo: null }), TO)).toBe("nothing");
     expect(lost(beyond, TO)).toBe("3 h");
-    expect(tally([stopped, open, beyond])).toBe("3 gaps in 3 databases; 1 open, 1 unbridged");
+    expect(tally({ gaps: 3, databases: 3, open: 1, unbridged: 1 })).toBe(
+      "3 gaps in 3 databases; 1 open, 1 unbridged",
+    );
   });
 
-  const show = (shown: GapRow[]) => {
+  const show = (shown: GapRow[], found = shown) => {
+    const tallied = (of: GapRow[]) => ({
+      gaps: of.length,
+      databases: new Set(of.map((r) => r.database)).size,
+      open: 0,
+      unbridged: of.filter((r) => r.gap.state === "unbridged").length,
+    });
     const view: GapsView = {
       asOf: TO,
+      all: tallied(shown),
+      found: tallied(found),
+      rows: found.slice(0, BLOCK),
+    };
+    const outages: Schemas["Outages"] = {
       from: FROM,
       to: TO,
-      rows: shown,
-      stores: shown.length
-        ? [
+      stores: [
+        {
+          store: "quay-near",
+          name: "Quay near",
+          slices: [
             {
-              store: "quay-near",
-              name: "Quay near",
-              slices: [
-                { from: "2026-11-04T00:00:00Z", to: "2026-11-04T01:00:00Z", databases: ["berths", "fares"] },
-              ],
+              from: "2026-11-04T00:00:00Z",
+              to: "2026-11-04T01:00:00Z",
+              databases: 3,
+              names: ["berths", "fares"],
             },
-          ]
-        : [],
+            { from: "2026-11-04T01:00:00Z", to: "2026-11-04T02:00:00Z", databases: 1, names: ["fares"] },
+          ],
+        },
+      ],
+      others: 2,
     };
-    return renderAt("/gaps", <GapsPage />, { "/api/gaps": view });
+    return renderAt("/gaps", <GapsPage />, { "/api/gaps": view, "/api/gaps/outages": outages });
   };
 
   it("stand as one column where a store failed several databases at once", async () => {
     show(rows);
     expect(await screen.findByText("3 gaps in 3 databases; 1 unbridged")).toBeInTheDocument();
     expect(
-      screen.getByRole("img", { name: "Quay near: logs of berths, fares are missing" }),
+      await screen.findByRole("img", { name: "Quay near: logs of berths, fares are missing" }),
     ).toBeInTheDocument();
-    fireEvent.change(screen.getByPlaceholderText("Words"), { target: { value: "nobody" } });
-    expect(screen.getByText("No gap is like that.")).toBeInTheDocument();
-    expect(screen.getByTestId("address")).toHaveTextContent("/gaps?words=nobody");
+    expect(screen.getByText(/berths, fares and 1 more$/)).toBeInTheDocument();
+    expect(screen.getByText("and 2 stores with fewer")).toBeInTheDocument();
+  });
+
+  it("are asked for by words, by whether they are bridged, and by reach", async () => {
+    const { asked } = show(rows, []);
+    expect(await screen.findByText("No gap is like that.")).toBeInTheDocument();
+    fireEvent.change(screen.getByPlaceholderText("Words"), { target: { value: "quay" } });
+    fireEvent.change(screen.getByRole("combobox", { name: "Reach" }), { target: { value: "beyond" } });
+    expect(screen.getByTestId("address")).toHaveTextContent("/gaps?words=quay&reach=beyond");
+    await waitFor(() =>
+      expect(asked.some((a) => /^\/api\/gaps\?.*words=quay.*reach=beyond/.test(a))).toBe(true),
+    );
+  });
+
+  it("come a stretch at a time", async () => {
+    const { asked } = show(Array.from({ length: 3 * BLOCK }, (_, i) => gap(`d${i}`)));
+    expect(
+      await screen.findByText(`${3 * BLOCK} gaps in ${3 * BLOCK} databases; all are bridged`),
+    ).toBeVisible();
+    expect(asked.filter((a) => a.startsWith("/api/gaps?"))).toEqual([
+      `/api/gaps?words=&state=&reach=&from=0&most=${BLOCK}`,
+    ]);
   });
 
   it("are none where every log is there", async () => {

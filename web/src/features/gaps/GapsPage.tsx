@@ -1,7 +1,8 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { GapRow, GapsView } from "../../api/types";
-import { useGaps } from "./api";
+import { useFirst, useRest } from "../../api/stretch";
+import { gapsOf, useOutages, type GapsAsked } from "./api";
 import { useView } from "../../time/view";
 import { day, moment, span } from "../../time/words";
 import { Choice } from "../../ui/Choice";
@@ -13,7 +14,7 @@ import { focusRow, useRows } from "../../ui/useRows";
 import { WordsField } from "../../ui/WordsField";
 import { useAskWhy, whyOf } from "../../why/context";
 import { Outages } from "./Outages";
-import { chosenGaps, length, lost, tally } from "./say";
+import { length, lost, tally } from "./say";
 
 const ROW = 30;
 const COLUMNS =
@@ -22,7 +23,13 @@ const COLUMNS =
 /** Every hole in the logs of the fleet, and how outages line up by store and hour. */
 export function GapsPage() {
   const view = useView();
-  const gaps = useGaps(view.params);
+  const [params] = useAsked();
+  const asked = {
+    words: params.get("words") ?? "",
+    state: params.get("state") ?? "",
+    reach: params.get("reach") ?? "",
+  };
+  const gaps = useFirst(gapsOf(view.params, asked));
   useEffect(() => {
     document.title = "Gaps · Firth";
   }, []);
@@ -32,40 +39,34 @@ export function GapsPage() {
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h1 className="text-page">Gaps</h1>
         <p className="text-muted" role="status">
-          {gaps.data && !gaps.isPlaceholderData
-            ? gaps.data.rows.length === 0
+          {!gaps.data
+            ? "reading"
+            : gaps.data.all.gaps === 0
               ? "No log of any database is missing."
-              : tally(gaps.data.rows)
-            : "reading"}
+              : tally(gaps.data.all)}
         </p>
         <Link className="text-button ml-auto" to={`/cover${view.search}`}>
           Cover of the fleet
         </Link>
       </div>
-      {gaps.data && gaps.data.rows.length > 0 && (
-        <Held stale={gaps.isPlaceholderData}>
-          <Body gaps={gaps.data} />
-        </Held>
+      {gaps.data && gaps.data.all.gaps > 0 && (
+        <Body gaps={gaps.data} asked={asked} stale={gaps.isPlaceholderData} />
       )}
     </main>
   );
 }
 
-function Body({ gaps }: { gaps: GapsView }) {
-  const [params, { ask: set }] = useAsked();
-  const asked = {
-    words: params.get("words") ?? "",
-    state: params.get("state") ?? "",
-    reach: params.get("reach") ?? "",
-  };
+function Body({ gaps, asked, stale }: { gaps: GapsView; asked: GapsAsked; stale: boolean }) {
+  const [, { ask: set }] = useAsked();
+  const outages = useOutages(useView().params);
   const { words, state, reach } = asked;
-  const rows = useMemo(
-    () => chosenGaps(gaps.rows, { words, state, reach }),
-    [gaps.rows, words, state, reach],
-  );
   return (
     <>
-      <Outages gaps={gaps} />
+      {outages.data && (
+        <Held stale={outages.isPlaceholderData}>
+          <Outages gaps={outages.data} />
+        </Held>
+      )}
       <div className="mt-4 flex flex-wrap items-center gap-x-4 gap-y-2">
         <WordsField
           label="Words in databases, policies, stores and causes"
@@ -96,26 +97,36 @@ function Body({ gaps }: { gaps: GapsView }) {
           ]}
           onChange={(v) => set("reach", v)}
         />
-        <span className="text-muted">{rows.length === gaps.rows.length ? "" : tally(rows)}</span>
+        <span className="text-muted">{gaps.found.gaps === gaps.all.gaps ? "" : tally(gaps.found)}</span>
       </div>
-      {rows.length === 0 ? (
-        <p className="mt-6 text-muted">No gap is like that.</p>
-      ) : (
-        <Table rows={rows} asOf={gaps.asOf} />
-      )}
+      <Held stale={stale}>
+        {gaps.found.gaps === 0 ? (
+          <p className="mt-6 text-muted">No gap is like that.</p>
+        ) : (
+          <Table gaps={gaps} asked={asked} />
+        )}
+      </Held>
     </>
   );
 }
 
-function Table({ rows, asOf }: { rows: GapRow[]; asOf: string }) {
+function Table({ gaps, asked }: { gaps: GapsView; asked: GapsAsked }) {
+  const many = gaps.found.gaps;
+  const { asOf } = gaps;
   const box = useRef<HTMLDivElement>(null);
   const [at, setChosen] = useState(-1);
-  const chosen = Math.min(at, rows.length - 1);
+  const chosen = Math.min(at, many - 1);
   const navigate = useNavigate();
-  const { search } = useView();
-  const shown = useRows(rows.length, () => ROW, box);
+  const { search, params } = useView();
+  const shown = useRows(many, () => ROW, box);
+  const items = shown.getVirtualItems();
+  const rowAt = useRest(
+    gapsOf(params, asked),
+    gaps,
+    items.map((i) => i.index),
+  );
   const move = (by: number) => {
-    const next = Math.min(rows.length - 1, Math.max(0, chosen + by));
+    const next = Math.min(many - 1, Math.max(0, chosen + by));
     setChosen(next);
     shown.scrollToIndex(next);
     focusRow(box, next);
@@ -123,13 +134,7 @@ function Table({ rows, asOf }: { rows: GapRow[]; asOf: string }) {
   useKeys({ j: () => move(1), k: () => move(-1) });
   return (
     <div className="mt-2 overflow-x-auto">
-      <div
-        role="table"
-        aria-label="Gaps"
-        aria-rowcount={rows.length}
-        className="min-w-[1210px]"
-        data-testid="gaps"
-      >
+      <div role="table" aria-label="Gaps" aria-rowcount={many} className="min-w-[1210px]" data-testid="gaps">
         <div role="rowgroup">
           <div role="row" className={`${COLUMNS} border-b border-line pr-4 pb-1 text-note text-muted`}>
             {[
@@ -156,8 +161,8 @@ function Table({ rows, asOf }: { rows: GapRow[]; asOf: string }) {
           className="h-[calc(100vh-390px)] min-h-[210px] overflow-y-auto"
         >
           <div className="relative" style={{ height: shown.getTotalSize() }}>
-            {shown.getVirtualItems().map((item) => {
-              const row = rows[item.index];
+            {items.map((item) => {
+              const row = rowAt(item.index);
               return (
                 row && (
                   <Row

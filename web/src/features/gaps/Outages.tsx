@@ -1,17 +1,17 @@
-import type { GapsView } from "../../api/types";
+import type { Schemas } from "../../api/types";
 import { scale } from "../../ribbon/geometry";
-import { day, span, viewerZone } from "../../time/words";
+import { count, day, span, viewerZone } from "../../time/words";
 import { useWidth } from "../../ui/useWidth";
 
 const LABEL = 150;
 const HEIGHT = 22;
 
 /** By store and slice of the period, in how many databases logs are missing: an outage stands as one column. */
-export function Outages({ gaps }: { gaps: GapsView }) {
+export function Outages({ gaps }: { gaps: Schemas["Outages"] }) {
   const [box, whole] = useWidth<HTMLDivElement>();
   const width = Math.max(200, whole - LABEL - 8);
   const at = scale(gaps.from, gaps.to, width);
-  const most = Math.max(1, ...gaps.stores.flatMap((s) => s.slices.map((c) => c.databases.length)));
+  const most = Math.max(1, ...gaps.stores.flatMap((s) => s.slices.map((c) => c.databases)));
   if (gaps.stores.length === 0) {
     return <p className="mt-2 text-muted">None of them lies within the period that the ruler shows.</p>;
   }
@@ -30,7 +30,7 @@ export function Outages({ gaps }: { gaps: GapsView }) {
             <line x1={0} x2={width} y1={HEIGHT - 1} y2={HEIGHT - 1} stroke="var(--line)" />
             {store.slices.map((slice) => {
               const x = at(slice.from);
-              const tall = Math.max(4, (slice.databases.length / most) * (HEIGHT - 4));
+              const tall = Math.max(4, (slice.databases / most) * (HEIGHT - 4));
               return (
                 <rect
                   key={slice.from}
@@ -39,15 +39,20 @@ export function Outages({ gaps }: { gaps: GapsView }) {
                   y={HEIGHT - 1 - tall}
                   height={tall}
                   fill="var(--coral)"
-                  opacity={0.45 + (0.55 * slice.databases.length) / most}
+                  opacity={0.45 + (0.55 * slice.databases) / most}
                 >
-                  <title>{`${span(slice.from, slice.to, viewerZone)} ${viewerZone}: ${slice.databases.join(", ")}`}</title>
+                  <title>{`${span(slice.from, slice.to, viewerZone)} ${viewerZone}: ${who(slice)}`}</title>
                 </rect>
               );
             })}
           </svg>
         </div>
       ))}
+      {gaps.others > 0 && (
+        <p className="text-note text-muted" style={{ marginLeft: LABEL }}>
+          and {count(gaps.others)} {gaps.others === 1 ? "store" : "stores"} with fewer
+        </p>
+      )}
       <div className="relative h-4 text-fine text-muted" style={{ marginLeft: LABEL }} aria-hidden>
         {ticks.map((t) => (
           <span key={t} className="absolute -translate-x-1/2" style={{ left: at(new Date(t).toISOString()) }}>
@@ -62,7 +67,19 @@ export function Outages({ gaps }: { gaps: GapsView }) {
   );
 }
 
-function sentence(store: GapsView["stores"][number]): string {
-  const names = new Set(store.slices.flatMap((s) => s.databases));
-  return `${store.name}: logs of ${[...names].join(", ")} are missing`;
+type Slice = Schemas["OutageSlice"];
+
+/** The databases of a slice: by name, and how many more. */
+function who({ databases, names }: Slice): string {
+  if (names.length === 0) return `${count(databases)} ${databases === 1 ? "database" : "databases"}`;
+  const more = databases - names.length;
+  return names.join(", ") + (more > 0 ? ` and ${count(more)} more` : "");
+}
+
+function sentence(store: Schemas["StoreOutage"]): string {
+  const names = [...new Set(store.slices.flatMap((s) => s.names))];
+  const most = Math.max(...store.slices.map((s) => s.databases));
+  return names.length > 0
+    ? `${store.name}: logs of ${names.join(", ")} are missing`
+    : `${store.name}: logs of up to ${count(most)} databases at once are missing`;
 }

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { Link } from "react-router";
-import { useCover } from "../../api/cover";
+import { useStrip } from "../../api/cover";
 import { useFleet } from "../fleet/api";
 import { usePolicies } from "../policies/api";
 import { keepReport, keptPath, reportPath, type Asked } from "./api";
@@ -27,7 +27,7 @@ const SCOPES: [by: string, text: string][] = [
 export function ReportPage() {
   const [params, { ask, forget }] = useAsked();
   const view = useView();
-  const cover = useCover(view.params);
+  const strip = useStrip(view.params);
   const may = useMay("operator");
   const { run, pending, problem } = useCommand(["reports"]);
   const by = params.get("by") ?? "fleet";
@@ -38,7 +38,7 @@ export function ReportPage() {
   useEffect(() => {
     document.title = "Report · Firth";
   }, []);
-  const now = cover.data?.asOf;
+  const now = strip.data?.asOf;
   if (!now) return <main className="h-96 animate-pulse px-5 py-6" aria-busy />;
   const own = between(params.get("from") ?? "", params.get("to") ?? "", viewerZone);
   const over = period === "own" ? own : stretch(period, now, viewerZone);

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { describe, expect, it } from "vitest";
-import { cover, row } from "../../test-fleet";
+import { strip } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { between, stretch } from "./periods";
 import { ReportPage } from "./ReportPage";
@@ -32,7 +32,7 @@ describe("Periods", () => {
 
 describe("The Report view", () => {
   const answers = {
-    "/api/cover": cover([row("berths")]),
+    "/api/cover/strip": strip,
     "/api/policies": [{ id: "sailings", name: "Sailings" }],
     "/api/fleet": {
       rows: [

@@ -5,11 +5,11 @@ import { renderAt } from "../../test-render";
 import { RestorePage } from "./RestorePage";
 
 describe("where nothing is chosen to restore", () => {
-  it("stands what is furthest from its promise first, and leads there", async () => {
+  it("lists what the server says is furthest from its promise first, and leads there", async () => {
     const kept = row("tides");
     const stranded = row("webshop", { grade: "stranded", water: [] });
     renderAt("/restore?period=P7D", <RestorePage />, {
-      "/api/cover": cover([kept, stranded, behind]),
+      "/api/cover": cover([stranded, behind, kept]),
       "/api/fleet": { rows: [] },
     });
     const list = await screen.findByRole("region", { name: "What may need it most" });

@@ -13,15 +13,12 @@ const BESIDE = 360;
 /** Where nothing is chosen yet: the databases furthest from what is promised of which something can be restored. */
 export function NeedsIt({ onChoose }: { onChoose: (database: string) => void }) {
   const view = useView();
-  const cover = useCover(view.params);
+  const cover = useCover(view.params, { by: "none", order: "age" });
   const standing = useStanding();
   const [box, width] = useWidth<HTMLUListElement>();
   const { data } = cover;
   if (!data) return null;
-  const rows = data.rows
-    .filter((r) => r.water.length > 0 && overObjective(r) > 0)
-    .sort((a, b) => overObjective(b) - overObjective(a))
-    .slice(0, SHOWN);
+  const rows = data.rows.filter((r) => r.water.length > 0 && overObjective(r) > 0).slice(0, SHOWN);
   if (rows.length === 0) return null;
   return (
     <section aria-label="What may need it most" className="mt-5">

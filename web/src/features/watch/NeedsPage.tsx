@@ -1,37 +1,34 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { type Needed, useNeeds } from "./api";
+import { useFirst, useMore } from "../../api/stretch";
+import type { Schemas } from "../../api/types";
+import { type Needed, needsOf } from "./api";
 import { useView } from "../../time/view";
-import { duration, longMoment } from "../../time/words";
+import { count, duration, longMoment } from "../../time/words";
 import { Gauge } from "../../ui/Gauge";
 import { Held } from "../../ui/Held";
+import { MoreButton } from "../../ui/MoreButton";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { WordsField } from "../../ui/WordsField";
 import { Choice } from "../../ui/Choice";
 import { StartForm } from "../runners/StartForm";
 import { kindName } from "../../ribbon/kinds";
-import { chosenNeeds, KINDS, takes, until, WHY } from "./needs";
-
-const FIRST = 200;
+import { KINDS, takes, until, WHY } from "./needs";
 
 /** What still needs a backup, of which kind, by when, and what a restore would take today. */
 export function NeedsPage() {
   const view = useView();
-  const needs = useNeeds(view.params.asOf);
   const [params, { ask }] = useAsked();
   const [starting, setStarting] = useState<string | null>(null);
-  const [whole, setWhole] = useState(false);
   useEffect(() => {
     document.title = "What needs a backup · Firth";
   }, []);
-  if (needs.error) return <ProblemNote error={needs.error} />;
   const words = params.get("words") ?? "";
   const kind = params.get("kind") ?? "";
-  const all = needs.data?.rows ?? [];
-  const rows = chosenNeeds(all, words, kind);
-  const asOf = needs.data?.asOf ?? "";
-  const overdue = rows.filter((r) => r.by <= asOf).length;
+  const asked = needsOf(view.params.asOf, { words, kind });
+  const needs = useFirst(asked);
+  if (needs.error) return <ProblemNote error={needs.error} />;
   return (
     <main className="px-5 pt-3 pb-8">
       <div className="flex flex-wrap items-baseline gap-x-3">
@@ -39,9 +36,9 @@ export function NeedsPage() {
         <p className="text-muted" role="status">
           {!needs.data
             ? "reading"
-            : rows.length === 0
+            : needs.data.found === 0
               ? "Nothing does, as far as is known."
-              : `${overdue} overdue, ${rows.length - overdue} to come`}
+              : `${count(needs.data.overdue)} overdue, ${count(needs.data.found - needs.data.overdue)} to come`}
         </p>
         <Link className="text-button ml-auto" to={`/watch${view.search}`}>
           Watch
@@ -56,43 +53,62 @@ export function NeedsPage() {
         />
         <Choice label="kind" labelled={false} value={kind} options={KINDS} onChange={(v) => ask("kind", v)} />
       </div>
-      {rows.length > 0 && (
+      {needs.data && needs.data.found > 0 && (
         <Held stale={needs.isPlaceholderData}>
-          <table className="mt-3 w-full border-collapse" aria-label="What needs a backup">
-            <thead className="text-left text-note text-muted">
-              <tr className="border-b border-line">
-                <th className="py-1 pr-3 font-normal">database</th>
-                <th className="pr-3 font-normal">needs</th>
-                <th className="pr-3 font-normal">by</th>
-                <th className="pr-3 font-normal">why</th>
-                <th className="pr-3 font-normal">a restore takes today</th>
-                <th>
-                  <span className="sr-only">Start</span>
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {rows.slice(0, whole ? rows.length : FIRST).map((r) => (
-                <Row
-                  key={r.database + r.kind + (r.component ?? "")}
-                  need={r}
-                  asOf={asOf}
-                  search={view.search}
-                  today={view.asOf === null}
-                  onStart={() => setStarting(r.database)}
-                />
-              ))}
-            </tbody>
-          </table>
-          {rows.length > FIRST && !whole && (
-            <button className="text-button mt-2" onClick={() => setWhole(true)}>
-              Show all {rows.length}
-            </button>
-          )}
+          <Table
+            key={words + "|" + kind}
+            needs={needs.data}
+            asked={asked}
+            search={view.search}
+            today={view.asOf === null}
+            onStart={setStarting}
+          />
         </Held>
       )}
       {starting && <StartForm database={starting} onClose={() => setStarting(null)} />}
     </main>
+  );
+}
+
+function Table(props: {
+  needs: Schemas["NeedsView"];
+  asked: ReturnType<typeof needsOf>;
+  search: string;
+  today: boolean;
+  onStart: (database: string) => void;
+}) {
+  const { needs, asked, search, today, onStart } = props;
+  const { rows, left, more } = useMore(asked, needs, needs.found);
+  return (
+    <>
+      <table className="mt-3 w-full border-collapse" aria-label="What needs a backup">
+        <thead className="text-left text-note text-muted">
+          <tr className="border-b border-line">
+            <th className="py-1 pr-3 font-normal">database</th>
+            <th className="pr-3 font-normal">needs</th>
+            <th className="pr-3 font-normal">by</th>
+            <th className="pr-3 font-normal">why</th>
+            <th className="pr-3 font-normal">a restore takes today</th>
+            <th>
+              <span className="sr-only">Start</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <Row
+              key={r.database + r.kind + (r.component ?? "")}
+              need={r}
+              asOf={needs.asOf}
+              search={search}
+              today={today}
+              onStart={() => onStart(r.database)}
+            />
+          ))}
+        </tbody>
+      </table>
+      <MoreButton left={left} onMore={more} />
+    </>
   );
 }
 

@@ -1,18 +1,22 @@
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { MOVES_MS, type ViewParams, answer, client, done, isChosen } from "../../api/client";
+import { BLOCK } from "../../api/stretch";
 import type { Schemas } from "../../api/types";
 import type { components } from "../../api/schema";
 
 export type Needed = components["schemas"]["NeededBackup"];
 
-export function useNeeds(asOf: string | undefined) {
-  return useQuery({
-    queryKey: ["needs", asOf ?? ""],
-    queryFn: () => answer(client.GET("/api/needs", { params: { query: asOf ? { asOf } : {} } })),
-    placeholderData: (before) => before,
-    ...(isChosen(asOf) ? {} : { refetchInterval: MOVES_MS }),
-  });
-}
+/** What still needs a backup, as a long list. */
+export const needsOf = (asOf: string | undefined, asked: { words: string; kind: string }) => ({
+  key: ["needs", asOf ?? "", asked],
+  ask: (from: number) =>
+    answer(
+      client.GET("/api/needs", {
+        params: { query: { ...(asOf ? { asOf } : {}), ...asked, from, most: BLOCK } },
+      }),
+    ),
+  ...(isChosen(asOf) ? {} : { again: MOVES_MS }),
+});
 
 /** The morning watch. */
 export function useWatch(view: ViewParams, looked: string | null) {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Needed } from "./api";
-import { chosenNeeds, takes, until } from "./needs";
+import { takes, until } from "./needs";
 
 const need = (over: Partial<Needed>): Needed => ({
   database: "berths",
@@ -26,12 +26,5 @@ describe("what needs a backup", () => {
     expect(takes(need({}))).toBe("full, 2 increments, 41 logs");
     expect(takes(need({ restore: { increments: 0, logs: 1, seconds: null } }))).toBe("full, 1 log");
     expect(takes(need({ restore: null }))).toBe("nothing is there");
-  });
-
-  it("finds by words in databases and components, and by kind", () => {
-    const rows = [need({}), need({ name: "payroll", component: "ledger", kind: "full" })];
-    expect(chosenNeeds(rows, "pay led", "").map((r) => r.name)).toEqual(["payroll"]);
-    expect(chosenNeeds(rows, "", "log").map((r) => r.name)).toEqual(["berths"]);
-    expect(chosenNeeds(rows, "nobody", "")).toEqual([]);
   });
 });

@@ -23,15 +23,6 @@ export const WHY: Record<Schemas["NeededBackup"]["why"], string> = {
   promise: "then more would be lost than is promised",
 };
 
-export function chosenNeeds(rows: Needed[], words: string, kind: string): Needed[] {
-  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  return rows.filter(
-    (r) =>
-      (kind === "" || r.kind === kind) &&
-      wanted.every((w) => `${r.name} ${r.component ?? ""}`.toLowerCase().includes(w)),
-  );
-}
-
 /** How long until it is to be there, or for how long it has been overdue. */
 export function until(by: string, asOf: string): string {
   const seconds = (Date.parse(by) - Date.parse(asOf)) / 1000;

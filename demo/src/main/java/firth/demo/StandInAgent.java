@@ -114,18 +114,24 @@ public final class StandInAgent {
         return true;
     }
 
-    /** Lays newer recovery sheets beside the backups. */
+    /** Lays newer recovery sheets beside the backups; they come a few at a time. */
     private void laySheets() throws IOException, InterruptedException {
-        Path beside = home.resolve(SHEETS);
-        for (JsonNode sheet : firth.sheets(store, newestSheet).orElse(Json.MAPPER.createArrayNode())) {
-            Files.createDirectories(beside);
-            String name = sheet.path("name").asText().replaceAll("[^A-Za-z0-9._-]", "_");
-            Files.writeString(beside.resolve(name + ".html"), sheet.path("html").asText());
-            Files.writeString(beside.resolve(name + ".txt"), sheet.path("text").asText());
-            String at = sheet.path("at").asText();
-            newestSheet =
-                    newestSheet.isEmpty() || Instant.parse(at).isAfter(Instant.parse(newestSheet)) ? at : newestSheet;
+        boolean more = true;
+        while (more) {
+            JsonNode some = firth.sheets(store, newestSheet).orElse(Json.MAPPER.createArrayNode());
+            for (JsonNode sheet : some) {
+                lay(sheet);
+            }
+            more = !some.isEmpty();
         }
+    }
+
+    private void lay(JsonNode sheet) throws IOException {
+        Path beside = Files.createDirectories(home.resolve(SHEETS));
+        String name = sheet.path("name").asText().replaceAll("[^A-Za-z0-9._-]", "_");
+        Files.writeString(beside.resolve(name + ".html"), sheet.path("html").asText());
+        Files.writeString(beside.resolve(name + ".txt"), sheet.path("text").asText());
+        newestSheet = sheet.path("at").asText();
     }
 
     private void carryOut(JsonNode batch) throws IOException, InterruptedException {

@@ -50,12 +50,17 @@ class ApiTest {
     void coverShowsTheFleetAsOfItsNewestFact() {
         JsonPath cover =
                 given().get("/api/cover").then().statusCode(200).extract().jsonPath();
-        assertTrue(cover.getList("rows").size() >= 16);
+        assertTrue(cover.getInt("databases") >= 16);
         assertTrue(cover.getString("asOf").startsWith("2026-11-20T09:1"), cover.getString("asOf"));
-        int slices = cover.getList("outside").size();
+        List<String> all = cover.getList("groups.databases.flatten()");
+        assertEquals(cover.getInt("databases"), all.size());
+        List<String> first = cover.getList("rows.id");
+        assertEquals(all.subList(0, Math.min(20, all.size())), first);
+        JsonPath strip = given().get("/api/cover/strip").jsonPath();
+        int slices = strip.getList("outside").size();
         assertTrue(slices == 200 || slices == 201, slices + " slices");
         assertTrue(
-                cover.getDouble("outside[" + (slices - 1) + "].share") > 0, "manifests is outside its objective now");
+                strip.getDouble("outside[" + (slices - 1) + "].share") > 0, "manifests is outside its objective now");
     }
 
     @Test
@@ -150,8 +155,10 @@ class ApiTest {
     @Test
     void rowsOfAFewAreThoseOfTheFleet() {
         String asOf = "2026-11-20T09:00:00Z";
-        List<Object> all =
-                given().queryParam("asOf", asOf).get("/api/cover").jsonPath().getList("rows");
+        List<Object> all = given().queryParam("asOf", asOf)
+                .get("/api/cover?most=40")
+                .jsonPath()
+                .getList("rows");
         List<Object> few = given().queryParam("asOf", asOf)
                 .queryParam("database", "berths", "nobody", "webshop")
                 .get("/api/cover/rows")
@@ -159,6 +166,61 @@ class ApiTest {
                 .getList("");
         assertEquals(2, few.size(), "one nobody knows has none");
         assertTrue(all.containsAll(few));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"/api/gaps", "/api/needs", "/api/drills"})
+    void longListsComeAStretchAtATimeInOneOrder(String path) {
+        String asOf = "2026-11-20T09:00:00Z";
+        List<Object> all = given().queryParam("asOf", asOf).get(path).jsonPath().getList("rows");
+        assertTrue(all.size() > 5 && all.size() < 100, all.size() + " rows");
+        List<Object> joined = new ArrayList<>();
+        for (int from = 0; from < all.size() + 4; from += 4) {
+            joined.addAll(given().queryParam("asOf", asOf)
+                    .queryParam("from", from)
+                    .queryParam("most", 4)
+                    .get(path)
+                    .jsonPath()
+                    .getList("rows"));
+        }
+        assertEquals(all, joined);
+    }
+
+    @Test
+    void gapsAreFoundByWordsStateAndReach() {
+        JsonPath all = given().get("/api/gaps").jsonPath();
+        JsonPath berths =
+                given().get("/api/gaps?words=BERTHS&state=bridged&reach=inside").jsonPath();
+        assertEquals(all.getInt("all.gaps"), berths.getInt("all.gaps"));
+        assertEquals(
+                all.getList("rows.findAll { it.name == 'berths' && it.gap.state == 'bridged' && it.inside }"),
+                berths.getList("rows"));
+        assertEquals(berths.getList("rows").size(), berths.getInt("found.gaps"));
+        assertEquals(0, given().get("/api/gaps?words=nobody").jsonPath().getInt("found.gaps"));
+    }
+
+    @Test
+    void outagesCountTheDatabasesWhoseLogsAreMissing() {
+        JsonPath gaps = given().get("/api/gaps").jsonPath();
+        JsonPath outages = given().get("/api/gaps/outages").jsonPath();
+        assertEquals(0, outages.getInt("others"));
+        List<String> names = outages.getList("stores.slices.names.flatten().unique()");
+        assertTrue(names.contains("berths"), names.toString());
+        assertTrue(gaps.getList("rows.name").containsAll(names));
+        assertTrue(outages.<Integer>getList("stores.slices.databases.flatten()").stream()
+                .allMatch(n -> n > 0));
+    }
+
+    @Test
+    void needsAreFoundByWordsAndKind() {
+        JsonPath all = given().get("/api/needs").jsonPath();
+        JsonPath logs = given().get("/api/needs?kind=log").jsonPath();
+        assertEquals(all.getList("rows.findAll { it.kind == 'log' }"), logs.getList("rows"));
+        assertEquals(logs.getList("rows").size(), logs.getInt("found"));
+        assertEquals(all.getInt("databases"), logs.getInt("databases"));
+        assertEquals(
+                List.of("webshop"),
+                given().get("/api/needs?words=webs").jsonPath().getList("rows.name.unique()"));
     }
 
     @Test
@@ -204,10 +266,10 @@ class ApiTest {
                         .statusCode(200)
                         .extract()
                         .asByteArray());
-        JsonPath cover = given().get("/api/cover").jsonPath();
-        List<String> grades = new ArrayList<>();
+        JsonPath cover = given().get("/api/cover?most=40").jsonPath();
         for (JsonNode database : all.get("databases")) {
-            grades.add(database.path("grade").textValue());
+            String row = "rows.find { it.id == '" + database.get("id").asText() + "' }.";
+            assertEquals(cover.getString(row + "grade"), database.path("grade").textValue());
             if (database.get("id").asText().equals("fuel")) {
                 assertEquals(
                         cover.getDouble("rows.find { it.id == 'fuel' }.hazards[1].ageSeconds"),
@@ -216,7 +278,7 @@ class ApiTest {
                         "the test library reads figures with few digits");
             }
         }
-        assertEquals(cover.getList("rows.grade"), grades);
+        assertEquals(cover.getInt("databases"), all.get("databases").size());
     }
 
     @ParameterizedTest
@@ -381,6 +443,10 @@ class ApiTest {
             value = {
                 "/api/step?to=sideways                     | 400 | to is neither next nor previous",
                 "/api/cover/rows                           | 400 | database is to be given 1 to 40 times",
+                "/api/cover?most=41                        | 400 | most is to be 0 to 40",
+                "/api/cover?order=age&by=size              | 400 | by is none of policy, site, engine, none",
+                "/api/gaps?from=-1                         | 400 | from is to be 0 or more",
+                "/api/needs?most=501                       | 400 | most is to be 0 to 500",
                 "/api/cover?asOf=noon                      | 400 | asOf is not an RFC 3339 instant",
                 "/api/cover?period=P1.5M                   | 400 | period is neither",
                 "/api/cover?period=2026-01-02T00:00:00Z/2026-01-01T00:00:00Z | 400 | ends before",

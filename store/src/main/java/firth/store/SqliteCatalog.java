@@ -31,6 +31,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     private final RunTable runs;
     private final BackupTable backups;
     private final FreshPacks fresh;
+    private final TimeIndexes inTime;
     private final Set<String> touched = new HashSet<>();
     /** By database, the numbers of the backups that changed. */
     private final Map<String, Set<Long>> changed = new HashMap<>();
@@ -40,14 +41,17 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     /** So many backups are packed in memory, some 30 bytes each. */
     private static final long PACKED = 1_000_000;
 
+    /** So many backups are entered in the order of time one by one. */
+    private static final long ONE_BY_ONE = 100_000;
+
     /** So many changes of one database are told apart. */
     private static final int NOTED = 20_000;
 
     SqliteCatalog(Connection connection) throws SQLException {
-        this(connection, PACKED);
+        this(connection, PACKED, ONE_BY_ONE);
     }
 
-    SqliteCatalog(Connection connection, long packed) throws SQLException {
+    SqliteCatalog(Connection connection, long packed, long oneByOne) throws SQLException {
         this.connection = connection;
         selectRecord = connection.prepareStatement(
                 "SELECT document, observed FROM record WHERE type = ? AND id = ? AND version = ?");
@@ -56,6 +60,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         runs = new RunTable(connection);
         backups = new BackupTable(connection);
         fresh = new FreshPacks(connection, packed);
+        inTime = new TimeIndexes(connection, oneByOne);
     }
 
     @Override
@@ -119,6 +124,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         try {
             long added = backups.add(backup);
             if (added > 0) {
+                inTime.added();
                 touched.add(backup.database());
                 if (!fresh.added(added, backup)) {
                     note(backup.database(), added);
@@ -200,6 +206,7 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
             packs.anew(database);
         }
         fresh.finish();
+        inTime.finish();
         try (PreparedStatement source = connection.prepareStatement(
                 "INSERT INTO source (name, received, newest_fact, program) VALUES (?, ?, ?, ?)"
                         + " ON CONFLICT (name) DO UPDATE SET received = excluded.received,"

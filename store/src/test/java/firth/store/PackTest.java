@@ -200,7 +200,7 @@ class PackTest {
         try (Connection connection = Connections.to(
                                 directory.resolve("firth.db"), SQLiteConfig.TransactionMode.IMMEDIATE)
                         .getConnection();
-                SqliteCatalog catalog = new SqliteCatalog(connection, most)) {
+                SqliteCatalog catalog = new SqliteCatalog(connection, most, most)) {
             connection.setAutoCommit(false);
             FleetFileReader.read(
                     new ByteArrayInputStream(all.toString().getBytes(StandardCharsets.UTF_8)), "test", catalog);

@@ -6,11 +6,36 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The whole fleet over a period. Durations in seconds.
+ * The fleet, or what of it was asked for, over a period. Durations in seconds.
  *
- * @param drawn whether rows have their ribbons (water, sand and marks); those of a large fleet are had a few at a time
+ * @param databases how many there are in all
+ * @param groups those asked for, in their order
+ * @param choices what there is to choose by
+ * @param rows the first of those asked for, with their ribbons; the others are had a few at a time
  */
-public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outside, boolean drawn, List<Row> rows) {
+public record Cover(
+        Instant asOf,
+        Instant from,
+        Instant to,
+        int databases,
+        List<CoverGroup> groups,
+        List<Choosable> choices,
+        List<Row> rows) {
+
+    /**
+     * Databases that belong together.
+     *
+     * @param promise what the policy they share promises; empty where they share none
+     */
+    public record CoverGroup(String title, String promise, List<String> databases) {}
+
+    /** One thing to choose by, its trait: grade, policy, site, engine or label. */
+    public record Choosable(String trait, List<Counted> values) {}
+
+    public record Counted(String value, int databases) {}
+
+    /** How much of the whole fleet was outside its promise, slice by slice of a period. */
+    public record Strip(Instant asOf, Instant from, Instant to, List<Outside> outside) {}
 
     /** Of the databases that promise something, the share outside its mishap objective in a slice of the period. */
     public record Outside(Instant from, Instant to, double share, int databases) {}
@@ -41,33 +66,7 @@ public record Cover(Instant asOf, Instant from, Instant to, List<Outside> outsid
             List<String> labels,
             List<Water> water,
             List<Sand> sand,
-            List<Mark> marks) {
-
-        /** The same without its ribbon. */
-        Row undrawn() {
-            return new Row(
-                    id,
-                    name,
-                    engine,
-                    site,
-                    zone,
-                    policy,
-                    grade,
-                    pointsOnly,
-                    at,
-                    inServiceFrom,
-                    hazards,
-                    reachSeconds,
-                    reachTargetSeconds,
-                    reachCover,
-                    reachFrom,
-                    owner,
-                    labels,
-                    List.of(),
-                    List.of(),
-                    List.of());
-        }
-    }
+            List<Mark> marks) {}
 
     /** The policy version in force. */
     public record Policy(String id, String name, int version, boolean enabled, String promise) {}

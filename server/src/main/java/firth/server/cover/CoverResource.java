@@ -2,13 +2,14 @@ package firth.server.cover;
 
 import firth.core.time.Span;
 import firth.server.evaluation.Changes;
-import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Slices;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.BadRequest;
 import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -22,34 +23,56 @@ import org.jspecify.annotations.Nullable;
 @RolesAllowed(Roles.VIEWER)
 public class CoverResource {
 
-    /** Of a larger fleet nobody sees all ribbons at once. */
-    private static final int DRAWN = 150;
-
     private final Summaries summaries;
     private final CoverPart part;
-    private final Evaluations evaluations;
     private final Lookout lookout;
 
-    CoverResource(Summaries summaries, CoverPart part, Evaluations evaluations, Lookout lookout) {
+    CoverResource(Summaries summaries, CoverPart part, Lookout lookout) {
         this.summaries = summaries;
         this.part = part;
-        this.evaluations = evaluations;
         this.lookout = lookout;
     }
 
+    /** @param most how many rows come at once, 0 to 40 */
     @GET
-    public Cover cover(@QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
+    public Cover cover(
+            @BeanParam CoverAsked asked,
+            @QueryParam("most") @DefaultValue("20") int most,
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("period") @Nullable String period) {
+        if (most < 0 || most > Changes.FEW) {
+            throw new BadRequest("most", "is to be 0 to " + Changes.FEW);
+        }
         Lookout.View view = lookout.view(asOf, period);
-        List<CoverPart.Strip> parts = summaries.all(view, part).each();
-        List<Cover.Row> rows = parts.stream().flatMap(p -> p.row().stream()).toList();
-        boolean drawn = rows.size() <= DRAWN;
+        List<Cover.Row> rows = summaries.all(view, part).each().stream()
+                .flatMap(p -> p.row().stream())
+                .toList();
+        List<Arrangement.Grouped> groups = new Arrangement(asked, view.asOf()).of(rows);
         return new Cover(
                 view.asOf(),
                 view.period().from(),
                 view.period().to(),
-                outside(parts, view.period()),
-                drawn,
-                drawn ? rows : rows.stream().map(Cover.Row::undrawn).toList());
+                rows.size(),
+                groups.stream()
+                        .map(g -> new Cover.CoverGroup(
+                                g.title(),
+                                g.promise(),
+                                g.rows().stream().map(Cover.Row::id).toList()))
+                        .toList(),
+                Arrangement.choices(rows),
+                groups.stream().flatMap(g -> g.rows().stream()).limit(most).toList());
+    }
+
+    /** How much of the fleet was outside its promise in the period. */
+    @GET
+    @Path("/strip")
+    public Cover.Strip strip(@QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
+        Lookout.View view = lookout.view(asOf, period);
+        return new Cover.Strip(
+                view.asOf(),
+                view.period().from(),
+                view.period().to(),
+                outside(summaries.all(view, part).each(), view.period()));
     }
 
     /**
@@ -66,11 +89,8 @@ public class CoverResource {
         if (databases.isEmpty() || databases.size() > Changes.FEW) {
             throw new BadRequest("database", "is to be given 1 to " + Changes.FEW + " times");
         }
-        Lookout.View view = lookout.view(asOf, period);
-        Evaluations.Fleetwide some = evaluations.some(Set.copyOf(databases), view);
-        return some.answers().stream()
-                .filter(e -> e.database().isServedAt(view.asOf()))
-                .map(e -> new CoverRows(some.fleet(), view).row(e))
+        return summaries.some(Set.copyOf(databases), lookout.view(asOf, period), part).each().stream()
+                .flatMap(p -> p.row().stream())
                 .toList();
     }
 

@@ -1,9 +1,9 @@
 package firth.server.database;
 
 import firth.core.evaluation.Evaluation;
-import firth.core.model.Hazard;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
+import firth.server.platform.AskedWord;
 import firth.server.platform.BadRequest;
 import firth.server.platform.NotFound;
 import firth.wording.explain.Explaining;
@@ -11,7 +11,6 @@ import firth.wording.explain.Explanation;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.time.format.DateTimeParseException;
-import java.util.Arrays;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -58,9 +57,9 @@ class WhyViews {
         String ofLineage = lineage == null ? e.database().lineages().get(0).id() : lineage;
         String ofStream = stream == null ? e.database().streams().get(0) : stream;
         Optional<Explanation> why = switch (about == null ? "" : about) {
-            case "age" -> Optional.of(explaining.age(hazard(hazard)));
+            case "age" -> Optional.of(explaining.age(AskedWord.hazard(hazard)));
             case "grade" -> Optional.of(explaining.grade());
-            case "breach" -> explaining.breach(hazard(hazard), moment(at));
+            case "breach" -> explaining.breach(AskedWord.hazard(hazard), moment(at));
             case "gap" -> explaining.gap(ofLineage, ofStream, position);
             case "slot" -> explaining.slot(schedule, moment(at));
             case "cadence" -> explaining.cadence(schedule, ofStream, moment(at));
@@ -77,13 +76,6 @@ class WhyViews {
         } catch (DateTimeParseException e) {
             throw new BadRequest("at", "is not a moment such as 2026-11-23T09:12:00Z");
         }
-    }
-
-    private static Hazard hazard(String field) {
-        return Arrays.stream(Hazard.values())
-                .filter(h -> h.field().equals(field))
-                .findFirst()
-                .orElseThrow(() -> new BadRequest("hazard", "is none of mishap, siteLoss, sabotage"));
     }
 
     static Evaluation computed(Evaluations.Fleetwide one) {

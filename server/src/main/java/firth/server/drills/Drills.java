@@ -23,6 +23,7 @@ import firth.server.intake.ByHand;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
+import firth.server.platform.Stretch;
 import firth.server.platform.Who;
 import firth.server.restore.Plans;
 import firth.server.restore.WayRows;
@@ -47,7 +48,7 @@ import org.jspecify.annotations.Nullable;
 public class Drills {
 
     private static final String SORT = "drill";
-    private static final int SHOWN = 200;
+    private static final int SHOWN = 100;
 
     private final Evaluations evaluations;
     private final Summaries summaries;
@@ -78,11 +79,40 @@ public class Drills {
         this.json = json;
     }
 
-    DrillsView view(@Nullable String asOf) {
+    DrillsView view(@Nullable String asOf, Stretch stretch) {
         Lookout.View view = lookout.view(asOf, "");
         Parts<DrillPart.Drilled> all = summaries.all(view, part);
+        List<DrillsView.DrillRow> rows = rows(all);
+        return new DrillsView(
+                view.asOf(),
+                rows.size(),
+                (int) rows.stream().filter(r -> r.every() != null).count(),
+                (int) rows.stream().filter(r -> r.state().equals("proved")).count(),
+                (int) rows.stream().filter(r -> r.proved() != null).count(),
+                (int) rows.stream().filter(Drills::isDue).count(),
+                rows.stream()
+                        .filter(r ->
+                                r.proposed() == null && (isDue(r) || r.state().equals("awaited")))
+                        .findFirst()
+                        .orElse(null),
+                stretch.of(rows),
+                all.each().stream()
+                        .flatMap(d -> d.done().stream())
+                        .sorted(Comparator.comparing(DrillsView.DrillDone::at)
+                                .reversed()
+                                .thenComparing(DrillsView.DrillDone::id))
+                        .limit(SHOWN)
+                        .toList());
+    }
+
+    private static boolean isDue(DrillsView.DrillRow row) {
+        return row.state().equals("failed") || row.state().equals("due");
+    }
+
+    /** Those that failed first, then those that have been due longest. */
+    private List<DrillsView.DrillRow> rows(Parts<DrillPart.Drilled> all) {
         Map<String, DrillsView.Proposal> proposed = open(all.now());
-        List<DrillsView.DrillRow> rows = all.each().stream()
+        return all.each().stream()
                 .flatMap(d -> d.row().stream())
                 .map(r -> r.proposed(proposed.get(r.database())))
                 .sorted(Comparator.comparing(
@@ -91,20 +121,6 @@ public class Drills {
                         .thenComparing(r -> r.due() == null ? Instant.MAX : r.due())
                         .thenComparing(DrillsView.DrillRow::name))
                 .toList();
-        return new DrillsView(
-                view.asOf(),
-                rows.size(),
-                (int) rows.stream().filter(r -> r.every() != null).count(),
-                (int) rows.stream().filter(r -> r.state().equals("proved")).count(),
-                (int) rows.stream().filter(r -> r.proved() != null).count(),
-                rows,
-                all.each().stream()
-                        .flatMap(d -> d.done().stream())
-                        .sorted(Comparator.comparing(DrillsView.DrillDone::at)
-                                .reversed()
-                                .thenComparing(DrillsView.DrillDone::id))
-                        .limit(SHOWN)
-                        .toList());
     }
 
     /** The proposals of which nobody told yet, the newest of each database. */
@@ -160,8 +176,8 @@ public class Drills {
     }
 
     private String first() {
-        return view("").rows().stream()
-                .filter(r -> r.state().equals("failed") || r.state().equals("due"))
+        return rows(summaries.all(lookout.view("", ""), part)).stream()
+                .filter(Drills::isDue)
                 .findFirst()
                 .map(DrillsView.DrillRow::database)
                 .orElseThrow(() -> new BadRequest("database", "is to be named: no drill is due"));

@@ -1,7 +1,9 @@
 package firth.server.drills;
 
 import firth.server.platform.Roles;
+import firth.server.platform.Stretch;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -22,8 +24,8 @@ public class DrillsResource {
     }
 
     @GET
-    public DrillsView view(@QueryParam("asOf") @Nullable String asOf) {
-        return drills.view(asOf);
+    public DrillsView view(@QueryParam("asOf") @Nullable String asOf, @BeanParam Stretch stretch) {
+        return drills.view(asOf, stretch);
     }
 
     /** Proposes a drill; the proposal is kept until somebody tells what became of it. */

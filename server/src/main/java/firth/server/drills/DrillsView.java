@@ -11,9 +11,21 @@ import org.jspecify.annotations.Nullable;
  * @param promised of how many databases drills are promised
  * @param proved of how many of those the last proof is young enough
  * @param tested how many databases were ever proved, promised or not
+ * @param due how many are due, or failed
+ * @param most the database that most needs a drill and has none proposed: one that failed, else the one that has been due longest
+ * @param rows a stretch of the databases, those that need a drill first
+ * @param done the newest
  */
 public record DrillsView(
-        Instant asOf, int databases, int promised, int proved, int tested, List<DrillRow> rows, List<DrillDone> done) {
+        Instant asOf,
+        int databases,
+        int promised,
+        int proved,
+        int tested,
+        int due,
+        @Schema(nullable = true) @Nullable DrillRow most,
+        List<DrillRow> rows,
+        List<DrillDone> done) {
 
     /**
      * How it stands with one database.

@@ -9,13 +9,13 @@ import firth.core.findings.Moments;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
-import firth.core.model.Standbys;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -204,10 +204,8 @@ public class Evaluations {
     /** Answers for some databases, a few at a time, each forgotten when it was taken. */
     void eachOf(Snapshot snapshot, FleetNow fleet, List<One> databases, Lookout.View view, Taking taking) {
         for (int from = 0; from < databases.size(); from += AT_ONCE) {
-            List<Loading> loaded = databases.subList(from, Math.min(from + AT_ONCE, databases.size())).stream()
-                    .map(one -> new Loading(one.database, load(snapshot, fleet, one)))
-                    .toList();
-            loaded.parallelStream().forEach(one -> {
+            List<One> some = databases.subList(from, Math.min(from + AT_ONCE, databases.size()));
+            load(snapshot, fleet, some).parallelStream().forEach(one -> {
                 KeptAnswer kept = keptOrNew(fleet, one.database, one.loaded, view, false);
                 taking.take(kept, new Answered(fleet, kept.answer, view.earlier(kept.answer.asOf())));
             });
@@ -240,8 +238,8 @@ public class Evaluations {
     }
 
     /**
-     * Something of the facts of every database, without evaluating them: where other questions are asked than answers give.
-     * Not kept; standbys are part of their primaries.
+     * Something of the facts of every database, without evaluating them: where other questions are asked than answers give. Looked at a
+     * few at a time and not kept; standbys are part of their primaries.
      */
     public <T> List<T> ofFacts(FromFacts<T> making) {
         return ofFacts(Set.of(), making);
@@ -249,20 +247,35 @@ public class Evaluations {
 
     /** The same of some databases alone; a standby's is its primary's. Without names: of all. */
     public <T> List<T> ofFacts(Set<String> names, FromFacts<T> making) {
-        Set<String> primaries;
         try (Snapshot snapshot = facts.store().read()) {
-            Standbys standbys = fleet(snapshot).standbys();
-            primaries = names.stream().map(standbys::primaryOf).collect(Collectors.toSet());
+            FleetStanding standing = standing(snapshot);
+            FleetNow fleet = standing.fleet;
+            Set<String> primaries =
+                    names.stream().map(fleet.standbys()::primaryOf).collect(Collectors.toSet());
+            List<One> wanted = standing.databases.stream()
+                    .filter(one -> names.isEmpty() || primaries.contains(one.database.id()))
+                    .toList();
+            List<T> out = new ArrayList<>();
+            for (int from = 0; from < wanted.size(); from += AT_ONCE) {
+                out.addAll(
+                        load(snapshot, fleet, wanted.subList(from, Math.min(from + AT_ONCE, wanted.size())))
+                                .parallelStream()
+                                .map(d -> making.of(
+                                        fleet,
+                                        new DatabaseFacts(
+                                                d.database,
+                                                d.loaded.history.get(),
+                                                fleet.holds(d.database.id()),
+                                                fleet.closures())))
+                                .toList());
+            }
+            return out;
         }
-        Read read = read(d -> names.isEmpty() || primaries.contains(d.id()));
-        return read.databases.parallelStream()
-                .map(d -> making.of(
-                        read.fleet,
-                        new DatabaseFacts(
-                                d.database,
-                                d.loaded.history.get(),
-                                read.fleet.holds(d.database.id()),
-                                read.fleet.closures())))
+    }
+
+    private List<Loading> load(Snapshot snapshot, FleetNow fleet, List<One> some) {
+        return some.stream()
+                .map(one -> new Loading(one.database, load(snapshot, fleet, one)))
                 .toList();
     }
 
@@ -305,12 +318,10 @@ public class Evaluations {
     private Read read(Predicate<Database> wanted) {
         try (Snapshot snapshot = facts.store().read()) {
             FleetStanding standing = standing(snapshot);
-            return new Read(
-                    standing.fleet,
-                    standing.databases.stream()
-                            .filter(one -> wanted.test(one.database))
-                            .map(one -> new Loading(one.database, load(snapshot, standing.fleet, one)))
-                            .toList());
+            List<One> some = standing.databases.stream()
+                    .filter(one -> wanted.test(one.database))
+                    .toList();
+            return new Read(standing.fleet, load(snapshot, standing.fleet, some));
         }
     }
 

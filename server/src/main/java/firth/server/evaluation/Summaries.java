@@ -1,6 +1,7 @@
 package firth.server.evaluation;
 
 import firth.core.model.Database;
+import firth.core.model.Standbys;
 import firth.server.evaluation.Evaluations.One;
 import firth.server.platform.FactsHolder;
 import firth.store.KeptSummaries;
@@ -82,6 +83,13 @@ public class Summaries {
             }
         }
         return new Parts<>(standing.fleet(), databases, out);
+    }
+
+    /** A part of those of some names; standbys stand for their primaries. */
+    public <T> Parts<T> some(Set<String> names, Lookout.View view, SummaryPart<T> part) {
+        Standbys standbys = evaluations.fleetNow().standbys();
+        Set<String> primaries = names.stream().map(standbys::primaryOf).collect(Collectors.toSet());
+        return some(d -> primaries.contains(d.id()), view, part);
     }
 
     /** Looks anew at what is out of date, for whoever asks next. */

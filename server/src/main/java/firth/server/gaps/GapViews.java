@@ -5,14 +5,17 @@ import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Parts;
 import firth.server.evaluation.Slices;
 import firth.server.evaluation.Summaries;
+import firth.server.platform.Stretch;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
@@ -21,6 +24,14 @@ import org.jspecify.annotations.Nullable;
 class GapViews {
     private static final int SLICES = 240;
     private static final Duration HOUR = Duration.ofHours(1);
+
+    /** Stores that are drawn. */
+    private static final int STORES = 12;
+
+    /** Where there are more slices than this they come without names. */
+    private static final int NAMED = 200;
+
+    private static final int NAMES = 8;
 
     private final Summaries summaries;
     private final GapPart part;
@@ -32,9 +43,15 @@ class GapViews {
         this.lookout = lookout;
     }
 
-    GapsView gaps(@Nullable String asOf, @Nullable String period) {
-        Lookout.View view = lookout.view(asOf, period);
-        Parts<List<GapsView.GapRow>> all = summaries.all(view, part);
+    GapsView gaps(GapsAsked asked, Stretch stretch) {
+        Lookout.View view = lookout.view(asked.asOf, asked.period);
+        List<GapsView.GapRow> all = rows(summaries.all(view, part));
+        List<GapsView.GapRow> found = all.stream().filter(asked::fits).toList();
+        return new GapsView(view.asOf(), tally(all), tally(found), stretch.of(found));
+    }
+
+    /** Open ones first, then those that nothing bridges, those inside reach, the newest. */
+    private static List<GapsView.GapRow> rows(Parts<List<GapsView.GapRow>> all) {
         List<GapsView.GapRow> rows =
                 new ArrayList<>(all.each().stream().flatMap(List::stream).toList());
         rows.sort(Comparator.comparing((GapsView.GapRow r) -> !r.gap().state().equals(GapPart.OPEN))
@@ -42,13 +59,36 @@ class GapViews {
                 .thenComparing(r -> !r.inside())
                 .thenComparing(r -> Optional.ofNullable(r.gap().after()).orElse(Instant.MIN), Comparator.reverseOrder())
                 .thenComparing(GapsView.GapRow::database));
-        return new GapsView(view.asOf(), view.period().from(), view.period().to(), rows, strips(all.now(), rows, view));
+        return rows;
+    }
+
+    private static GapsView.Tally tally(List<GapsView.GapRow> rows) {
+        return new GapsView.Tally(
+                rows.size(),
+                (int) rows.stream().map(GapsView.GapRow::database).distinct().count(),
+                count(rows, GapPart.OPEN),
+                count(rows, "unbridged"));
+    }
+
+    private static int count(List<GapsView.GapRow> rows, String state) {
+        return (int) rows.stream().filter(r -> r.gap().state().equals(state)).count();
+    }
+
+    GapsView.Outages outages(@Nullable String asOf, @Nullable String period) {
+        Lookout.View view = lookout.view(asOf, period);
+        Parts<List<GapsView.GapRow>> all = summaries.all(view, part);
+        List<GapsView.StoreOutage> stores = strips(all.now(), rows(all), view);
+        return new GapsView.Outages(
+                view.period().from(),
+                view.period().to(),
+                stores.stream().limit(STORES).toList(),
+                Math.max(0, stores.size() - STORES));
     }
 
     /** Slices of an hour, or as long as it takes to show the period in {@value #SLICES} of them. */
     private static List<GapsView.StoreOutage> strips(FleetNow fleet, List<GapsView.GapRow> rows, Lookout.View view) {
         Slices slices = Slices.of(view.period(), SLICES, HOUR);
-        Map<String, Map<Integer, List<String>>> found = new TreeMap<>();
+        Map<String, Map<Integer, Set<String>>> found = new TreeMap<>();
         for (GapsView.GapRow r : rows) {
             Instant after = r.gap().after();
             Instant before =
@@ -57,22 +97,27 @@ class GapViews {
                 continue;
             }
             for (int s = slices.begin(after); s < slices.end(before); s++) {
-                List<String> in = found.computeIfAbsent(
-                                Optional.ofNullable(r.store()).orElse(""), k -> new TreeMap<>())
-                        .computeIfAbsent(s, k -> new ArrayList<>());
-                if (!in.contains(r.name())) {
-                    in.add(r.name());
-                }
+                found.computeIfAbsent(Optional.ofNullable(r.store()).orElse(""), k -> new TreeMap<>())
+                        .computeIfAbsent(s, k -> new LinkedHashSet<>())
+                        .add(r.name());
             }
         }
-        List<GapsView.StoreOutage> out = new ArrayList<>();
-        found.forEach((store, missing) -> out.add(new GapsView.StoreOutage(
-                store.isEmpty() ? null : store,
-                store.isEmpty() ? "no store" : fleet.storeName(store),
-                missing.entrySet().stream()
-                        .map(s ->
-                                new GapsView.OutageSlice(slices.from(s.getKey()), slices.to(s.getKey()), s.getValue()))
-                        .toList())));
-        return out;
+        boolean named = found.values().stream().mapToInt(Map::size).sum() <= NAMED;
+        return found.entrySet().stream()
+                .sorted(Comparator.comparingInt(store ->
+                        -store.getValue().values().stream().mapToInt(Set::size).sum()))
+                .map(store -> new GapsView.StoreOutage(
+                        store.getKey().isEmpty() ? null : store.getKey(),
+                        store.getKey().isEmpty() ? "no store" : fleet.storeName(store.getKey()),
+                        store.getValue().entrySet().stream()
+                                .map(s -> new GapsView.OutageSlice(
+                                        slices.from(s.getKey()),
+                                        slices.to(s.getKey()),
+                                        s.getValue().size(),
+                                        s.getValue().stream()
+                                                .limit(named ? NAMES : 0)
+                                                .toList()))
+                                .toList()))
+                .toList();
     }
 }

@@ -1,7 +1,9 @@
 package firth.server.gaps;
 
 import firth.server.platform.Roles;
+import firth.server.platform.Stretch;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -19,7 +21,15 @@ public class GapsResource {
     }
 
     @GET
-    public GapsView gaps(@QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
-        return gapViews.gaps(asOf, period);
+    public GapsView gaps(@BeanParam GapsAsked asked, @BeanParam Stretch stretch) {
+        return gapViews.gaps(asked, stretch);
+    }
+
+    /** Where outages line up, by store. */
+    @GET
+    @Path("/outages")
+    public GapsView.Outages outages(
+            @QueryParam("asOf") @Nullable String asOf, @QueryParam("period") @Nullable String period) {
+        return gapViews.outages(asOf, period);
     }
 }

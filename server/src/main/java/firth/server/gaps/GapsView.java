@@ -7,11 +7,23 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Every hole in the logs of the fleet.
+ * Holes in the logs of the fleet.
  *
- * @param stores by store and slice of the period, in how many databases logs are missing
+ * @param all how many there are
+ * @param found how many of them are asked for
+ * @param rows a stretch of those
  */
-public record GapsView(Instant asOf, Instant from, Instant to, List<GapRow> rows, List<StoreOutage> stores) {
+public record GapsView(Instant asOf, Tally all, Tally found, List<GapRow> rows) {
+
+    /** How many gaps, in how many databases, and of which the end is open or which nothing bridges. */
+    public record Tally(int gaps, int databases, int open, int unbridged) {}
+
+    /**
+     * When logs of how many databases are missing, by the store they lie in, those with most first.
+     *
+     * @param others how many stores more there are than are named
+     */
+    public record Outages(Instant from, Instant to, List<StoreOutage> stores, int others) {}
 
     /**
      * @param gap its state is bridged, unbridged, or open where logs have stopped and none has come since
@@ -37,6 +49,11 @@ public record GapsView(Instant asOf, Instant from, Instant to, List<GapRow> rows
     public record StoreOutage(
             @Schema(nullable = true) @Nullable String store, String name, List<OutageSlice> slices) {}
 
-    /** A slice in which logs are missing. */
-    public record OutageSlice(Instant from, Instant to, List<String> databases) {}
+    /**
+     * A slice in which logs are missing.
+     *
+     * @param databases of how many
+     * @param names of a few of them; none where there are many slices
+     */
+    public record OutageSlice(Instant from, Instant to, int databases, List<String> names) {}
 }

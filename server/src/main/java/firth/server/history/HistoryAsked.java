@@ -5,7 +5,7 @@ import firth.core.model.Kind;
 import firth.core.model.Outcome;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
-import firth.server.platform.BadRequest;
+import firth.server.platform.AskedWord;
 import firth.store.EntryFilter;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
@@ -100,7 +100,7 @@ public final class HistoryAsked {
         Set<Kind> out = EnumSet.noneOf(Kind.class);
         for (String word : listed(kind)) {
             if (!BESIDE.contains(word)) {
-                out.add(word(Kind.class, "kind", word));
+                out.add(AskedWord.of(Kind.class, "kind", word));
             }
         }
         return out;
@@ -108,15 +108,8 @@ public final class HistoryAsked {
 
     Set<Outcome> outcomes() {
         Set<Outcome> out = EnumSet.noneOf(Outcome.class);
-        listed(outcome).forEach(w -> out.add(word(Outcome.class, "outcome", w)));
+        listed(outcome).forEach(w -> out.add(AskedWord.of(Outcome.class, "outcome", w)));
         return out;
-    }
-
-    private static <E extends Enum<E>> E word(Class<E> type, String field, String word) {
-        return Arrays.stream(type.getEnumConstants())
-                .filter(e -> e.name().toLowerCase(Locale.ROOT).equals(word))
-                .findFirst()
-                .orElseThrow(() -> new BadRequest(field, "does not know " + word));
     }
 
     /** Whether runs and backups are asked for at all, and not drills or restores alone. */

@@ -3,10 +3,10 @@ package firth.server.restore;
 import firth.core.cover.Losses;
 import firth.core.model.Hazard;
 import firth.exchange.Texts;
+import firth.server.platform.AskedWord;
 import firth.server.platform.BadRequest;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
-import java.util.Arrays;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -71,12 +71,7 @@ public class PlanAsked {
     }
 
     Hazard hazard() {
-        return given(hazard)
-                .map(h -> Arrays.stream(Hazard.values())
-                        .filter(x -> x.field().equals(h))
-                        .findFirst()
-                        .orElseThrow(() -> new BadRequest("hazard", "is none of mishap, siteLoss, sabotage")))
-                .orElse(Hazard.MISHAP);
+        return given(hazard).map(AskedWord::hazard).orElse(Hazard.MISHAP);
     }
 
     Optional<String> component() {

@@ -17,12 +17,15 @@ import io.quarkus.scheduler.Scheduled;
 import jakarta.annotation.PostConstruct;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -71,8 +74,18 @@ public class Sheets implements HouseFindings {
 
     private static final Duration RARELY = Duration.ofMinutes(10);
 
-    /** A sheet as it was written. */
-    private record Made(Instant at, Instant written, String html, String text, Set<String> stores) {}
+    /** So many are given out at once. */
+    private static final int AT_ONCE = 50;
+
+    /**
+     * A sheet that was written.
+     *
+     * @param written when, no two at once
+     */
+    private record Made(Instant at, Instant written, Set<String> stores) {}
+
+    /** When the newest was written; only whoever writes changes it. */
+    private Instant newest = Instant.EPOCH;
 
     Sheets(
             Evaluations evaluations,
@@ -145,13 +158,7 @@ public class Sheets implements HouseFindings {
             }
             Instant now = lookout.standsAt();
             Files.createDirectories(directory);
-            for (One one : evaluations.ofFacts(which, (fleet, own) -> one(own, fleet, now))) {
-                if (!one.html.isEmpty()) {
-                    keep("database-" + one.database, one.html, one.text, one.stores, now);
-                }
-                rows.remove(one.database);
-                one.row.ifPresent(r -> rows.put(one.database, r));
-            }
+            evaluations.ofFacts(which, (fleet, own) -> one(own, fleet, now));
             Map<String, List<SheetMaking.SiteRow>> bySite =
                     rows.values().stream().collect(Collectors.groupingBy(SheetMaking.SiteRow::site));
             for (var site : bySite.entrySet()) {
@@ -162,7 +169,7 @@ public class Sheets implements HouseFindings {
             }
             wholly = which.isEmpty() ? lookout.now() : wholly;
             trouble = "";
-        } catch (IOException | StoreFailure e) {
+        } catch (IOException | UncheckedIOException | StoreFailure e) {
             synchronized (touched) {
                 touched.add(EVERYTHING);
             }
@@ -174,30 +181,39 @@ public class Sheets implements HouseFindings {
         return view();
     }
 
-    private record One(
-            String database, String html, String text, Set<String> stores, Optional<SheetMaking.SiteRow> row) {}
-
-    private One one(DatabaseFacts own, FleetNow fleet, Instant now) {
+    /** Writes the sheet of one database, and nothing of it is held. */
+    private boolean one(DatabaseFacts own, FleetNow fleet, Instant now) {
+        String database = own.database().id();
         if (own.database().retiredAt(now)) {
-            return new One(own.database().id(), "", "", Set.of(), Optional.empty());
+            rows.remove(database);
+            return false;
         }
         try (Snapshot snapshot = facts.store().read()) {
             SheetMaking making = new SheetMaking(fleet, own, snapshot, now);
             Document sheet = making.sheet();
-            return new One(
-                    own.database().id(),
-                    rendering.html(sheet),
-                    rendering.text(sheet),
-                    making.stores(),
-                    making.siteRow());
+            keep("database-" + database, rendering.html(sheet), rendering.text(sheet), making.stores(), now);
+            making.siteRow().ifPresentOrElse(row -> rows.put(database, row), () -> rows.remove(database));
+            return true;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 
     private void keep(String name, String html, String text, Set<String> stores, Instant now) throws IOException {
-        String file = name.replaceAll("[^A-Za-z0-9._-]", "_");
+        String file = fileOf(name);
         put(directory.resolve(file + ".html"), html);
         put(directory.resolve(file + ".txt"), text);
-        made.put(file, new Made(now, lookout.now(), html, text, stores));
+        made.put(file, new Made(now, next(), stores));
+    }
+
+    private static String fileOf(String name) {
+        return name.replaceAll("[^A-Za-z0-9._-]", "_");
+    }
+
+    private synchronized Instant next() {
+        Instant now = lookout.now();
+        newest = now.isAfter(newest) ? now : newest.plusMillis(1);
+        return newest;
     }
 
     /** Somebody may be reading the one before. */
@@ -213,23 +229,40 @@ public class Sheets implements HouseFindings {
         return new SheetsView(directory.toString(), rows, trouble);
     }
 
-    Optional<String> html(String name) {
-        return Optional.ofNullable(made.get(name)).map(Made::html);
+    /** A sheet as it was written, of one form: html or txt. */
+    Optional<String> content(String name, String form) {
+        return made.containsKey(name) ? Optional.ofNullable(read(name, form)) : Optional.empty();
     }
 
-    Optional<String> text(String name) {
-        return Optional.ofNullable(made.get(name)).map(Made::text);
+    /** Nothing where somebody took it away; it is written again with the next facts. */
+    private @Nullable String read(String name, String form) {
+        try {
+            return Files.readString(directory.resolve(name + "." + form));
+        } catch (NoSuchFileException e) {
+            LOG.warnf("The recovery sheet %s was taken away from %s.", name, directory);
+            return null;
+        } catch (IOException e) {
+            throw new UncheckedIOException("The recovery sheet " + name + " cannot be read in " + directory, e);
+        }
     }
 
-    /** Those that say something of copies in a store and were written after a moment. */
+    /** Those that say something of copies in a store and were written after a moment: the earliest, {@value #AT_ONCE} at most. */
     public List<SheetsView.SheetFor> of(String store, Instant since) {
-        List<SheetsView.SheetFor> out = new ArrayList<>();
-        new TreeMap<>(made).forEach((name, m) -> {
-            if (m.stores().contains(store) && m.written().isAfter(since)) {
-                out.add(new SheetsView.SheetFor(name, m.written(), m.html(), m.text()));
-            }
-        });
-        return out;
+        return made.entrySet().stream()
+                .filter(m -> m.getValue().stores().contains(store)
+                        && m.getValue().written().isAfter(since))
+                .sorted(Comparator.comparing(m -> m.getValue().written()))
+                .limit(AT_ONCE)
+                .flatMap(m -> sheet(m.getKey(), m.getValue()).stream())
+                .toList();
+    }
+
+    private Optional<SheetsView.SheetFor> sheet(String name, Made m) {
+        String html = read(name, "html");
+        String text = read(name, "txt");
+        return html == null || text == null
+                ? Optional.empty()
+                : Optional.of(new SheetsView.SheetFor(name, m.written(), html, text));
     }
 
     @Override

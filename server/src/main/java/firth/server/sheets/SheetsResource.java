@@ -40,8 +40,7 @@ public class SheetsResource {
     @Path("/{name}.{form}")
     public Response one(@PathParam("name") String name, @PathParam("form") String form) {
         Optional<String> text = switch (form) {
-            case "html" -> sheets.html(name);
-            case "txt" -> sheets.text(name);
+            case "html", "txt" -> sheets.content(name, form);
             default -> Optional.<String>empty();
         };
         String type = form.equals("html") ? MediaType.TEXT_HTML : MediaType.TEXT_PLAIN;

@@ -3,12 +3,17 @@ package firth.server.watch;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.Roles;
+import firth.server.platform.SearchWords;
+import firth.server.platform.Stretch;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** What still needs a backup, of which kind, by when, and what a restore would take today. */
@@ -26,19 +31,35 @@ public class NeedsResource {
         this.lookout = lookout;
     }
 
+    /**
+     * @param words in databases and components; empty: all
+     * @param kind of backup; empty: all
+     */
     @GET
-    public NeedsView needs(@QueryParam("asOf") @Nullable String asOf) {
+    public NeedsView needs(
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("words") @Nullable String words,
+            @QueryParam("kind") @Nullable String kind,
+            @BeanParam Stretch stretch) {
         Lookout.View view = lookout.view(asOf, "");
+        SearchWords wanted = SearchWords.of(words);
         List<List<NeedsView.NeededBackup>> each = summaries.all(view, part).each();
+        List<NeedsView.NeededBackup> found = each.stream()
+                .flatMap(List::stream)
+                .filter(n -> kind == null || kind.isEmpty() || n.kind().equals(kind))
+                .filter(n -> wanted.areIn(Stream.of(n.name(), n.component())))
+                .map(n -> n.by() == null ? n.dueBy(view.asOf()) : n)
+                .sorted(Comparator.comparing(NeedsView.NeededBackup::by)
+                        .thenComparing(NeedsView.NeededBackup::name)
+                        .thenComparing(NeedsView.NeededBackup::kind))
+                .toList();
         return new NeedsView(
                 view.asOf(),
                 (int) each.stream().filter(rows -> !rows.isEmpty()).count(),
-                each.stream()
-                        .flatMap(List::stream)
-                        .map(n -> n.by() == null ? n.dueBy(view.asOf()) : n)
-                        .sorted(Comparator.comparing(NeedsView.NeededBackup::by)
-                                .thenComparing(NeedsView.NeededBackup::name)
-                                .thenComparing(NeedsView.NeededBackup::kind))
-                        .toList());
+                found.size(),
+                (int) found.stream()
+                        .filter(n -> !view.asOf().isBefore(Objects.requireNonNull(n.by())))
+                        .count(),
+                stretch.of(found));
     }
 }

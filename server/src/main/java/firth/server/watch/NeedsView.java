@@ -5,8 +5,15 @@ import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
-/** What still needs a backup, the most urgent first. */
-public record NeedsView(Instant asOf, int databases, List<NeededBackup> rows) {
+/**
+ * What still needs a backup, the most urgent first.
+ *
+ * @param databases how many need one
+ * @param found how many backups are asked for
+ * @param overdue how many of those are overdue
+ * @param rows a stretch of them
+ */
+public record NeedsView(Instant asOf, int databases, int found, int overdue, List<NeededBackup> rows) {
 
     /**
      * A backup that is needed.
