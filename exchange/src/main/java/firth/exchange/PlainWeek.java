@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import net.fortuna.ical4j.model.Recur;
 import net.fortuna.ical4j.model.WeekDay;
 
@@ -82,5 +83,14 @@ record PlainWeek(Set<DayOfWeek> days, LocalTime time) {
         }
         return Optional.of(
                 new PlainWeek(days, LocalTime.of(Integer.parseInt(m.group(2)), Integer.parseInt(m.group(1)))));
+    }
+
+    /** The same as a rule of RFC 5545. */
+    String rule() {
+        String on = days.size() == DayOfWeek.values().length
+                ? "FREQ=DAILY"
+                : "FREQ=WEEKLY;BYDAY="
+                        + days.stream().map(d -> d.name().substring(0, 2)).collect(Collectors.joining(","));
+        return on + ";BYHOUR=" + time.getHour() + ";BYMINUTE=" + time.getMinute();
     }
 }

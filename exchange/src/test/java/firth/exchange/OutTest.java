@@ -4,17 +4,10 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.core.forecast.Expected;
-import firth.core.forecast.Habits;
-import firth.core.history.DatabaseFacts;
-import firth.core.history.History;
 import firth.core.model.Database;
-import firth.core.model.Fleet;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Schedule;
 import firth.core.time.Recurrence;
-import firth.core.time.Span;
-import java.io.StringReader;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DayOfWeek;
@@ -27,15 +20,10 @@ import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Collectors;
-import net.fortuna.ical4j.data.CalendarBuilder;
-import net.fortuna.ical4j.model.Calendar;
-import net.fortuna.ical4j.model.component.VEvent;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -200,37 +188,5 @@ class OutTest {
                 "*/5 2 * * *")) {
             assertTrue(PlainWeek.of(WrittenRecurrence.read(odd)).isEmpty(), odd);
         }
-    }
-
-    @Test
-    void theCalendarParsesBackToTheSlots() throws Exception {
-        Database d = database("bookings", "h1");
-        DatabaseFacts facts = new DatabaseFacts(d, History.of(d).build(), List.of(), List.of());
-        Fleet fleet = new Fleet(List.of(), List.of(PLAIN));
-        List<Expected> expected =
-                Expected.of(facts, fleet, Habits.of(d, facts.history(), NOW), NOW, new Span(NOW, END));
-        String feed = SlotCalendar.of(Map.of(d, expected), List.of(), NOW);
-        Calendar calendar = new CalendarBuilder().build(new StringReader(feed));
-        List<VEvent> events = calendar.getComponents("VEVENT");
-        List<String> found = new ArrayList<>();
-        for (VEvent e : events) {
-            Instant from = Instant.from(e.getDateTimeStart().getDate());
-            Instant to = Instant.from(e.getDateTimeEnd().getDate());
-            found.add(from + " " + to + " " + e.getSummary().getValue());
-        }
-        List<String> slots = expected.stream()
-                .filter(Expected::runs)
-                .map(e -> e.slot().open() + " " + e.slot().close() + " "
-                        + e.slot().kind().word() + " of bookings")
-                .toList();
-        assertEquals(slots, found);
-        assertTrue(found.stream().anyMatch(f -> f.startsWith("2026-10-24T21:40:00Z")), "before the clocks change");
-        assertTrue(found.stream().anyMatch(f -> f.startsWith("2026-10-28T22:40:00Z")), "and after");
-        assertEquals(
-                events.size(),
-                events.stream()
-                        .map(e -> e.getUid().orElseThrow().getValue())
-                        .collect(Collectors.toSet())
-                        .size());
     }
 }
