@@ -1,9 +1,7 @@
 package firth.store;
 
 import firth.core.record.Deed;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
+import firth.core.record.Digests;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -11,7 +9,6 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -72,7 +69,7 @@ public final class Deliveries {
                     rejected + came.rejected,
                     first,
                     at,
-                    deliveries == 0 ? came.digest : sha256(digest + came.digest));
+                    deliveries == 0 ? came.digest : Digests.of(digest + came.digest));
         }
 
         private Deed.Told told() {
@@ -92,15 +89,6 @@ public final class Deliveries {
                             updated,
                             rejected,
                             digest));
-        }
-    }
-
-    private static String sha256(String text) {
-        try {
-            return HexFormat.of()
-                    .formatHex(MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.US_ASCII)));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java has SHA-256", e);
         }
     }
 

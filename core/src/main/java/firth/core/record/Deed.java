@@ -2,7 +2,6 @@ package firth.core.record;
 
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HexFormat;
@@ -49,7 +48,7 @@ public record Deed(
 
     /** The hash this entry ought to have by what it says. */
     public String computed() {
-        MessageDigest digest = sha256();
+        MessageDigest digest = Digests.sha256();
         for (String part :
                 List.of(Long.toString(number), Long.toString(at.toEpochMilli()), who, act, about, detail, previous)) {
             byte[] bytes = part.getBytes(StandardCharsets.UTF_8);
@@ -58,13 +57,5 @@ public record Deed(
             digest.update(bytes);
         }
         return HexFormat.of().formatHex(digest.digest());
-    }
-
-    private static MessageDigest sha256() {
-        try {
-            return MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java has SHA-256", e);
-        }
     }
 }

@@ -2,6 +2,7 @@ package firth.server.intake;
 
 import firth.core.history.Catalog;
 import firth.core.record.Deed;
+import firth.core.record.Digests;
 import firth.exchange.ImportReport;
 import firth.exchange.Json;
 import firth.server.evaluation.Evaluations;
@@ -16,8 +17,6 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.DigestInputStream;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HexFormat;
@@ -80,7 +79,7 @@ public class Importing {
     /** @param turning whether known records may become ones of another database, kind or lineage */
     public ImportView take(String source, boolean turning, InputStream body, Reading reading) throws IOException {
         checkSource(source);
-        DigestInputStream hashed = new DigestInputStream(body, sha256());
+        DigestInputStream hashed = new DigestInputStream(body, Digests.sha256());
         List<Turned.Turn> turned = new ArrayList<>();
         List<NamedDatabases> named = new ArrayList<>();
         ImportReport report = facts.store()
@@ -113,14 +112,6 @@ public class Importing {
     /** The ids of the databases there are. */
     Set<String> known() {
         return evaluations.fleetNow().databases().keySet();
-    }
-
-    private static MessageDigest sha256() {
-        try {
-            return MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java has SHA-256", e);
-        }
     }
 
     /** What is counted of a program's delivery; nothing where it changed nothing. */

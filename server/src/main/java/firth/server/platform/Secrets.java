@@ -1,11 +1,10 @@
 package firth.server.platform;
 
+import firth.core.record.Digests;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
 import java.util.Base64;
-import java.util.HexFormat;
 
 /** Words nobody can guess, and what of them is kept. */
 public final class Secrets {
@@ -32,12 +31,7 @@ public final class Secrets {
 
     /** SHA-256 in hexadecimal. A slow hash is not needed: what is hashed cannot be guessed. */
     public static String hash(String secret) {
-        try {
-            return HexFormat.of()
-                    .formatHex(MessageDigest.getInstance("SHA-256").digest(secret.getBytes(StandardCharsets.UTF_8)));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java has SHA-256", e);
-        }
+        return Digests.of(secret);
     }
 
     /** Whether two secrets are the same, found out in a time that tells nothing. */
