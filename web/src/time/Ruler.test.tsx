@@ -5,7 +5,7 @@ import { renderAt } from "../test-render";
 import { Ruler } from "./Ruler";
 import { daysOf, isoSecond } from "./view";
 
-const sources = (now: string, oldest = TO, reporting = true) => ({
+const sources = (now: string, oldest = TO, reporting = true, behind = 0) => ({
   now,
   reporting,
   newest: TO,
@@ -16,6 +16,7 @@ const sources = (now: string, oldest = TO, reporting = true) => ({
     { name: "fleet list", received: TO, newestFact: null },
   ],
   silent: [],
+  behind,
 });
 
 const open = (address: string, now = "2026-11-11T00:02:00Z", oldest = TO, reporting = true) =>
@@ -25,6 +26,14 @@ const open = (address: string, now = "2026-11-11T00:02:00Z", oldest = TO, report
   });
 
 describe("the ruler", () => {
+  it("says of how many databases it shows what held before, while that is worked out", async () => {
+    renderAt("/cover", <Ruler />, {
+      "/api/cover/strip": strip,
+      "/api/sources": sources("2026-11-11T00:02:00Z", TO, true, 1312),
+    });
+    expect(await screen.findByText("1 312 databases as they were: being worked out")).toBeVisible();
+  });
+
   it("stands at the clock and says how old the newest fact is", async () => {
     open("/cover");
     await waitFor(() => expect(screen.getByTestId("as-of").title).toMatch(/^2026-11-11T00:02/));

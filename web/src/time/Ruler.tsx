@@ -9,7 +9,7 @@ import { useWidth } from "../ui/useWidth";
 import { stepped } from "./events";
 import { useStanding } from "./standing";
 import { useStep } from "./useStep";
-import { day, duration, longMoment, viewerZone } from "./words";
+import { count, day, duration, longMoment, viewerZone } from "./words";
 import { isoSecond, useView } from "./view";
 import { instantOf, typedOf } from "./typed";
 import { MomentField } from "../ui/Typed";
@@ -57,6 +57,11 @@ export function Ruler() {
           <MovePopover asOf={asOf} newest={newest} reporting={reporting} />
         </div>
         <Freshness />
+        {!back && (sources.data?.behind ?? 0) > 0 && (
+          <div role="status" className="text-note text-ochre-text">
+            {count(sources.data?.behind ?? 0)} databases as they were: being worked out
+          </div>
+        )}
       </div>
       <Strip asOf={asOf} newest={newest ?? asOf} outside={strip.data?.outside ?? []} />
       {!back && !reporting && asOf && newest && <Unreported newest={newest} />}

@@ -14,11 +14,11 @@ import firth.core.model.Sighting;
 import firth.core.model.Site;
 import firth.core.model.Standbys;
 import firth.core.model.StandingRule;
+import firth.core.record.Digests;
 import firth.exchange.FleetFileReader;
 import firth.store.Snapshot;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HexFormat;
@@ -82,7 +82,7 @@ public final class FleetNow {
         holds = of(records, Hold.class).stream()
                 .collect(Collectors.groupingBy(h -> standbys.primaryOf(
                         h.backup().map(databaseOf).orElse(h.database()).orElse(WAITING))));
-        MessageDigest everybody = sha256();
+        MessageDigest everybody = Digests.sha256();
         read.values().stream()
                 .filter(w -> w.record instanceof BackupStore || w.record instanceof Site || w.record instanceof Closure)
                 .forEach(w -> update(everybody, w.digest));
@@ -96,10 +96,6 @@ public final class FleetNow {
         ofPolicy = written(read, PolicyVersion.class, PolicyVersion::id);
         ofRoute = written(read, Route.class, Route::id);
         ofHold = written(read, Hold.class, Hold::id);
-    }
-
-    public static FleetNow read(Snapshot snapshot) {
-        return read(snapshot, Optional.empty());
     }
 
     /** @param before as they were before; of those that stayed the same the value stays the same, too */
@@ -122,7 +118,7 @@ public final class FleetNow {
     }
 
     private String digest(Database database) {
-        MessageDigest out = sha256();
+        MessageDigest out = Digests.sha256();
         update(out, shared);
         standbys.membersOf(database.id()).forEach(m -> updateWith(out, m, ofDatabase));
         Stream<String> assigned = database.assigned().stream().flatMap(a -> a.policy().stream());
@@ -147,14 +143,6 @@ public final class FleetNow {
         return HexFormat.of().formatHex(out.digest());
     }
 
-    private static MessageDigest sha256() {
-        try {
-            return MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java has SHA-256", e);
-        }
-    }
-
     /** What records of a type were written as, by what they are of. */
     private static <T extends FleetRecord> Map<String, List<String>> written(
             Map<String, Written> read, Class<T> type, Function<T, String> of) {
@@ -169,7 +157,7 @@ public final class FleetNow {
     }
 
     private static Written written(String text) {
-        MessageDigest own = sha256();
+        MessageDigest own = Digests.sha256();
         update(own, text);
         return new Written(FleetFileReader.recordOf(text), hex(own));
     }

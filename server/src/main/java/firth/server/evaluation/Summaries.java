@@ -8,6 +8,7 @@ import firth.store.KeptSummaries;
 import firth.store.Snapshot;
 import io.quarkus.arc.All;
 import jakarta.enterprise.context.ApplicationScoped;
+import jakarta.inject.Inject;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -24,10 +25,14 @@ import org.jspecify.annotations.Nullable;
 /**
  * Of every database's present answer what pages need of it, kept without its history. A database is looked at anew when its facts or
  * its rules have changed, or when a moment has come at which time alone changes its answer; the others stay as they are. Whoever asks
- * gets what holds now: those that are out of date are worked out first (docs/decisions/14-summaries.md).
+ * gets what holds now: those that are out of date are worked out first. Where very many are, as after a store changed, whoever asks gets
+ * what held before, and is told so ({@link #behind}), while they are worked out (docs/decisions/14-summaries.md).
  */
 @ApplicationScoped
 public class Summaries {
+
+    /** Of so many that are out of date whoever asks waits for them. */
+    static final int WAITED_FOR = 150;
 
     /** So many are written in one transaction. */
     private static final int AT_ONCE = 200;
@@ -35,6 +40,7 @@ public class Summaries {
     private final FactsHolder facts;
     private final Evaluations evaluations;
     private final List<SummaryPart<?>> parts;
+    private final int waitedFor;
     private final Map<String, Summary> known = new ConcurrentHashMap<>();
 
     /** Those that are not in the file as they are. */
@@ -43,10 +49,23 @@ public class Summaries {
     private final String program = SummaryBytes.program();
     private boolean read;
 
+    @Inject
     public Summaries(FactsHolder facts, Evaluations evaluations, @All List<SummaryPart<?>> parts) {
+        this(facts, evaluations, parts, WAITED_FOR);
+    }
+
+    Summaries(FactsHolder facts, Evaluations evaluations, List<SummaryPart<?>> parts, int waitedFor) {
         this.facts = facts;
         this.evaluations = evaluations;
         this.parts = parts;
+        this.waitedFor = waitedFor;
+    }
+
+    /** What is to be done where whoever asked got what held before: to have it worked out soon. */
+    private volatile Runnable whenBehind = () -> {};
+
+    void whenBehind(Runnable soon) {
+        whenBehind = soon;
     }
 
     /** The parts of one database, what they rest on, and from when to when they stand. */
@@ -92,9 +111,19 @@ public class Summaries {
         return some(d -> primaries.contains(d.id()), view, part);
     }
 
-    /** Looks anew at what is out of date, for whoever asks next. */
-    void lookAnew(Lookout.View view) {
-        current(d -> true, view);
+    /** Looks anew at what is out of date, for whoever asks next; of how many there was so much that nobody waited for it. */
+    int lookAnew(Lookout.View view) {
+        int behind = behind(view);
+        refresh(d -> true, view);
+        return behind;
+    }
+
+    /** Of how many databases pages show what held before, for it is still being worked out. */
+    public int behind(Lookout.View view) {
+        try (Snapshot snapshot = facts.store().read()) {
+            int old = old(evaluations.standing(snapshot), d -> true, view).size();
+            return old > waitedFor ? old : 0;
+        }
     }
 
     private static String name(SummaryPart<?> part) {
@@ -109,11 +138,24 @@ public class Summaries {
     private Evaluations.FleetStanding current(Predicate<Database> wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             Evaluations.FleetStanding standing = evaluations.standing(snapshot);
-            if (standing.databases().stream().noneMatch(one -> isOld(one, wanted, view))) {
+            List<One> old = old(standing, wanted, view);
+            if (old.isEmpty()) {
+                return standing;
+            }
+            if (old.size() > waitedFor
+                    && old.stream()
+                            .allMatch(one -> known.containsKey(one.database().id()))) {
+                whenBehind.run();
                 return standing;
             }
         }
         return refresh(wanted, view);
+    }
+
+    private List<One> old(Evaluations.FleetStanding standing, Predicate<Database> wanted, Lookout.View view) {
+        return standing.databases().stream()
+                .filter(one -> isOld(one, wanted, view))
+                .toList();
     }
 
     /** What was worked out before this program was started the last time. */
@@ -170,9 +212,7 @@ public class Summaries {
         try (Snapshot snapshot = facts.store().read()) {
             Evaluations.FleetStanding standing = evaluations.standing(snapshot);
             readOnce(standing);
-            List<One> anew = standing.databases().stream()
-                    .filter(one -> isOld(one, wanted, view))
-                    .toList();
+            List<One> anew = old(standing, wanted, view);
             evaluations.eachOf(snapshot, standing.fleet(), anew, view, (kept, one) -> {
                 known.put(one.id(), summary(kept, one));
                 unwritten.add(one.id());

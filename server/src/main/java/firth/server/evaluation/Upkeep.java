@@ -6,6 +6,7 @@ import io.quarkus.runtime.StartupEvent;
 import io.quarkus.scheduler.Scheduled;
 import jakarta.enterprise.context.ApplicationScoped;
 import jakarta.enterprise.event.Observes;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -22,8 +23,12 @@ class Upkeep {
     /** What comes in within so long is looked at together. */
     private static final int TOGETHER_MS = 250;
 
+    /** What is said of any database may have changed. */
+    private static final Set<String> EVERYTHING = Set.of("");
+
     private final Summaries summaries;
     private final Lookout lookout;
+    private final Changes changes;
     private final AtomicBoolean waiting = new AtomicBoolean();
     private final ExecutorService behind = Executors.newSingleThreadExecutor(r -> {
         Thread thread = new Thread(r, "summaries");
@@ -31,9 +36,11 @@ class Upkeep {
         return thread;
     });
 
-    Upkeep(Summaries summaries, Lookout lookout, FactsHolder facts) {
+    Upkeep(Summaries summaries, Lookout lookout, FactsHolder facts, Changes changes) {
         this.summaries = summaries;
         this.lookout = lookout;
+        this.changes = changes;
+        summaries.whenBehind(this::soon);
         facts.store().onChange(touched -> soon());
     }
 
@@ -53,7 +60,9 @@ class Upkeep {
     private void look() {
         waiting.set(false);
         try {
-            summaries.lookAnew(lookout.view("", ""));
+            if (summaries.lookAnew(lookout.view("", "")) > 0) {
+                changes.moved(EVERYTHING);
+            }
         } catch (RuntimeException e) {
             LOG.warn("The fleet could not be looked at ahead of those who ask", e);
         }

@@ -8,6 +8,7 @@ import firth.exchange.FleetFileWriter;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FindingsNow;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.Roles;
 import firth.store.Snapshot;
@@ -43,14 +44,21 @@ public class ExchangeResource {
     private final Evaluations evaluations;
     private final Importing importing;
     private final FindingsNow findings;
+    private final Summaries summaries;
 
     ExchangeResource(
-            FactsHolder facts, Lookout lookout, Evaluations evaluations, Importing importing, FindingsNow findings) {
+            FactsHolder facts,
+            Lookout lookout,
+            Evaluations evaluations,
+            Importing importing,
+            FindingsNow findings,
+            Summaries summaries) {
         this.facts = facts;
         this.lookout = lookout;
         this.evaluations = evaluations;
         this.importing = importing;
         this.findings = findings;
+        this.summaries = summaries;
     }
 
     /**
@@ -131,7 +139,13 @@ public class ExchangeResource {
                     .min(Comparator.naturalOrder())
                     .orElse(null);
             return new Sources(
-                    lookout.now(), facts.store().programReported(), newest, oldest, sources, silent(lookout.now()));
+                    lookout.now(),
+                    facts.store().programReported(),
+                    summaries.behind(lookout.view("", "")),
+                    newest,
+                    oldest,
+                    sources,
+                    silent(lookout.now()));
         }
     }
 

@@ -9,10 +9,12 @@ import org.jspecify.annotations.Nullable;
  * Where facts come from and how new they are.
  *
  * @param reporting whether a program ever reported, so that pages stand at the clock
+ * @param behind of how many databases pages show what held before a change, for it is still being worked out
  */
 public record Sources(
         Instant now,
         boolean reporting,
+        int behind,
         Instant newest,
         @Schema(nullable = true) @Nullable Instant oldest,
         List<SourceView> sources,

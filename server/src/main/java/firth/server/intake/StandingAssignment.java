@@ -5,6 +5,7 @@ import firth.core.model.Assigned;
 import firth.core.model.Database;
 import firth.core.model.StandingRule;
 import firth.exchange.StatedRecords;
+import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.FactsHolder;
@@ -23,11 +24,13 @@ public class StandingAssignment {
     private final FactsHolder facts;
     private final Lookout lookout;
     private final ByHand byHand;
+    private final Evaluations evaluations;
 
     /** How often shared records had changed when it last looked. */
     private volatile long lookedAt = -1;
 
-    StandingAssignment(FactsHolder facts, Lookout lookout, ByHand byHand) {
+    StandingAssignment(FactsHolder facts, Evaluations evaluations, Lookout lookout, ByHand byHand) {
+        this.evaluations = evaluations;
         this.facts = facts;
         this.lookout = lookout;
         this.byHand = byHand;
@@ -43,7 +46,7 @@ public class StandingAssignment {
                 return 0;
             }
             lookedAt = change;
-            FleetNow fleet = FleetNow.read(snapshot);
+            FleetNow fleet = evaluations.fleet(snapshot);
             if (fleet.standing().isEmpty()) {
                 return 0;
             }

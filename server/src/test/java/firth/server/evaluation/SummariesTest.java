@@ -21,6 +21,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -273,5 +274,35 @@ class SummariesTest {
         tell(database(5, "p", ",\"standbyOf\":\"d0\""));
         assertEquals(DATABASES - 1, kept().size(), "it is part of its primary now");
         assertTrue(kept().get(0).contains("f5-0"), kept().get(0));
+    }
+
+    @Test
+    void ofManyThatAreOutOfDateWhatHeldBeforeIsShownAndSaid() throws IOException {
+        AtomicInteger asked = new AtomicInteger();
+        summaries = new Summaries(facts, evaluations, List.of(said), DATABASES - 1);
+        summaries.whenBehind(asked::incrementAndGet);
+        List<String> before = kept();
+        assertEquals(fresh(), before, "those never looked at are waited for");
+        assertEquals(0, behind());
+
+        tell(store("near", 9));
+        tell(database(1, "q", ""));
+        assertEquals(DATABASES, behind());
+        assertEquals(before, kept());
+        assertEquals(1, asked.get());
+
+        assertEquals(DATABASES, summaries.lookAnew(lookout.view("", "")));
+        assertEquals(0, behind());
+        assertEquals(fresh(), kept());
+        assertEquals(0, summaries.lookAnew(lookout.view("", "")));
+
+        tell(database(2, "q", ""));
+        assertEquals(0, behind(), "few are waited for");
+        assertEquals(fresh(), kept());
+        assertEquals(1, asked.get());
+    }
+
+    private int behind() {
+        return summaries.behind(lookout.view("", ""));
     }
 }
