@@ -89,6 +89,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Choices */
+        get: operations["ChoicesResource_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choices/databases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Databases */
+        get: operations["ChoicesResource_databases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cover": {
         parameters: {
             query?: never;
@@ -694,7 +728,7 @@ export interface paths {
             cookie?: never;
         };
         /** Calendar */
-        get: operations["ScheduleExportResource_calendar"];
+        get: operations["CalendarResource_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1989,6 +2023,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/week/slots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Slots */
+        get: operations["WeekResource_slots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/week/soon": {
         parameters: {
             query?: never;
@@ -2274,6 +2325,8 @@ export interface components {
             storeName: string;
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
+            /** Format: int32 */
+            together: number;
             databases: string[];
             /** Format: double */
             bytesPerSecond: number;
@@ -2645,6 +2698,15 @@ export interface components {
             text: string;
             waysOut: components["schemas"]["WayOut"][];
         };
+        FleetChoices: {
+            policies: components["schemas"]["NamedDatabase"][];
+            routes: components["schemas"]["RouteView"][];
+            stores: components["schemas"]["NamedDatabase"][];
+            sites: components["schemas"]["NamedDatabase"][];
+            owners: string[];
+            labels: string[];
+            standing: components["schemas"]["Standing"][];
+        };
         FleetRow: {
             id: string;
             name: string;
@@ -2671,13 +2733,14 @@ export interface components {
         };
         FleetView: {
             now: components["schemas"]["Instant"];
+            /** Format: int32 */
+            databases: number;
+            /** Format: int32 */
+            found: number;
             rows: components["schemas"]["FleetRow"][];
             unenrolled: components["schemas"]["Unenrolled"][];
-            policies: components["schemas"]["NamedDatabase"][];
-            routes: components["schemas"]["RouteView"][];
-            stores: components["schemas"]["NamedDatabase"][];
-            sites: components["schemas"]["NamedDatabase"][];
-            standing: components["schemas"]["Standing"][];
+            /** Format: int32 */
+            unenrolledAll: number;
         };
         Folded: {
             /** Format: int32 */
@@ -3069,6 +3132,14 @@ export interface components {
             flaws: string[];
             /** Format: int32 */
             bad: number;
+        };
+        LoadBand: {
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            /** Format: int32 */
+            slots: number;
+            /** Format: double */
+            bytesPerSecond: number;
         };
         LogStretch: {
             from: components["schemas"]["Instant"];
@@ -3756,6 +3827,9 @@ export interface components {
             data: string[];
             log: string[];
             copies: string[];
+            takers: string[];
+            /** Format: int32 */
+            takenBy: number;
         };
         Row: {
             id: string;
@@ -3981,6 +4055,11 @@ export interface components {
             /** Format: double */
             overrunSeconds: number;
         };
+        SlotList: {
+            /** Format: int32 */
+            found: number;
+            rows: components["schemas"]["SlotBar"][];
+        };
         SlotOf: {
             schedule: string;
             open: components["schemas"]["Instant"];
@@ -4026,6 +4105,8 @@ export interface components {
         Sources: {
             now: components["schemas"]["Instant"];
             reporting: boolean;
+            /** Format: int32 */
+            behind: number;
             newest: components["schemas"]["Instant"];
             oldest: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             sources: components["schemas"]["SourceView"][];
@@ -4113,7 +4194,9 @@ export interface components {
         StoreDetail: {
             id: string;
             name: string;
-            databases: components["schemas"]["StoreDatabase"][];
+            /** Format: int32 */
+            databases: number;
+            rows: components["schemas"]["StoreDatabase"][];
             reliefs: components["schemas"]["Relief"][];
         };
         StoreOutage: {
@@ -4435,11 +4518,16 @@ export interface components {
             zone: string;
             choices: components["schemas"]["ChosenBy"][];
             chosen: string;
+            /** Format: int32 */
+            slots: number;
             bars: components["schemas"]["SlotBar"][];
+            bands: components["schemas"]["LoadBand"][];
             open: components["schemas"]["HoursBand"][];
             closures: components["schemas"]["HoursBand"][];
             collisions: components["schemas"]["Collision"][];
             unserved: components["schemas"]["Unserved"][];
+            /** Format: int32 */
+            unservedAll: number;
         };
         Wholeness: {
             /** Format: int64 */
@@ -4835,6 +4923,120 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": string[];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ChoicesResource_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FleetChoices"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ChoicesResource_databases: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedDatabase"][];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */
@@ -6139,7 +6341,12 @@ export interface operations {
     };
     FleetResource_fleet: {
         parameters: {
-            query?: never;
+            query?: {
+                from?: number;
+                most?: number;
+                retired?: string;
+                words?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7425,11 +7632,13 @@ export interface operations {
             };
         };
     };
-    ScheduleExportResource_calendar: {
+    CalendarResource_calendar: {
         parameters: {
             query?: {
                 host?: string;
+                owner?: string;
                 policy?: string;
+                store?: string;
             };
             header?: never;
             path?: never;
@@ -12879,7 +13088,10 @@ export interface operations {
     };
     StoresResource_one: {
         parameters: {
-            query?: never;
+            query?: {
+                from?: number;
+                most?: number;
+            };
             header?: never;
             path: {
                 store: string;
@@ -13290,6 +13502,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeekView"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    WeekResource_slots: {
+        parameters: {
+            query?: {
+                by?: string;
+                end?: string;
+                from?: number;
+                most?: number;
+                start?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlotList"];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */

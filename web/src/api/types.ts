@@ -34,6 +34,7 @@ export type Occurrences = Schemas["Occurrences"];
 export type WeekView = Schemas["WeekView"];
 export type WeekBar = Schemas["SlotBar"];
 export type FleetView = Schemas["FleetView"];
+export type FleetChoices = Schemas["FleetChoices"];
 export type FleetRow = Schemas["FleetRow"];
 export type RouteView = Schemas["RouteView"];
 export type ReadyView = Schemas["ReadyView"];

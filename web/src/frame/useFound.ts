@@ -1,6 +1,6 @@
 import { useNavigate, type NavigateFunction } from "react-router";
 import { useCover } from "../api/cover";
-import { useFleet } from "../features/fleet/api";
+import { useChoices } from "../features/fleet/api";
 import { useIds } from "../features/history/api";
 import { useImport } from "../features/intake/ImportDrop";
 import { usePolicies } from "../features/policies/api";
@@ -62,7 +62,7 @@ export function useFound(words: string, doIt: (verb: Verb) => void): Found[] {
   const id = words.trim();
   const cover = useCover(view.params, { by: "none", words: named(words), most: MOST }, id !== "");
   const policies = usePolicies(id !== "");
-  const fleet = useFleet(id !== "");
+  const fleet = useChoices(id !== "");
   // Ids of runs and backups are longer than most words, and never hold blanks.
   const ids = useIds(id, /^\S{5,120}$/.test(id));
   const databases: Found[] = (cover.data?.rows ?? []).map((r) => ({

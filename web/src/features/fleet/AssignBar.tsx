@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import { useForm, useWatch, type UseFormRegisterReturn } from "react-hook-form";
-import type { FleetView } from "../../api/types";
+import type { FleetChoices, FleetRow } from "../../api/types";
 import { useMe } from "../../api/session";
 import { assigned } from "./records";
 import { instantOf } from "../../time/typed";
@@ -13,18 +13,17 @@ const after = (moment: string) => isoSecond(Math.max(Date.now(), Date.parse(mome
 
 /** Gives the chosen databases a policy and a route from a date. */
 export function AssignBar(props: {
-  chosen: string[];
-  fleet: FleetView;
+  rows: FleetRow[];
+  fleet: FleetChoices;
   /** @param before makes the records that put everything back as it is now; absent where they cannot: nobody can be without a route again */
   onState: (records: object[], before?: () => object[]) => void;
 }) {
-  const { chosen, fleet, onState } = props;
+  const { rows, fleet, onState } = props;
   const form = useForm({ defaultValues: { policy: "", route: "", from: "", why: "" } });
   const [policy, route, from] = useWatch({ control: form.control, name: ["policy", "route", "from"] });
   const me = useMe();
   const unread = from.trim() !== "" && !instantOf(from, viewerZone);
   const nothing = (!policy && !route) || unread;
-  const rows = fleet.rows.filter((r) => chosen.includes(r.id));
   const unready = rows.filter((r) => r.readiness.state === "not-ready");
   const assign = form.handleSubmit((v) => {
     const moment = v.from.trim() === "" ? nowSecond() : instantOf(v.from, viewerZone);
@@ -75,15 +74,22 @@ export function AssignBar(props: {
         <input className="w-44 rounded border border-line px-1" {...form.register("why")} />
       </label>
       <button className="ink-button" disabled={nothing}>
-        Assign {chosen.length === 1 ? "one database" : `${chosen.length} databases`}
+        Assign {rows.length === 1 ? "one database" : `${rows.length} databases`}
       </button>
       {policy && policy !== "-" && unready.length > 0 && (
         <span className="text-ochre-text">
-          Not ready: {unready.map((r) => r.name).join(", ")}; its schedules cannot be trusted there yet.
+          Not ready: {namesOf(unready)}; its schedules cannot be trusted there yet.
         </span>
       )}
     </form>
   );
+}
+
+const NAMED = 8;
+
+function namesOf(rows: FleetRow[]): string {
+  const names = rows.slice(0, NAMED).map((r) => r.name);
+  return names.join(", ") + (rows.length > NAMED ? ` and ${rows.length - NAMED} more` : "");
 }
 
 function Pick(props: { label: string; field: UseFormRegisterReturn; children: ReactNode }) {

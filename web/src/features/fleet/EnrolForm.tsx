@@ -2,8 +2,8 @@ import { asError } from "../../api/client";
 import { DialogBox } from "../../ui/DialogBox";
 import { useEffect, useState } from "react";
 import { useForm, type UseFormReturn } from "react-hook-form";
-import type { FleetView } from "../../api/types";
-import { statedDatabase } from "./api";
+import type { FleetChoices, FleetView } from "../../api/types";
+import { isEnrolled, statedDatabase } from "./api";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { isoSecond } from "../../time/view";
 import { useMe } from "../../api/session";
@@ -24,14 +24,16 @@ const HINTS: Partial<Record<Field, string>> = {
 type Props = {
   id: string | null;
   name: string;
-  fleet: FleetView;
+  fleet: FleetChoices;
+  /** Where one of this name was seen, whom nobody enrolled. */
+  seen: FleetView["unenrolled"][number] | undefined;
   onClose: () => void;
   onState: (records: object[]) => Promise<boolean>;
 };
 
 /** Enrols a database by hand, or changes what is said of one. */
 export function EnrolForm(props: Props) {
-  const { id, fleet, onClose } = props;
+  const { id, seen, onClose } = props;
   const [before, setBefore] = useState<Record<string, unknown> | null>(id === null ? {} : null);
   const [problem, setProblem] = useState<Error | null>(null);
   useEffect(() => {
@@ -42,11 +44,7 @@ export function EnrolForm(props: Props) {
     <DialogBox title={id === null ? "Enrol a database" : `Edit ${id}`} width="w-[720px]" onClose={onClose}>
       {problem && <ProblemNote error={problem} />}
       {before && (
-        <Fields
-          {...props}
-          before={before}
-          first={id === null ? fresh(props.name, fleet) : asStated(before)}
-        />
+        <Fields {...props} before={before} first={id === null ? fresh(props.name, seen) : asStated(before)} />
       )}
     </DialogBox>
   );
@@ -60,7 +58,7 @@ function Fields(props: Props & { before: Record<string, unknown>; first: Stated 
     const record = databaseRecord(stated, before);
     if (!("type" in record)) {
       form.setError(record.field as Field, { message: record.reason });
-    } else if (id === null && fleet.rows.some((r) => r.id === record.id)) {
+    } else if (id === null && (await isEnrolled(record.id))) {
       form.setError("name", { message: "is enrolled already" });
     } else if (await onState([record])) {
       onClose();
@@ -118,7 +116,7 @@ function Retiring(
 }
 
 /** One thing that is said of a database, with what is wrong with it. */
-function Entry(props: { form: UseFormReturn<Stated>; field: Field; title: string; fleet: FleetView }) {
+function Entry(props: { form: UseFormReturn<Stated>; field: Field; title: string; fleet: FleetChoices }) {
   const { form, field, title, fleet } = props;
   const lists: Partial<Record<Field, { id: string; name: string }[]>> = {
     site: fleet.sites,
@@ -156,8 +154,7 @@ function Entry(props: { form: UseFormReturn<Stated>; field: Field; title: string
 }
 
 /** What is already known of one that was seen on a host. */
-function fresh(name: string, fleet: FleetView): Stated {
-  const seen = fleet.unenrolled.find((u) => u.name === name);
+function fresh(name: string, seen: Props["seen"]): Stated {
   const out: Stated = { name };
   if (seen?.engine) out.engine = seen.engine;
   if (seen?.seen?.host) out.host = seen.seen.host;

@@ -1,7 +1,8 @@
-import { fireEvent, screen, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import type { FleetView } from "../../api/types";
+import type { FleetChoices, FleetView } from "../../api/types";
+import { BLOCK } from "../../api/stretch";
 import { fleetRow } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { FleetPage } from "./FleetPage";
@@ -12,14 +13,17 @@ import { StandingPage } from "./StandingPage";
 
 const fleet: FleetView = {
   now: "2026-11-23T00:00:00Z",
+  databases: 5,
+  found: 3,
   rows: [
-    fleetRow("bookings"),
     fleetRow("fares", {
       attention: ["clone"],
       namesake: { host: "southquay-2", identity: "99", at: "2026-11-23T00:00:00Z" },
     }),
     fleetRow("moorings", { policy: null, attention: ["no-policy"] }),
+    fleetRow("bookings"),
   ],
+  unenrolledAll: 2,
   unenrolled: [
     {
       name: "Bookings",
@@ -30,8 +34,23 @@ const fleet: FleetView = {
     },
     { name: "stray", engine: "", fromRecords: true, near: null, seen: null },
   ],
+};
+
+const choices: FleetChoices = {
   policies: [{ id: "sailings", name: "Sailings" }],
-  routes: [{ id: "north", name: "From Northquay", data: ["near"], log: [], copies: ["far"] }],
+  routes: [
+    {
+      id: "north",
+      name: "From Northquay",
+      data: ["near"],
+      log: [],
+      copies: ["far"],
+      takers: ["bookings", "fares"],
+      takenBy: 7,
+    },
+  ],
+  owners: [],
+  labels: [],
   stores: [
     { id: "near", name: "Quay near" },
     { id: "far", name: "Harbour far" },
@@ -55,7 +74,7 @@ const fleet: FleetView = {
 
 describe("the fleet", () => {
   it("says first who needs somebody, and why", async () => {
-    renderAt("/fleet", <FleetPage />, { "/api/fleet": fleet });
+    renderAt("/fleet", <FleetPage />, { "/api/fleet": fleet, "/api/choices": choices });
     await screen.findByText("2 databases nobody enrolled");
     const rows = within(screen.getByTestId("fleet")).getAllByRole("rowheader");
     expect(rows.map((r) => r.querySelector("a")?.textContent)).toEqual(["fares", "moorings", "bookings"]);
@@ -65,12 +84,31 @@ describe("the fleet", () => {
   });
 
   it("chooses many and asks what to assign", async () => {
-    renderAt("/fleet?find=northquay", <FleetPage />, { "/api/fleet": fleet });
-    fireEvent.click(await screen.findByLabelText("Choose all shown"));
-    const form = screen.getByRole("form", { name: "Assign" });
+    renderAt("/fleet?find=northquay", <FleetPage />, { "/api/fleet": fleet, "/api/choices": choices });
+    fireEvent.click(await screen.findByLabelText("Choose all of these"));
+    const form = await screen.findByRole("form", { name: "Assign" });
     expect(within(form).getByRole("button", { name: "Assign 3 databases" })).toBeDisabled();
     fireEvent.change(within(form).getByLabelText("Policy"), { target: { value: "sailings" } });
     expect(within(form).getByRole("button", { name: "Assign 3 databases" })).toBeEnabled();
+  });
+});
+
+describe("the fleet, where it is long", () => {
+  it("is found by the server, comes a stretch at a time, and can be chosen whole", async () => {
+    const { asked } = renderAt("/fleet?find=quay&retired=shown", <FleetPage />, {
+      "/api/fleet": { ...fleet, found: 120 },
+      "/api/choices": choices,
+    });
+    expect(await screen.findByText("120 of 5")).toBeInTheDocument();
+    expect(asked.filter((a) => a.startsWith("/api/fleet"))).toEqual([
+      `/api/fleet?words=quay&retired=yes&from=0&most=${BLOCK}`,
+    ]);
+    fireEvent.click(screen.getByText(`Show ${BLOCK} more of 70`));
+    await waitFor(() =>
+      expect(asked).toContain(`/api/fleet?words=quay&retired=yes&from=${BLOCK}&most=${BLOCK}`),
+    );
+    fireEvent.click(screen.getByLabelText("Choose all of these"));
+    await waitFor(() => expect(asked).toContain("/api/fleet?words=quay&retired=yes&from=0&most=500"));
   });
 });
 
@@ -80,7 +118,7 @@ describe("standing assignment", () => {
       { database: "a", name: "a", rules: ["r1"], divided: false, policy: null, wouldFollow: "sailings" },
       { database: "b", name: "b", rules: [], divided: false, policy: "sailings", wouldFollow: null },
     ];
-    renderAt("/fleet/standing", <StandingPage />, { "/api/fleet": fleet, "/api/fleet/falls": falls });
+    renderAt("/fleet/standing", <StandingPage />, { "/api/choices": choices, "/api/fleet/falls": falls });
     const preview = await screen.findByTestId("falls");
     expect(await within(preview).findByText("under no rule")).toBeInTheDocument();
     expect(preview).toHaveTextContent("Sailings a (follows none)");
@@ -98,10 +136,11 @@ describe("standing assignment", () => {
 
 describe("routes", () => {
   it("are read aloud, changed where they stand, and begun by name", async () => {
-    renderAt("/fleet/routes", <RoutesPage />, { "/api/fleet": fleet });
+    renderAt("/fleet/routes", <RoutesPage />, { "/api/choices": choices });
     const route = await screen.findByRole("region", { name: "From Northquay" });
     expect(route).toHaveTextContent("Data backups go toQuay nearRemove");
     expect(route).toHaveTextContent("Logs go towhere data goes");
+    expect(route).toHaveTextContent("Taken by bookings, fares and 5 more.");
     expect(within(route).queryByText("Keep")).toBeNull();
     fireEvent.change(within(route).getByLabelText("From Northquay: data: add"), { target: { value: "far" } });
     expect(route).toHaveTextContent("Quay nearRemoveelse toHarbour far");

@@ -1,11 +1,14 @@
-import { useEffect, useMemo, useRef, useState, type RefObject } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 import { Link } from "react-router";
-import type { FleetRow, FleetView, ImportView } from "../../api/types";
-import { stateDatabases, useFleet } from "./api";
+import { useFirst, useMore } from "../../api/stretch";
+import type { FleetChoices, FleetRow, FleetView, ImportView } from "../../api/types";
+import { everyOne, fleetOf, stateDatabases, useChoices, type FleetAsked } from "./api";
 import { stateRecords } from "../intake/api";
-import { date, longMoment, viewerZone } from "../../time/words";
+import { count, date, longMoment, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
+import { MoreButton } from "../../ui/MoreButton";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { WordsField } from "../../ui/WordsField";
 import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
 import { AssignBar } from "./AssignBar";
@@ -13,50 +16,58 @@ import { EnrolForm } from "./EnrolForm";
 import { PasteTable } from "./PasteTable";
 import { ReadyMark } from "./ReadyMark";
 import { readyWords } from "./readiness";
-import { arrangeFleet } from "./records";
-
-const SHOWN = 300;
 
 /** The fleet as a list to be kept: who needs somebody stands first. */
 export function FleetPage() {
-  const fleet = useFleet();
+  const [params] = useAsked();
+  const wanted = params.get("find") ?? "";
+  const retired = params.get("retired") === "shown";
+  const asked: FleetAsked = { words: wanted, retired: retired ? "yes" : "" };
+  const fleet = useFirst(fleetOf(asked));
+  const choices = useChoices();
   useEffect(() => {
     document.title = "Fleet · Firth";
   }, []);
-  if (fleet.error) return <ProblemNote error={fleet.error} />;
-  if (!fleet.data) return <main className="px-5 py-6 text-muted">…</main>;
-  return <Fleet fleet={fleet.data} />;
+  const error = fleet.error ?? choices.error;
+  if (error) return <ProblemNote error={error} />;
+  if (!fleet.data || !choices.data) return <main className="px-5 py-6 text-muted">…</main>;
+  return <Fleet fleet={fleet.data} choices={choices.data} asked={asked} />;
 }
 
 type Open = { what: "enrol"; name: string } | { what: "edit"; id: string } | { what: "paste" } | null;
 
-function Fleet({ fleet }: { fleet: FleetView }) {
-  const [params, { ask: set }] = useAsked();
-  const wanted = params.get("find") ?? "";
-  const retired = params.get("retired") === "shown";
-  const [all, setAll] = useState(false);
+function Fleet(props: { fleet: FleetView; choices: FleetChoices; asked: FleetAsked }) {
+  const { fleet, choices, asked } = props;
+  const [, { ask: set }] = useAsked();
   const [open, setOpen] = useState<Open>(null);
   const { taken, report, problem, undo } = useTaking();
-  const rows = useMemo(() => arrangeFleet(fleet.rows, wanted, retired), [fleet.rows, wanted, retired]);
-  const shown = all ? rows : rows.slice(0, SHOWN);
+  const { rows: shown, left, more } = useMore(fleetOf(asked), fleet, fleet.found);
   const { table, chosen, setChosen, toggle } = useChosenRows(shown);
-
-  const everything = shown.length > 0 && shown.every((r) => chosen.has(r.id));
+  const { run, problem: unread } = useCommand();
+  const everything = fleet.found > 0 && chosen.size === fleet.found;
+  const chooseAll = () =>
+    everything
+      ? setChosen(new Map())
+      : void run(
+          () => everyOne(asked),
+          (rows) => setChosen(new Map(rows.map((r) => [r.id, r]))),
+        );
 
   return (
     <main className="px-5 pt-4 pb-10">
       <FleetHead setOpen={setOpen} />
       {problem && <ProblemNote error={problem} />}
+      {unread && <ProblemNote error={unread} />}
       {report && <Taken report={report} onUndo={undo} />}
       <Unenrolled fleet={fleet} onEnrol={(name) => setOpen({ what: "enrol", name })} />
-      <FleetFilter wanted={wanted} set={set} retired={retired} rows={rows} fleet={fleet} chosen={chosen} />
+      <FleetFilter asked={asked} set={set} fleet={fleet} chosen={chosen.size} />
       {chosen.size > 0 && (
         <AssignBar
-          chosen={[...chosen]}
-          fleet={fleet}
+          rows={[...chosen.values()]}
+          fleet={choices}
           onState={(records, before) =>
             void taken(() => stateRecords(records), before && (() => stateRecords(before()))).then((good) => {
-              if (good) setChosen(new Set());
+              if (good) setChosen(new Map());
             })
           }
         />
@@ -64,24 +75,20 @@ function Fleet({ fleet }: { fleet: FleetView }) {
       <FleetTable
         table={table}
         everything={everything}
-        setChosen={setChosen}
+        chooseAll={chooseAll}
         shown={shown}
-        fleet={fleet}
+        fleet={choices}
         chosen={chosen}
         toggle={toggle}
         setOpen={setOpen}
       />
-      {rows.length === 0 && (
+      <MoreButton left={left} onMore={more} />
+      {fleet.found === 0 && (
         <p className="mt-4 text-muted">
-          {fleet.rows.length === 0
+          {fleet.databases === 0
             ? "Nobody is enrolled yet. Enrol one, paste a table, or drop a fleet file anywhere."
             : "Nothing matches all of these words."}
         </p>
-      )}
-      {shown.length < rows.length && (
-        <button className="text-button mt-2" onClick={() => setAll(true)}>
-          Show all {rows.length}
-        </button>
       )}
       {open?.what === "paste" && (
         <PasteTable
@@ -94,7 +101,8 @@ function Fleet({ fleet }: { fleet: FleetView }) {
           key={JSON.stringify(open)}
           id={open.what === "edit" ? open.id : null}
           name={open.what === "enrol" ? open.name : ""}
-          fleet={fleet}
+          fleet={choices}
+          seen={fleet.unenrolled.find((u) => open.what === "enrol" && u.name === open.name)}
           onClose={() => setOpen(null)}
           onState={(records) => taken(() => stateDatabases(records, true))}
         />
@@ -125,10 +133,11 @@ function useTaking() {
 /** The rows that are chosen; j and k go from one to the next, x chooses the one that has the focus. */
 function useChosenRows(shown: FleetRow[]) {
   const table = useRef<HTMLTableElement>(null);
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [chosen, setChosen] = useState<ReadonlyMap<string, FleetRow>>(new Map());
   const toggle = (id: string) => {
-    const next = new Set(chosen);
-    if (!next.delete(id)) next.add(id);
+    const next = new Map(chosen);
+    const row = shown.find((r) => r.id === id);
+    if (!next.delete(id) && row) next.set(id, row);
     setChosen(next);
   };
   const focused = () => table.current?.querySelector<HTMLElement>("tr:focus")?.dataset.row ?? null;
@@ -173,34 +182,32 @@ function FleetHead(props: { setOpen: (next: Open) => void }) {
 }
 
 function FleetFilter(props: {
-  wanted: string;
+  asked: FleetAsked;
   set: (name: string, value: string, otherwise?: string) => void;
-  retired: boolean;
-  rows: FleetRow[];
   fleet: FleetView;
-  chosen: ReadonlySet<string>;
+  chosen: number;
 }) {
-  const { wanted, set, retired, rows, fleet, chosen } = props;
+  const { asked, set, fleet, chosen } = props;
   return (
     <div className="mt-3 flex flex-wrap items-center gap-4">
-      <input
-        aria-label="Show those with"
+      <WordsField
+        label="Show those with"
         placeholder="Show those with (name, engine, site, label, policy)"
-        className="w-[360px] rounded-lg border border-line bg-panel px-3 py-1"
-        value={wanted}
-        onChange={(e) => set("find", e.target.value)}
+        initial={asked.words}
+        className="w-[360px] py-1"
+        onChange={(words) => set("find", words)}
       />
       <label className="flex items-center gap-1.5 text-muted">
         <input
           type="checkbox"
-          checked={retired}
+          checked={asked.retired === "yes"}
           onChange={(e) => set("retired", e.target.checked ? "shown" : "")}
         />
         retired ones too
       </label>
       <span className="text-muted">
-        {rows.length} of {fleet.rows.length}
-        {chosen.size > 0 && ` · ${chosen.size} chosen`}
+        {count(fleet.found)} of {count(fleet.databases)}
+        {chosen > 0 && ` · ${count(chosen)} chosen`}
       </span>
     </div>
   );
@@ -209,14 +216,14 @@ function FleetFilter(props: {
 function FleetTable(props: {
   table: RefObject<HTMLTableElement | null>;
   everything: boolean;
-  setChosen: (next: ReadonlySet<string>) => void;
+  chooseAll: () => void;
   shown: FleetRow[];
-  fleet: FleetView;
-  chosen: ReadonlySet<string>;
+  fleet: FleetChoices;
+  chosen: ReadonlyMap<string, FleetRow>;
   toggle: (id: string) => void;
   setOpen: (next: Open) => void;
 }) {
-  const { table, everything, setChosen, shown, fleet, chosen, toggle, setOpen } = props;
+  const { table, everything, chooseAll, shown, fleet, chosen, toggle, setOpen } = props;
   return (
     <table ref={table} className="mt-2 w-full border-collapse" data-testid="fleet">
       <thead className="text-note text-muted">
@@ -224,9 +231,9 @@ function FleetTable(props: {
           <th className="w-7">
             <input
               type="checkbox"
-              aria-label="Choose all shown"
+              aria-label="Choose all of these"
               checked={everything}
-              onChange={() => setChosen(everything ? new Set() : new Set(shown.map((r) => r.id)))}
+              onChange={chooseAll}
             />
           </th>
           {["database", "engine", "site", "host", "system", "owner", "policy", "route", "readiness", ""].map(
@@ -274,13 +281,14 @@ function Taken({ report, onUndo }: { report: ImportView; onUndo: (() => void) | 
 }
 
 function Unenrolled({ fleet, onEnrol }: { fleet: FleetView; onEnrol: (name: string) => void }) {
-  if (fleet.unenrolled.length === 0) return null;
+  if (fleet.unenrolledAll === 0) return null;
   return (
     <section className="mt-3 border-l-[3px] border-coral pl-3" aria-label="Nobody enrolled these">
       <h2 className="text-section">
-        {fleet.unenrolled.length === 1
+        {fleet.unenrolledAll === 1
           ? "One database nobody enrolled"
-          : `${fleet.unenrolled.length} databases nobody enrolled`}
+          : `${count(fleet.unenrolledAll)} databases nobody enrolled`}
+        {fleet.unenrolledAll > fleet.unenrolled.length && `, of which ${fleet.unenrolled.length} are`}
       </h2>
       <ul>
         {fleet.unenrolled.map((u) => (
@@ -308,7 +316,7 @@ function Unenrolled({ fleet, onEnrol }: { fleet: FleetView; onEnrol: (name: stri
 
 function Row(props: {
   row: FleetRow;
-  fleet: FleetView;
+  fleet: FleetChoices;
   chosen: boolean;
   onChoose: () => void;
   onEdit: () => void;

@@ -1,17 +1,18 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import type { FleetView, RouteView } from "../../api/types";
-import { useFleet } from "./api";
+import type { FleetChoices, RouteView } from "../../api/types";
+import { useChoices } from "./api";
 import { stateAll } from "../intake/api";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { count } from "../../time/words";
 import { idOf } from "./records";
 
 type Stops = "data" | "log" | "copies";
 
 /** Where data backups, logs and copies go; apart from policies, so that one policy serves every site. */
 export function RoutesPage() {
-  const fleet = useFleet();
+  const fleet = useChoices();
   useEffect(() => {
     document.title = "Routes · Firth";
   }, []);
@@ -20,7 +21,7 @@ export function RoutesPage() {
   return <Routes fleet={fleet.data} />;
 }
 
-function Routes({ fleet }: { fleet: FleetView }) {
+function Routes({ fleet }: { fleet: FleetChoices }) {
   const [name, setName] = useState("");
   const [made, setMade] = useState<RouteView[]>([]);
   const id = idOf(name);
@@ -38,13 +39,7 @@ function Routes({ fleet }: { fleet: FleetView }) {
         </Link>
       </div>
       {[...fleet.routes, ...own].map((r) => (
-        <RouteForm
-          key={JSON.stringify(r)}
-          route={r}
-          fresh={own.includes(r)}
-          stores={fleet.stores}
-          takers={fleet.rows.filter((d) => d.route === r.id && !d.retired).map((d) => d.name)}
-        />
+        <RouteForm key={JSON.stringify(r)} route={r} fresh={own.includes(r)} stores={fleet.stores} />
       ))}
       {fleet.stores.length === 0 && (
         <p className="mt-4 text-muted">No stores are known yet; import a fleet file that names them.</p>
@@ -54,7 +49,10 @@ function Routes({ fleet }: { fleet: FleetView }) {
         onSubmit={(e) => {
           e.preventDefault();
           if (!id || taken) return;
-          setMade([...made, { id, name: name.trim(), data: [], log: [], copies: [] }]);
+          setMade([
+            ...made,
+            { id, name: name.trim(), data: [], log: [], copies: [], takers: [], takenBy: 0 },
+          ]);
           setName("");
         }}
       >
@@ -75,13 +73,9 @@ function Routes({ fleet }: { fleet: FleetView }) {
   );
 }
 
-function RouteForm(props: {
-  route: RouteView;
-  fresh: boolean;
-  stores: { id: string; name: string }[];
-  takers: string[];
-}) {
-  const { route, fresh, stores, takers } = props;
+function RouteForm(props: { route: RouteView; fresh: boolean; stores: { id: string; name: string }[] }) {
+  const { route, fresh, stores } = props;
+  const { takers, takenBy } = route;
   const [stated, setStated] = useState(route);
   const { run, pending, problem } = useCommand([]);
   const changed = fresh || JSON.stringify(stated) !== JSON.stringify(route);
@@ -95,7 +89,8 @@ function RouteForm(props: {
       onChange={(next) => setStated({ ...stated, [stops]: next })}
     />
   );
-  const keep = () => run(() => stateAll([{ type: "route", ...stated }]));
+  const { id, name, data, log, copies } = stated;
+  const keep = () => run(() => stateAll([{ type: "route", id, name, data, log, copies }]));
   return (
     <section className="mt-4 border-t border-line pt-3" aria-label={route.name} data-route={route.id}>
       <h2 className="text-section">{route.name}</h2>
@@ -105,7 +100,9 @@ function RouteForm(props: {
         {part("copies", "Each is copied to", "and to")}
       </div>
       <p className="mt-1 text-note text-muted">
-        {takers.length === 0 ? "No database uses it." : `Taken by ${takers.join(", ")}.`}
+        {takers.length === 0
+          ? "No database uses it."
+          : `Taken by ${takers.join(", ")}${takenBy > takers.length ? ` and ${count(takenBy - takers.length)} more` : ""}.`}
         {stated.data.length === 0 && " Without a first store for data backups nothing can go there."}
       </p>
       {problem && <ProblemNote error={problem} />}

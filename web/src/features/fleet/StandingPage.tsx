@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import type { Falls, FleetView, Standing } from "../../api/types";
-import { useFalls, useFleet } from "./api";
+import type { Falls, FleetChoices, Standing } from "../../api/types";
+import { useChoices, useFalls } from "./api";
 import { stateAll } from "../intake/api";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
@@ -10,7 +10,7 @@ import type { UseQueryResult } from "@tanstack/react-query";
 
 /** The ordered rules that give new databases a policy and a route, and who falls where under them. */
 export function StandingPage() {
-  const fleet = useFleet();
+  const fleet = useChoices();
   useEffect(() => {
     document.title = "Standing assignment · Firth";
   }, []);
@@ -30,7 +30,7 @@ const EMPTY: Omit<Standing, "id" | "order"> = {
   enabled: true,
 };
 
-function Rules({ fleet }: { fleet: FleetView }) {
+function Rules({ fleet }: { fleet: FleetChoices }) {
   const [rules, setRules] = useState<Standing[]>(fleet.standing);
   const [labels, setLabels] = useState<Record<string, string>>({});
   const { run, pending, problem } = useCommand([]);
@@ -123,7 +123,7 @@ function RuleRow(props: {
   change: (id: string, part: Partial<Standing>) => void;
   move: (at: number, by: number) => void;
   rules: Standing[];
-  fleet: FleetView;
+  fleet: FleetChoices;
   setLabels: (next: Record<string, string>) => void;
   falls: UseQueryResult<Falls[]>;
 }) {
@@ -280,7 +280,7 @@ function RulesFoot(props: {
   idle: Standing[];
   save: () => Promise<boolean>;
   setRules: (next: Standing[]) => void;
-  fleet: FleetView;
+  fleet: FleetChoices;
 }) {
   const { add, pending, changed, idle, save, setRules, fleet } = props;
   return (
@@ -324,7 +324,7 @@ function Preview({
   fleet,
   falls,
 }: {
-  fleet: FleetView;
+  fleet: FleetChoices;
   falls: {
     database: string;
     name: string;

@@ -1,31 +1,34 @@
 import { fireEvent, screen, waitFor } from "@testing-library/react";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import type { FleetView } from "../../api/types";
+import type { FleetChoices, FleetView } from "../../api/types";
 import { fleetRow } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { AssignBar } from "./AssignBar";
 import { EnrolForm } from "./EnrolForm";
 import { PasteTable } from "./PasteTable";
 
-const fleet: FleetView = {
-  now: "2026-11-23T00:00:00Z",
-  rows: [
-    fleetRow("bookings"),
-    fleetRow("manifests", { readiness: { state: "not-ready", lacking: 2, unknown: 0 } }),
-  ],
-  unenrolled: [
-    {
-      name: "pilots",
-      engine: "PostgreSQL 16",
-      fromRecords: false,
-      near: null,
-      seen: { host: "northquay-3", identity: "7466", at: "2026-11-22T00:00:00Z" },
-    },
-  ],
+const rows = [
+  fleetRow("bookings"),
+  fleetRow("manifests", { readiness: { state: "not-ready", lacking: 2, unknown: 0 } }),
+];
+
+const seen: FleetView["unenrolled"][number] = {
+  name: "pilots",
+  engine: "PostgreSQL 16",
+  fromRecords: false,
+  near: null,
+  seen: { host: "northquay-3", identity: "7466", at: "2026-11-22T00:00:00Z" },
+};
+
+const choices: FleetChoices = {
   policies: [{ id: "sailings", name: "Sailings" }],
-  routes: [{ id: "north", name: "From Northquay", data: ["near"], log: [], copies: [] }],
+  routes: [
+    { id: "north", name: "From Northquay", data: ["near"], log: [], copies: [], takers: [], takenBy: 0 },
+  ],
   stores: [],
   sites: [{ id: "northquay", name: "Northquay" }],
+  owners: [],
+  labels: [],
   standing: [],
 };
 
@@ -39,8 +42,8 @@ describe("enrolling", () => {
     const onClose = vi.fn();
     renderAt(
       "/fleet",
-      <EnrolForm id={id} name={name} fleet={fleet} onClose={onClose} onState={onState} />,
-      answers,
+      <EnrolForm id={id} name={name} fleet={choices} seen={seen} onClose={onClose} onState={onState} />,
+      { "/api/fleet": { rows }, ...answers },
     );
     return { onState, onClose };
   };
@@ -133,7 +136,7 @@ describe("a pasted table", () => {
 describe("assigning many", () => {
   it("warns of those whose schedules cannot be trusted yet, and says who assigned", async () => {
     const onState = vi.fn();
-    renderAt("/fleet", <AssignBar chosen={["bookings", "manifests"]} fleet={fleet} onState={onState} />);
+    renderAt("/fleet", <AssignBar rows={rows} fleet={choices} onState={onState} />);
     const form = screen.getByRole("form", { name: "Assign" });
     expect(form).not.toHaveTextContent("Not ready");
     fireEvent.change(screen.getByLabelText("Policy"), { target: { value: "sailings" } });
@@ -145,7 +148,7 @@ describe("assigning many", () => {
       { database: "bookings", policy: "sailings", by: "Maren" },
       { database: "manifests", policy: "sailings" },
     ]);
-    const known = fleet.rows.find((r) => r.id === "bookings");
+    const known = rows.find((r) => r.id === "bookings");
     expect(before()[0]).toMatchObject({ database: "bookings", policy: known?.policy, why: "undone" });
   });
 });

@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { fleetRow } from "../../test-fleet";
-import { arrangeFleet, assigned, databaseRecord, readLabels, readStopped, readTable } from "./records";
+import { assigned, databaseRecord, readLabels, readStopped, readTable } from "./records";
 
 describe("a database as somebody states it", () => {
   it("lies over what was known", () => {
@@ -70,24 +69,6 @@ describe("a pasted table", () => {
 });
 
 describe("the list", () => {
-  it("puts those that need somebody first", () => {
-    const rows = [
-      fleetRow("b"),
-      fleetRow("d", { attention: ["two-rules"] }),
-      fleetRow("c", { attention: ["no-policy"], policy: null }),
-      fleetRow("a"),
-      fleetRow("old", { retired: "2026-02-01T00:00:00Z" }),
-    ];
-    expect(arrangeFleet(rows, "", false).map((r) => r.name)).toEqual(["c", "d", "a", "b"]);
-    expect(arrangeFleet(rows, "", true)).toHaveLength(5);
-    expect(arrangeFleet(rows, "no policy", false).map((r) => r.name)).toEqual(["c"]);
-    expect(
-      arrangeFleet([fleetRow("x", { labels: { class: "k" } }), fleetRow("y")], "class=k north", false),
-    ).toHaveLength(1);
-    const lacking = fleetRow("z", { readiness: { state: "not-ready", lacking: 1, unknown: 0 } });
-    expect(arrangeFleet([lacking, fleetRow("y")], "lacking", false)).toEqual([lacking]);
-  });
-
   it("assigns from a moment on, each with an id of its own", () => {
     const said = { from: "2026-11-23T00:00:00Z", by: "Maren", why: "" };
     const given = ["a", "b"].map((database) => ({ database, policy: "p", route: null }));

@@ -1,6 +1,4 @@
-import { readyWords } from "./readiness";
 import Papa from "papaparse";
-import type { FleetRow } from "../../api/types";
 
 /** What a database can be said to be, as a form or a pasted table says it. */
 export const FIELDS = [
@@ -183,28 +181,4 @@ export function assigned(
     ...(route ? { route } : {}),
     ...said,
   }));
-}
-
-const ATTENTION: FleetRow["attention"] = ["clone", "unknown-policy", "no-policy", "two-rules"];
-
-/** Those that need somebody first, then by name; of them those that hold all words asked for. */
-export function arrangeFleet(rows: FleetRow[], wanted: string, withRetired: boolean): FleetRow[] {
-  const asked = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-  const text = (r: FleetRow) =>
-    [r.name, r.engine, r.site, r.host, r.system, r.owner, r.policy ?? "no policy", r.route ?? "", r.zone]
-      .concat(readyWords(r.readiness))
-      .concat(Object.entries(r.labels).map(([k, v]) => `${k}=${v}`))
-      .join(" ")
-      .toLowerCase();
-  const rank = (r: FleetRow) => {
-    const first = ATTENTION.findIndex((a) => r.attention.includes(a));
-    return first < 0 ? ATTENTION.length : first;
-  };
-  return rows
-    .filter((r) => withRetired || r.retired === null || new Date(r.retired) > new Date())
-    .filter((r) => {
-      const held = text(r);
-      return asked.every((w) => held.includes(w));
-    })
-    .sort((a, b) => rank(a) - rank(b) || a.name.localeCompare(b.name));
 }

@@ -1,7 +1,7 @@
 import { DialogTitle } from "@headlessui/react";
 import { useState } from "react";
-import type { FleetView, ImportView } from "../../api/types";
-import { useFleet } from "../fleet/api";
+import type { ImportView } from "../../api/types";
+import { DatabaseChoice } from "../fleet/DatabaseChoice";
 import { stateRecords, useMappings, useTablePreview } from "./api";
 import { count, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
@@ -34,7 +34,6 @@ type Props = {
 /** Says which column of a table is what, and shows what its first rows would be read as before anything is taken. */
 export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) {
   const kept = useMappings();
-  const fleet = useFleet();
   const [own, setOwn] = useState<Mapping | null>(null);
   const { run, pending, problem } = useCommand();
   const known = (kept.data ?? []).map((k) => fromDocument(k.document));
@@ -67,14 +66,7 @@ export function MapTable({ name, sample, take: taking, onTake, onStop }: Props) 
       {Object.keys(WORDED).map((field) => (
         <Words key={field} field={field} mapping={mapping} sample={sample} onChange={change} />
       ))}
-      <ReadSoFar
-        preview={preview}
-        problem={problem}
-        read={read}
-        fleet={fleet.data}
-        mapping={mapping}
-        change={change}
-      />
+      <ReadSoFar preview={preview} problem={problem} read={read} mapping={mapping} change={change} />
       <MapFoot
         pending={pending}
         read={read}
@@ -206,11 +198,10 @@ function ReadSoFar(props: {
   preview: UseQueryResult<{ report: ImportView; records: string[] }>;
   problem: Error | null;
   read: ImportView | undefined;
-  fleet: FleetView | undefined;
   mapping: Mapping;
   change: (part: Partial<Mapping>) => void;
 }) {
-  const { preview, problem, read, fleet, mapping, change } = props;
+  const { preview, problem, read, mapping, change } = props;
   return (
     <div className="mt-3" aria-live="polite">
       {preview.error && <ProblemNote error={preview.error} />}
@@ -230,7 +221,6 @@ function ReadSoFar(props: {
           <FirstRows records={preview.data?.records ?? []} />
           <Unknown
             unknown={read.unknown}
-            known={(fleet?.rows ?? []).map((r) => [r.id, r.name])}
             stands={mapping.words.database ?? {}}
             onChange={(database) => change({ words: { ...mapping.words, database } })}
           />
@@ -311,11 +301,10 @@ function FirstRows({ records }: { records: string[] }) {
 /** Databases of the table that nobody has enrolled, and which known ones they stand for. */
 function Unknown(props: {
   unknown: ImportView["unknown"];
-  known: [id: string, name: string][];
   stands: Record<string, string>;
   onChange: (stands: Record<string, string>) => void;
 }) {
-  const { unknown, known, stands, onChange } = props;
+  const { unknown, stands, onChange } = props;
   const settled = Object.keys(stands).filter((w) => stands[w]);
   if (unknown.length === 0 && settled.length === 0) return null;
   const all = [...settled, ...unknown.map((u) => u.database).filter((d) => !settled.includes(d))];
@@ -330,22 +319,15 @@ function Unknown(props: {
       )}
       <p className="mt-1 flex flex-wrap gap-x-4 gap-y-1">
         {all.slice(0, 12).map((name) => (
-          <label key={name} className="flex items-center gap-1.5">
+          <span key={name} className="flex items-center gap-1.5">
             <b>{name}</b> stands for
-            <select
-              aria-label={`${name} stands for`}
-              className="rounded border border-line bg-panel px-1.5 py-0.5"
+            <DatabaseChoice
+              label={`${name} stands for`}
               value={stands[name] ?? ""}
-              onChange={(e) => onChange({ ...stands, [name]: e.target.value })}
-            >
-              <option value="">itself</option>
-              {known.map(([id, text]) => (
-                <option key={id} value={id}>
-                  {text}
-                </option>
-              ))}
-            </select>
-          </label>
+              none="itself"
+              onChange={(id) => onChange({ ...stands, [name]: id })}
+            />
+          </span>
         ))}
       </p>
     </div>

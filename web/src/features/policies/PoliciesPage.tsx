@@ -9,7 +9,7 @@ import { emptyPolicy, idOf } from "./document";
 import { sentences, summary } from "./sentences";
 
 const OUT = [
-  ["slots.ics", "firth-slots.ics", "the slots of five weeks as a calendar"],
+  ["slots.ics", "firth-slots.ics", "the slots to come as a calendar"],
   ["crontab", "firth.crontab", "crontab lines by host"],
   ["timers", "firth-timers.txt", "systemd timers by host"],
   ["rules.ndjson", "firth-rules.ndjson", "policies, routes and standing rules as a file"],

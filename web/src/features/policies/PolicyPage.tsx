@@ -57,7 +57,15 @@ function Sentences(props: {
         <Standing policy={policy} next={next} changed={changed} /> ·{" "}
         <Link className="text-button" to={`/policies/${encodeURIComponent(policy.id)}/versions`}>
           versions
-        </Link>
+        </Link>{" "}
+        ·{" "}
+        <a
+          className="text-button"
+          href={`/api/out/slots.ics?policy=${encodeURIComponent(policy.id)}`}
+          download={`${policy.id}-slots.ics`}
+        >
+          calendar
+        </a>
       </p>
       <PromiseSentence />
       <ScheduleSentences zones={zones.length > 0 ? zones : [viewerZone]} takes={takes} />

@@ -1,7 +1,8 @@
 import { useEffect } from "react";
 import { Link } from "react-router";
 import { useStrip } from "../../api/cover";
-import { useFleet } from "../fleet/api";
+import { useChoices } from "../fleet/api";
+import { DatabaseChoice } from "../fleet/DatabaseChoice";
 import { usePolicies } from "../policies/api";
 import { keepReport, keptPath, reportPath, type Asked } from "./api";
 import { useMay } from "../../api/session";
@@ -31,7 +32,7 @@ export function ReportPage() {
   const may = useMay("operator");
   const { run, pending, problem } = useCommand(["reports"]);
   const by = params.get("by") ?? "fleet";
-  const choices = useChoices(by);
+  const choices = useScopes(by);
   const of = by === "fleet" ? "" : (params.get("of") ?? choices[0]?.[0] ?? "");
   const period = params.get("over") ?? "last-month";
   const kept = params.get("kept");
@@ -121,7 +122,8 @@ function ReportChoices(props: {
           ask("by", v, "fleet");
         }}
       />
-      {by !== "fleet" && (
+      {by === "database" && <DatabaseChoice label="which" value={of} onChange={(v) => ask("of", v)} />}
+      {by !== "fleet" && by !== "database" && (
         <Choice label="which" labelled={false} value={of} options={choices} onChange={(v) => ask("of", v)} />
       )}
       <Choice label="for" value={period} options={PERIODS} onChange={(v) => ask("over", v, "last-month")} />
@@ -175,22 +177,17 @@ function ReportActions(props: {
   );
 }
 
-/** What there is of a scope. */
-function useChoices(by: string): [string, string][] {
+/** What there is of a scope; databases are found by typing. */
+function useScopes(by: string): [string, string][] {
   const policies = usePolicies(by === "policy");
-  const fleet = useFleet();
-  const rows = fleet.data?.rows ?? [];
+  const { data } = useChoices(by === "owner" || by === "label");
   switch (by) {
     case "policy":
       return (policies.data ?? []).map((p) => [p.id, p.name]);
     case "owner":
-      return [...new Set(rows.map((r) => r.owner).filter(Boolean))].sort().map((o) => [o, o]);
+      return (data?.owners ?? []).map((o) => [o, o]);
     case "label":
-      return [...new Set(rows.flatMap((r) => Object.entries(r.labels).map(([k, v]) => `${k}=${v}`)))]
-        .sort()
-        .map((l) => [l, l.replace("=", ": ")]);
-    case "database":
-      return rows.filter((r) => !r.standbyOf).map((r) => [r.id, r.name]);
+      return (data?.labels ?? []).map((l) => [l, l.replace("=", ": ")]);
     default:
       return [];
   }

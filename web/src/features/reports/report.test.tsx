@@ -34,18 +34,11 @@ describe("The Report view", () => {
   const answers = {
     "/api/cover/strip": strip,
     "/api/policies": [{ id: "sailings", name: "Sailings" }],
-    "/api/fleet": {
-      rows: [
-        {
-          id: "berths",
-          name: "berths",
-          owner: "Quay office",
-          labels: { class: "sailings" },
-          standbyOf: null,
-        },
-        { id: "twin", name: "twin", owner: "", labels: {}, standbyOf: "berths" },
-      ],
-    },
+    "/api/choices": { owners: ["Quay office"], labels: ["class=sailings"] },
+    "/api/choices/databases": [
+      { id: "berths", name: "berths" },
+      { id: "fares", name: "Fares of the quay" },
+    ],
     "/api/reports": [
       {
         id: "report-1",
@@ -68,8 +61,12 @@ describe("The Report view", () => {
     fireEvent.change(screen.getByLabelText("of"), { target: { value: "label" } });
     await waitFor(() => expect(shown()).toContain("of=class%3Dsailings"));
     fireEvent.change(screen.getByLabelText("of"), { target: { value: "database" } });
-    await waitFor(() => expect(shown()).toContain("of=berths"));
-    expect(screen.queryByRole("option", { name: "twin" })).toBeNull();
+    expect(screen.queryByTitle("The report")).toBeNull();
+    fireEvent.focus(screen.getByLabelText("which"));
+    await screen.findByRole("option", { name: /Fares of the quay/ });
+    fireEvent.keyDown(screen.getByLabelText("which"), { key: "End" });
+    fireEvent.keyDown(screen.getByLabelText("which"), { key: "Enter" });
+    await waitFor(() => expect(shown()).toContain("of=fares"));
     fireEvent.change(screen.getByLabelText("for"), { target: { value: "own" } });
     expect(await screen.findByText(/and the period/)).toBeInTheDocument();
   });

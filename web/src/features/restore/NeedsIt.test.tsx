@@ -10,7 +10,6 @@ describe("where nothing is chosen to restore", () => {
     const stranded = row("webshop", { grade: "stranded", water: [] });
     renderAt("/restore?period=P7D", <RestorePage />, {
       "/api/cover": cover([stranded, behind, kept]),
-      "/api/fleet": { rows: [] },
     });
     const list = await screen.findByRole("region", { name: "What may need it most" });
     const names = within(list)

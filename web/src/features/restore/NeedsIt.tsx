@@ -1,4 +1,5 @@
 import { useCover } from "../../api/cover";
+import type { Cover } from "../../api/types";
 import { gaugeOf, gradeText, overObjective } from "../../ribbon/grade";
 import { Ribbon } from "../../ribbon/Ribbon";
 import { grown, useStanding } from "../../time/standing";
@@ -13,11 +14,13 @@ const BESIDE = 360;
 /** Where nothing is chosen yet: the databases furthest from what is promised of which something can be restored. */
 export function NeedsIt({ onChoose }: { onChoose: (database: string) => void }) {
   const view = useView();
-  const cover = useCover(view.params, { by: "none", order: "age" });
+  const { data } = useCover(view.params, { by: "none", order: "age" });
+  return data ? <Rows data={data} onChoose={onChoose} /> : null;
+}
+
+function Rows({ data, onChoose }: { data: Cover; onChoose: (database: string) => void }) {
   const standing = useStanding();
   const [box, width] = useWidth<HTMLUListElement>();
-  const { data } = cover;
-  if (!data) return null;
   const rows = data.rows.filter((r) => r.water.length > 0 && overObjective(r) > 0).slice(0, SHOWN);
   if (rows.length === 0) return null;
   return (

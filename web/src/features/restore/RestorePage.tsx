@@ -2,12 +2,11 @@ import type { Schemas } from "../../api/types";
 import { useEffect } from "react";
 import { useSearchParams } from "react-router";
 import { useDatabase } from "../database/api";
-import { useFleet } from "../fleet/api";
+import { DatabaseChoice } from "../fleet/DatabaseChoice";
 import { usePlan, type RestorePlan } from "./api";
 import { RibbonPatterns } from "../../ribbon/Ribbon";
 import { useView } from "../../time/view";
 import { longMoment } from "../../time/words";
-import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { Left } from "./Left";
 import { NeedsIt } from "./NeedsIt";
@@ -22,7 +21,6 @@ import { WhereTo } from "./WhereTo";
 /** The bad day: a database, a moment, and the way there from what is really left. */
 export function RestorePage() {
   const [params, setParams] = useSearchParams();
-  const fleet = useFleet();
   const database = params.get("database") ?? "";
   const wanted = wantedOf(params);
   const plan = usePlan(database, wanted);
@@ -38,7 +36,6 @@ export function RestorePage() {
     if (id) kept.set("database", id);
     setParams(kept);
   };
-  const choices = (fleet.data?.rows ?? []).filter((d) => !d.standbyOf);
   return (
     <div className="grid min-h-[calc(100vh-116px)] grid-cols-[minmax(0,1fr)_360px] max-[1000px]:grid-cols-1">
       <RibbonPatterns />
@@ -48,12 +45,7 @@ export function RestorePage() {
           <h1 className="text-page leading-tight">Restore {plan.data?.name ?? database}</h1>
           <span className="text-muted">to a moment, from what is really left</span>
           <span className="ml-auto">
-            <Choice
-              label="Database"
-              value={database}
-              options={[["", "choose one"], ...choices.map((d): [string, string] => [d.id, d.name])]}
-              onChange={choose}
-            />
+            <DatabaseChoice label="Database" value={database} name={plan.data?.name} onChange={choose} />
           </span>
         </div>
         {plan.error && <ProblemNote error={plan.error} />}

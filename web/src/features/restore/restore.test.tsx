@@ -78,7 +78,7 @@ const plan = (change: Partial<RestorePlan> = {}): RestorePlan => ({
 
 function show(of: RestorePlan, address = "/restore?database=berths") {
   return renderAt(address, <RestorePage />, {
-    "/api/fleet": { rows: [{ id: "berths", name: "berths", standbyOf: null }] },
+    "/api/choices/databases": [{ id: "berths", name: "berths" }],
     "/api/restore/of/": of,
     "/api/restore/begun": [],
     "/api/databases/berths": database(row("berths")),

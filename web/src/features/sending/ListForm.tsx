@@ -1,5 +1,5 @@
 import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
-import { useFleet } from "../fleet/api";
+import { useChoices } from "../fleet/api";
 import { usePolicies } from "../policies/api";
 import { putList, type SendList } from "./api";
 import { useCommand } from "../../ui/useCommand";
@@ -29,14 +29,11 @@ const addressesOf = (typed: string) =>
 /** What a list may be about, by how it is said. */
 function useSubjects(): Record<string, [string, string][]> {
   const policies = usePolicies();
-  const fleet = useFleet();
-  const rows = fleet.data?.rows ?? [];
+  const { data } = useChoices();
   return {
     policy: (policies.data ?? []).map((p) => [p.id, p.name]),
-    owner: [...new Set(rows.map((r) => r.owner).filter(Boolean))].sort().map((o) => [o, o]),
-    label: [...new Set(rows.flatMap((r) => Object.entries(r.labels).map(([k, v]) => `${k}=${v}`)))]
-      .sort()
-      .map((o) => [o, o.replace("=", ": ")]),
+    owner: (data?.owners ?? []).map((o) => [o, o]),
+    label: (data?.labels ?? []).map((o) => [o, o.replace("=", ": ")]),
   };
 }
 

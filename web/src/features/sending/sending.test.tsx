@@ -40,7 +40,7 @@ describe("Sending", () => {
     "/api/sending/lists/night/try": { sent: false, told: "nobody answered" },
     "/api/sending/lists/harbour-office": night,
     "/api/policies": [{ id: "kiosks", name: "Kiosks" }],
-    "/api/fleet": { rows: [] },
+    "/api/choices": { owners: [], labels: [] },
   };
 
   it("says who is told of what, and what did not arrive", async () => {

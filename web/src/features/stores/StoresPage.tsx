@@ -1,7 +1,9 @@
 import type { Schemas } from "../../api/types";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useBackTest, useStore, useStores, type StoreRow, type StoresView } from "./api";
+import { useFirst, useMore } from "../../api/stretch";
+import { MoreButton } from "../../ui/MoreButton";
+import { storeOf, useBackTest, useStores, type StoreDetail, type StoreRow, type StoresView } from "./api";
 import { date, duration, size, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
@@ -150,13 +152,10 @@ function Store(props: {
 }
 
 /** What the databases hold in a store against what their rules need there. */
-function Databases({ store }: { store: StoreRow }) {
-  const { data } = useStore(store.id);
-  const [testing, setTesting] = useState(false);
-  const { data: test } = useBackTest(testing);
-  const own = test?.stores.find((t) => t.store === store.id);
+function Table({ store, asked }: { store: StoreDetail; asked: ReturnType<typeof storeOf> }) {
+  const { rows, left, more } = useMore(asked, store, store.databases);
   return (
-    <section aria-label="By database">
+    <>
       <table className="w-full text-left" data-testid="store-databases">
         <thead className="text-note text-muted">
           <tr>
@@ -168,7 +167,7 @@ function Databases({ store }: { store: StoreRow }) {
           </tr>
         </thead>
         <tbody>
-          {data?.databases.map((d) => (
+          {rows.map((d) => (
             <tr key={d.id} className="border-t border-line">
               <td className="py-1.5">
                 <Link className="font-semibold" to={`/databases/${encodeURIComponent(d.id)}`}>
@@ -192,7 +191,21 @@ function Databases({ store }: { store: StoreRow }) {
           ))}
         </tbody>
       </table>
-      {data?.databases.length === 0 && <p className="text-muted">Nothing lies here.</p>}
+      <MoreButton left={left} onMore={more} />
+      {store.databases === 0 && <p className="text-muted">Nothing lies here.</p>}
+    </>
+  );
+}
+
+function Databases({ store }: { store: StoreRow }) {
+  const asked = storeOf(store.id);
+  const { data } = useFirst(asked);
+  const [testing, setTesting] = useState(false);
+  const { data: test } = useBackTest(testing);
+  const own = test?.stores.find((t) => t.store === store.id);
+  return (
+    <section aria-label="By database">
+      {data && <Table key={store.id} store={data} asked={asked} />}
       <h2 className="mt-4 text-section">What brings it down</h2>
       {data?.reliefs.map((r) => (
         <p key={r.what}>
@@ -205,6 +218,13 @@ function Databases({ store }: { store: StoreRow }) {
         <Link className="text-button" to={`/purge?store=${store.id}`}>
           What may be purged here
         </Link>{" "}
+        <a
+          className="text-button ml-3"
+          href={`/api/out/slots.ics?store=${encodeURIComponent(store.id)}`}
+          download={`${store.id}-slots.ics`}
+        >
+          Its slots as a calendar
+        </a>{" "}
         <button className="text-button ml-3" onClick={() => setTesting(true)} disabled={testing}>
           How good is the forecast?
         </button>

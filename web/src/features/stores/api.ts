@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, done, sendFile } from "../../api/client";
+import { BLOCK } from "../../api/stretch";
 import type { Schemas } from "../../api/types";
 
 export type StoresView = Schemas["StoresView"];
+export type StoreDetail = Schemas["StoreDetail"];
 export type StoreRow = Schemas["StoreRow"];
 export type StockView = Schemas["StockView"];
 export type Take = Schemas["TakeView"];
@@ -16,13 +18,14 @@ export function useStores() {
   });
 }
 
-export function useStore(id: string | undefined) {
-  return useQuery({
-    queryKey: ["stores", id],
-    queryFn: () => answer(client.GET("/api/stores/{store}", { params: { path: { store: id ?? "" } } })),
-    enabled: id !== undefined,
-  });
-}
+/** What lies in a store, its databases as a long list. */
+export const storeOf = (id: string) => ({
+  key: ["stores", id],
+  ask: (from: number) =>
+    answer(
+      client.GET("/api/stores/{store}", { params: { path: { store: id }, query: { from, most: BLOCK } } }),
+    ),
+});
 
 /** What a forecast of a month ago would have said, and what came. */
 export function useBackTest(when: boolean) {

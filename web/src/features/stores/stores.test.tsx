@@ -50,7 +50,8 @@ const answers = {
   "/api/stores/quay-near": {
     id: "quay-near",
     name: "Quay near",
-    databases: [
+    databases: 1,
+    rows: [
       {
         id: "bookings",
         name: "bookings",

@@ -2,6 +2,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode
 import type { Schemas, WeekView } from "../../api/types";
 import { day, duration, longMoment } from "../../time/words";
 import { place, ticks, within, type Night, type Placed } from "./nights";
+import { LoadBands, type Band } from "./LoadBands";
 import type { Trial } from "./TryPanel";
 
 /** A lane is lower where there are many, so that a week stays in sight. */
@@ -16,10 +17,11 @@ type Props = {
   width: number;
   misses: { database: string; schedule: string }[];
   onTry: (trial: Trial) => void;
+  onPoint: (band: Band) => void;
 };
 
-/** One night: open hours and closures behind, a bar a slot in front. */
-export function NightRow({ night, week, label, width, misses, onTry }: Props) {
+/** One night: open hours and closures behind, a bar a slot in front, or how many there are at a time where they are many. */
+export function NightRow({ night, week, label, width, misses, onTry, onPoint }: Props) {
   const { placed, lanes } = place(week.bars, night, width);
   const lane = laneOf(lanes);
   const height = Math.max(LEAST, lanes * lane + 8);
@@ -63,6 +65,7 @@ export function NightRow({ night, week, label, width, misses, onTry }: Props) {
       {week.collisions.map((c, i) => (
         <Part key={i} band={c} night={night} x={x} draw={collision(height)} />
       ))}
+      <LoadBands week={week} night={night} height={height} x={x} onPoint={onPoint} />
       {placed.map((p) => (
         <Bar
           key={p.bar.database + p.bar.schedule + p.bar.open}

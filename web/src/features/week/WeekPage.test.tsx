@@ -33,6 +33,9 @@ const week: WeekView = {
     { by: "all", id: "", name: "the whole fleet" },
   ],
   chosen: "store:quay-near",
+  slots: 3,
+  bands: [],
+  unservedAll: 1,
   bars: [
     bar("bookings"),
     bar("cargo", { schedule: "weekly", kind: "full", overrunSeconds: 1200, medianSeconds: 16_000 }),
@@ -55,6 +58,7 @@ const week: WeekView = {
       storeName: "Quay near",
       from: "2026-11-23T22:40:00Z",
       to: "2026-11-23T23:10:00Z",
+      together: 2,
       databases: ["bookings", "cargo"],
       bytesPerSecond: 61e6,
       shownBytesPerSecond: 33e6,
@@ -143,7 +147,7 @@ describe("the week", () => {
   });
 
   it("says so when nothing is scheduled", async () => {
-    open({ bars: [], collisions: [], unserved: [] });
+    open({ slots: 0, bars: [], collisions: [], unserved: [], unservedAll: 0 });
     expect(await screen.findByText("Nothing is scheduled in this week.")).toBeInTheDocument();
   });
 });
@@ -182,5 +186,31 @@ describe("a slot tried at another time", () => {
     expect(of("first", 15)).toBeNull();
     expect(of("nobody", 15)).toBeNull();
     expect(of("first", 0, 60)?.schedules?.[2]?.within).toBe("PT5H");
+  });
+
+  it("shows many slots as bands, which open to single slots where one points", async () => {
+    const many: WeekView = {
+      ...week,
+      slots: 1312,
+      bars: [],
+      bands: [
+        { from: "2026-11-23T22:00:00Z", to: "2026-11-23T22:30:00Z", slots: 900, bytesPerSecond: 61e6 },
+        { from: "2026-11-24T01:00:00Z", to: "2026-11-24T02:00:00Z", slots: 1, bytesPerSecond: 0 },
+      ],
+      unservedAll: week.unserved.length + 39,
+    };
+    const { asked } = renderAt("/week", <WeekPage />, {
+      "/api/week": many,
+      "/api/week/soon": { misses: [] },
+      "/api/week/slots": { found: 900, rows: [bar("bookings"), bar("fuel", { state: "superseded" })] },
+    });
+    const band = await screen.findByRole("button", { name: "23 Nov 22:00 – 22:30: 900 slots, 61 MB/s" });
+    expect(screen.getByRole("button", { name: "24 Nov 01:00 – 02:00: 1 slot" })).toBeInTheDocument();
+    expect(screen.getByText(/1 312 slots are too many to be told apart/)).toBeInTheDocument();
+    expect(screen.getByText("Nor those of 39 more.")).toBeInTheDocument();
+    fireEvent.keyDown(band, { key: "Enter" });
+    expect(await screen.findByText(/usually 10 min, superseded/)).toBeInTheDocument();
+    expect(screen.getByText(`Show 50 more of 850`)).toBeInTheDocument();
+    expect(asked.find((a) => a.startsWith("/api/week/slots"))).toContain("by=store%3Aquay-near");
   });
 });

@@ -3,14 +3,18 @@ import { Link, useSearchParams } from "react-router";
 import type { WeekBar, WeekView } from "../../api/types";
 import { useSoon, useWeek } from "./api";
 import { RibbonPatterns } from "../../ribbon/Ribbon";
-import { date, duration, longMoment, viewerZone } from "../../time/words";
+import { count, date, duration, longMoment, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useWidth } from "../../ui/useWidth";
+import type { Band } from "./LoadBands";
 import { NightRow } from "./NightRow";
+import { SlotsPanel } from "./SlotsPanel";
 import { nights, ticks } from "./nights";
 import { TryPanel, type Trial } from "./TryPanel";
 
 const LABEL = 72;
+/** So many runs that will miss their windows are told of. */
+const MISSES = 12;
 
 /** A week of nights to come: what runs when, how long it usually takes, and where it will not fit. */
 export function WeekPage() {
@@ -37,6 +41,7 @@ function Week(props: { week: WeekView; onChoose: (id: string) => void; onFrom: (
   const { week } = props;
   const [box, width] = useWidth<HTMLDivElement>();
   const [trial, setTrial] = useState<Trial | null>(null);
+  const [pointed, setPointed] = useState<Band | null>(null);
   const soon = useSoon();
   const all = nights(week.from, week.to, week.zone);
   const room = Math.max(300, width - LABEL);
@@ -46,7 +51,8 @@ function Week(props: { week: WeekView; onChoose: (id: string) => void; onFrom: (
     props.onFrom(new Intl.DateTimeFormat("sv-SE", { timeZone: week.zone }).format(at));
   };
   const names = new Set(week.bars.map((b) => b.name));
-  const misses = (soon.data?.misses ?? []).filter((m) => names.has(m.database));
+  const own = (soon.data?.misses ?? []).filter((m) => week.bands.length > 0 || names.has(m.database));
+  const misses = own.slice(0, MISSES);
   return (
     <main className="px-5 pt-4 pb-10">
       <RibbonPatterns />
@@ -82,15 +88,19 @@ function Week(props: { week: WeekView; onChoose: (id: string) => void; onFrom: (
             width={room}
             misses={misses}
             onTry={setTrial}
+            onPoint={setPointed}
           />
         ))}
       </div>
       <p className="mt-2 text-note text-muted">
-        Pale green: open hours. Outlined: the start window. Filled: the usual length, fulls dark; thin line:
-        the longest of the last eight. Dashed: switched off. Drag a bar, or the end of its window, to try
-        another time; with the keyboard the arrow keys, with Shift for the window, then Enter.
+        {week.bands.length > 0
+          ? `${count(week.slots)} slots are too many to be told apart: the taller, the more of them run at a time if all goes as usual. Pale green: open hours. Dashed: more at once than the store has shown it takes. Choose a band for its slots.`
+          : `Pale green: open hours. Outlined: the start window. Filled: the usual length, fulls dark; thin line: the longest of the last eight. Dashed: switched off. Drag a bar, or the end of its window, to try another time; with the keyboard the arrow keys, with Shift for the window, then Enter.`}
       </p>
-      {week.bars.length === 0 && <p className="mt-3">Nothing is scheduled in this week.</p>}
+      {week.slots === 0 && <p className="mt-3">Nothing is scheduled in this week.</p>}
+      {pointed && (
+        <SlotsPanel by={week.chosen} band={pointed} zone={week.zone} onClose={() => setPointed(null)} />
+      )}
       {trial && <TryPanel trial={trial} onClose={() => setTrial(null)} />}
     </main>
   );
@@ -149,11 +159,17 @@ function Notes({ week, misses }: { week: WeekView; misses: Misses }) {
             `${u.missed} were due since ${longMoment(u.since ?? week.from, week.zone)} and none was tried.`}
         </li>
       ))}
+      {week.unservedAll > week.unserved.length && (
+        <li className="text-coral-text">
+          Nor those of {count(week.unservedAll - week.unserved.length)} more.
+        </li>
+      )}
       {week.collisions.map((c, i) => (
         <li key={i} className="text-coral-text">
-          {c.databases.length} at once on {c.storeName}, {longMoment(c.from, week.zone)}:{" "}
+          {count(c.together)} at once on {c.storeName}, {longMoment(c.from, week.zone)}:{" "}
           {Math.round(c.bytesPerSecond / 1e6)} of the {Math.round(c.shownBytesPerSecond / 1e6)} MB/s it has
-          shown ({c.databases.join(", ")}).
+          shown ({c.databases.join(", ")}
+          {c.together > c.databases.length && ` and ${count(c.together - c.databases.length)} more`}).
         </li>
       ))}
       {late.map((b) => (

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { BLOCK } from "../../api/stretch";
 
 /** A week of nights to come; of what, and from which date on. */
 export function useWeek(from: string, by: string) {
@@ -9,6 +10,17 @@ export function useWeek(from: string, by: string) {
     placeholderData: (before) => before,
   });
 }
+
+/** The slots that run in a stretch of time, as a long list. */
+export const slotsOf = (by: string, from: string, to: string) => ({
+  key: ["week", "slots", by, from, to],
+  ask: (first: number) =>
+    answer(
+      client.GET("/api/week/slots", {
+        params: { query: { by, start: from, end: to, from: first, most: BLOCK } },
+      }),
+    ),
+});
 
 /** What will miss its window before long. */
 export function useSoon() {

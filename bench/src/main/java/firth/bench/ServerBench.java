@@ -1,6 +1,9 @@
 package firth.bench;
 
+import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -16,6 +19,7 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
 
 /**
@@ -33,6 +37,11 @@ public final class ServerBench {
 
     private static final int FEWER = 3;
     private static final int DAYS = 35;
+
+    /** Megabytes of memory the server may take for what it keeps: for so many databases, and for each more. */
+    private static final int HEAP = 1_200;
+
+    private static final int HEAP_FOR = 5_000;
     private static final Duration PATIENCE = Duration.ofMinutes(30);
 
     /** Asked with a body: which store. */
@@ -49,13 +58,16 @@ public final class ServerBench {
     private static final List<String> PAGES = List.of(
             "/api/watch",
             "/api/cover",
+            "/api/cover/strip",
             "/api/cover/rows?database=db-0001&database=db-0002&database=db-0003",
             "/api/gaps",
+            "/api/gaps/outages",
             "/api/needs",
             "/api/week",
             "/api/stores",
             "/api/stores/near-0",
             "/api/fleet",
+            "/api/choices",
             "/api/policies",
             "/api/policies/p0",
             "/api/drills",
@@ -75,18 +87,22 @@ public final class ServerBench {
     private final HttpClient client = HttpClient.newHttpClient();
     private final Path jar;
     private final int databases;
+    private final int days;
     private Process process;
     private int port;
 
-    private ServerBench(Path jar, int databases) {
+    private ServerBench(Path jar, int databases, int days) {
         this.jar = jar;
         this.databases = databases;
+        this.days = days;
     }
 
-    /** @param args the server's jar, then how many databases, each a run of its own */
+    /** @param args the server's jar, then how many databases, each a run of its own; with a history of other than 35 days, as in 20000/1 */
     public static void main(String[] args) throws Exception {
         for (int a = 1; a < args.length; a++) {
-            new ServerBench(Path.of(args[0]), Integer.parseInt(args[a])).run();
+            String[] fleet = args[a].split("/");
+            int days = fleet.length > 1 ? Integer.parseInt(fleet[1]) : DAYS;
+            new ServerBench(Path.of(args[0]), Integer.parseInt(fleet[0]), days).run();
         }
     }
 
@@ -106,10 +122,10 @@ public final class ServerBench {
 
     private void measure(Path directory) throws Exception {
         Instant end = Instant.now().truncatedTo(ChronoUnit.SECONDS);
-        ServedFleet fleet = new ServedFleet(databases, DAYS, end);
+        ServedFleet fleet = new ServedFleet(databases, days, end);
         Path file = directory.resolve("fleet.ndjson");
         long lines = fleet.write(file);
-        say("%,d databases, %,d lines, %.0f MB", databases, lines, Files.size(file) / 1e6);
+        say("%,d databases of %d days, %,d lines, %.0f MB", databases, days, lines, Files.size(file) / 1e6);
         start(directory);
         long begun = System.nanoTime();
         String taken = send(HttpRequest.BodyPublishers.ofFile(file));
@@ -130,8 +146,12 @@ public final class ServerBench {
         for (String page : List.of("/api/watch", "/api/cover", "/api/stores")) {
             afterALog(fleet, page, end);
         }
+        aStoreChanged();
+        HttpServer told = aList();
         steady(fleet, end);
-        say("resident %.2f GB", resident() / 1e9);
+        told.stop(0);
+        say("%d messages of the sending list", messages.get());
+        say("resident %.2f GB, the file %.2f GB", resident() / 1e9, Files.size(directory.resolve("firth.db")) / 1e9);
         stop();
         begun = System.nanoTime();
         start(directory);
@@ -162,6 +182,41 @@ public final class ServerBench {
                 took[0],
                 took[took.length - 1],
                 size / 1e3);
+    }
+
+    /** Something every database rests on: what pages say until all are worked out anew, and after how long they are. */
+    private void aStoreChanged() throws Exception {
+        long begun = System.nanoTime();
+        send(HttpRequest.BodyPublishers.ofString("""
+                {"type":"store","id":"near-0","name":"Quay near 0","site":"north","medium":"disk","role":"near","readBytesPerSecond":3e8,"capacityBytes":9e14}
+                """));
+        get("/api/watch");
+        double watch = seconds(begun);
+        while (!get("/api/sources").contains("\"behind\":0")) {
+            Thread.sleep(20);
+        }
+        say("a store changed: Watch after %.2f s, all databases worked out anew after %.1f s", watch, seconds(begun));
+    }
+
+    private final AtomicInteger messages = new AtomicInteger();
+
+    /** Somebody who is told of every finding. */
+    private HttpServer aList() throws Exception {
+        HttpServer told = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        told.createContext("/", exchange -> {
+            messages.incrementAndGet();
+            exchange.sendResponseHeaders(204, -1);
+            exchange.close();
+        });
+        told.start();
+        answer(HttpRequest.newBuilder(address("/api/sending/lists/bench"))
+                .header("content-type", "application/json")
+                .PUT(HttpRequest.BodyPublishers.ofString(
+                        """
+                        {"id":"bench","name":"bench","enabled":true,"mails":[],"webhook":"http://127.0.0.1:%d/","secret":"","by":"fleet","of":"",\
+                        "rank":"behind","ends":false,"runsFailed":true,"runsOk":false,"quietFrom":"","quietTo":"","zone":"UTC","watchAt":"","report":""}""".formatted(told.getAddress().getPort())))
+                .build());
+        return told;
     }
 
     private int sent;
@@ -225,7 +280,7 @@ public final class ServerBench {
         process = new ProcessBuilder(
                         Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                         "-XX:+UseParallelGC",
-                        "-Xmx1200m",
+                        "-Xmx" + HEAP * Math.max(1, databases / HEAP_FOR) + "m",
                         "-Dquarkus.http.port=" + port,
                         "-Dfirth.data=" + directory.resolve("firth.db"),
                         "-Dfirth.demo=true",

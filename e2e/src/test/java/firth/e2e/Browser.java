@@ -71,6 +71,14 @@ final class Browser implements AutoCloseable {
                 .orElse(null));
     }
 
+    /** Chooses a database by typing what it is called, where forms offer them so. */
+    void chooseDatabase(String label, String name, String id) {
+        WebElement field = see("input[aria-label='" + label + "']");
+        field.click();
+        field.sendKeys(name);
+        see("[data-database='" + id + "']").click();
+    }
+
     WebElement seeText(String css, String text) {
         return until(() -> driver.findElements(By.cssSelector(css)).stream()
                 .filter(e -> e.getText().contains(text))

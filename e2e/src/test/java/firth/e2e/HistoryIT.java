@@ -116,7 +116,7 @@ class HistoryIT extends InBrowser {
                 .getText();
         assertTrue(first.contains("run, failed fares full") && first.contains("no room left"), first);
         browser.seeText("[data-testid='unknown-databases']", "FARESPRD (2)");
-        new Select(browser.see("select[aria-label='FARESPRD stands for']")).selectByVisibleText("fares");
+        browser.chooseDatabase("FARESPRD stands for", "fares", "fares");
         browser.picture("tables");
         browser.seeText("[data-testid='map-table'] button", "Go on").click();
         browser.seeText("[data-testid='map-table']", "How is ledger.csv to be read?");

@@ -13,14 +13,9 @@ import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
 import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
-import org.openqa.selenium.support.ui.Select;
 
 /** The bad day, from pointing at a ribbon to the printed checklist; the rehearsal of it; and the day of the audit. */
 class RestoreIT extends InBrowser {
-
-    private WebElement choice(String label) {
-        return browser.seeText("label", label).findElement(By.tagName("select"));
-    }
 
     /** What is printed of the page, on A4, as text. */
     private String printed() throws IOException {
@@ -36,7 +31,7 @@ class RestoreIT extends InBrowser {
     void fromTheRibbonToThePrintedChecklistAndADatabaseThatIsLookedAfter() throws IOException {
         browser.open(firth.address("/restore"));
         browser.seeText("main p", "Choose the database to bring back");
-        new Select(choice("Database")).selectByValue("bookings");
+        browser.chooseDatabase("Database", "book", "bookings");
         browser.seeText("section[aria-label='The way there'] h2", "The way there");
 
         // Points at a moment some days back; the plan follows.

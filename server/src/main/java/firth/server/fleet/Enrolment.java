@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.model.Route;
 import firth.core.model.Site;
 import firth.exchange.StatedDatabases;
+import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.intake.ImportView;
@@ -31,8 +32,10 @@ class Enrolment {
     private final Lookout lookout;
     private final ObjectMapper json;
     private final Importing importing;
+    private final Evaluations evaluations;
 
-    Enrolment(FactsHolder facts, Lookout lookout, ObjectMapper json, Importing importing) {
+    Enrolment(FactsHolder facts, Lookout lookout, ObjectMapper json, Importing importing, Evaluations evaluations) {
+        this.evaluations = evaluations;
         this.facts = facts;
         this.lookout = lookout;
         this.json = json;
@@ -68,7 +71,7 @@ class Enrolment {
     ImportView state(List<JsonNode> stated, @Nullable String whole) throws IOException {
         StatedDatabases databases;
         try (Snapshot snapshot = facts.store().read()) {
-            FleetNow fleet = FleetNow.read(snapshot);
+            FleetNow fleet = evaluations.fleet(snapshot);
             databases = new StatedDatabases(names(fleet), snapshot.documents("database"), lookout.now());
         }
         return importing.take(

@@ -2,10 +2,8 @@ package firth.server.fleet;
 
 import firth.core.model.Database;
 import firth.core.model.StandingRule;
-import firth.server.evaluation.FleetNow;
+import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
-import firth.server.platform.FactsHolder;
-import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.util.List;
@@ -17,24 +15,22 @@ import org.jspecify.annotations.Nullable;
 @ApplicationScoped
 class Falling {
 
-    private final FactsHolder facts;
+    private final Evaluations evaluations;
     private final Lookout lookout;
 
-    Falling(FactsHolder facts, Lookout lookout) {
-        this.facts = facts;
+    Falling(Evaluations evaluations, Lookout lookout) {
+        this.evaluations = evaluations;
         this.lookout = lookout;
     }
 
     /** Who would fall under which of some rules, whatever they follow now. */
-    List<FleetView.Falls> falls(List<FleetView.Standing> rules) {
+    List<FleetView.Falls> falls(List<FleetChoices.Standing> rules) {
         List<StandingRule> tried = rules.stream().map(Falling::rule).toList();
         Instant now = lookout.now();
-        try (Snapshot snapshot = facts.store().read()) {
-            return FleetNow.read(snapshot).databases().values().stream()
-                    .filter(d -> !d.retiredAt(now))
-                    .map(d -> falls(d, StandingRule.of(d, tried), now))
-                    .toList();
-        }
+        return evaluations.fleetNow().databases().values().stream()
+                .filter(d -> !d.retiredAt(now))
+                .map(d -> falls(d, StandingRule.of(d, tried), now))
+                .toList();
     }
 
     private static FleetView.Falls falls(Database d, List<StandingRule> rules, Instant now) {
@@ -47,7 +43,7 @@ class Falling {
                 rules.stream().findFirst().flatMap(StandingRule::policy).orElse(null));
     }
 
-    private static StandingRule rule(FleetView.Standing r) {
+    private static StandingRule rule(FleetChoices.Standing r) {
         return new StandingRule(
                 r.id(),
                 r.order(),

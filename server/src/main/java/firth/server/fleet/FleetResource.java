@@ -3,7 +3,10 @@ package firth.server.fleet;
 import com.fasterxml.jackson.databind.JsonNode;
 import firth.server.intake.ImportView;
 import firth.server.platform.Roles;
+import firth.server.platform.SearchWords;
+import firth.server.platform.Stretch;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -28,9 +31,16 @@ public class FleetResource {
         this.falling = falling;
     }
 
+    /**
+     * @param words in what is known of a database; empty: all
+     * @param retired {@code yes}: retired ones, too
+     */
     @GET
-    public FleetView fleet() {
-        return fleetViews.fleet();
+    public FleetView fleet(
+            @QueryParam("words") @Nullable String words,
+            @QueryParam("retired") @Nullable String retired,
+            @BeanParam Stretch stretch) {
+        return fleetViews.fleet(SearchWords.of(words), "yes".equals(retired), stretch);
     }
 
     /** Whether a database is fit for its schedules to be trusted, fact by fact. */
@@ -62,7 +72,7 @@ public class FleetResource {
     /** Who would fall under which of some rules, whatever they follow now. */
     @POST
     @Path("/falls")
-    public List<FleetView.Falls> falls(List<FleetView.Standing> rules) {
+    public List<FleetView.Falls> falls(List<FleetChoices.Standing> rules) {
         return falling.falls(rules);
     }
 }

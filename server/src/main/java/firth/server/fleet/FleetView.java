@@ -6,16 +6,17 @@ import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
-/** Every database there is, those nobody enrolled, and the rules that give new ones a policy. */
+/**
+ * The databases there are, and those nobody enrolled.
+ *
+ * @param databases how many there are
+ * @param found how many of them are asked for
+ * @param rows a stretch of those: who needs somebody first, then by name
+ * @param unenrolled a few of the names that stand in no list
+ * @param unenrolledAll how many such names there are
+ */
 public record FleetView(
-        Instant now,
-        List<FleetRow> rows,
-        List<Unenrolled> unenrolled,
-        List<NamedDatabase> policies,
-        List<RouteView> routes,
-        List<NamedDatabase> stores,
-        List<NamedDatabase> sites,
-        List<Standing> standing) {
+        Instant now, int databases, int found, List<FleetRow> rows, List<Unenrolled> unenrolled, int unenrolledAll) {
 
     /**
      * One database as it stands now.
@@ -82,22 +83,6 @@ public record FleetView(
             @Schema(nullable = true) @Nullable Seen seen) {}
 
     public record NamedDatabase(String id, String name) {}
-
-    /** Where data backups and logs go, alternates in order, and where each is copied to; ids of stores. */
-    public record RouteView(String id, String name, List<String> data, List<String> log, List<String> copies) {}
-
-    /** A standing rule. */
-    public record Standing(
-            String id,
-            int order,
-            Map<String, String> labels,
-            @Schema(nullable = true) @Nullable String engine,
-            @Schema(nullable = true) @Nullable String site,
-            @Schema(nullable = true) @Nullable String system,
-            @Schema(nullable = true) @Nullable String name,
-            @Schema(nullable = true) @Nullable String policy,
-            @Schema(nullable = true) @Nullable String route,
-            boolean enabled) {}
 
     /** Which rules a database would fall under, and what it follows now. */
     public record Falls(

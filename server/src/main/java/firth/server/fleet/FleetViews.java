@@ -7,6 +7,7 @@ import firth.core.model.Database;
 import firth.core.model.NearMiss;
 import firth.core.model.Particulars;
 import firth.core.model.PolicyVersion;
+import firth.core.model.Route;
 import firth.core.model.Sighting;
 import firth.core.model.StandingRule;
 import firth.server.evaluation.Evaluations;
@@ -16,20 +17,35 @@ import firth.server.evaluation.ProbedNow;
 import firth.server.evaluation.Probes;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
+import firth.server.platform.SearchWords;
+import firth.server.platform.Stretch;
 import firth.store.Snapshot;
 import firth.wording.ReadinessWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The fleet as a list to be kept: each database with what it follows and lacks, and what nobody enrolled. */
 @ApplicationScoped
 class FleetViews {
+
+    /** What needs somebody, the most urgent first. */
+    private static final List<String> URGENT = List.of("clone", "unknown-policy", "no-policy", "two-rules");
+
+    /** So many names that stand in no list are given. */
+    private static final int UNENROLLED = 100;
+
+    private static final int NAMED = 20;
+
+    /** So many of those that use a route are named. */
+    private static final int TAKERS = 20;
 
     private final FactsHolder facts;
     private final Evaluations evaluations;
@@ -43,37 +59,134 @@ class FleetViews {
         this.lookout = lookout;
     }
 
-    FleetView fleet() {
+    /**
+     * The databases somebody asks for.
+     *
+     * @param words in what is known of them
+     * @param retired whether retired ones are among them
+     */
+    FleetView fleet(SearchWords words, boolean retired, Stretch stretch) {
         Instant now = lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = evaluations.fleet(snapshot);
             ProbedNow probed = probes.ofMany(snapshot, fleet.fleet(), now);
+            List<FleetView.FleetRow> found = fleet.databases().values().stream()
+                    .filter(d -> retired || !d.retiredAt(now))
+                    .map(d -> row(fleet, probed, d, now))
+                    .filter(r -> words.areIn(texts(r)))
+                    .sorted(Comparator.comparingInt(FleetViews::urgency)
+                            .thenComparing(FleetView.FleetRow::name, String.CASE_INSENSITIVE_ORDER)
+                            .thenComparing(FleetView.FleetRow::id))
+                    .toList();
+            List<FleetView.Unenrolled> unenrolled =
+                    unenrolled(fleet, snapshot.changes().keySet());
             return new FleetView(
                     now,
-                    fleet.databases().values().stream()
-                            .map(d -> row(fleet, probed, d, now))
-                            .toList(),
-                    unenrolled(fleet, snapshot.changes().keySet()),
-                    fleet.fleet().policies().stream()
-                            .sorted()
-                            .map(p -> new FleetView.NamedDatabase(p, policyName(fleet, p, now)))
-                            .toList(),
-                    fleet.routes().stream()
-                            .map(r -> new FleetView.RouteView(r.id(), r.name(), r.data(), r.log(), r.copies()))
-                            .toList(),
-                    fleet.fleet().stores().stream()
-                            .map(s -> new FleetView.NamedDatabase(s.id(), s.name()))
-                            .sorted((a, b) -> a.name().compareTo(b.name()))
-                            .toList(),
-                    fleet.sites().values().stream()
-                            .map(s -> new FleetView.NamedDatabase(s.id(), s.name()))
-                            .sorted((a, b) -> a.name().compareTo(b.name()))
-                            .toList(),
-                    fleet.standing().stream()
-                            .sorted((a, b) -> Integer.compare(a.order(), b.order()))
-                            .map(FleetViews::standing)
-                            .toList());
+                    fleet.databases().size(),
+                    found.size(),
+                    stretch.of(found),
+                    unenrolled.stream().limit(UNENROLLED).toList(),
+                    unenrolled.size());
         }
+    }
+
+    private static int urgency(FleetView.FleetRow row) {
+        return row.attention().stream().mapToInt(URGENT::indexOf).min().orElse(URGENT.size());
+    }
+
+    private static Stream<@Nullable String> texts(FleetView.FleetRow r) {
+        return Stream.concat(
+                Stream.of(
+                        r.name(),
+                        r.id(),
+                        r.engine(),
+                        r.site(),
+                        r.host(),
+                        r.system(),
+                        r.owner(),
+                        r.policy() == null ? "no policy" : r.policy(),
+                        r.route(),
+                        r.zone(),
+                        words(r.readiness())),
+                r.labels().entrySet().stream().map(l -> l.getKey() + "=" + l.getValue()));
+    }
+
+    /** As the page says it. */
+    private static String words(FleetView.ReadySummary ready) {
+        return switch (ready.state()) {
+            case "not-ready" -> ready.lacking() + (ready.lacking() == 1 ? " thing lacking" : " things lacking");
+            case "unknown" -> ready.unknown() + " unknown";
+            case "waiting" -> "awaits a restart";
+            default -> "ready";
+        };
+    }
+
+    /** A few databases whose name or id holds some words, by name; the one of that very id first. */
+    List<FleetView.NamedDatabase> named(@Nullable String text) {
+        SearchWords words = SearchWords.of(text);
+        Instant now = lookout.now();
+        FleetNow fleet = evaluations.fleetNow();
+        return fleet.databases().values().stream()
+                .filter(d -> !d.retiredAt(now) && !fleet.standbys().isStandby(d.id()))
+                .filter(d -> words.areIn(Stream.of(d.name(), d.id())))
+                .sorted(Comparator.comparing((Database d) -> !d.id().equals(text))
+                        .thenComparing(Database::name, String.CASE_INSENSITIVE_ORDER)
+                        .thenComparing(Database::id))
+                .limit(NAMED)
+                .map(d -> new FleetView.NamedDatabase(d.id(), d.name()))
+                .toList();
+    }
+
+    /** What databases can be given and told apart by. */
+    FleetChoices choices() {
+        Instant now = lookout.now();
+        FleetNow fleet = evaluations.fleetNow();
+        List<Database> served = fleet.databases().values().stream()
+                .filter(d -> !d.retiredAt(now))
+                .toList();
+        return new FleetChoices(
+                fleet.fleet().policies().stream()
+                        .sorted()
+                        .map(p -> new FleetView.NamedDatabase(p, policyName(fleet, p, now)))
+                        .toList(),
+                fleet.routes().stream().map(r -> route(r, served)).toList(),
+                byName(fleet.fleet().stores().stream().map(s -> new FleetView.NamedDatabase(s.id(), s.name()))),
+                byName(fleet.sites().values().stream().map(s -> new FleetView.NamedDatabase(s.id(), s.name()))),
+                served.stream()
+                        .flatMap(d -> d.particulars().owner().stream())
+                        .distinct()
+                        .sorted()
+                        .toList(),
+                served.stream()
+                        .flatMap(d -> d.particulars().labels().entrySet().stream())
+                        .map(l -> l.getKey() + "=" + l.getValue())
+                        .distinct()
+                        .sorted()
+                        .toList(),
+                fleet.standing().stream()
+                        .sorted(Comparator.comparingInt(StandingRule::order))
+                        .map(FleetViews::standing)
+                        .toList());
+    }
+
+    private static List<FleetView.NamedDatabase> byName(Stream<FleetView.NamedDatabase> all) {
+        return all.sorted(Comparator.comparing(FleetView.NamedDatabase::name)).toList();
+    }
+
+    private static FleetChoices.RouteView route(Route r, List<Database> served) {
+        List<String> takers = served.stream()
+                .filter(d -> d.particulars().route().filter(r.id()::equals).isPresent())
+                .map(Database::name)
+                .sorted()
+                .toList();
+        return new FleetChoices.RouteView(
+                r.id(),
+                r.name(),
+                r.data(),
+                r.log(),
+                r.copies(),
+                takers.stream().limit(TAKERS).toList(),
+                takers.size());
     }
 
     static String policyName(FleetNow fleet, String policy, Instant now) {
@@ -189,7 +302,7 @@ class FleetViews {
 
     private static List<FleetView.Unenrolled> unenrolled(FleetNow fleet, Set<String> reported) {
         Set<String> known = fleet.databases().values().stream()
-                .flatMap(d -> java.util.stream.Stream.of(d.id(), d.name()))
+                .flatMap(d -> Stream.of(d.id(), d.name()))
                 .collect(Collectors.toSet());
         List<FleetView.Unenrolled> out = new ArrayList<>();
         for (Sighting s : fleet.sightings()) {
@@ -218,8 +331,8 @@ class FleetViews {
                 .orElse(null);
     }
 
-    private static FleetView.Standing standing(StandingRule r) {
-        return new FleetView.Standing(
+    private static FleetChoices.Standing standing(StandingRule r) {
+        return new FleetChoices.Standing(
                 r.id(),
                 r.order(),
                 r.labels(),

@@ -12,6 +12,7 @@ import firth.server.evaluation.Parts;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
+import firth.server.platform.Stretch;
 import firth.server.policies.LookAhead;
 import firth.server.stocktake.StockView;
 import firth.server.stocktake.StockViews;
@@ -141,7 +142,7 @@ class StoreViews {
     }
 
     /** One by database. */
-    StoresView.StoreDetail one(String id) {
+    StoresView.StoreDetail one(String id, Stretch stretch) {
         Parts<StockPart.Stock> all = summaries.all(lookout.view("", ""), part);
         BackupStore store =
                 all.now().fleet().store(id).orElseThrow(() -> new NotFound("There is no store " + id + "."));
@@ -153,7 +154,8 @@ class StoreViews {
             }
         }
         databases.sort(Comparator.comparing(StoresView.StoreDatabase::held).reversed());
-        return new StoresView.StoreDetail(id, store.name(), databases, reliefs(all, store, ahead.fleetwide()));
+        return new StoresView.StoreDetail(
+                id, store.name(), databases.size(), stretch.of(databases), reliefs(all, store, ahead.fleetwide()));
     }
 
     private static StoresView.StoreDatabase database(

@@ -1,7 +1,9 @@
 package firth.server.stores;
 
 import firth.server.platform.Roles;
+import firth.server.platform.Stretch;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
@@ -26,8 +28,8 @@ public class StoresResource {
     /** One by database. */
     @GET
     @Path("/{store}")
-    public StoresView.StoreDetail one(@PathParam("store") String id) {
-        return storeViews.one(id);
+    public StoresView.StoreDetail one(@PathParam("store") String id, @BeanParam Stretch stretch) {
+        return storeViews.one(id, stretch);
     }
 
     /** What a forecast made thirty days ago would have said, and what came. */

@@ -64,7 +64,7 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
     public record StockTally(StockView.TakeView take, Map<String, Integer> open) {}
 
     /** One store by database, with what it would bring down. */
-    public record StoreDetail(String id, String name, List<StoreDatabase> databases, List<Relief> reliefs) {}
+    public record StoreDetail(String id, String name, int databases, List<StoreDatabase> rows, List<Relief> reliefs) {}
 
     /**
      * What a database holds in a store.

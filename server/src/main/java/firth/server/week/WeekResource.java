@@ -1,8 +1,12 @@
 package firth.server.week;
 
+import firth.server.evaluation.Lookout;
 import firth.server.platform.Roles;
+import firth.server.platform.Stretch;
 import firth.server.policies.LookAhead;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.QueryParam;
@@ -30,6 +34,22 @@ public class WeekResource {
     @GET
     public WeekView week(@QueryParam("from") @Nullable String from, @QueryParam("by") @Nullable String by) {
         return weekViews.week(from, by);
+    }
+
+    /**
+     * Slots one by one, in the order in which they open.
+     *
+     * @param by store, site or policy with its id
+     * @param start with {@code end} a stretch of time in which they run, if all goes as usual
+     */
+    @GET
+    @Path("/slots")
+    public WeekView.SlotList slots(
+            @QueryParam("by") @DefaultValue("all:") String by,
+            @QueryParam("start") @Nullable String start,
+            @QueryParam("end") @Nullable String end,
+            @BeanParam Stretch stretch) {
+        return weekViews.slots(by, Lookout.instant("start", start), Lookout.instant("end", end), stretch);
     }
 
     /** What will miss its window within two months at the present growth. */

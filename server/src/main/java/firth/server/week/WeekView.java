@@ -6,18 +6,45 @@ import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
-/** The slots of a week to come, and what stands in their way. Durations in seconds. */
+/**
+ * The slots of a week to come, and what stands in their way. Durations in seconds.
+ *
+ * @param slots how many there are
+ * @param bars each of them, where they are few
+ * @param bands how many there are at a time, where they are many
+ * @param unserved the first of what nobody starts
+ * @param unservedAll how much of that there is
+ */
 public record WeekView(
         Instant from,
         Instant to,
         String zone,
         List<ChosenBy> choices,
         String chosen,
+        int slots,
         List<SlotBar> bars,
+        List<LoadBand> bands,
         List<HoursBand> open,
         List<HoursBand> closures,
         List<Collision> collisions,
-        List<Unserved> unserved) {
+        List<Unserved> unserved,
+        int unservedAll) {
+
+    /**
+     * How much runs at a time if all goes as usual.
+     *
+     * @param slots that are open for the first time in it, or whose runs still go on
+     * @param bytesPerSecond what they write to the store the week is looked at by, or to all
+     */
+    public record LoadBand(Instant from, Instant to, int slots, double bytesPerSecond) {}
+
+    /**
+     * Slots one by one.
+     *
+     * @param found how many there are
+     * @param rows a stretch of them, in the order in which they open
+     */
+    public record SlotList(int found, List<SlotBar> rows) {}
 
     /** Something the week can be looked at by: a store, a site or a policy. */
     public record ChosenBy(String by, String id, String name) {}
@@ -52,12 +79,18 @@ public record WeekView(
             String what,
             @Schema(nullable = true) @Nullable String policy) {}
 
-    /** More at once than a store has shown it takes. */
+    /**
+     * More at once than a store has shown it takes.
+     *
+     * @param together how many
+     * @param databases a few of them
+     */
     public record Collision(
             String store,
             String storeName,
             Instant from,
             Instant to,
+            int together,
             List<String> databases,
             double bytesPerSecond,
             double shownBytesPerSecond) {}

@@ -18,13 +18,16 @@ import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.ProbedNow;
 import firth.server.evaluation.Probes;
+import firth.server.evaluation.Slices;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
+import firth.server.platform.Stretch;
 import firth.store.Snapshot;
 import firth.wording.ReadinessWords;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -33,15 +36,31 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** A week of slots night by night: bars, open hours, closures and what collides. */
 @ApplicationScoped
 class WeekViews {
     private static final int NIGHTS = 7;
+
+    /** More slots than this are shown as bands of load. */
+    private static final int FEW = 200;
+
+    private static final Duration BAND = Duration.ofMinutes(30);
+
+    /** So many of what nobody starts, and so many names of what collides, are given. */
+    private static final int SOME = 12;
+
+    private static final int COLLISIONS = 40;
+
+    /** A run that goes on longer is not looked for in what opened before. */
+    private static final Duration LONGEST = Duration.ofHours(20);
+
     private final Evaluations evaluations;
     private final Summaries summaries;
     private final WeekPart part;
@@ -73,31 +92,117 @@ class WeekViews {
     WeekView week(@Nullable String from, @Nullable String by) {
         FleetNow fleet = evaluations.fleetNow();
         Instant now = lookout.now();
-        ZoneId zone = usualZone(fleet.databases().values().stream()
-                .filter(d -> !d.retiredAt(now) && !fleet.standbys().isStandby(d.id()))
-                .toList());
+        ZoneId zone = zone(fleet, now);
         Instant begin = noon(from, zone, now);
         Span week = new Span(begin, begin.atZone(zone).plusDays(NIGHTS).toInstant());
-        List<WeekPart.WeekAhead> ahead = ahead(week).stream()
-                .filter(a -> !a.database().retiredAt(now))
-                .map(a -> a.within(week))
-                .toList();
+        List<WeekPart.WeekAhead> ahead = within(week, now);
         String chosen = by == null || by.isEmpty() ? busiest(ahead) : by;
-        Predicate<WeekPart.WeekAhead> shown = shown(chosen);
-        List<WeekPart.WeekAhead> own = ahead.stream().filter(shown).toList();
+        List<WeekPart.WeekAhead> own = ahead.stream().filter(shown(chosen)).toList();
+        int slots = own.stream().mapToInt(a -> a.expected().size()).sum();
+        List<WeekView.Unserved> unserved = unserved(fleet, own, now);
         return new WeekView(
                 week.from(),
                 week.to(),
                 zone.getId(),
                 choices(fleet, ahead),
                 chosen,
-                own.stream()
-                        .flatMap(a -> a.expected().stream().map(e -> bar(a.database(), e)))
-                        .toList(),
+                slots,
+                slots > FEW ? List.of() : own.stream().flatMap(WeekViews::bars).toList(),
+                slots > FEW ? bands(own, week, chosen) : List.of(),
                 open(fleet, own, week),
                 closures(fleet, own, week),
                 collisions(fleet, ahead, own),
-                unserved(fleet, own, now));
+                unserved.stream().limit(SOME).toList(),
+                unserved.size());
+    }
+
+    /**
+     * The slots that run at a time one by one.
+     *
+     * @param by store, site or policy with its id
+     */
+    WeekView.SlotList slots(String by, Instant from, Instant to, Stretch stretch) {
+        Predicate<WeekPart.WeekAhead> wanted = shown(by);
+        Span day = new Span(from.minus(LONGEST), to);
+        List<WeekView.SlotBar> found = within(day, lookout.now()).stream()
+                .filter(wanted)
+                .flatMap(a -> a.expected().stream()
+                        .filter(e -> e.slot().open().isBefore(to) && ends(e).isAfter(from))
+                        .map(e -> bar(a.database(), e)))
+                .sorted(Comparator.comparing(WeekView.SlotBar::open).thenComparing(WeekView.SlotBar::name))
+                .toList();
+        return new WeekView.SlotList(found.size(), stretch.of(found));
+    }
+
+    private static Stream<WeekView.SlotBar> bars(WeekPart.WeekAhead own) {
+        return own.expected().stream().map(e -> bar(own.database(), e));
+    }
+
+    /** When its run will be done if it goes as usual; one that is not run is none. */
+    private static Instant ends(WeekPart.Coming e) {
+        return e.slot()
+                .open()
+                .plus(e.usual().map(Usual::median).filter(m -> runs(e)).orElse(Duration.ZERO))
+                .plusMillis(1);
+    }
+
+    private static boolean runs(WeekPart.Coming e) {
+        return !e.off()
+                && e.slot().verdict() != SlotVerdict.SUPERSEDED
+                && e.slot().verdict() != SlotVerdict.EXCUSED;
+    }
+
+    /** How much runs, half an hour at a time; neighbours that are alike are one band. */
+    private static List<WeekView.LoadBand> bands(List<WeekPart.WeekAhead> own, Span week, String chosen) {
+        Slices slices = Slices.of(week, (int) week.length().dividedBy(BAND), BAND);
+        int[] running = new int[slices.count()];
+        double[] bytes = new double[slices.count()];
+        Optional<String> store =
+                Optional.of(chosen).filter(c -> c.startsWith("store:")).map(c -> c.substring("store:".length()));
+        for (WeekPart.WeekAhead a : own) {
+            for (WeekPart.Coming e : a.expected()) {
+                double rate = e.writing()
+                        .filter(w -> store.isEmpty() || w.store().equals(store.get()))
+                        .map(Writing::bytesPerSecond)
+                        .orElse(0.0);
+                int end = Math.min(slices.count(), slices.end(ends(e)));
+                for (int s = Math.max(0, slices.begin(e.slot().open())); s < end && runs(e); s++) {
+                    running[s]++;
+                    bytes[s] += rate;
+                }
+            }
+        }
+        List<WeekView.LoadBand> out = new ArrayList<>();
+        for (int s = 0; s < running.length; s++) {
+            WeekView.LoadBand before = out.isEmpty() ? null : out.get(out.size() - 1);
+            if (running[s] == 0) {
+                continue;
+            }
+            if (before != null
+                    && before.to().equals(slices.from(s))
+                    && before.slots() == running[s]
+                    && before.bytesPerSecond() == bytes[s]) {
+                out.set(
+                        out.size() - 1,
+                        new WeekView.LoadBand(before.from(), slices.to(s), before.slots(), before.bytesPerSecond()));
+            } else {
+                out.add(new WeekView.LoadBand(slices.from(s), slices.to(s), running[s], bytes[s]));
+            }
+        }
+        return out;
+    }
+
+    private List<WeekPart.WeekAhead> within(Span week, Instant now) {
+        return ahead(week).stream()
+                .filter(a -> !a.database().retiredAt(now))
+                .map(a -> a.within(week))
+                .toList();
+    }
+
+    private static ZoneId zone(FleetNow fleet, Instant now) {
+        return usualZone(fleet.databases().values().stream()
+                .filter(d -> !d.retiredAt(now) && !fleet.standbys().isStandby(d.id()))
+                .toList());
     }
 
     /** Whose schedules nobody starts: the scheduler is known to be off, or run after run was missed without a try. */
@@ -261,7 +366,7 @@ class WeekViews {
             FleetNow fleet, List<WeekPart.WeekAhead> ahead, List<WeekPart.WeekAhead> own) {
         Map<String, Double> shown =
                 Writing.shown(ahead.stream().flatMap(a -> a.writings().stream()).toList());
-        List<String> names = own.stream().map(a -> a.database().name()).toList();
+        Set<String> names = own.stream().map(a -> a.database().name()).collect(Collectors.toSet());
         List<Writing> expected = ahead.stream()
                 .flatMap(a -> a.expected().stream()
                         .filter(e -> e.slot().kind() != Kind.CONFIG)
@@ -269,12 +374,14 @@ class WeekViews {
                 .toList();
         return Writing.collisions(expected, shown).stream()
                 .filter(c -> c.who().stream().anyMatch(names::contains))
+                .limit(COLLISIONS)
                 .map(c -> new WeekView.Collision(
                         c.store(),
                         fleet.storeName(c.store()),
                         c.from(),
                         c.to(),
-                        c.who(),
+                        c.who().size(),
+                        c.who().stream().limit(SOME).toList(),
                         c.bytesPerSecond(),
                         c.shown()))
                 .toList();

@@ -85,19 +85,18 @@ class StoresTest {
     @Test
     void whatIsHeldByDatabaseAddsUpAndTheRoomNeededIsComputed() {
         JsonPath detail = given().get("/api/stores/quay-near").jsonPath();
-        double held = detail.getList("databases.held", Float.class).stream()
+        double held = detail.getList("rows.held", Float.class).stream()
                 .mapToDouble(f -> f)
                 .sum();
         List<Float> back = quay().getList("back", Float.class);
         assertEquals(back.get(60), held, held * 1e-3);
-        for (int i = 0; i < detail.getList("databases").size(); i++) {
-            assertTrue(detail.getFloat("databases[" + i + "].needed")
-                    <= detail.getFloat("databases[" + i + "].held") * 1.0001);
+        for (int i = 0; i < detail.getList("rows").size(); i++) {
+            assertTrue(detail.getFloat("rows[" + i + "].needed") <= detail.getFloat("rows[" + i + "].held") * 1.0001);
         }
         given().get("/api/stores/quay-near")
                 .then()
                 .body("reliefs.what", hasItem("purging once what no rule needs"))
-                .body("databases.find { it.id == 'bookings' }.copies", equalTo("kept"));
+                .body("rows.find { it.id == 'bookings' }.copies", equalTo("kept"));
         given().get("/api/stores/nowhere").then().statusCode(404);
     }
 
