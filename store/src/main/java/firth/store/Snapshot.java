@@ -53,6 +53,20 @@ public final class Snapshot implements AutoCloseable {
         });
     }
 
+    /** How often facts or records changed in all: it only grows, so that two views with the same number are of the same facts. */
+    public long changeCount() {
+        return number("SELECT coalesce(sum(count), 0) FROM change");
+    }
+
+    /** How often shared records changed. */
+    public long sharedChangeCount() {
+        return number("SELECT coalesce(max(count), 0) FROM change WHERE database = ''");
+    }
+
+    private long number(String sql) {
+        return query(sql, s -> {}, rows -> rows.next() ? rows.number() : 0);
+    }
+
     /** Records that are not history, as text of the exchange format, ordered by type, id and version. */
     public List<String> documents() {
         return query("SELECT document FROM record ORDER BY type, id, version", s -> {}, rows -> {

@@ -173,16 +173,27 @@ public class Evaluations {
     /** Every database but standbys, which are part of their primaries, by id. */
     record FleetStanding(FleetNow fleet, List<One> databases) {}
 
+    private record Stood(long changes, FleetStanding standing) {}
+
+    private volatile @Nullable Stood stood;
+
     /** Every database with what its answers rest on as a view of the file has it; nothing is read of their histories. */
     FleetStanding standing(Snapshot snapshot) {
+        long count = snapshot.changeCount();
+        Stood known = stood;
+        if (known != null && known.changes == count) {
+            return known.standing;
+        }
         Map<String, Long> changes = snapshot.changes();
         FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-        return new FleetStanding(
+        FleetStanding standing = new FleetStanding(
                 fleet,
                 fleet.databases().values().stream()
                         .filter(d -> !fleet.standbys().isStandby(d.id()))
                         .map(d -> new One(d, rests(changes, fleet, d)))
                         .toList());
+        stood = new Stood(count, standing);
+        return standing;
     }
 
     private static Rests rests(Map<String, Long> changes, FleetNow fleet, Database database) {
@@ -349,7 +360,7 @@ public class Evaluations {
 
     /** The records that are not history, as a view of the facts has them. */
     public FleetNow fleet(Snapshot snapshot) {
-        return fleet(snapshot, snapshot.changes().getOrDefault("", 0L));
+        return fleet(snapshot, snapshot.sharedChangeCount());
     }
 
     private synchronized FleetNow fleet(Snapshot snapshot, long change) {

@@ -41,7 +41,7 @@ public class StandingAssignment {
         Instant now = lookout.now();
         List<Stated> stated = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
-            long change = snapshot.changes().getOrDefault("", 0L);
+            long change = snapshot.sharedChangeCount();
             if (change == lookedAt) {
                 return 0;
             }
