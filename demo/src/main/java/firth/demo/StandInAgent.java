@@ -114,16 +114,15 @@ public final class StandInAgent {
         return true;
     }
 
-    /** Lays newer recovery sheets beside the backups; they come a few at a time. */
+    /** Lays newer recovery sheets beside the backups; they come a few at a time, and no answer but a newer one is asked after. */
     private void laySheets() throws IOException, InterruptedException {
-        boolean more = true;
-        while (more) {
-            JsonNode some = firth.sheets(store, newestSheet).orElse(Json.MAPPER.createArrayNode());
-            for (JsonNode sheet : some) {
+        String before;
+        do {
+            before = newestSheet;
+            for (JsonNode sheet : firth.sheets(store, newestSheet).orElse(Json.MAPPER.createArrayNode())) {
                 lay(sheet);
             }
-            more = !some.isEmpty();
-        }
+        } while (!newestSheet.equals(before));
     }
 
     private void lay(JsonNode sheet) throws IOException {
