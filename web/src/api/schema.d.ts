@@ -2805,8 +2805,8 @@ export interface components {
         };
         GapsView: {
             asOf: components["schemas"]["Instant"];
-            all: components["schemas"]["Tally1"];
-            found: components["schemas"]["Tally1"];
+            all: components["schemas"]["GapTally"];
+            found: components["schemas"]["GapTally"];
             rows: components["schemas"]["GapRow"][];
         };
         GradedDatabase: {
@@ -4324,7 +4324,7 @@ export interface components {
             /** Format: double */
             bytes: number;
         };
-        Tally1: {
+        GapTally: {
             /** Format: int32 */
             gaps: number;
             /** Format: int32 */

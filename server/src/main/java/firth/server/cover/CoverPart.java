@@ -13,7 +13,7 @@ import java.util.Optional;
 
 /** What a database adds to the picture of cover. */
 @Singleton
-public class CoverPart implements SummaryPart<CoverPart.Strip> {
+public class CoverPart implements SummaryPart<CoverPart.Sliver> {
 
     private static final int SLICES = 200;
     private static final Duration SHORTEST = Duration.ofMillis(1);
@@ -26,14 +26,14 @@ public class CoverPart implements SummaryPart<CoverPart.Strip> {
      * @param slices those its period was cut into
      * @param broken in which of them it was outside its objective
      */
-    public record Strip(Optional<Cover.Row> row, boolean promised, Slices slices, BitSet broken) {}
+    public record Sliver(Optional<Cover.Row> row, boolean promised, Slices slices, BitSet broken) {}
 
     @Override
-    public Strip of(Answered one) {
+    public Sliver of(Answered one) {
         Evaluation e = one.answer();
         boolean served = e.database().isServedAt(e.asOf());
         Slices slices = slices(one.view().period());
-        return new Strip(
+        return new Sliver(
                 served ? Optional.of(new CoverRows(one.now(), one.view()).row(e)) : Optional.empty(),
                 e.mishap().objective().isPresent(),
                 slices,

@@ -95,12 +95,12 @@ public class CoverResource {
     }
 
     /** How much of the fleet was outside its objective, slice by slice. */
-    private static List<Cover.Outside> outside(List<CoverPart.Strip> parts, Span period) {
+    private static List<Cover.Outside> outside(List<CoverPart.Sliver> parts, Span period) {
         Slices slices = CoverPart.slices(period);
-        List<CoverPart.Strip> promised =
-                parts.stream().filter(CoverPart.Strip::promised).toList();
+        List<CoverPart.Sliver> promised =
+                parts.stream().filter(CoverPart.Sliver::promised).toList();
         int[] count = new int[slices.count()];
-        for (CoverPart.Strip p : promised) {
+        for (CoverPart.Sliver p : promised) {
             p.broken().stream()
                     .mapToLong(s -> p.slices().first() + s - slices.first())
                     .filter(s -> s >= 0 && s < count.length)

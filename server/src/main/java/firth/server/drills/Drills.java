@@ -23,7 +23,7 @@ import firth.server.intake.ByHand;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import firth.server.platform.Who;
 import firth.server.restore.Plans;
 import firth.server.restore.WayRows;
@@ -79,7 +79,7 @@ public class Drills {
         this.json = json;
     }
 
-    DrillsView view(@Nullable String asOf, Stretch stretch) {
+    DrillsView view(@Nullable String asOf, ListPart stretch) {
         Lookout.View view = lookout.view(asOf, "");
         Parts<DrillPart.Drilled> all = summaries.all(view, part);
         List<DrillsView.DrillRow> rows = rows(all);

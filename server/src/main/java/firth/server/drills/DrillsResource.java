@@ -1,7 +1,7 @@
 package firth.server.drills;
 
 import firth.server.platform.Roles;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
@@ -24,7 +24,7 @@ public class DrillsResource {
     }
 
     @GET
-    public DrillsView view(@QueryParam("asOf") @Nullable String asOf, @BeanParam Stretch stretch) {
+    public DrillsView view(@QueryParam("asOf") @Nullable String asOf, @BeanParam ListPart stretch) {
         return drills.view(asOf, stretch);
     }
 

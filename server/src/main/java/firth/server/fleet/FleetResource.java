@@ -4,7 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import firth.server.intake.ImportView;
 import firth.server.platform.Roles;
 import firth.server.platform.SearchWords;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
@@ -39,7 +39,7 @@ public class FleetResource {
     public FleetView fleet(
             @QueryParam("words") @Nullable String words,
             @QueryParam("retired") @Nullable String retired,
-            @BeanParam Stretch stretch) {
+            @BeanParam ListPart stretch) {
         return fleetViews.fleet(SearchWords.of(words), "yes".equals(retired), stretch);
     }
 

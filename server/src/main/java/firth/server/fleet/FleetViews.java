@@ -18,7 +18,7 @@ import firth.server.evaluation.Probes;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
 import firth.server.platform.SearchWords;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import firth.store.Snapshot;
 import firth.wording.ReadinessWords;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -65,7 +65,7 @@ class FleetViews {
      * @param words in what is known of them
      * @param retired whether retired ones are among them
      */
-    FleetView fleet(SearchWords words, boolean retired, Stretch stretch) {
+    FleetView fleet(SearchWords words, boolean retired, ListPart stretch) {
         Instant now = lookout.now();
         try (Snapshot snapshot = facts.store().read()) {
             FleetNow fleet = evaluations.fleet(snapshot);

@@ -5,7 +5,7 @@ import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Parts;
 import firth.server.evaluation.Slices;
 import firth.server.evaluation.Summaries;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
@@ -43,7 +43,7 @@ class GapViews {
         this.lookout = lookout;
     }
 
-    GapsView gaps(GapsAsked asked, Stretch stretch) {
+    GapsView gaps(GapsAsked asked, ListPart stretch) {
         Lookout.View view = lookout.view(asked.asOf, asked.period);
         List<GapsView.GapRow> all = rows(summaries.all(view, part));
         List<GapsView.GapRow> found = all.stream().filter(asked::fits).toList();
@@ -62,8 +62,8 @@ class GapViews {
         return rows;
     }
 
-    private static GapsView.Tally tally(List<GapsView.GapRow> rows) {
-        return new GapsView.Tally(
+    private static GapsView.GapTally tally(List<GapsView.GapRow> rows) {
+        return new GapsView.GapTally(
                 rows.size(),
                 (int) rows.stream().map(GapsView.GapRow::database).distinct().count(),
                 count(rows, GapPart.OPEN),

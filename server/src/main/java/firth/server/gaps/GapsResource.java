@@ -1,7 +1,7 @@
 package firth.server.gaps;
 
 import firth.server.platform.Roles;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
@@ -21,7 +21,7 @@ public class GapsResource {
     }
 
     @GET
-    public GapsView gaps(@BeanParam GapsAsked asked, @BeanParam Stretch stretch) {
+    public GapsView gaps(@BeanParam GapsAsked asked, @BeanParam ListPart stretch) {
         return gapViews.gaps(asked, stretch);
     }
 

@@ -13,10 +13,10 @@ import org.jspecify.annotations.Nullable;
  * @param found how many of them are asked for
  * @param rows a stretch of those
  */
-public record GapsView(Instant asOf, Tally all, Tally found, List<GapRow> rows) {
+public record GapsView(Instant asOf, GapTally all, GapTally found, List<GapRow> rows) {
 
     /** How many gaps, in how many databases, and of which the end is open or which nothing bridges. */
-    public record Tally(int gaps, int databases, int open, int unbridged) {}
+    public record GapTally(int gaps, int databases, int open, int unbridged) {}
 
     /**
      * When logs of how many databases are missing, by the store they lie in, those with most first.

@@ -12,7 +12,7 @@ import firth.server.evaluation.Parts;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import firth.server.policies.LookAhead;
 import firth.server.stocktake.StockView;
 import firth.server.stocktake.StockViews;
@@ -142,7 +142,7 @@ class StoreViews {
     }
 
     /** One by database. */
-    StoresView.StoreDetail one(String id, Stretch stretch) {
+    StoresView.StoreDetail one(String id, ListPart stretch) {
         Parts<StockPart.Stock> all = summaries.all(lookout.view("", ""), part);
         BackupStore store =
                 all.now().fleet().store(id).orElseThrow(() -> new NotFound("There is no store " + id + "."));

@@ -1,7 +1,7 @@
 package firth.server.stores;
 
 import firth.server.platform.Roles;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
@@ -28,7 +28,7 @@ public class StoresResource {
     /** One by database. */
     @GET
     @Path("/{store}")
-    public StoresView.StoreDetail one(@PathParam("store") String id, @BeanParam Stretch stretch) {
+    public StoresView.StoreDetail one(@PathParam("store") String id, @BeanParam ListPart stretch) {
         return storeViews.one(id, stretch);
     }
 

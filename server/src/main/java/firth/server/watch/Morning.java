@@ -109,8 +109,8 @@ class Morning {
     private record Found(List<Finding> all, Shown shown, WatchRows rows, Instant at) {}
 
     private Found found(Lookout.View view, boolean looksBack) {
-        Parts<CoverPart.Strip> cover = summaries.all(view, coverPart);
-        Map<String, CoverPart.Strip> strips = new HashMap<>();
+        Parts<CoverPart.Sliver> cover = summaries.all(view, coverPart);
+        Map<String, CoverPart.Sliver> strips = new HashMap<>();
         for (int i = 0; i < cover.databases().size(); i++) {
             strips.put(cover.databases().get(i).id(), cover.each().get(i));
         }
@@ -119,7 +119,7 @@ class Morning {
         List<Finding> all = findings.all(cover.now(), findings.conditions(view), view.asOf(), clock);
         WatchRows rows = new WatchRows(
                 cover.now(),
-                id -> Optional.ofNullable(strips.get(id)).flatMap(CoverPart.Strip::row),
+                id -> Optional.ofNullable(strips.get(id)).flatMap(CoverPart.Sliver::row),
                 looksBack ? Map.of() : findings.seen(),
                 accepting.accepts());
         return new Found(all, new Shown(all, f -> rows.borne(f, at).isPresent(), cover.now()::databaseName), rows, at);

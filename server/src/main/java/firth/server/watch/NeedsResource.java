@@ -4,7 +4,7 @@ import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.Roles;
 import firth.server.platform.SearchWords;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
@@ -40,7 +40,7 @@ public class NeedsResource {
             @QueryParam("asOf") @Nullable String asOf,
             @QueryParam("words") @Nullable String words,
             @QueryParam("kind") @Nullable String kind,
-            @BeanParam Stretch stretch) {
+            @BeanParam ListPart stretch) {
         Lookout.View view = lookout.view(asOf, "");
         SearchWords wanted = SearchWords.of(words);
         List<List<NeedsView.NeededBackup>> each = summaries.all(view, part).each();

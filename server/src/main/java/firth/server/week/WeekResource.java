@@ -2,7 +2,7 @@ package firth.server.week;
 
 import firth.server.evaluation.Lookout;
 import firth.server.platform.Roles;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import firth.server.policies.LookAhead;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
@@ -48,7 +48,7 @@ public class WeekResource {
             @QueryParam("by") @DefaultValue("all:") String by,
             @QueryParam("start") @Nullable String start,
             @QueryParam("end") @Nullable String end,
-            @BeanParam Stretch stretch) {
+            @BeanParam ListPart stretch) {
         return weekViews.slots(by, Lookout.instant("start", start), Lookout.instant("end", end), stretch);
     }
 

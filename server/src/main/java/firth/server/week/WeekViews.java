@@ -22,7 +22,7 @@ import firth.server.evaluation.Slices;
 import firth.server.evaluation.Summaries;
 import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
-import firth.server.platform.Stretch;
+import firth.server.platform.ListPart;
 import firth.store.Snapshot;
 import firth.wording.ReadinessWords;
 import jakarta.enterprise.context.ApplicationScoped;
@@ -121,7 +121,7 @@ class WeekViews {
      *
      * @param by store, site or policy with its id
      */
-    WeekView.SlotList slots(String by, Instant from, Instant to, Stretch stretch) {
+    WeekView.SlotList slots(String by, Instant from, Instant to, ListPart stretch) {
         Predicate<WeekPart.WeekAhead> wanted = shown(by);
         Span day = new Span(from.minus(LONGEST), to);
         List<WeekView.SlotBar> found = within(day, lookout.now()).stream()

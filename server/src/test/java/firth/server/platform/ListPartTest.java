@@ -11,10 +11,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-class StretchTest {
+class ListPartTest {
 
     private static List<Integer> of(int from, int most) {
-        Stretch stretch = new Stretch();
+        ListPart stretch = new ListPart();
         stretch.from = from;
         stretch.most = most;
         return stretch.of(List.of(0, 1, 2, 3, 4));

@@ -5,7 +5,7 @@ import jakarta.ws.rs.QueryParam;
 import java.util.List;
 
 /** The stretch of a long list that is asked for. */
-public final class Stretch {
+public final class ListPart {
 
     private static final int MOST = 500;
 
