@@ -2,9 +2,9 @@ package firth.server.fleet;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import firth.server.intake.ImportView;
+import firth.server.platform.ListPart;
 import firth.server.platform.Roles;
 import firth.server.platform.SearchWords;
-import firth.server.platform.ListPart;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;

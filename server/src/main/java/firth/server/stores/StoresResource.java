@@ -1,7 +1,7 @@
 package firth.server.stores;
 
-import firth.server.platform.Roles;
 import firth.server.platform.ListPart;
+import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;

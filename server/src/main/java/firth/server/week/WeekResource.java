@@ -1,8 +1,8 @@
 package firth.server.week;
 
 import firth.server.evaluation.Lookout;
-import firth.server.platform.Roles;
 import firth.server.platform.ListPart;
+import firth.server.platform.Roles;
 import firth.server.policies.LookAhead;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.BeanParam;
