@@ -2803,6 +2803,16 @@ export interface components {
             store: string | null;
             storeName: string;
         };
+        GapTally: {
+            /** Format: int32 */
+            gaps: number;
+            /** Format: int32 */
+            databases: number;
+            /** Format: int32 */
+            open: number;
+            /** Format: int32 */
+            unbridged: number;
+        };
         GapsView: {
             asOf: components["schemas"]["Instant"];
             all: components["schemas"]["GapTally"];
@@ -4323,16 +4333,6 @@ export interface components {
             copies: number;
             /** Format: double */
             bytes: number;
-        };
-        GapTally: {
-            /** Format: int32 */
-            gaps: number;
-            /** Format: int32 */
-            databases: number;
-            /** Format: int32 */
-            open: number;
-            /** Format: int32 */
-            unbridged: number;
         };
         Task: {
             run: string;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { row } from "../test-fleet";
-import { gradeText, leastAttained, overObjective, worst } from "./grade";
+import { gradeText, overObjective, worst } from "./grade";
 
 const told = row("a");
 const change = (by: Record<string, Partial<(typeof told.hazards)[number]>>, of = told) => ({
@@ -16,7 +16,6 @@ describe("the worst promise", () => {
     });
     expect(worst(missed)?.hazard).toBe("siteLoss");
     expect(overObjective(missed)).toBe(10);
-    expect(leastAttained(missed)).toBe(0.5);
   });
 
   it("comes last where nothing is promised", () => {
@@ -24,7 +23,6 @@ describe("the worst promise", () => {
     const none = change({ mishap: nothing, siteLoss: nothing, sabotage: nothing });
     expect(worst(none)).toBeUndefined();
     expect(overObjective(none)).toBe(-1);
-    expect(leastAttained(none)).toBe(2);
     expect(gradeText({ ...none, reachTargetSeconds: null })).toBe("nothing promised");
     expect(gradeText(none)).toBe("covered");
     expect(gradeText({ ...none, reachTargetSeconds: null, grade: "stranded" })).toBe("stranded");

@@ -18,12 +18,6 @@ export function overObjective(row: Row): number {
   return h ? overdue(h) : -1;
 }
 
-/** The least attainment of its promises; what promises nothing comes last. */
-export function leastAttained(row: Row): number {
-  const attained = row.hazards.flatMap((h) => (h.attainment === null ? [] : [h.attainment]));
-  return attained.length === 0 ? 2 : Math.min(...attained);
-}
-
 const promisesNothing = (row: Row) =>
   row.reachTargetSeconds === null && row.hazards.every((h) => h.objectiveSeconds === null);
 

@@ -44,7 +44,6 @@ function Slots(props: { slots: Schemas["SlotList"]; asked: ReturnType<typeof slo
             {s.kind} at {moment(s.open, zone)}
             <span className="text-muted">
               {s.medianSeconds !== null && `, usually ${duration(s.medianSeconds)}`}
-              {s.state !== "planned" && `, ${s.state}`}
             </span>
           </li>
         ))}

@@ -202,14 +202,14 @@ describe("a slot tried at another time", () => {
     const { asked } = renderAt("/week", <WeekPage />, {
       "/api/week": many,
       "/api/week/soon": { misses: [] },
-      "/api/week/slots": { found: 900, rows: [bar("bookings"), bar("fuel", { state: "superseded" })] },
+      "/api/week/slots": { found: 900, rows: [bar("bookings"), bar("fuel", { medianSeconds: 1200 })] },
     });
     const band = await screen.findByRole("button", { name: "23 Nov 22:00 – 22:30: 900 slots, 61 MB/s" });
     expect(screen.getByRole("button", { name: "24 Nov 01:00 – 02:00: 1 slot" })).toBeInTheDocument();
     expect(screen.getByText(/1 312 slots are too many to be told apart/)).toBeInTheDocument();
     expect(screen.getByText("Nor those of 39 more.")).toBeInTheDocument();
     fireEvent.keyDown(band, { key: "Enter" });
-    expect(await screen.findByText(/usually 10 min, superseded/)).toBeInTheDocument();
+    expect(await screen.findByText(/usually 20 min/)).toBeInTheDocument();
     expect(screen.getByText(`Show 50 more of 850`)).toBeInTheDocument();
     expect(asked.find((a) => a.startsWith("/api/week/slots"))).toContain("by=store%3Aquay-near");
   });

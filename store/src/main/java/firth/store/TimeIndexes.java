@@ -16,9 +16,6 @@ final class TimeIndexes {
 
     private final Connection connection;
 
-    /** So many backups are entered one by one in any case. */
-    private final long few;
-
     private long added;
 
     /** When to look whether they are the most of it. */
@@ -27,9 +24,9 @@ final class TimeIndexes {
     /** By name the indexes left out, and what builds them. */
     private final Map<String, String> leftOut = new LinkedHashMap<>();
 
+    /** @param few so many backups are entered one by one in any case */
     TimeIndexes(Connection connection, long few) {
         this.connection = connection;
-        this.few = few;
         this.look = few;
     }
 
@@ -65,14 +62,11 @@ final class TimeIndexes {
         }
     }
 
-    /** Builds what was left out. */
+    /** Builds what was left out; the transaction brings nothing more. */
     void finish() throws SQLException {
         for (String index : leftOut.values()) {
             execute(index);
         }
-        leftOut.clear();
-        added = 0;
-        look = few;
     }
 
     private void execute(String sql) throws SQLException {

@@ -34,7 +34,7 @@ final class Arrangement {
     List<Grouped> of(List<Cover.Row> all) {
         Map<List<String>, Grouped> groups = new LinkedHashMap<>();
         all.stream()
-                .filter(asked::fits)
+                .filter(asked.asked())
                 .sorted(order())
                 .forEach(row -> groups.computeIfAbsent(
                                 named(row), name -> new Grouped(name.get(0), name.get(1), new ArrayList<>()))

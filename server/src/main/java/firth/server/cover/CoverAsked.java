@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -102,18 +103,20 @@ public final class CoverAsked {
         return out;
     }
 
-    /** Whether a row has what is asked for. */
-    boolean fits(Cover.Row row) {
-        Map<String, List<String>> traits = traits(row);
-        return fits(grade, traits.get("grade"))
-                && fits(policy, traits.get(POLICY))
-                && fits(site, traits.get(SITE))
-                && fits(engine, traits.get(ENGINE))
-                && fits(label, traits.get("label"))
-                && SearchWords.of(words)
-                        .areIn(Stream.concat(
-                                Stream.of(row.id(), row.name()),
-                                traits.values().stream().flatMap(List::stream)));
+    /** Says of a row whether it has what is asked for. */
+    Predicate<Cover.Row> asked() {
+        SearchWords search = SearchWords.of(words);
+        return row -> {
+            Map<String, List<String>> traits = traits(row);
+            return fits(grade, traits.get("grade"))
+                    && fits(policy, traits.get(POLICY))
+                    && fits(site, traits.get(SITE))
+                    && fits(engine, traits.get(ENGINE))
+                    && fits(label, traits.get("label"))
+                    && search.areIn(Stream.concat(
+                            Stream.of(row.id(), row.name()),
+                            traits.values().stream().flatMap(List::stream)));
+        };
     }
 
     private static boolean fits(@Nullable String wanted, @Nullable List<String> has) {

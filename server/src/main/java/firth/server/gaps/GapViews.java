@@ -46,7 +46,7 @@ class GapViews {
     GapsView gaps(GapsAsked asked, ListPart stretch) {
         Lookout.View view = lookout.view(asked.asOf, asked.period);
         List<GapsView.GapRow> all = rows(summaries.all(view, part));
-        List<GapsView.GapRow> found = all.stream().filter(asked::fits).toList();
+        List<GapsView.GapRow> found = all.stream().filter(asked.asked()).toList();
         return new GapsView(view.asOf(), tally(all), tally(found), stretch.of(found));
     }
 

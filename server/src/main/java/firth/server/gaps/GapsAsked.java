@@ -1,7 +1,11 @@
 package firth.server.gaps;
 
+import firth.server.platform.AskedWord;
+import firth.server.platform.BadRequest;
 import firth.server.platform.SearchWords;
 import jakarta.ws.rs.QueryParam;
+import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -31,20 +35,35 @@ public final class GapsAsked {
     @Nullable
     String reach;
 
-    boolean fits(GapsView.GapRow row) {
-        return (isEmpty(state) || row.gap().state().equals(state))
-                && (isEmpty(reach) || row.inside() == "inside".equals(reach))
-                && SearchWords.of(words)
-                        .areIn(Stream.of(
-                                row.name(),
-                                row.database(),
-                                row.policy(),
-                                row.storeName(),
-                                row.gap().cause(),
-                                row.gap().bridgedBy()));
+    private enum State {
+        OPEN,
+        UNBRIDGED,
+        BRIDGED
     }
 
-    private static boolean isEmpty(@Nullable String text) {
-        return text == null || text.isEmpty();
+    private enum Reach {
+        INSIDE,
+        BEYOND
+    }
+
+    /**
+     * Says of a gap whether it is asked for.
+     *
+     * @throws BadRequest where a word is not known
+     */
+    Predicate<GapsView.GapRow> asked() {
+        Optional<State> wanted = AskedWord.given(State.class, "state", state);
+        Optional<Reach> within = AskedWord.given(Reach.class, "reach", reach);
+        SearchWords search = SearchWords.of(words);
+        return row -> wanted.filter(w -> !w.name().equalsIgnoreCase(row.gap().state()))
+                        .isEmpty()
+                && within.filter(w -> row.inside() != (w == Reach.INSIDE)).isEmpty()
+                && search.areIn(Stream.of(
+                        row.name(),
+                        row.database(),
+                        row.policy(),
+                        row.storeName(),
+                        row.gap().cause(),
+                        row.gap().bridgedBy()));
     }
 }

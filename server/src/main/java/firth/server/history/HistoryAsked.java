@@ -6,6 +6,7 @@ import firth.core.model.Outcome;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.AskedWord;
+import firth.server.platform.SearchWords;
 import firth.store.EntryFilter;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
@@ -29,8 +30,6 @@ public final class HistoryAsked {
 
     /** What one may choose databases by. */
     static final List<String> BY_DATABASE = List.of("policy", "site", "engine", "database");
-
-    private static final int MOST_WORDS = 8;
 
     @QueryParam("asOf")
     @Nullable
@@ -177,12 +176,7 @@ public final class HistoryAsked {
     }
 
     List<String> words() {
-        return words == null
-                ? List.of()
-                : Arrays.stream(words.trim().split("\\s+"))
-                        .filter(w -> !w.isEmpty())
-                        .limit(MOST_WORDS)
-                        .toList();
+        return SearchWords.split(words);
     }
 
     private static Set<String> named(FleetNow fleet, String word) {

@@ -3,8 +3,10 @@ package firth.server.platform;
 import firth.core.model.Hazard;
 import java.util.Arrays;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** A word of a request that stands for one of a few values. */
 public final class AskedWord {
@@ -19,6 +21,11 @@ public final class AskedWord {
      */
     public static <E extends Enum<E>> E of(Class<E> type, String field, String word) {
         return of(type, e -> e.name().toLowerCase(Locale.ROOT), field, word);
+    }
+
+    /** The same where it may be left out: absent or empty, nothing in particular is asked for. */
+    public static <E extends Enum<E>> Optional<E> given(Class<E> type, String field, @Nullable String word) {
+        return Optional.ofNullable(word).filter(w -> !w.isEmpty()).map(w -> of(type, field, w));
     }
 
     /** The hazard a request is about. */

@@ -21,11 +21,16 @@ public final class SearchWords {
 
     /** @param text words with blanks between them; those beyond the first {@value #MOST} are left out; absent or empty: all is found */
     public static SearchWords of(@Nullable String text) {
-        return new SearchWords(Arrays.stream((text == null ? "" : text).split("\\s+"))
+        return new SearchWords(
+                split(text).stream().map(w -> w.toLowerCase(Locale.ROOT)).toList());
+    }
+
+    /** The words of a text as they were typed, the first {@value #MOST} of them. */
+    public static List<String> split(@Nullable String text) {
+        return Arrays.stream((text == null ? "" : text).split("\\s+"))
                 .filter(w -> !w.isEmpty())
                 .limit(MOST)
-                .map(w -> w.toLowerCase(Locale.ROOT))
-                .toList());
+                .toList();
     }
 
     /** Whether each word stands somewhere in some texts. */

@@ -84,7 +84,7 @@ public class Sheets implements HouseFindings {
      */
     private record Made(Instant at, Instant written, Set<String> stores) {}
 
-    /** When the newest was written; only whoever writes changes it. */
+    /** When the newest was written. */
     private Instant newest = Instant.EPOCH;
 
     Sheets(
@@ -200,20 +200,15 @@ public class Sheets implements HouseFindings {
     }
 
     private void keep(String name, String html, String text, Set<String> stores, Instant now) throws IOException {
-        String file = fileOf(name);
+        String file = name.replaceAll("[^A-Za-z0-9._-]", "_");
         put(directory.resolve(file + ".html"), html);
         put(directory.resolve(file + ".txt"), text);
-        made.put(file, new Made(now, next(), stores));
-    }
-
-    private static String fileOf(String name) {
-        return name.replaceAll("[^A-Za-z0-9._-]", "_");
-    }
-
-    private synchronized Instant next() {
-        Instant now = lookout.now();
-        newest = now.isAfter(newest) ? now : newest.plusMillis(1);
-        return newest;
+        // In one step, so that whoever was given the newest has missed none before it.
+        synchronized (made) {
+            Instant written = lookout.now();
+            newest = written.isAfter(newest) ? written : newest.plusMillis(1);
+            made.put(file, new Made(now, newest, stores));
+        }
     }
 
     /** Somebody may be reading the one before. */
@@ -248,12 +243,16 @@ public class Sheets implements HouseFindings {
 
     /** Those that say something of copies in a store and were written after a moment: the earliest, {@value #AT_ONCE} at most. */
     public List<SheetsView.SheetFor> of(String store, Instant since) {
-        return made.entrySet().stream()
+        Map<String, Made> all;
+        synchronized (made) {
+            all = Map.copyOf(made);
+        }
+        return all.entrySet().stream()
                 .filter(m -> m.getValue().stores().contains(store)
                         && m.getValue().written().isAfter(since))
                 .sorted(Comparator.comparing(m -> m.getValue().written()))
-                .limit(AT_ONCE)
                 .flatMap(m -> sheet(m.getKey(), m.getValue()).stream())
+                .limit(AT_ONCE)
                 .toList();
     }
 

@@ -1,7 +1,9 @@
 package firth.server.watch;
 
+import firth.core.model.Kind;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Summaries;
+import firth.server.platform.AskedWord;
 import firth.server.platform.ListPart;
 import firth.server.platform.Roles;
 import firth.server.platform.SearchWords;
@@ -13,6 +15,7 @@ import jakarta.ws.rs.QueryParam;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -43,10 +46,11 @@ public class NeedsResource {
             @BeanParam ListPart stretch) {
         Lookout.View view = lookout.view(asOf, "");
         SearchWords wanted = SearchWords.of(words);
+        Optional<Kind> one = AskedWord.given(Kind.class, "kind", kind);
         List<List<NeedsView.NeededBackup>> each = summaries.all(view, part).each();
         List<NeedsView.NeededBackup> found = each.stream()
                 .flatMap(List::stream)
-                .filter(n -> kind == null || kind.isEmpty() || n.kind().equals(kind))
+                .filter(n -> one.filter(k -> !k.word().equals(n.kind())).isEmpty())
                 .filter(n -> wanted.areIn(Stream.of(n.name(), n.component())))
                 .map(n -> n.by() == null ? n.dueBy(view.asOf()) : n)
                 .sorted(Comparator.comparing(NeedsView.NeededBackup::by)

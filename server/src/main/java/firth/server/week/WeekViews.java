@@ -127,7 +127,7 @@ class WeekViews {
         List<WeekView.SlotBar> found = within(day, lookout.now()).stream()
                 .filter(wanted)
                 .flatMap(a -> a.expected().stream()
-                        .filter(e -> e.slot().open().isBefore(to) && ends(e).isAfter(from))
+                        .filter(e -> runs(e) && e.slot().open().isBefore(to) && ends(e).isAfter(from))
                         .map(e -> bar(a.database(), e)))
                 .sorted(Comparator.comparing(WeekView.SlotBar::open).thenComparing(WeekView.SlotBar::name))
                 .toList();
@@ -138,11 +138,11 @@ class WeekViews {
         return own.expected().stream().map(e -> bar(own.database(), e));
     }
 
-    /** When its run will be done if it goes as usual; one that is not run is none. */
+    /** When its run will be done if it goes as usual. */
     private static Instant ends(WeekPart.Coming e) {
         return e.slot()
                 .open()
-                .plus(e.usual().map(Usual::median).filter(m -> runs(e)).orElse(Duration.ZERO))
+                .plus(e.usual().map(Usual::median).orElse(Duration.ZERO))
                 .plusMillis(1);
     }
 
@@ -165,8 +165,8 @@ class WeekViews {
                         .filter(w -> store.isEmpty() || w.store().equals(store.get()))
                         .map(Writing::bytesPerSecond)
                         .orElse(0.0);
-                int end = Math.min(slices.count(), slices.end(ends(e)));
-                for (int s = Math.max(0, slices.begin(e.slot().open())); s < end && runs(e); s++) {
+                int end = runs(e) ? slices.end(ends(e)) : 0;
+                for (int s = slices.begin(e.slot().open()); s < end; s++) {
                     running[s]++;
                     bytes[s] += rate;
                 }

@@ -7,6 +7,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.server.DemoFleet;
 import io.quarkus.test.common.QuarkusTestResource;
 import io.quarkus.test.junit.QuarkusTest;
+import io.restassured.path.json.JsonPath;
+import java.time.Instant;
 import java.util.List;
 import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
@@ -52,5 +54,19 @@ class CalendarTest {
         TreeSet<String> kinds = new TreeSet<>();
         summaries("?policy=sailings").forEach(s -> kinds.add(s.substring(0, s.indexOf(' '))));
         assertTrue(kinds.contains("full"), kinds.toString());
+    }
+
+    @Test
+    void slotsOfAStretchAreThoseOfTheWeekThatRunInIt() {
+        JsonPath week = given().get("/api/week?by=all:").jsonPath();
+        String open = week.getString("bars.find { it.state == 'planned' }.open");
+        String end = Instant.parse(open).plusSeconds(60).toString();
+        JsonPath slots = given().get("/api/week/slots?by=all:&start={a}&end={b}", open, end)
+                .jsonPath();
+        List<String> planned = week.getList("bars.findAll { it.state == 'planned' && it.open == '" + open + "' }.name");
+        assertTrue(slots.getList("rows.name").containsAll(planned), slots.getString("rows.name"));
+        assertTrue(slots.<String>getList("rows.state").stream().allMatch("planned"::equals));
+        assertEquals(slots.getInt("found"), slots.getList("rows").size());
+        given().get("/api/week/slots?start=noon").then().statusCode(400);
     }
 }
