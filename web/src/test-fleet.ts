@@ -90,7 +90,14 @@ export function cover(rows: Row[]): Cover {
     groups:
       rows.length === 0
         ? []
-        : [{ title: "Sailings", promise: "lose 30 min", databases: rows.map((r) => r.id) }],
+        : [
+            {
+              title: "Sailings",
+              promise: "lose 30 min",
+              found: rows.length,
+              databases: rows.map((r) => r.id),
+            },
+          ],
     choices: [],
     rows,
   };

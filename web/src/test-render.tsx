@@ -21,22 +21,20 @@ export function signedIn(change: Partial<Session> = {}): Session {
   };
 }
 
-/** Renders under an address, with the server's answers given by the beginning of the path asked for. */
+/** Renders under an address, with the server's answers, or promises of them, given by the beginning of what is asked for. */
 export function renderAt(address: string, element: ReactNode, answers: Record<string, unknown> = {}) {
   const asked: string[] = [];
-  vi.stubGlobal("fetch", (request: Request) => {
+  vi.stubGlobal("fetch", async (request: Request) => {
     const url = new URL(request.url);
     asked.push(url.pathname + url.search);
     const path = Object.keys(answers)
-      .filter((p) => url.pathname.startsWith(p))
+      .filter((p) => (url.pathname + url.search).startsWith(p))
       .sort((a, b) => b.length - a.length)[0];
-    const body = path === undefined ? { detail: "There is nothing at this address." } : answers[path];
-    return Promise.resolve(
-      new Response(JSON.stringify(body), {
-        status: path === undefined ? 404 : 200,
-        headers: { "content-type": "application/json" },
-      }),
-    );
+    const body = path === undefined ? { detail: "There is nothing at this address." } : await answers[path];
+    return new Response(JSON.stringify(body), {
+      status: path === undefined ? 404 : 200,
+      headers: { "content-type": "application/json" },
+    });
   });
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   queries.setQueryData(["session"], answers["/api/session"] ?? signedIn());

@@ -15,6 +15,8 @@ export type CoverAsked = {
   label?: string;
   /** How many rows come at once. */
   most?: number;
+  /** The ids of how many databases come. */
+  ids?: number;
 };
 
 /** The rows of a few databases alone. */
@@ -44,7 +46,7 @@ export function useStrip(view: ViewParams) {
 }
 
 /** So many are asked for at once. */
-const BLOCK = 20;
+const BLOCK = 16;
 
 /**
  * Those rows of the fleet that are in sight, by id: the first come with it, the others are asked for in blocks of its order, so that

@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider, useQuery } from "@tanstack/react-query";
 import { act, render, screen } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { useCover } from "./cover";
@@ -21,6 +21,15 @@ function Grades() {
   return <p>{cover.data?.rows.map((r) => `${r.id} ${r.grade}`).join(", ")}</p>;
 }
 
+function Morning() {
+  usePush();
+  const { data } = useQuery({
+    queryKey: ["watch"],
+    queryFn: () => fetch(new Request("http://quay/api/watch")).then((r) => r.json() as Promise<unknown>),
+  });
+  return <p>{data ? "known" : ""}</p>;
+}
+
 describe("push", () => {
   beforeEach(() => {
     Source.last = null;
@@ -34,8 +43,9 @@ describe("push", () => {
 
   it("reads which databases a message is about", () => {
     expect(told("beat")).toBeNull();
-    expect(told("facts")).toEqual([]);
-    expect(told('facts ["a b","c"]')).toEqual(["a b", "c"]);
+    expect(told("facts")).toEqual({ what: "facts", databases: [] });
+    expect(told('facts ["a b","c"]')).toEqual({ what: "facts", databases: ["a b", "c"] });
+    expect(told('found ["a"]')).toEqual({ what: "found", databases: ["a"] });
   });
 
   it("listens as soon as somebody is there, and else after a while", () => {
@@ -87,5 +97,26 @@ describe("push", () => {
     act(() => Source.last?.onmessage({ data: 'facts ["b"]' }));
     expect(await screen.findByText("a short, b covered")).toBeInTheDocument();
     await vi.waitFor(() => expect(fleets).toBe(2));
+  });
+
+  it("asks for Watch of a large fleet when what it says has changed, not for every log", async () => {
+    const asked: string[] = [];
+    vi.stubGlobal("fetch", (request: Request) => {
+      asked.push(new URL(request.url).pathname);
+      return Promise.resolve(Response.json({ databases: 1_000 }));
+    });
+    const client = new QueryClient();
+    render(
+      <QueryClientProvider client={client}>
+        <Morning />
+      </QueryClientProvider>,
+    );
+    await vi.waitFor(() => expect(asked).toEqual(["/api/watch"]));
+    act(() => void window.dispatchEvent(new Event("scroll")));
+    act(() => Source.last?.onmessage({ data: 'facts ["b"]' }));
+    await vi.advanceTimersByTimeAsync(3_000);
+    expect(asked).toEqual(["/api/watch"]);
+    act(() => Source.last?.onmessage({ data: 'found ["b"]' }));
+    await vi.waitFor(() => expect(asked).toEqual(["/api/watch", "/api/watch"]));
   });
 });

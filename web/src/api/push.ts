@@ -17,8 +17,10 @@ const FOLLOWS = [
   "line",
   "gaps",
 ];
-/** Of a fleet larger than this its order and the strip are not asked for again for a few rows. */
+/** Of a fleet larger than this its order and the strip are not asked for again for a few rows, and Watch not for facts alone. */
 const LARGE = 150;
+const SPARED_OF_LARGE = ["watch", "cover", "strip"];
+const ALL_BUT_WATCH = FOLLOWS.filter((key) => key !== "watch");
 /** Who has scrolled further than this many pages is not sent back through all of them. */
 const FEW_PAGES = 3;
 /** Somebody is there. */
@@ -32,10 +34,17 @@ const SETTLED_MS = 7_000;
 const REST_MS = 1_000;
 const REST_ROUNDS = 3;
 
-/** Puts the rows of a few databases into the fleet that is on screen, unless a moment was chosen for that. Whether that is a large one. */
+/** Whether a large fleet is on screen. */
+const isLarge = (queries: QueryClient) =>
+  ["cover", "watch"].some((key) =>
+    queries
+      .getQueriesData<{ databases?: number }>({ queryKey: [key], type: "active" })
+      .some(([, data]) => (data?.databases ?? 0) > LARGE),
+  );
+
+/** Puts the rows of a few databases into the fleet that is on screen, unless a moment was chosen for that. */
 async function redraw(queries: QueryClient, databases: string[]) {
   const shown = queries.getQueryCache().findAll({ queryKey: ["cover"], type: "active" });
-  let large = false;
   for (const { queryKey } of shown) {
     const view = queryKey[1] as ViewParams;
     if (isChosen(view.asOf)) continue;
@@ -47,15 +56,14 @@ async function redraw(queries: QueryClient, databases: string[]) {
     queries.setQueriesData<Row[]>({ queryKey: ["ribbons", view] }, (rows) =>
       rows?.map((r) => fresh.get(r.id) ?? r),
     );
-    large ||= (queries.getQueryData<Cover>(queryKey)?.databases ?? 0) > LARGE;
   }
-  return large;
 }
 
-/** The databases a message is about, none where it may be about all; null where it says that nothing changed. */
-export function told(message: string): string[] | null {
-  if (!message.startsWith("facts")) return null;
-  return JSON.parse(message.slice(5) || "[]") as string[];
+/** What a message says has changed, and of which databases, none where it may be of all; null where nothing has. */
+export function told(message: string): { what: "facts" | "found"; databases: string[] } | null {
+  const what = (["facts", "found"] as const).find((word) => message.startsWith(word));
+  if (!what) return null;
+  return { what, databases: JSON.parse(message.slice(what.length) || "[]") as string[] };
 }
 
 /** Asks again for what is on screen as soon as the server says that facts have come in. */
@@ -94,12 +102,13 @@ export function usePush() {
       });
     };
     const hear = (e: MessageEvent<string>) => {
-      const databases = told(e.data);
-      if (databases === null) return;
+      const news = told(e.data);
+      if (news === null) return;
+      if (news.what === "found") ask(ALL_BUT_WATCH);
       // The few rows come at once; everything else that follows from them, in its own time.
-      if (databases.length > 0)
-        void redraw(queries, databases).then(
-          (large) => ask(large ? ["cover", "strip"] : []),
+      else if (news.databases.length > 0)
+        void redraw(queries, news.databases).then(
+          () => ask(isLarge(queries) ? SPARED_OF_LARGE : []),
           () => ask(),
         );
       else ask();

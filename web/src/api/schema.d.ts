@@ -2134,6 +2134,7 @@ export interface components {
         Asked: {
             store: string | null;
             leftOut: string[];
+            databases: string[] | null;
             reason: string;
             hash: string;
             asOf: components["schemas"]["Instant"];
@@ -2308,6 +2309,8 @@ export interface components {
         Chosen: {
             store: string | null;
             leftOut: string[];
+            /** Format: int32 */
+            most: number | null;
         };
         ChosenBy: {
             by: string;
@@ -2430,6 +2433,8 @@ export interface components {
         CoverGroup: {
             title: string;
             promise: string;
+            /** Format: int32 */
+            found: number;
             databases: string[];
         };
         DataBackup: {
@@ -2616,9 +2621,21 @@ export interface components {
             database: string;
             name: string;
             rules: string[];
-            divided: boolean;
             policy: string | null;
+        };
+        FallsGroup: {
+            divided: boolean;
+            rules: boolean;
             wouldFollow: string | null;
+            /** Format: int32 */
+            databases: number;
+            some: components["schemas"]["Falls"][];
+        };
+        FallsView: {
+            groups: components["schemas"]["FallsGroup"][];
+            first: {
+                [key: string]: number;
+            };
         };
         Figure: {
             /** Format: double */
@@ -3581,6 +3598,11 @@ export interface components {
             asOf: components["schemas"]["Instant"];
             stores: components["schemas"]["StoreChoice"][];
             store: string | null;
+            databases: string[];
+            /** Format: int32 */
+            others: number;
+            /** Format: double */
+            otherBytes: number;
             rows: components["schemas"]["ShelfRow"][];
             lines: components["schemas"]["LineView"][];
             proofs: components["schemas"]["ProofView"][];
@@ -3737,6 +3759,8 @@ export interface components {
             bad: components["schemas"]["BadValue"] | null;
             /** Format: int32 */
             followers: number;
+            /** Format: int32 */
+            others: number;
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
             before: components["schemas"]["Column"] | null;
@@ -4000,11 +4024,15 @@ export interface components {
         };
         SheetRow: {
             name: string;
+            of: string;
             at: components["schemas"]["Instant"];
         };
         SheetsView: {
             directory: string;
-            sheets: components["schemas"]["SheetRow"][];
+            sites: components["schemas"]["SheetRow"][];
+            /** Format: int32 */
+            databases: number;
+            rows: components["schemas"]["SheetRow"][];
             trouble: string;
         };
         Shelf: {
@@ -5085,6 +5113,7 @@ export interface operations {
                 engine?: string;
                 grade?: string;
                 hazard?: string;
+                ids?: number;
                 label?: string;
                 most?: number;
                 order?: string;
@@ -6490,7 +6519,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Falls"][];
+                    "application/json": components["schemas"]["FallsView"];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */
@@ -8275,6 +8304,7 @@ export interface operations {
     PolicyResource_ahead: {
         parameters: {
             query?: {
+                enough?: number;
                 followers?: string;
             };
             header?: never;
@@ -8509,6 +8539,7 @@ export interface operations {
     PolicyResource_replay: {
         parameters: {
             query?: {
+                enough?: number;
                 followers?: string;
             };
             header?: never;
@@ -12231,7 +12262,11 @@ export interface operations {
     };
     SheetsResource_all: {
         parameters: {
-            query?: never;
+            query?: {
+                from?: number;
+                most?: number;
+                words?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12287,7 +12322,10 @@ export interface operations {
     };
     SheetsResource_write: {
         parameters: {
-            query?: never;
+            query?: {
+                from?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -41,7 +41,6 @@ export type ReadyView = Schemas["ReadyView"];
 export type Follower = Schemas["Follower"];
 export type Unenrolled = Schemas["Unenrolled"];
 export type Standing = Schemas["Standing"];
-export type Falls = Schemas["Falls"];
 export type Watch = Schemas["Watch"];
 export type Finding = Schemas["FindingView"];
 export type Named = Schemas["GradedDatabase"];

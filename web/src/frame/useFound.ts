@@ -60,7 +60,7 @@ export function useFound(words: string, doIt: (verb: Verb) => void): Found[] {
   const navigate = useNavigate();
   const choose = useImport();
   const id = words.trim();
-  const cover = useCover(view.params, { by: "none", words: named(words), most: MOST }, id !== "");
+  const cover = useCover(view.params, { by: "none", words: named(words), most: MOST, ids: 0 }, id !== "");
   const policies = usePolicies(id !== "");
   const fleet = useChoices(id !== "");
   // Ids of runs and backups are longer than most words, and never hold blanks.

@@ -39,6 +39,15 @@ describe("Cover", () => {
     expect(asked.filter((path) => path.startsWith("/api/cover/rows"))).toHaveLength(1);
   });
 
+  it("lists the first of a very large fleet, and more when asked", async () => {
+    const large = cover([row("ada"), holed]);
+    const { asked } = renderAt("/cover", <CoverPage />, {
+      "/api/cover": { ...large, groups: large.groups.map((g) => ({ ...g, found: 2_002 })) },
+    });
+    fireEvent.click(await screen.findByRole("button", { name: /^List more of the 2.000 that follow$/ }));
+    await waitFor(() => expect(asked.some((path) => /[?&]ids=4000(&|$)/.test(path))).toBe(true));
+  });
+
   it("asks the server for what is wanted, in which groups and order", async () => {
     const { asked } = open([row("ada")], "/cover?grade=behind&by=site&order=age");
     await screen.findByText("ada");

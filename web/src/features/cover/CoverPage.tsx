@@ -7,7 +7,7 @@ import { Legend, RibbonPatterns } from "../../ribbon/Ribbon";
 import { hazardName } from "../../ribbon/words";
 import { useSilent, useStanding } from "../../time/standing";
 import { useView } from "../../time/view";
-import { lastDays } from "../../time/words";
+import { count, lastDays } from "../../time/words";
 import { Choice } from "../../ui/Choice";
 import { Held } from "../../ui/Held";
 import { ProblemNote } from "../../ui/ProblemNote";
@@ -29,15 +29,19 @@ const FIXED_NARROW = 150 + 196;
 /** Up to so many rows all are drawn; of more only those in sight. */
 const ALL_DRAWN = 150;
 const ROW = 34;
+
+/** So many of a very large fleet are listed, and as many more each time they are asked for. */
+const LISTED = 2_000;
 const HEAD = 40;
 
 /** The fleet as ribbons: which moments could be restored, and how many hazards each survives. */
 export function CoverPage() {
   const view = useView();
   const [params] = useAsked();
+  const [ids, setIds] = useState(LISTED);
   const cover = useCover(
     view.params,
-    useMemo(() => askedOf(params), [params]),
+    useMemo(() => ({ ...askedOf(params), ids }), [params, ids]),
   );
   useEffect(() => {
     document.title = "Cover · Firth";
@@ -46,7 +50,11 @@ export function CoverPage() {
   if (!cover.data) return <Waiting />;
   return (
     <Held stale={cover.isPlaceholderData}>
-      {cover.data.databases === 0 ? <Empty /> : <Fleet cover={cover.data} days={view.days} />}
+      {cover.data.databases === 0 ? (
+        <Empty />
+      ) : (
+        <Fleet cover={cover.data} days={view.days} onMore={() => setIds(ids + LISTED)} />
+      )}
     </Held>
   );
 }
@@ -77,7 +85,7 @@ function Empty() {
   );
 }
 
-function Fleet({ cover, days }: { cover: Cover; days: number }) {
+function Fleet({ cover, days, onMore }: { cover: Cover; days: number; onMore: () => void }) {
   const standing = useStanding();
   const silent = useSilent();
   const [params, { ask: set, forget }] = useAsked();
@@ -88,6 +96,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
   const { search } = useView();
   const asked = askedOf(params);
   const hazard = asked.hazard as Hazard;
+  const found = cover.groups.reduce((sum, g) => sum + g.found, 0);
   const flat = useMemo(() => cover.groups.flatMap((g) => g.databases), [cover.groups]);
   const items = useMemo<Item[]>(
     () =>
@@ -129,7 +138,7 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
       <CoverChoices hazard={hazard} set={set} by={asked.by as Grouping} />
       <CoverFilter
         cover={cover}
-        shown={flat.length}
+        shown={found}
         filter={asked}
         onChange={set}
         onClear={() => forget(FILTERS)}
@@ -153,9 +162,20 @@ function Fleet({ cover, days }: { cover: Cover; days: number }) {
             silent={silent}
           />
         </table>
-        {flat.length === 0 && <p className="mt-6 text-muted">No database is like that.</p>}
+        <ListMore found={found} listed={flat.length} onMore={onMore} />
       </div>
     </main>
+  );
+}
+
+/** Lists more of a very large fleet, or says that nothing is found. */
+function ListMore({ found, listed, onMore }: { found: number; listed: number; onMore: () => void }) {
+  if (found === 0) return <p className="mt-6 text-muted">No database is like that.</p>;
+  if (found === listed) return null;
+  return (
+    <button className="text-button mt-2" onClick={onMore}>
+      List more of the {count(found - listed)} that follow
+    </button>
   );
 }
 

@@ -114,14 +114,19 @@ describe("the fleet, where it is long", () => {
 
 describe("standing assignment", () => {
   it("shows who falls where while a rule is changed, and keeps no rule that gives nothing", async () => {
-    const falls = [
-      { database: "a", name: "a", rules: ["r1"], divided: false, policy: null, wouldFollow: "sailings" },
-      { database: "b", name: "b", rules: [], divided: false, policy: "sailings", wouldFollow: null },
-    ];
+    const a = { database: "a", name: "a", rules: ["r1"], policy: null };
+    const b = { database: "b", name: "b", rules: [], policy: "sailings" };
+    const falls = {
+      groups: [
+        { divided: false, rules: true, wouldFollow: "sailings", databases: 1_001, some: [a] },
+        { divided: false, rules: false, wouldFollow: null, databases: 1, some: [b] },
+      ],
+      first: { r1: 1_001 },
+    };
     renderAt("/fleet/standing", <StandingPage />, { "/api/choices": choices, "/api/fleet/falls": falls });
     const preview = await screen.findByTestId("falls");
     expect(await within(preview).findByText("under no rule")).toBeInTheDocument();
-    expect(preview).toHaveTextContent("Sailings a (follows none)");
+    expect(preview).toHaveTextContent("Sailings a (follows none) and 1 000 more");
     const keep = screen.getByRole("button", { name: "Keep these rules" });
     expect(keep).toBeDisabled();
     fireEvent.click(screen.getByText("Add a rule"));

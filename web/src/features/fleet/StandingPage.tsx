@@ -1,12 +1,16 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import type { Falls, FleetChoices, Standing } from "../../api/types";
+import type { FleetChoices, Schemas, Standing } from "../../api/types";
 import { useChoices, useFalls } from "./api";
 import { stateAll } from "../intake/api";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { count } from "../../time/words";
 import { readLabels } from "./records";
 import type { UseQueryResult } from "@tanstack/react-query";
+
+type Falling = Schemas["FallsView"];
+type FallsGroup = Schemas["FallsGroup"];
 
 /** The ordered rules that give new databases a policy and a route, and who falls where under them. */
 export function StandingPage() {
@@ -94,7 +98,7 @@ function Rules({ fleet }: { fleet: FleetChoices }) {
         setRules={setRules}
         fleet={fleet}
       />
-      <Preview fleet={fleet} falls={falls.data ?? []} />
+      <Preview fleet={fleet} falling={falls.data} />
     </main>
   );
 }
@@ -125,7 +129,7 @@ function RuleRow(props: {
   rules: Standing[];
   fleet: FleetChoices;
   setLabels: (next: Record<string, string>) => void;
-  falls: UseQueryResult<Falls[]>;
+  falls: UseQueryResult<Falling>;
 }) {
   const { labels, r, i, change, move, rules, fleet, setLabels, falls } = props;
 
@@ -180,9 +184,7 @@ function RuleRow(props: {
           onChange={(e) => change(r.id, { enabled: e.target.checked })}
         />
       </td>
-      <td className="py-1 text-note text-muted">
-        {falls.data?.filter((f) => f.rules[0] === r.id).length ?? "…"}
-      </td>
+      <td className="py-1 text-note text-muted">{falls.data ? count(falls.data.first[r.id] ?? 0) : "…"}</td>
     </tr>
   );
 }
@@ -320,51 +322,35 @@ function record(r: Standing): object {
   };
 }
 
-function Preview({
-  fleet,
-  falls,
-}: {
-  fleet: FleetChoices;
-  falls: {
-    database: string;
-    name: string;
-    rules: string[];
-    divided: boolean;
-    policy: string | null;
-    wouldFollow: string | null;
-  }[];
-}) {
+/** Whom a group of the preview holds; first those that need a look. */
+function titled(g: FallsGroup, policy: (id: string | null) => string): [number, string] {
+  if (g.divided) return [0, "in two rules at once"];
+  return g.rules ? [2, policy(g.wouldFollow)] : [1, "under no rule"];
+}
+
+function Preview({ fleet, falling }: { fleet: FleetChoices; falling: Falling | undefined }) {
   const policy = (id: string | null) => fleet.policies.find((p) => p.id === id)?.name ?? id ?? "none";
-  const groups = new Map<string, typeof falls>();
-  for (const f of falls) {
-    const key = f.divided
-      ? "in two rules at once"
-      : f.rules.length === 0
-        ? "under no rule"
-        : policy(f.wouldFollow);
-    groups.set(key, [...(groups.get(key) ?? []), f]);
-  }
-  const order = (k: string) => (k === "in two rules at once" ? 0 : k === "under no rule" ? 1 : 2);
+  const groups = (falling?.groups ?? []).map((g) => ({ g, title: titled(g, policy) }));
+  groups.sort((a, b) => a.title[0] - b.title[0] || a.title[1].localeCompare(b.title[1]));
   return (
     <section className="mt-6" aria-label="Who falls where" data-testid="falls">
       <h2 className="text-section">Who falls where</h2>
-      {[...groups]
-        .sort(([a], [b]) => order(a) - order(b) || a.localeCompare(b))
-        .map(([key, members]) => (
-          <p key={key} className="mt-1 border-t border-line pt-1">
-            <b>{key}</b>{" "}
-            {members.map((f, i) => (
-              <span key={f.database}>
-                {i > 0 && ", "}
-                {f.name}
-                {f.divided && <span className="text-muted"> ({f.rules.join(", ")})</span>}
-                {f.rules.length > 0 && f.policy !== f.wouldFollow && (
-                  <span className="text-ochre-text"> (follows {policy(f.policy)})</span>
-                )}
-              </span>
-            ))}
-          </p>
-        ))}
+      {groups.map(({ g, title: [, title] }) => (
+        <p key={title} className="mt-1 border-t border-line pt-1">
+          <b>{title}</b>{" "}
+          {g.some.map((f, i) => (
+            <span key={f.database}>
+              {i > 0 && ", "}
+              {f.name}
+              {g.divided && <span className="text-muted"> ({f.rules.join(", ")})</span>}
+              {g.rules && !g.divided && f.policy !== g.wouldFollow && (
+                <span className="text-ochre-text"> (follows {policy(f.policy)})</span>
+              )}
+            </span>
+          ))}
+          {g.databases > g.some.length && ` and ${count(g.databases - g.some.length)} more`}
+        </p>
+      ))}
     </section>
   );
 }

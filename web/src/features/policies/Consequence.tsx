@@ -116,6 +116,12 @@ export function Consequence({ replay, ahead, document, names, onTake }: Props) {
     : [];
   return (
     <>
+      {replay.others > 0 && (
+        <p className="mt-1 text-note text-muted" role="status" data-testid="still-looking">
+          Of {count(replay.followers)} of those who follow it; {count(replay.others)} more are being looked
+          at.
+        </p>
+      )}
       <BeforeAndAfter
         names={names}
         before={before}

@@ -28,6 +28,7 @@ const column: Column = {
 const replay: Replay = {
   bad: null,
   followers: 6,
+  others: 0,
   from: "2026-10-24T00:00:00Z",
   to: "2026-11-23T00:00:00Z",
   before: column,
@@ -78,7 +79,7 @@ const policy = {
   ],
 };
 
-const open = () =>
+const open = (more: Record<string, unknown> = {}) =>
   renderAt(
     "/policies/sailings",
     <Routes>
@@ -97,6 +98,7 @@ const open = () =>
         restoreAfter: null,
         misses: [],
       },
+      ...more,
     },
   );
 
@@ -128,6 +130,25 @@ describe("a policy", () => {
     await waitFor(() => expect(asked).toContain("/api/policies/sailings/draft"));
     fireEvent.click(screen.getByText("Discard the draft"));
     expect(value("Loss to a mishap")).toHaveTextContent("5 min");
+  });
+
+  it("shows what a few of very many followers say until all have been looked at", async () => {
+    const many = Array.from({ length: 50 }, (_, i) => ({
+      ...(policy.followers[0] as (typeof policy.followers)[number]),
+      id: `db-${i}`,
+    }));
+    let whole: (answer: unknown) => void = () => {};
+    const { asked } = open({
+      "/api/policies/sailings": { ...policy, followers: many },
+      "/api/policies/sailings/replay?enough=40": { ...replay, followers: 40, others: 10 },
+      "/api/policies/sailings/replay": new Promise((resolve) => (whole = resolve)),
+    });
+    expect(await screen.findByTestId("still-looking")).toHaveTextContent(
+      "Of 40 of those who follow it; 10 more are being looked at.",
+    );
+    await waitFor(() => expect(asked).toContain("/api/policies/sailings/replay"));
+    whole({ ...replay, followers: 50 });
+    await waitFor(() => expect(screen.queryByTestId("still-looking")).toBeNull());
   });
 
   it("takes the way out the core found", async () => {

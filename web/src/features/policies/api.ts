@@ -19,40 +19,72 @@ export function usePolicy(id: string) {
   });
 }
 
-/**
- * What a policy as written would have done to its followers, or to those of another; the answer before stays until the new
- * one comes.
- */
-export function useReplay(id: string, document: WrittenDocument, followers?: string) {
-  return useQuery({
-    queryKey: ["replay", id, document, followers],
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/policies/{id}/replay", {
-          params: { path: { id }, query: followers ? { followers } : {} },
-          body: document,
-          signal,
-        }),
-      ),
+/** Of more followers than this a first look is taken at so many, and its answer stands until all have been looked at. */
+export const ENOUGH = 40;
+
+/** A question about all followers of a policy; of very many a few are looked at first. The answer before stays until the new one comes. */
+function useOfFollowers<T>(key: unknown[], many: number, when: boolean, ask: (more: Asking) => Promise<T>) {
+  const first = useQuery({
+    queryKey: [...key, "first"],
+    queryFn: ({ signal }) => ask({ enough: ENOUGH, signal }),
+    enabled: when && many > ENOUGH,
     placeholderData: (before) => before,
   });
+  const all = useQuery({
+    queryKey: key,
+    queryFn: ({ signal }) => ask({ signal }),
+    enabled: when && (many <= ENOUGH || (first.isSuccess && !first.isPlaceholderData)),
+    placeholderData: (before) => before,
+  });
+  return all.isPlaceholderData && first.isSuccess && !first.isPlaceholderData
+    ? first
+    : all.data
+      ? all
+      : first;
+}
+
+type Asking = { enough?: number; signal: AbortSignal };
+
+/** @param followers of which policy the databases are taken; absent: of this one */
+const query = (followers: string | undefined, enough: number | undefined) => ({
+  ...(followers ? { followers } : {}),
+  ...(enough ? { enough } : {}),
+});
+
+/**
+ * What a policy as written would have done to its followers, or to those of another.
+ *
+ * @param many how many they are
+ */
+export function useReplay(id: string, document: WrittenDocument, many: number, followers?: string) {
+  return useOfFollowers(["replay", id, document, followers], many, true, ({ enough, signal }) =>
+    answer(
+      client.POST("/api/policies/{id}/replay", {
+        params: { path: { id }, query: query(followers, enough) },
+        body: document,
+        signal,
+      }),
+    ),
+  );
 }
 
 /** What a policy as written will do; asked when something else is there, so that the two do not slow each other. */
-export function useAhead(id: string, document: WrittenDocument, followers?: string, when = true) {
-  return useQuery({
-    queryKey: ["ahead", id, document, followers],
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/policies/{id}/ahead", {
-          params: { path: { id }, query: followers ? { followers } : {} },
-          body: document,
-          signal,
-        }),
-      ),
-    enabled: when,
-    placeholderData: (before) => before,
-  });
+export function useAhead(
+  id: string,
+  document: WrittenDocument,
+  many: number,
+  followers: string | undefined,
+  when: boolean,
+) {
+  return useOfFollowers(["ahead", id, document, followers], many, when, ({ enough, signal }) =>
+    answer(
+      client.POST("/api/policies/{id}/ahead", {
+        params: { path: { id }, query: query(followers, enough) },
+        body: document,
+        signal,
+      }),
+    ),
+  );
 }
 
 /** Where a rule or cron line falls in some zones. */

@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 import type { PolicyView, WrittenDocument } from "../../api/types";
 import { longMoment, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
-import { putInForce, useAhead, useReplay } from "./api";
+import { putInForce, useAhead, usePolicies, useReplay } from "./api";
 import { emptyPolicy, saysTheSame, withValue } from "./document";
 import type { Editing } from "./editing";
 import type { Saying } from "./PutInForceForm";
@@ -20,8 +20,10 @@ export function useEditor(policy: PolicyView) {
   const changed = base === null || !saysTheSame(base, document);
   const settled = useSettled(document, 250);
   const [tryOn, setTryOn] = useState<string | undefined>(undefined);
-  const replay = useReplay(policy.id, settled, tryOn);
-  const ahead = useAhead(policy.id, settled, tryOn, replay.isSuccess && !replay.isPlaceholderData);
+  const policies = usePolicies(tryOn !== undefined);
+  const many = tryOn ? (policies.data?.find((p) => p.id === tryOn)?.followers ?? 0) : policy.followers.length;
+  const replay = useReplay(policy.id, settled, many, tryOn);
+  const ahead = useAhead(policy.id, settled, many, tryOn, replay.isSuccess && !replay.isPlaceholderData);
   const next = Math.max(0, ...policy.versions.map((v) => v.version)) + 1;
   const names: [string | null, string] = [
     tryOn ? "as it is" : changed && inForce ? `version ${inForce.version}` : null,

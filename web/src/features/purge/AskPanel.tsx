@@ -76,6 +76,7 @@ export function AskPanel(props: {
                 askPurge({
                   store: data.store ?? "all",
                   leftOut: keys,
+                  databases: data.databases,
                   reason,
                   hash: data.hash,
                   asOf: data.asOf,

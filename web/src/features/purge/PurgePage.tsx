@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useComingWeeks, usePurge, type PurgeView } from "./api";
+import { STEPS, useComingWeeks, usePurge, type PurgeView } from "./api";
 import { count, date, size, viewerZone } from "../../time/words";
 import { Choice } from "../../ui/Choice";
 import { ProblemNote } from "../../ui/ProblemNote";
@@ -14,8 +14,10 @@ export function PurgePage() {
   const [params, { ask }] = useAsked();
   const store = params.get("store");
   const [left, setLeft] = useState<{ store: string | null; keys: string[] }>({ store, keys: [] });
+  const [wanted, setWanted] = useState<{ store: string | null; most: number | null }>({ store, most: null });
   const keys = left.store === store ? left.keys : NONE;
-  const { data, error, isFetching } = usePurge(store, keys);
+  const most = wanted.store === store ? wanted.most : null;
+  const { data, error, isFetching } = usePurge(store, keys, most);
   const leave = (change: (keys: Set<string>) => void) => {
     const next = new Set(keys);
     change(next);
@@ -43,6 +45,7 @@ export function PurgePage() {
         <span className="text-muted">{tally(data)}</span>
         <span className="ml-auto text-lead">{freed(data)}</span>
       </div>
+      <Others data={data} onMore={(many) => setWanted({ store, most: many })} />
       {error && <ProblemNote error={error} />}
       <Overview rows={data.rows} asOf={data.asOf} many={data.store === null} />
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_372px] items-start gap-x-5 max-[1000px]:grid-cols-1">
@@ -64,6 +67,29 @@ export function PurgePage() {
 }
 
 const NONE: string[] = [];
+
+/** How much of the fleet is looked at, where it is not all of it. */
+function Others({ data, onMore }: { data: PurgeView; onMore: (many: number) => void }) {
+  if (data.others === 0) return null;
+  const looked = data.databases.length;
+  const next = STEPS.find((many) => many > looked);
+  return (
+    <p className="mt-1 text-muted" data-testid="purge-others">
+      Of the {count(looked)} databases with the most that is obsolete.{" "}
+      {data.others === 1 ? "One more has" : `${count(data.others)} more have`}{" "}
+      {data.otherBytes > 0 ? size(data.otherBytes) : "nothing"} obsolete
+      {next === undefined && `; a list takes at most ${looked} databases, so ask for these first.`}
+      {next !== undefined && (
+        <>
+          .{" "}
+          <button className="text-button" onClick={() => onMore(next)}>
+            Take in {count(Math.min(data.others, next - looked))} more
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
 
 /** Of what there is how much, in words. */
 function tally(data: PurgeView): string {

@@ -10,11 +10,17 @@ export type Proof = Schemas["ProofView"];
 export type ShelfRow = Schemas["ShelfRow"];
 export type PurgeGroup = Schemas["Group"];
 
-/** What may go; of a store, "all", or, with null, of the one in which most is obsolete. */
-export function usePurge(store: string | null, leftOut: string[]) {
+/** Of so many databases what may go is looked at when more are asked for; a list takes no more than the last. */
+export const STEPS = [40, 200];
+
+/**
+ * What may go of so many databases, those in which most is obsolete; with null of a few. Of a store, "all", or, with null, of the one
+ * in which most is obsolete.
+ */
+export function usePurge(store: string | null, leftOut: string[], most: number | null) {
   return useQuery({
-    queryKey: ["purge", store, leftOut],
-    queryFn: () => answer(client.POST("/api/purge/choice", { body: { store, leftOut } })),
+    queryKey: ["purge", store, leftOut, most],
+    queryFn: () => answer(client.POST("/api/purge/choice", { body: { store, leftOut, most } })),
     placeholderData: keepPreviousData,
   });
 }

@@ -31,6 +31,9 @@ const view: PurgeView = {
   asOf: "2026-11-20T09:00:00Z",
   stores: [{ id: "quay-near", name: "Quay near", role: "near", obsoleteBytes: 2.7e10, agent: true }],
   store: "quay-near",
+  databases: ["fares"],
+  others: 0,
+  otherBytes: 0,
   rows: [],
   lines: [
     line("f-1"),
@@ -107,7 +110,7 @@ describe("what may be purged", () => {
     const choices = sent("/api/purge/choice");
     const asked = sent("/api/purge");
     fireEvent.click(await screen.findByRole("checkbox", { name: "f-1 of fares" }));
-    await waitFor(() => expect(choices.at(-1)).toEqual({ store: null, leftOut: ["f-1"] }));
+    await waitFor(() => expect(choices.at(-1)).toEqual({ store: null, leftOut: ["f-1"], most: null }));
     const form = await screen.findByRole("form", { name: "Ask for approval" });
     expect(within(form).getByRole("button")).toBeDisabled();
     fireEvent.change(within(form).getByRole("textbox"), { target: { value: "Friday" } });
@@ -117,11 +120,35 @@ describe("what may be purged", () => {
       expect(asked).toContainEqual({
         store: "quay-near",
         leftOut: ["f-1"],
+        databases: ["fares"],
         reason: "Friday",
         hash: "seen",
         asOf: view.asOf,
       }),
     );
+  });
+
+  it("looks at those with the most that is obsolete, and at more when asked", async () => {
+    open({
+      ...view,
+      databases: Array.from({ length: 6 }, (_, i) => `db-${i}`),
+      others: 60,
+      otherBytes: 3e9,
+    });
+    const choices = sent("/api/purge/choice");
+    expect(await screen.findByTestId("purge-others")).toHaveTextContent(
+      "Of the 6 databases with the most that is obsolete. 60 more have 3.0 GB obsolete. Take in 34 more",
+    );
+    fireEvent.click(screen.getByRole("button", { name: "Take in 34 more" }));
+    await waitFor(() => expect(choices.at(-1)).toEqual({ store: null, leftOut: [], most: 40 }));
+  });
+
+  it("takes no more than a list does", async () => {
+    open({ ...view, databases: Array.from({ length: 200 }, (_, i) => `db-${i}`), others: 1, otherBytes: 0 });
+    expect(await screen.findByTestId("purge-others")).toHaveTextContent(
+      "Of the 200 databases with the most that is obsolete. One more has nothing obsolete; a list takes at most 200 databases",
+    );
+    expect(screen.queryByRole("button", { name: /^Take in/ })).toBeNull();
   });
 
   it("is asked for by keepers alone, and not where something would be harmed", async () => {

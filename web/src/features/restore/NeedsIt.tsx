@@ -14,7 +14,7 @@ const BESIDE = 360;
 /** Where nothing is chosen yet: the databases furthest from what is promised of which something can be restored. */
 export function NeedsIt({ onChoose }: { onChoose: (database: string) => void }) {
   const view = useView();
-  const { data } = useCover(view.params, { by: "none", order: "age" });
+  const { data } = useCover(view.params, { by: "none", order: "age", most: 20, ids: 0 });
   return data ? <Rows data={data} onChoose={onChoose} /> : null;
 }
 

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, done } from "../../api/client";
+import { BLOCK } from "../../api/stretch";
 import type { Schemas } from "../../api/types";
 
 export type SendingView = Schemas["SendingView"];
@@ -30,9 +31,11 @@ export const listSecret = (id: string) =>
     }>,
   );
 
-/** The recovery sheets there are. */
-export function useSheets() {
-  return useQuery({ queryKey: ["sheets"], queryFn: () => answer(client.GET("/api/sheets")) });
-}
+/** The recovery sheets of databases whose names have some words, as a long list, and those of all sites. */
+export const sheetsOf = (words: string) => ({
+  key: ["sheets", words],
+  ask: (from: number) =>
+    answer(client.GET("/api/sheets", { params: { query: { words, from, most: BLOCK } } })),
+});
 
 export const writeSheets = () => answer(client.POST("/api/sheets"));

@@ -22,7 +22,9 @@ export function TryPanel({ trial, onClose }: { trial: Trial; onClose: () => void
   return (
     <SidePanel width="w-[560px]" onClose={onClose} testId="try">
       {policy.error && <ProblemNote error={policy.error} />}
-      {base && <Tried trial={trial} base={base} onClose={onClose} />}
+      {policy.data && base && (
+        <Tried trial={trial} base={base} many={policy.data.followers.length} onClose={onClose} />
+      )}
     </SidePanel>
   );
 }
@@ -49,7 +51,8 @@ export function tried(base: WrittenDocument, trial: Trial): WrittenDocument | nu
   return out;
 }
 
-function Tried({ trial, base, onClose }: { trial: Trial; base: WrittenDocument; onClose: () => void }) {
+function Tried(props: { trial: Trial; base: WrittenDocument; many: number; onClose: () => void }) {
+  const { trial, base, many, onClose } = props;
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [document, setDocument] = useState(() => tried(base, trial));
@@ -81,7 +84,7 @@ function Tried({ trial, base, onClose }: { trial: Trial; base: WrittenDocument; 
             → <b>{recurrenceWords(now)}</b>, started within <b>{durationWords(now.within ?? "")}</b>, for
             everybody who follows it.
           </p>
-          <Shown id={id} document={document} base={base} onChange={setDocument} />
+          <Shown id={id} document={document} base={base} many={many} onChange={setDocument} />
           {problem && <ProblemNote error={problem} />}
           <button
             className="ink-button mt-4"
@@ -108,11 +111,12 @@ function Shown(props: {
   id: string;
   document: WrittenDocument;
   base: WrittenDocument;
+  many: number;
   onChange: (document: WrittenDocument) => void;
 }) {
-  const { id, document, base, onChange } = props;
-  const replay = useReplay(id, document);
-  const ahead = useAhead(id, document, undefined, replay.isSuccess && !replay.isPlaceholderData);
+  const { id, document, base, many, onChange } = props;
+  const replay = useReplay(id, document, many);
+  const ahead = useAhead(id, document, many, undefined, replay.isSuccess && !replay.isPlaceholderData);
   if (replay.error) return <ProblemNote error={replay.error} />;
   if (!replay.data) return <p className="mt-3 text-muted">Replaying it…</p>;
   return (

@@ -54,20 +54,30 @@ final class ServedFleet {
                         """.formatted(s, s));
             }
             for (int p = 0; p < POLICIES; p++) {
-                line(out, """
-                        {"type":"policy","id":"p%d","version":1,"effectiveFrom":"%s","name":"Class %d",\
-                        "objective":{"mishap":"PT%dM","siteLoss":"PT3H","reach":"P18D"},\
-                        "schedules":[{"id":"logs","kind":"log","every":"PT1H","grace":"PT10M"},\
-                        {"id":"fulls","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=SU;BYHOUR=%d;BYMINUTE=0","within":"PT4H"},\
-                        {"id":"incrementals","kind":"incr","rrule":"FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR,SA;BYHOUR=%d;BYMINUTE=0","within":"PT3H"}],\
-                        "retain":[{"role":"near","reach":"P18D"},{"role":"far","reach":"P30D"}],"copies":{"count":2,"sites":2}}\
-                        """.formatted(p, end.minus(Duration.ofDays(days + 2L)), p, 100 + p, p, p));
+                line(out, policy(p, 1, 100 + p, 18));
             }
             for (int d = 0; d < databases; d++) {
                 database(out, d);
             }
         }
         return lines;
+    }
+
+    /**
+     * The rules of a class.
+     *
+     * @param loss minutes that may be lost to a mishap
+     * @param reach days of it that near copies are kept for
+     */
+    String policy(int p, int version, int loss, int reach) {
+        return """
+                {"type":"policy","id":"p%d","version":%d,"effectiveFrom":"%s","name":"Class %d",\
+                "objective":{"mishap":"PT%dM","siteLoss":"PT3H","reach":"P18D"},\
+                "schedules":[{"id":"logs","kind":"log","every":"PT1H","grace":"PT10M"},\
+                {"id":"fulls","kind":"full","rrule":"FREQ=WEEKLY;BYDAY=SU;BYHOUR=%d;BYMINUTE=0","within":"PT4H"},\
+                {"id":"incrementals","kind":"incr","rrule":"FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR,SA;BYHOUR=%d;BYMINUTE=0","within":"PT3H"}],\
+                "retain":[{"role":"near","reach":"P%dD"},{"role":"far","reach":"P30D"}],"copies":{"count":2,"sites":2}}\
+                """.formatted(p, version, end.minus(Duration.ofDays(days + 2L)), p, loss, p, p, reach);
     }
 
     private void line(Writer out, String text) throws IOException {

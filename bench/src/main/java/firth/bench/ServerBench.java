@@ -19,6 +19,8 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
 
@@ -39,7 +41,7 @@ public final class ServerBench {
     private static final int DAYS = 35;
 
     /** Megabytes of memory the server may take for what it keeps: for so many databases, and for each more. */
-    private static final int HEAP = 1_200;
+    private static final int HEAP = 1_000;
 
     private static final int HEAP_FOR = 5_000;
     private static final Duration PATIENCE = Duration.ofMinutes(30);
@@ -51,6 +53,9 @@ public final class ServerBench {
 
     /** An open page that was told of something asks again no sooner. */
     private static final Duration PAGE_RESTS = Duration.ofSeconds(2);
+
+    /** At rest is a server that took a tenth of a core at most for so long. */
+    private static final Duration QUIET = Duration.ofSeconds(3);
 
     private static final Duration RUNNERS_ASK = Duration.ofMinutes(1);
 
@@ -135,6 +140,9 @@ public final class ServerBench {
         }
         say("taken in after %.1f s: %,.0f lines a second", took, lines / took);
         Files.delete(file);
+        say(
+                "backups with their copies alone, put into an empty file in one transaction: %,.0f a second",
+                BareInsert.aSecond(directory.resolve("firth.db"), directory.resolve("bare.db")));
         // Pages stand at the clock once a program has asked for work.
         post("/api/runners/host-0/work");
         begun = System.nanoTime();
@@ -146,11 +154,13 @@ public final class ServerBench {
         for (String page : List.of("/api/watch", "/api/cover", "/api/stores")) {
             afterALog(fleet, page, end);
         }
-        aStoreChanged();
+        settle();
+        changedPolicy(fleet);
         HttpServer told = aList();
         steady(fleet, end);
         told.stop(0);
         say("%d messages of the sending list", messages.get());
+        aStoreChanged();
         say("resident %.2f GB, the file %.2f GB", resident() / 1e9, Files.size(directory.resolve("firth.db")) / 1e9);
         stop();
         begun = System.nanoTime();
@@ -198,6 +208,33 @@ public final class ServerBench {
         say("a store changed: Watch after %.2f s, all databases worked out anew after %.1f s", watch, seconds(begun));
     }
 
+    /** Rules as somebody edits them, each time others: replayed over the history there is, and run forward. */
+    private void changedPolicy(ServedFleet fleet) throws Exception {
+        for (String enough : List.of("?enough=40", "")) {
+            double[] replayed = new double[FEWER];
+            double[] ahead = new double[FEWER];
+            for (int i = 0; i < FEWER; i++) {
+                String document = fleet.policy(0, 2, 90 - i, 17 - i);
+                replayed[i] = tried("/api/policies/p0/replay" + enough, document);
+                ahead[i] = tried("/api/policies/p0/ahead" + enough, document);
+            }
+            Arrays.sort(replayed);
+            Arrays.sort(ahead);
+            say(
+                    "a policy changed, %s: replayed after %.2f s, the 60 days to come after %.2f s",
+                    enough.isEmpty() ? "all of its followers" : "a first look", replayed[FEWER / 2], ahead[FEWER / 2]);
+        }
+    }
+
+    private double tried(String path, String document) throws Exception {
+        long begun = System.nanoTime();
+        answer(HttpRequest.newBuilder(address(path))
+                .header("content-type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(document))
+                .build());
+        return seconds(begun);
+    }
+
     private final AtomicInteger messages = new AtomicInteger();
 
     /** Somebody who is told of every finding. */
@@ -237,8 +274,33 @@ public final class ServerBench {
                 page, (took.get(ASKED / 2 - 1) + took.get(ASKED / 2)) / 2, took.get(0), took.get(ASKED - 1));
     }
 
-    /** As in life: each log when it lands, Watch and a few rows of Cover asked for after each as open pages do, one runner after the other. */
+    /** Waits until nothing is worked out behind the pages any more: the weeks to come of every database take longest. */
+    private void settle() throws Exception {
+        Instant began = Instant.now();
+        Duration before = process.info().totalCpuDuration().orElseThrow();
+        while (true) {
+            Thread.sleep(QUIET.toMillis());
+            Duration now = process.info().totalCpuDuration().orElseThrow();
+            if (now.minus(before).compareTo(QUIET.dividedBy(10)) < 0
+                    || began.plus(PATIENCE).isBefore(Instant.now())) {
+                break;
+            }
+            before = now;
+        }
+        say("at rest after %d s", Duration.between(began, Instant.now()).toSeconds());
+    }
+
+    /**
+     * As in life: each log when it lands, a few rows of Cover asked for after each and Watch when what it says has changed, as open pages
+     * do, one runner after the other.
+     */
     private void steady(ServedFleet fleet, Instant end) throws Exception {
+        AtomicBoolean moved = new AtomicBoolean();
+        CompletableFuture<Void> listening = client.sendAsync(
+                        HttpRequest.newBuilder(address("/api/changes")).build(), HttpResponse.BodyHandlers.ofLines())
+                .thenAccept(
+                        lines -> lines.body().filter(l -> l.contains("found")).forEach(l -> moved.set(true)));
+        int watched = 0;
         double aSecond = 0;
         for (int d = 0; d < databases; d++) {
             aSecond += 1.0 / ServedFleet.interval(d).toSeconds();
@@ -261,16 +323,19 @@ public final class ServerBench {
             while (polls < at * hosts / RUNNERS_ASK.toSeconds()) {
                 post("/api/runners/host-" + polls++ % hosts + "/work");
             }
-            if (Instant.now().isAfter(page)) {
+            if (moved.get() && Instant.now().isAfter(page)) {
+                moved.set(false);
                 get("/api/watch");
+                watched++;
                 page = Instant.now().plus(PAGE_RESTS);
             }
         }
         Duration took = Duration.between(began, Instant.now());
         Duration cpu = process.info().totalCpuDuration().orElseThrow().minus(before);
         say(
-                "%d logs in %d s, each as it lands, %d polls of runners, two pages open: %.1f %% of one core",
-                logs, took.toSeconds(), polls, 100.0 * cpu.toMillis() / took.toMillis());
+                "%d logs in %d s, each as it lands, %d polls of runners, two pages open, Watch asked for %d times: %.1f %% of one core",
+                logs, took.toSeconds(), polls, watched, 100.0 * cpu.toMillis() / took.toMillis());
+        listening.cancel(true);
     }
 
     private void start(Path directory) throws Exception {

@@ -2,12 +2,14 @@ package firth.server;
 
 import static io.restassured.RestAssured.given;
 import static org.hamcrest.Matchers.equalTo;
+import static org.hamcrest.Matchers.greaterThan;
 import static org.junit.jupiter.api.Assertions.assertAll;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import io.quarkus.test.common.QuarkusTestResource;
 import io.quarkus.test.junit.QuarkusTest;
+import io.restassured.response.ValidatableResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -39,6 +41,9 @@ class GrowthTest {
 
     /** Bytes a page may have for each database: those that say the order of the fleet. */
     private static final Map<String, Integer> BY_DATABASE = Map.of("/api/cover", 20);
+
+    /** Asked with a body. */
+    private static final String CHOICE = "/api/purge/choice";
 
     private static final List<String> PAGES = List.of(
             "/api/watch",
@@ -74,7 +79,7 @@ class GrowthTest {
         take(databases(FEW, MANY));
         Map<String, Integer> many = sizes();
         assertEquals(MANY, (int) given().get("/api/cover").path("databases"));
-        Stream<Executable> each = PAGES.stream().map(page -> () -> {
+        Stream<Executable> each = few.keySet().stream().map(page -> () -> {
             int more = BY_DATABASE.getOrDefault(page.replaceFirst("\\?.*", ""), 0) * (MANY - FEW);
             String said = page + " has " + few.get(page) + " bytes of " + FEW + " databases, " + many.get(page) + " of "
                     + MANY;
@@ -89,6 +94,13 @@ class GrowthTest {
         for (String page : PAGES) {
             out.put(page, given().get(page).then().statusCode(200).extract().asByteArray().length);
         }
+        ValidatableResponse choice = given().contentType("application/json")
+                .body("{\"store\":\"near-0\",\"leftOut\":[]}")
+                .post(CHOICE)
+                .then()
+                .statusCode(200)
+                .body("copies", greaterThan(0));
+        out.put(CHOICE, choice.extract().asByteArray().length);
         return out;
     }
 
@@ -149,6 +161,10 @@ class GrowthTest {
                             begin.getEpochSecond(),
                             d % 4,
                             d % 4));
+            // The second is the way back within reach, so that no rule needs the first.
+            for (int days : List.of(9, 8)) {
+                out.append(early(id, d, END.minus(Duration.ofDays(days))));
+            }
             int last = d % 20 == 3 ? HOURS - 8 : HOURS;
             for (int h = 0; h < last; h++) {
                 if (d % 2 == 0 || h != 12) {
@@ -157,6 +173,12 @@ class GrowthTest {
             }
         }
         return out.toString();
+    }
+
+    private static String early(String id, int d, Instant at) {
+        return """
+                {"type":"backup","id":"%s-%s","database":"%s","kind":"full","selfContained":true,"bytes":1000000,"started":"%s","ended":"%s","from":%s,"to":%s,"copies":[{"store":"near-%s"}]}
+                """.formatted(id, at, id, at, at, at.getEpochSecond(), at.getEpochSecond(), d % 4);
     }
 
     private static String log(String id, int d, Instant from) {

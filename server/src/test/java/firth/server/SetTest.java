@@ -7,7 +7,6 @@ import static org.hamcrest.Matchers.hasItem;
 import static org.hamcrest.Matchers.hasItems;
 import static org.hamcrest.Matchers.not;
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import io.quarkus.test.common.QuarkusTestResource;
@@ -286,10 +285,17 @@ class SetTest {
                 Map.of("id", "b", "order", 2, "name", "*", "policy", "sailings", "enabled", true));
         JsonPath falls =
                 post("/api/fleet/falls", rules).statusCode(200).extract().jsonPath();
-        assertEquals("kiosks", falls.getString("find { it.database == 'bookings' }.wouldFollow"));
-        assertTrue(falls.getBoolean("find { it.database == 'bookings' }.divided"));
-        assertFalse(falls.getBoolean("find { it.database == 'cargo' }.divided"));
-        assertEquals("sailings", falls.getString("find { it.database == 'cargo' }.wouldFollow"));
+        String divided = "groups.find { it.divided }";
+        assertTrue(falls.getList(divided + ".some.database").contains("bookings"));
+        assertEquals(List.of("a", "b"), falls.getList(divided + ".some.find { it.database == 'bookings' }.rules"));
+        String whole = "groups.find { it.wouldFollow == 'sailings' }";
+        assertTrue(falls.getList(whole + ".some.database").contains("cargo"));
+        assertEquals(falls.getInt(divided + ".databases"), falls.getInt("first.a"));
+        assertEquals(falls.getInt(whole + ".databases"), falls.getInt("first.b"));
+        assertEquals(
+                falls.getInt(whole + ".databases"),
+                falls.getList(whole + ".some").size(),
+                "few enough to be named");
     }
 
     @Test

@@ -23,7 +23,10 @@ import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeMap;
 
-/** Backups, their positions and copies as rows. */
+/**
+ * Backups, their positions and copies as rows. What is new is inserted or ignored: a statement that may fail half way keeps an image
+ * of every page it writes to, which costs more than the row.
+ */
 final class BackupTable implements AutoCloseable {
 
     static final String COLUMNS =
@@ -50,7 +53,7 @@ final class BackupTable implements AutoCloseable {
 
     BackupTable(Connection connection) throws SQLException {
         insert = connection.prepareStatement(
-                "INSERT INTO backup (" + COLUMNS + ", num) VALUES (" + MARKS + ", ?) ON CONFLICT (id) DO NOTHING");
+                "INSERT OR IGNORE INTO backup (" + COLUMNS + ", num) VALUES (" + MARKS + ", ?)");
         try (PreparedStatement greatest = connection.prepareStatement("SELECT coalesce(max(num), 0) FROM backup");
                 ResultSet row = greatest.executeQuery()) {
             row.next();
@@ -59,11 +62,11 @@ final class BackupTable implements AutoCloseable {
         select = connection.prepareStatement("SELECT num, " + COLUMNS + " FROM backup WHERE id = ?");
         update = connection.prepareStatement("UPDATE backup SET (" + COLUMNS + ") = (" + MARKS + ") WHERE id = ?");
         insertUsualCopy = connection.prepareStatement(
-                "INSERT OR REPLACE INTO copy (backup, store, landed, landed_stated, locked_until) VALUES (?, ?, ?, ?, ?)");
+                "INSERT OR IGNORE INTO copy (backup, store, landed, landed_stated, locked_until) VALUES (?, ?, ?, ?, ?)");
         insertLog = connection.prepareStatement(
-                "INSERT INTO backup (num, id, database, kind, started, ended, bytes, stream, from_position, to_position,"
+                "INSERT OR IGNORE INTO backup (num, id, database, kind, started, ended, bytes, stream, from_position, to_position,"
                         + " from_time, to_time, consistent_at, self_contained, streamed, lag)"
-                        + " VALUES (?, ?, ?, 'log', ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 0, 0) ON CONFLICT (id) DO NOTHING");
+                        + " VALUES (?, ?, ?, 'log', ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 0, 0)");
         insertCopy = connection.prepareStatement(
                 "INSERT OR REPLACE INTO copy (backup, store, landed, landed_stated, locked_until, gone, spoiled_found,"
                         + " spoiled_since, bytes, rest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
@@ -209,8 +212,9 @@ final class BackupTable implements AutoCloseable {
                 insertUsualCopy.setLong(3, copy.landed().toEpochMilli());
                 insertUsualCopy.setBoolean(4, copy.statedLanding());
                 Columns.setMoment(insertUsualCopy, 5, copy.lockedUntil());
-                insertUsualCopy.executeUpdate();
-                continue;
+                if (insertUsualCopy.executeUpdate() == 1) {
+                    continue;
+                }
             }
             insertCopy.setLong(1, num);
             insertCopy.setString(2, copy.store());

@@ -26,6 +26,9 @@ final class Connections {
     /** What a writer holds of the file before it must write it out: a large import touches places all over it. */
     private static final int WRITERS_CACHE_KB = 64 << 10;
 
+    /** What the transaction log keeps of the disk once it was written back: it grows as large as the largest import. */
+    private static final long LOG_KEPT = 64L << 20;
+
     private Connections() {}
 
     static SQLiteDataSource to(Path file, SQLiteConfig.TransactionMode mode) {
@@ -37,6 +40,7 @@ final class Connections {
         config.enforceForeignKeys(true);
         config.setGetGeneratedKeys(false);
         config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(MAPPED));
+        config.setPragma(SQLiteConfig.Pragma.JOURNAL_SIZE_LIMIT, String.valueOf(LOG_KEPT));
         if (mode == SQLiteConfig.TransactionMode.IMMEDIATE) {
             config.setCacheSize(-WRITERS_CACHE_KB);
         }

@@ -7,6 +7,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -15,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import javax.sql.DataSource;
 
 /**
@@ -30,6 +32,12 @@ public final class Purges {
 
     /** Items that may be deleted by their list still. */
     private static final String OPEN = "('waiting', 'handed')";
+
+    /** Lists by which nothing more is deleted ({@link PurgeState#isOver}). */
+    private static final String OVER = Arrays.stream(PurgeState.values())
+            .filter(PurgeState::isOver)
+            .map(s -> "'" + s.word() + "'")
+            .collect(Collectors.joining(", ", "(", ")"));
 
     private final DataSource readers;
     private final Transactions transactions;
@@ -122,6 +130,23 @@ public final class Purges {
     /** All lists, the newest first. */
     public List<Purge> all() {
         return reading(c -> lists(c, " ORDER BY asked_at DESC, id"));
+    }
+
+    /** All lists that are not over and the latest of the others, so many, the newest first. */
+    public List<Purge> latest(int over) {
+        return reading(c -> lists(
+                c,
+                " WHERE state NOT IN " + OVER + " OR id IN (SELECT id FROM purge WHERE state IN " + OVER
+                        + " ORDER BY asked_at DESC, id LIMIT " + over + ") ORDER BY asked_at DESC, id"));
+    }
+
+    /** The lists asked for at a moment or later, the newest first. */
+    public List<Purge> askedFrom(Instant moment) {
+        return reading(c -> lists(
+                        c, " WHERE asked_at >= ? ORDER BY asked_at DESC, id", String.valueOf(moment.toEpochMilli())))
+                .stream()
+                .filter(p -> !p.askedAt().isBefore(moment))
+                .toList();
     }
 
     public List<Item> items(String purge) {

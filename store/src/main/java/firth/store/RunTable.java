@@ -24,8 +24,8 @@ final class RunTable implements AutoCloseable {
     private final PreparedStatement update;
 
     RunTable(Connection connection) throws SQLException {
-        insert = connection.prepareStatement("INSERT INTO run (" + COLUMNS
-                + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT (id) DO NOTHING");
+        insert = connection.prepareStatement(
+                "INSERT OR IGNORE INTO run (" + COLUMNS + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
         select = connection.prepareStatement("SELECT " + COLUMNS + " FROM run WHERE id = ?");
         update = connection.prepareStatement(
                 "UPDATE run SET (" + COLUMNS + ") = (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) WHERE id = ?");

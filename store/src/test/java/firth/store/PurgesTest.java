@@ -311,5 +311,19 @@ class PurgesTest {
         assertTrue(done.state().isOver());
         assertEquals(Optional.of("{\"equal\":true}"), done.after());
         assertEquals(List.of("p1"), purges.all().stream().map(Purges.Purge::id).toList());
+        assertEquals(List.of("p1"), ids(purges.latest(1)));
+        assertEquals(List.of(), ids(purges.latest(0)), "it is over");
+    }
+
+    @Test
+    void listsThatAreNotOverAreAmongTheLatestAndThoseOfAPeriodAreFoundToTheInstant() {
+        Instant asked = now().askedAt();
+        assertEquals(List.of("p1"), ids(purges.latest(0)));
+        assertEquals(List.of("p1"), ids(purges.askedFrom(asked)));
+        assertEquals(List.of(), ids(purges.askedFrom(asked.plusNanos(1))));
+    }
+
+    private static List<String> ids(List<Purges.Purge> lists) {
+        return lists.stream().map(Purges.Purge::id).toList();
     }
 }

@@ -26,8 +26,10 @@ public record Cover(
      * Databases that belong together.
      *
      * @param promise what the policy they share promises; empty where they share none
+     * @param found how many they are
+     * @param databases their ids; of a very large fleet those of the first alone
      */
-    public record CoverGroup(String title, String promise, List<String> databases) {}
+    public record CoverGroup(String title, String promise, int found, List<String> databases) {}
 
     /** One thing to choose by, its trait: grade, policy, site, engine or label. */
     public record Choosable(String trait, List<Counted> values) {}

@@ -33,15 +33,22 @@ public class CoverResource {
         this.lookout = lookout;
     }
 
-    /** @param most how many rows come at once, 0 to 40 */
+    /**
+     * @param most how many rows come at once, 0 to 40
+     * @param ids the ids of how many databases come, from the first on
+     */
     @GET
     public Cover cover(
             @BeanParam CoverAsked asked,
-            @QueryParam("most") @DefaultValue("20") int most,
+            @QueryParam("most") @DefaultValue("16") int most,
+            @QueryParam("ids") @DefaultValue("2000") int ids,
             @QueryParam("asOf") @Nullable String asOf,
             @QueryParam("period") @Nullable String period) {
         if (most < 0 || most > Changes.FEW) {
             throw new BadRequest("most", "is to be 0 to " + Changes.FEW);
+        }
+        if (ids < 0) {
+            throw new BadRequest("ids", "is to be 0 or more");
         }
         Lookout.View view = lookout.view(asOf, period);
         List<Cover.Row> rows = summaries.all(view, part).each().stream()
@@ -53,14 +60,21 @@ public class CoverResource {
                 view.period().from(),
                 view.period().to(),
                 rows.size(),
-                groups.stream()
-                        .map(g -> new Cover.CoverGroup(
-                                g.title(),
-                                g.promise(),
-                                g.rows().stream().map(Cover.Row::id).toList()))
-                        .toList(),
+                named(groups, ids),
                 Arrangement.choices(rows),
                 groups.stream().flatMap(g -> g.rows().stream()).limit(most).toList());
+    }
+
+    /** The groups with the ids of so many databases. */
+    private static List<Cover.CoverGroup> named(List<Arrangement.Grouped> groups, int ids) {
+        List<Cover.CoverGroup> out = new ArrayList<>();
+        int left = ids;
+        for (Arrangement.Grouped g : groups) {
+            List<String> own = g.rows().stream().limit(left).map(Cover.Row::id).toList();
+            out.add(new Cover.CoverGroup(g.title(), g.promise(), g.rows().size(), own));
+            left -= own.size();
+        }
+        return out;
     }
 
     /** How much of the fleet was outside its promise in the period. */

@@ -27,6 +27,11 @@ public class Changes {
         told.onNext("facts " + few(databases));
     }
 
+    /** Tells that what Watch says of some databases has changed. */
+    void found(Set<String> databases) {
+        told.onNext("found " + few(databases));
+    }
+
     /** What is told from now on; who cannot keep up misses some. */
     Multi<String> told() {
         return told.onOverflow().drop();

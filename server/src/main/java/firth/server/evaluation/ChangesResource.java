@@ -26,7 +26,7 @@ public class ChangesResource {
 
     /**
      * Server-sent events: {@code facts [...]} after each delivery that was taken, with the databases it alone is about where it
-     * is about few, {@code beat} now and then.
+     * is about few; {@code found [...]} when what Watch says of some databases has changed by it or by time; {@code beat} now and then.
      */
     @GET
     @Produces(MediaType.SERVER_SENT_EVENTS)

@@ -16,4 +16,9 @@ class ConditionPart implements SummaryPart<Condition> {
     public Condition of(Answered one) {
         return findings.condition(one.now(), one.answer());
     }
+
+    @Override
+    public Object told(Condition value) {
+        return value.findings();
+    }
 }

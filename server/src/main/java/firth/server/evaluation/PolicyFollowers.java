@@ -11,10 +11,13 @@ import firth.core.history.History;
 import firth.core.model.Database;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Set;
 
 /** The databases that follow a policy now, as their rules see them. */
 @ApplicationScoped
@@ -35,6 +38,31 @@ public class PolicyFollowers {
     public Evaluations.Fleetwide of(String policy) {
         Instant now = lookout.now();
         return evaluations.those(d -> d.policyAt(now).filter(policy::equals).isPresent(), lookout.view("", ""));
+    }
+
+    /** Followers of a policy by id, and how many more there are. */
+    public record Some(Set<String> ids, int others) {}
+
+    /** Those who follow a policy now. Where so many are enough, they are taken evenly from all of them. */
+    public Some some(String policy, OptionalInt enough) {
+        Instant now = lookout.now();
+        FleetNow fleet = evaluations.fleetNow();
+        List<String> all = fleet.databases().values().stream()
+                .filter(d -> d.policyAt(now).filter(policy::equals).isPresent())
+                .map(Database::id)
+                .filter(id -> !fleet.standbys().isStandby(id))
+                .toList();
+        int many = Math.min(enough.orElse(all.size()), all.size());
+        Set<String> ids = new HashSet<>();
+        for (int i = 0; i < many; i++) {
+            ids.add(all.get((int) ((long) i * all.size() / many)));
+        }
+        return new Some(ids, all.size() - many);
+    }
+
+    /** Some databases, evaluated as of the newest facts. */
+    public Evaluations.Fleetwide of(Some some) {
+        return evaluations.those(d -> some.ids.contains(d.id()), lookout.view("", ""));
     }
 
     /** What a look ahead at a database starts from. */

@@ -86,10 +86,7 @@ record StockNow(FactStore store, FleetNow fleet) {
     /** Items that were gone before the agent came for them. */
     private List<Finding> notThereToDelete(Instant now) {
         List<Finding> out = new ArrayList<>();
-        for (Purges.Purge purge : store.purges().all()) {
-            if (purge.askedAt().isBefore(now.minus(TOLD))) {
-                continue;
-            }
+        for (Purges.Purge purge : store.purges().askedFrom(now.minus(TOLD))) {
             store.purges().items(purge.id(), ItemState.MISSING).stream()
                     .collect(Collectors.groupingBy(
                             i -> i.database() + "|" + i.store(), TreeMap::new, Collectors.toList()))

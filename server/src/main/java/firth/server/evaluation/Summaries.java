@@ -18,6 +18,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -66,6 +67,13 @@ public class Summaries {
 
     void whenBehind(Runnable soon) {
         whenBehind = soon;
+    }
+
+    /** What is to be done where what Watch tells of some databases has changed. */
+    private volatile Consumer<Set<String>> whenTurned = turned -> {};
+
+    void whenTurned(Consumer<Set<String>> then) {
+        whenTurned = then;
     }
 
     /** The parts of one database, what they rest on, and from when to when they stand. */
@@ -213,13 +221,25 @@ public class Summaries {
             Evaluations.FleetStanding standing = evaluations.standing(snapshot);
             readOnce(standing);
             List<One> anew = old(standing, wanted, view);
+            Set<String> turned = ConcurrentHashMap.newKeySet();
             evaluations.eachOf(snapshot, standing.fleet(), anew, view, (kept, one) -> {
-                known.put(one.id(), summary(kept, one));
+                Summary made = summary(kept, one);
+                Summary before = known.put(one.id(), made);
                 unwritten.add(one.id());
+                if (before == null || parts.stream().anyMatch(p -> tellsOther(p, before, made))) {
+                    turned.add(one.id());
+                }
             });
             forget(standing);
+            if (!turned.isEmpty()) {
+                whenTurned.accept(turned);
+            }
             return standing;
         }
+    }
+
+    private static <T> boolean tellsOther(SummaryPart<T> part, Summary before, Summary now) {
+        return !Objects.equals(part.told(of(before, part)), part.told(of(now, part)));
     }
 
     private boolean isOld(One one, Predicate<Database> wanted, Lookout.View view) {

@@ -41,6 +41,7 @@ class Upkeep {
         this.lookout = lookout;
         this.changes = changes;
         summaries.whenBehind(this::soon);
+        summaries.whenTurned(changes::found);
         facts.store().onChange(touched -> soon());
     }
 

@@ -6,14 +6,20 @@ import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** Who falls under which standing rules. */
 @ApplicationScoped
 class Falling {
+
+    /** Of each group so many are named. */
+    private static final int NAMED = 30;
 
     private final Evaluations evaluations;
     private final Lookout lookout;
@@ -24,13 +30,40 @@ class Falling {
     }
 
     /** Who would fall under which of some rules, whatever they follow now. */
-    List<FleetView.Falls> falls(List<FleetChoices.Standing> rules) {
+    FleetView.FallsView falls(List<FleetChoices.Standing> rules) {
         List<StandingRule> tried = rules.stream().map(Falling::rule).toList();
         Instant now = lookout.now();
-        return evaluations.fleetNow().databases().values().stream()
-                .filter(d -> !d.retiredAt(now))
-                .map(d -> falls(d, StandingRule.of(d, tried), now))
-                .toList();
+        Map<Group, List<FleetView.Falls>> groups = new LinkedHashMap<>();
+        Map<String, Integer> first = new TreeMap<>();
+        for (Database d : evaluations.fleetNow().databases().values()) {
+            if (!d.retiredAt(now)) {
+                List<StandingRule> own = StandingRule.of(d, tried);
+                groups.computeIfAbsent(Group.of(own), g -> new ArrayList<>()).add(falls(d, own, now));
+                own.stream().findFirst().ifPresent(r -> first.merge(r.id(), 1, Integer::sum));
+            }
+        }
+        return new FleetView.FallsView(
+                groups.entrySet().stream()
+                        .map(g -> g.getKey().view(g.getValue()))
+                        .toList(),
+                first);
+    }
+
+    /** What databases have in common that are told of in one line. */
+    private record Group(boolean divided, boolean rules, Optional<String> wouldFollow) {
+
+        static Group of(List<StandingRule> own) {
+            boolean divided = FleetViews.divided(own);
+            return new Group(
+                    divided,
+                    !own.isEmpty(),
+                    divided ? Optional.empty() : own.stream().findFirst().flatMap(StandingRule::policy));
+        }
+
+        FleetView.FallsGroup view(List<FleetView.Falls> all) {
+            List<FleetView.Falls> some = all.subList(0, Math.min(NAMED, all.size()));
+            return new FleetView.FallsGroup(divided, rules, wouldFollow.orElse(null), all.size(), some);
+        }
     }
 
     private static FleetView.Falls falls(Database d, List<StandingRule> rules, Instant now) {
@@ -38,9 +71,7 @@ class Falling {
                 d.id(),
                 d.name(),
                 rules.stream().map(StandingRule::id).toList(),
-                FleetViews.divided(rules),
-                d.policyAt(now).orElse(null),
-                rules.stream().findFirst().flatMap(StandingRule::policy).orElse(null));
+                d.policyAt(now).orElse(null));
     }
 
     private static StandingRule rule(FleetChoices.Standing r) {

@@ -72,7 +72,7 @@ public class FleetResource {
     /** Who would fall under which of some rules, whatever they follow now. */
     @POST
     @Path("/falls")
-    public List<FleetView.Falls> falls(List<FleetChoices.Standing> rules) {
+    public FleetView.FallsView falls(List<FleetChoices.Standing> rules) {
         return falling.falls(rules);
     }
 }

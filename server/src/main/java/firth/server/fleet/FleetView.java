@@ -84,14 +84,35 @@ public record FleetView(
 
     public record NamedDatabase(String id, String name) {}
 
+    /**
+     * Who would fall under which of some standing rules.
+     *
+     * @param first by rule, how many databases fall under it before any other
+     */
+    public record FallsView(List<FallsGroup> groups, Map<String, Integer> first) {}
+
+    /**
+     * Databases that would fall under rules alike.
+     *
+     * @param divided whether two rules would give them different policies
+     * @param rules whether they fall under any rule
+     * @param wouldFollow the policy they would follow; null: none
+     * @param databases how many they are
+     * @param some the first of them by id
+     */
+    public record FallsGroup(
+            boolean divided,
+            boolean rules,
+            @Schema(nullable = true) @Nullable String wouldFollow,
+            int databases,
+            List<Falls> some) {}
+
     /** Which rules a database would fall under, and what it follows now. */
     public record Falls(
             String database,
             String name,
             List<String> rules,
-            boolean divided,
-            @Schema(nullable = true) @Nullable String policy,
-            @Schema(nullable = true) @Nullable String wouldFollow) {}
+            @Schema(nullable = true) @Nullable String policy) {}
 
     /** A record as the exchange format writes it. */
     public record Written(Map<String, Object> document) {}

@@ -23,6 +23,11 @@ import org.jspecify.annotations.Nullable;
 @ApplicationScoped
 class GapViews {
     private static final int SLICES = 240;
+
+    /** So many of them are given for all stores together; where there are more they are made longer. */
+    private static final int DRAWN = 1_000;
+
+    private static final int COARSEST = 60;
     private static final Duration HOUR = Duration.ofHours(1);
 
     /** Stores that are drawn. */
@@ -77,17 +82,24 @@ class GapViews {
     GapsView.Outages outages(@Nullable String asOf, @Nullable String period) {
         Lookout.View view = lookout.view(asOf, period);
         Parts<List<GapsView.GapRow>> all = summaries.all(view, part);
-        List<GapsView.StoreOutage> stores = strips(all.now(), rows(all), view);
+        List<GapsView.GapRow> rows = rows(all);
+        List<GapsView.StoreOutage> stores = List.of();
+        List<GapsView.StoreOutage> shown = List.of();
+        for (int slices = SLICES; slices >= COARSEST; slices /= 2) {
+            stores = strips(all.now(), rows, view, slices);
+            shown = stores.stream().limit(STORES).toList();
+            if (shown.stream().mapToInt(s -> s.slices().size()).sum() <= DRAWN) {
+                break;
+            }
+        }
         return new GapsView.Outages(
-                view.period().from(),
-                view.period().to(),
-                stores.stream().limit(STORES).toList(),
-                Math.max(0, stores.size() - STORES));
+                view.period().from(), view.period().to(), shown, Math.max(0, stores.size() - STORES));
     }
 
-    /** Slices of an hour, or as long as it takes to show the period in {@value #SLICES} of them. */
-    private static List<GapsView.StoreOutage> strips(FleetNow fleet, List<GapsView.GapRow> rows, Lookout.View view) {
-        Slices slices = Slices.of(view.period(), SLICES, HOUR);
+    /** Slices of an hour, or as long as it takes to show the period in so many of them. */
+    private static List<GapsView.StoreOutage> strips(
+            FleetNow fleet, List<GapsView.GapRow> rows, Lookout.View view, int most) {
+        Slices slices = Slices.of(view.period(), most, HOUR);
         Map<String, Map<Integer, Set<String>>> found = new TreeMap<>();
         for (GapsView.GapRow r : rows) {
             Instant after = r.gap().after();

@@ -26,6 +26,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.concurrent.ConcurrentHashMap;
 
 /** What rules would have done to those who follow them, over the history there is. */
@@ -47,9 +48,11 @@ public class Consequences {
      * Replays a policy as written beside the one in force.
      *
      * @param followers of which policy the databases are taken, mostly the same
+     * @param enough how many of them are enough; empty: all
      */
-    Policies.Replay replay(PolicyVersion written, String followers) {
-        Evaluations.Fleetwide all = following.of(followers);
+    Policies.Replay replay(PolicyVersion written, String followers, OptionalInt enough) {
+        PolicyFollowers.Some some = following.some(followers, enough);
+        Evaluations.Fleetwide all = following.of(some);
         Fleet fleet = all.fleet().fleet();
         Optional<PolicyVersion> inForce = fleet.versionAt(followers, lookout.now());
         List<PolicyOutcome> after = outcomes(all, written);
@@ -59,6 +62,7 @@ public class Consequences {
         return new Policies.Replay(
                 null,
                 after.size(),
+                some.others(),
                 view.period().from(),
                 view.period().to(),
                 inForce.map(v -> column(all, before)).orElse(null),

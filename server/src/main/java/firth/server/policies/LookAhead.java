@@ -21,6 +21,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
@@ -48,12 +49,13 @@ public class LookAhead {
      * Looks ahead under a policy as written and under the one in force.
      *
      * @param followers of which policy the databases are taken, mostly the same
+     * @param enough how many of them are enough; the others are taken to go on as they are. Empty: all
      */
-    Policies.Ahead ahead(PolicyVersion written, String followers) {
+    Policies.Ahead ahead(PolicyVersion written, String followers, OptionalInt enough) {
         Lookout.View view = lookout.view("", "");
         Instant now = lookout.now();
-        Predicate<Database> follows =
-                d -> d.policyAt(now).filter(followers::equals).isPresent();
+        PolicyFollowers.Some some = following.some(followers, enough);
+        Predicate<Database> follows = d -> some.ids().contains(d.id());
         Forecasts.FleetAhead all = forecasts.all();
         Map<String, double[]> room = new TreeMap<>();
         List<Database> concerned = new ArrayList<>();
@@ -80,7 +82,7 @@ public class LookAhead {
                 null,
                 from,
                 DAYS,
-                all.coming(),
+                all.coming() + some.others(),
                 stores(fleet, from, sum(room, before), sum(room, after), before, after),
                 longest(concerned, before),
                 longest(concerned, after),

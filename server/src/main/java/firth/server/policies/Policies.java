@@ -80,10 +80,16 @@ public final class Policies {
     /** A value that cannot be taken, or null where all can. */
     public record BadValue(String path, String reason) {}
 
-    /** What rules do, replayed over the history there is. */
+    /**
+     * What rules do, replayed over the history there is.
+     *
+     * @param followers over that of how many databases
+     * @param others how many more follow
+     */
     public record Replay(
             @Schema(nullable = true) @Nullable BadValue bad,
             int followers,
+            int others,
             Instant from,
             Instant to,
             @Schema(nullable = true) @Nullable Column before,

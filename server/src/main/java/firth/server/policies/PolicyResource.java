@@ -91,38 +91,42 @@ public class PolicyResource {
      * What rules would have done, replayed over the last 30 days.
      *
      * @param followers of which policy the databases are taken; absent: of this one
+     * @param enough how many of them, taken evenly, are enough for a first look; absent: all
      */
     @POST
     @Path("/{id}/replay")
     public Policies.Replay replay(
             @PathParam("id") String id,
             @QueryParam("followers") @Nullable String followers,
+            @QueryParam("enough") @Nullable Integer enough,
             @RequestBody(
                             content =
                                     @Content(
                                             mediaType = "application/json",
                                             schema = @Schema(implementation = WrittenDocument.class)))
                     JsonNode document) {
-        return triedRules.replay(id, followers, document);
+        return triedRules.replay(id, followers, enough, document);
     }
 
     /**
      * What rules will do over the next 60 days.
      *
      * @param followers of which policy the databases are taken; absent: of this one
+     * @param enough how many of them, taken evenly, are enough for a first look; absent: all
      */
     @POST
     @Path("/{id}/ahead")
     public Policies.Ahead ahead(
             @PathParam("id") String id,
             @QueryParam("followers") @Nullable String followers,
+            @QueryParam("enough") @Nullable Integer enough,
             @RequestBody(
                             content =
                                     @Content(
                                             mediaType = "application/json",
                                             schema = @Schema(implementation = WrittenDocument.class)))
                     JsonNode document) {
-        return triedRules.ahead(id, followers, document);
+        return triedRules.ahead(id, followers, enough, document);
     }
 
     /** Makes what was written the newest version, from a moment that has not passed. */

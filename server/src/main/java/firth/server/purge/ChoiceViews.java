@@ -5,6 +5,7 @@ import firth.core.model.Role;
 import firth.server.database.DatabaseView;
 import firth.server.evaluation.HeldPart;
 import firth.server.evaluation.Lookout;
+import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.store.Agents;
 import firth.store.Purges;
@@ -15,6 +16,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
@@ -40,12 +42,16 @@ class ChoiceViews {
     PurgeView choice(PurgeView.Chosen chosen) {
         Optional<String> store = chosen.store() == null ? choices.fullest() : store(chosen.store());
         Set<String> leftOut = leftOut(chosen.leftOut());
-        PurgeChoices.FleetChoice choice = choices.choose(store, leftOut);
+        PurgeChoices.Looked looked = choices.largest(store, most(chosen.most()));
+        PurgeChoices.FleetChoice choice = choices.choose(store, looked, leftOut);
         List<Purges.Item> items = ListDecisions.items(choice, leftOut);
         return new PurgeView(
                 choice.asOf(),
                 stores(choice),
                 store.orElse(null),
+                looked.ids(),
+                looked.others(),
+                looked.otherBytes(),
                 rows(choice, store),
                 choice.parts().stream()
                         .flatMap(p -> p.lines().stream())
@@ -62,12 +68,23 @@ class ChoiceViews {
                 items.size(),
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 levels(choice, items),
-                lists.all(choice.fleet()));
+                lists.latest(choice.fleet()));
     }
 
     /** The one store named; empty where the whole fleet is. */
     static Optional<String> store(@Nullable String named) {
         return Optional.ofNullable(named).filter(s -> !s.isBlank() && !s.equals(PurgeView.ALL));
+    }
+
+    /** How many databases are looked at. */
+    private static OptionalInt most(@Nullable Integer asked) {
+        if (asked == null) {
+            return OptionalInt.empty();
+        }
+        if (asked < 1 || asked > PurgeChoices.AT_MOST) {
+            throw new BadRequest("most", "is " + asked + "; a list takes 1 to " + PurgeChoices.AT_MOST + " databases");
+        }
+        return OptionalInt.of(asked);
     }
 
     static Set<String> leftOut(List<String> given) {

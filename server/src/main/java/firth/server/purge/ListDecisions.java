@@ -23,6 +23,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.UUID;
@@ -72,7 +73,8 @@ class ListDecisions {
         if (asked.asOf().isAfter(now) || asked.asOf().isBefore(now.minus(LOOKED))) {
             throw new Conflict("What you looked at is too old to ask for.", "Look again.");
         }
-        PurgeChoices.FleetChoice choice = choices.choose(store, leftOut, lookout.at(asked.asOf()));
+        PurgeChoices.FleetChoice choice =
+                choices.choose(store, looked(asked, store), leftOut, lookout.at(asked.asOf()));
         List<Purges.Item> items = items(choice, leftOut);
         checkSeen(choice, items, leftOut, asked.hash());
         List<Purges.Item> placed = placed(items);
@@ -91,6 +93,19 @@ class ListDecisions {
                 Optional.empty(),
                 1);
         return kept(purge, placed);
+    }
+
+    /** The databases that were looked at; where nobody says which, those shown to whoever does not say how many. */
+    private List<String> looked(PurgeView.Asked asked, Optional<String> store) {
+        List<String> seen = asked.databases();
+        if (seen == null) {
+            return choices.largest(store, OptionalInt.empty()).ids();
+        }
+        if (seen.size() > PurgeChoices.AT_MOST) {
+            throw new BadRequest(
+                    "databases", "names " + seen.size() + "; a list takes at most " + PurgeChoices.AT_MOST);
+        }
+        return seen;
     }
 
     /** What is asked for is what was seen, and every proof of it holds. */

@@ -24,10 +24,12 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Set;
 
 /** What may be deleted now, with the proof that deleting it harms nothing promised. */
@@ -38,6 +40,14 @@ class PurgeChoices {
             .copy()
             .registerModule(new JavaTimeModule())
             .disable(com.fasterxml.jackson.databind.SerializationFeature.WRITE_DATES_AS_TIMESTAMPS);
+
+    /** So many databases are looked at for one list at most. */
+    static final int AT_MOST = 200;
+
+    /** Where nobody says how many, all are looked at where they are few, and else the first. */
+    private static final int FEW = 40;
+
+    private static final int FIRST = 6;
 
     private final Evaluations evaluations;
     private final Summaries summaries;
@@ -86,17 +96,26 @@ class PurgeChoices {
     /** What is chosen of the fleet. */
     record FleetChoice(FleetNow fleet, Instant asOf, List<DatabaseChoice> parts, String proof) {}
 
-    /** By the clock, the rules and the facts of this moment. Databases all of whose copies there are asked for are not looked at. */
-    FleetChoice choose(Optional<String> store, Set<String> leftOut) {
-        return choose(store, leftOut, lookout.present());
+    /**
+     * The databases looked at for one list.
+     *
+     * @param ids those in which most is obsolete first
+     * @param others how many more have copies there that no rule asks for
+     * @param otherBytes what is obsolete of theirs
+     */
+    record Looked(List<String> ids, int others, double otherBytes) {}
+
+    /** What is chosen of some databases by the clock, the rules and the facts of this moment. */
+    FleetChoice choose(Optional<String> store, Looked looked, Set<String> leftOut) {
+        return choose(store, looked.ids, leftOut, lookout.present());
     }
 
     /**
      * As of the moment of a view, by what is known now. What was obsolete then and is not any more is not chosen, and so what is
      * chosen is not what was seen.
      */
-    FleetChoice choose(Optional<String> store, Set<String> leftOut, Lookout.View view) {
-        Set<String> spare = spare(store);
+    FleetChoice choose(Optional<String> store, List<String> databases, Set<String> leftOut, Lookout.View view) {
+        Set<String> spare = new HashSet<>(databases);
         Obstacles obstacles = Obstacles.at(facts.store(), view.asOf());
         // At this very moment, whatever stands for a while.
         Lookout.View exact = new Lookout.View(view.asOf(), view.period());
@@ -109,19 +128,38 @@ class PurgeChoices {
         return new FleetChoice(evaluations.fleetNow(), view.asOf(), parts, text(parts));
     }
 
-    /** The databases that have copies there which no rule asks for. */
-    private Set<String> spare(Optional<String> store) {
+    /** A database with copies that no rule asks for, and what of them is obsolete. */
+    private record Spare(String database, double obsolete) {}
+
+    /**
+     * Those that have copies there which no rule asks for, first those in which most is obsolete.
+     *
+     * @param most how many of them; empty: all where they are few, and else the first
+     */
+    Looked largest(Optional<String> store, OptionalInt most) {
         Parts<Map<String, HeldPart.Held>> all = held();
-        Set<String> out = new HashSet<>();
+        List<Spare> spare = new ArrayList<>();
         for (int i = 0; i < all.each().size(); i++) {
-            boolean any = all.each().get(i).entrySet().stream()
-                    .anyMatch(h -> h.getValue().spare() > 0
-                            && store.filter(s -> !s.equals(h.getKey())).isEmpty());
-            if (any) {
-                out.add(all.databases().get(i).id());
+            double obsolete = 0;
+            int copies = 0;
+            for (Map.Entry<String, HeldPart.Held> h : all.each().get(i).entrySet()) {
+                if (store.filter(s -> !s.equals(h.getKey())).isEmpty()) {
+                    obsolete += h.getValue().obsolete();
+                    copies += h.getValue().spare();
+                }
+            }
+            if (copies > 0) {
+                spare.add(new Spare(all.databases().get(i).id(), obsolete));
             }
         }
-        return out;
+        spare.sort(Comparator.comparingDouble(Spare::obsolete).reversed().thenComparing(Spare::database));
+        int first = Math.min(most.orElse(spare.size() <= FEW ? FEW : FIRST), spare.size());
+        return new Looked(
+                spare.subList(0, first).stream().map(Spare::database).toList(),
+                spare.size() - first,
+                spare.subList(first, spare.size()).stream()
+                        .mapToDouble(Spare::obsolete)
+                        .sum());
     }
 
     private static Optional<DatabaseChoice> choice(

@@ -36,6 +36,9 @@ class PurgeLists {
     /** So many items are given at once. */
     private static final int PAGE = 200;
 
+    /** Of the lists that are over so many are named. */
+    private static final int LATEST = 30;
+
     private final FactsHolder facts;
     private final Evaluations evaluations;
     private final ItemReproof reproof;
@@ -50,8 +53,9 @@ class PurgeLists {
         this.who = who;
     }
 
-    List<PurgeView.ListRow> all(FleetNow fleet) {
-        return facts.store().purges().all().stream()
+    /** All that are not over, and the latest of the others. */
+    List<PurgeView.ListRow> latest(FleetNow fleet) {
+        return facts.store().purges().latest(LATEST).stream()
                 .map(p -> {
                     List<PurgeView.ProofView> proofs = CoverAfterPurge.proofs(p);
                     return new PurgeView.ListRow(

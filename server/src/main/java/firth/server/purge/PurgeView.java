@@ -12,6 +12,9 @@ import org.jspecify.annotations.Nullable;
  * @param asOf the moment it was judged at
  * @param stores those of the fleet, with what is obsolete in each
  * @param store the one looked at; null: all of them
+ * @param databases those looked at, of which most is obsolete first; whoever asks for a list names them
+ * @param others how many more have copies here that no rule asks for
+ * @param otherBytes what is obsolete of theirs
  * @param rows a shelf for each database that has something in it
  * @param lines what no rule needs, a line a backup and one for all the logs of a database in a store
  * @param proofs for each database of which something is chosen
@@ -19,12 +22,15 @@ import org.jspecify.annotations.Nullable;
  * @param copies how many copies are chosen
  * @param bytes what they take up
  * @param levels what is held in each store now and when they are gone
- * @param lists that were asked for, the newest first
+ * @param lists that were asked for, the newest first: all that are not over, and the latest others
  */
 public record PurgeView(
         Instant asOf,
         List<StoreChoice> stores,
         @Schema(nullable = true) @Nullable String store,
+        List<String> databases,
+        int others,
+        double otherBytes,
         List<ShelfRow> rows,
         List<LineView> lines,
         List<ProofView> proofs,
@@ -139,18 +145,27 @@ public record PurgeView(
      * What is chosen: everything that may go in a store, or in all, but for some lines.
      *
      * @param store null: the one in which most is obsolete
+     * @param most of how many databases, those in which most is obsolete; at most 200; null: all
+     *     where they are 40 or fewer, and else 6
      */
-    public record Chosen(@Schema(nullable = true) @Nullable String store, List<String> leftOut) {}
+    public record Chosen(
+            @Schema(nullable = true) @Nullable String store,
+            List<String> leftOut,
+
+            @Schema(nullable = true, minimum = "1", maximum = "200") @Nullable
+            Integer most) {}
 
     /**
      * That a list is asked for.
      *
+     * @param databases those that were looked at, at most 200; null: as where nobody says how many
      * @param hash of what was seen
      * @param asOf the moment at which that was judged
      */
     public record Asked(
             @Schema(nullable = true) @Nullable String store,
             List<String> leftOut,
+            @Schema(nullable = true) @Nullable List<String> databases,
             String reason,
             String hash,
             Instant asOf) {}

@@ -1,12 +1,11 @@
 package firth.server.reports;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.model.Accept;
+import firth.core.model.Database;
 import firth.core.model.Drill;
 import firth.core.record.Deed;
 import firth.core.time.Span;
 import firth.exchange.FleetFileReader;
-import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.platform.FactsHolder;
 import firth.store.ItemState;
@@ -32,14 +31,14 @@ class DeedsOfPeriod {
         this.facts = facts;
     }
 
-    List<ReportView.ReportDrill> drills(Evaluations.Fleetwide all, List<Evaluation> answers, Span period) {
+    List<ReportView.ReportDrill> drills(FleetNow fleet, List<Database> databases, Span period) {
         List<ReportView.ReportDrill> out = new ArrayList<>();
-        for (Evaluation e : answers) {
-            for (Drill d : all.fleet().drills(e.database().id())) {
+        for (Database database : databases) {
+            for (Drill d : fleet.drills(database.id())) {
                 Optional<Instant> at = d.at().filter(a -> !a.isBefore(period.from()) && a.isBefore(period.to()));
                 at.ifPresent(a -> out.add(new ReportView.ReportDrill(
-                        e.database().id(),
-                        e.database().name(),
+                        database.id(),
+                        database.name(),
                         a,
                         d.proves() ? "proved" : d.ok().orElse(false) ? "nothing was checked" : "failed",
                         d.started()
@@ -55,8 +54,8 @@ class DeedsOfPeriod {
     }
 
     /** Lists of which something of these databases was deleted in the period. */
-    List<ReportView.ReportPurge> purges(FleetNow fleet, List<Evaluation> answers, Span period) {
-        Set<String> ids = answers.stream().map(e -> e.database().id()).collect(Collectors.toSet());
+    List<ReportView.ReportPurge> purges(FleetNow fleet, List<Database> databases, Span period) {
+        Set<String> ids = databases.stream().map(Database::id).collect(Collectors.toSet());
         List<ReportView.ReportPurge> out = new ArrayList<>();
         Purges purges = facts.store().purges();
         for (Purges.Purge p : purges.all()) {
@@ -93,8 +92,8 @@ class DeedsOfPeriod {
     }
 
     /** What was borne at some moment of the period. */
-    List<ReportView.ReportAccept> accepted(List<Evaluation> answers, Span period, boolean all) {
-        Set<String> ids = answers.stream().map(e -> e.database().id()).collect(Collectors.toSet());
+    List<ReportView.ReportAccept> accepted(List<Database> databases, Span period, boolean all) {
+        Set<String> ids = databases.stream().map(Database::id).collect(Collectors.toSet());
         try (Snapshot snapshot = facts.store().read()) {
             return snapshot.documents("accept").stream()
                     .map(text -> (Accept) FleetFileReader.recordOf(text))

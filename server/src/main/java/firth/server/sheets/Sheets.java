@@ -11,6 +11,8 @@ import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.HouseFindings;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.FactsHolder;
+import firth.server.platform.ListPart;
+import firth.server.platform.SearchWords;
 import firth.store.Snapshot;
 import firth.store.StoreFailure;
 import io.quarkus.scheduler.Scheduled;
@@ -38,6 +40,7 @@ import java.util.concurrent.ConcurrentSkipListMap;
 import java.util.concurrent.ForkJoinPool;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jboss.logging.Logger;
 import org.jspecify.annotations.Nullable;
@@ -68,6 +71,11 @@ public class Sheets implements HouseFindings {
 
     /** The name under which records that all share change. */
     private static final String EVERYTHING = "";
+
+    /** How the names of sheets begin. */
+    private static final String SITE = "site-";
+
+    private static final String DATABASE = "database-";
 
     /** With more databases than so many, all are written anew only now and then. */
     private static final int MANY = 500;
@@ -145,12 +153,12 @@ public class Sheets implements HouseFindings {
     }
 
     /** Writes all anew. */
-    public SheetsView write() {
-        return write(Set.of());
+    void write() {
+        write(Set.of());
     }
 
     /** @param which of which databases; none: of all */
-    private SheetsView write(Set<String> which) {
+    private void write(Set<String> which) {
         writing.lock();
         try {
             synchronized (touched) {
@@ -165,7 +173,7 @@ public class Sheets implements HouseFindings {
                 Document sheet = SheetMaking.ofSite(site.getValue(), now);
                 Set<String> stores = new TreeSet<>();
                 site.getValue().forEach(r -> stores.addAll(r.stores()));
-                keep("site-" + site.getKey(), rendering.bare(sheet), rendering.text(sheet), stores, now);
+                keep(SITE + site.getKey(), rendering.bare(sheet), rendering.text(sheet), stores, now);
             }
             wholly = which.isEmpty() ? lookout.now() : wholly;
             trouble = "";
@@ -178,7 +186,6 @@ public class Sheets implements HouseFindings {
         } finally {
             writing.unlock();
         }
-        return view();
     }
 
     /** Writes the sheet of one database, and nothing of it is held. */
@@ -191,7 +198,7 @@ public class Sheets implements HouseFindings {
         try (Snapshot snapshot = facts.store().read()) {
             SheetMaking making = new SheetMaking(fleet, own, snapshot, now);
             Document sheet = making.sheet();
-            keep("database-" + database, rendering.html(sheet), rendering.text(sheet), making.stores(), now);
+            keep(DATABASE + database, rendering.html(sheet), rendering.text(sheet), making.stores(), now);
             making.siteRow().ifPresentOrElse(row -> rows.put(database, row), () -> rows.remove(database));
             return true;
         } catch (IOException e) {
@@ -218,10 +225,23 @@ public class Sheets implements HouseFindings {
         Files.move(part, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
     }
 
-    public SheetsView view() {
+    /** Those of all sites, and of the databases whose names have some words a stretch. */
+    SheetsView view(SearchWords words, ListPart part) {
+        List<SheetsView.SheetRow> databases = named(DATABASE).stream()
+                .filter(row -> words.areIn(Stream.of(row.name())))
+                .toList();
+        return new SheetsView(directory.toString(), named(SITE), databases.size(), part.of(databases), trouble);
+    }
+
+    /** The sheets of one sort, by name. */
+    private List<SheetsView.SheetRow> named(String sort) {
         List<SheetsView.SheetRow> rows = new ArrayList<>();
-        new TreeMap<>(made).forEach((name, m) -> rows.add(new SheetsView.SheetRow(name, m.at())));
-        return new SheetsView(directory.toString(), rows, trouble);
+        new TreeMap<>(made).forEach((name, m) -> {
+            if (name.startsWith(sort)) {
+                rows.add(new SheetsView.SheetRow(name, name.substring(sort.length()), m.at()));
+            }
+        });
+        return rows;
     }
 
     /** A sheet as it was written, of one form: html or txt. */

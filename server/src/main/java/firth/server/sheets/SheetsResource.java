@@ -1,16 +1,21 @@
 package firth.server.sheets;
 
+import firth.server.platform.ListPart;
 import firth.server.platform.NotFound;
 import firth.server.platform.Roles;
+import firth.server.platform.SearchWords;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Recovery sheets. */
 @Path("/api/sheets")
@@ -23,16 +28,18 @@ public class SheetsResource {
         this.sheets = sheets;
     }
 
+    /** Those of sites, and a stretch of those of databases. */
     @GET
-    public SheetsView all() {
-        return sheets.view();
+    public SheetsView all(@QueryParam("words") @Nullable String words, @BeanParam ListPart part) {
+        return sheets.view(SearchWords.of(words), part);
     }
 
     /** Writes them now. */
     @POST
     @RolesAllowed(Roles.OPERATOR)
-    public SheetsView write() {
-        return sheets.write();
+    public SheetsView write(@BeanParam ListPart part) {
+        sheets.write();
+        return sheets.view(SearchWords.of(null), part);
     }
 
     /** One as a page or as plain text. */

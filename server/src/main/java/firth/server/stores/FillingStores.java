@@ -64,12 +64,11 @@ class FillingStores implements HouseFindings {
             return;
         }
         LookAhead.AsItIs as = ahead.fleetwide();
+        StoreSums sums = StoreSums.of(all.each());
         List<Finding> out = new ArrayList<>();
         for (BackupStore store : all.now().fleet().stores()) {
-            double own =
-                    all.each().stream().mapToDouble(s -> s.held(store.id())).sum();
-            double keeps =
-                    all.each().stream().mapToDouble(s -> s.needed(store.id())).sum();
+            double own = sums.in(store.id()).held();
+            double keeps = sums.in(store.id()).needed();
             StoreFill filling = new StoreFill(as, store, own, keeps);
             filling.fullAt(filling.goes())
                     .filter(at -> at.isBefore(as.from().plus(AHEAD)))

@@ -62,22 +62,7 @@ public class StockPart implements SummaryPart<StockPart.Stock> {
             Map<String, double[]> back,
             Map<String, Came> came,
             boolean copiesAsked,
-            Optional<String> copiesLacking) {
-
-        double held(String store) {
-            return Optional.ofNullable(lying.get(store)).map(LyingBytes::held).orElse(0.0);
-        }
-
-        double needed(String store) {
-            return Optional.ofNullable(lying.get(store)).map(LyingBytes::needed).orElse(0.0);
-        }
-
-        double givesWay(String store) {
-            return Optional.ofNullable(lying.get(store))
-                    .map(LyingBytes::givesWay)
-                    .orElse(0.0);
-        }
-    }
+            Optional<String> copiesLacking) {}
 
     @Override
     public Stock of(Answered one) {

@@ -27,11 +27,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.TreeMap;
-import java.util.function.Function;
-import java.util.function.ToDoubleFunction;
-import org.jspecify.annotations.Nullable;
 
 /** Stores with what they hold, when they are full and what would relieve them. */
 @ApplicationScoped
@@ -66,8 +62,7 @@ class StoreViews {
         FleetNow fleet = all.now();
         Instant asOf = lookout.standsAt();
         LookAhead.AsItIs as = ahead.fleetwide();
-        Map<String, double[]> back = new TreeMap<>();
-        all.each().forEach(s -> s.back().forEach((store, bytes) -> StoreRooms.add(back, store, bytes)));
+        StoreSums sums = StoreSums.of(all.each());
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         Map<String, StoresView.StockTally> stock = stock(fleet);
         Map<String, Map<String, Object>> documents = documents();
@@ -76,11 +71,8 @@ class StoreViews {
                                 (BackupStore s) -> s.role().map(Role::ordinal).orElse(9))
                         .thenComparing(BackupStore::id))
                 .map(s -> {
-                    double[] before = back.getOrDefault(s.id(), new double[DAYS + 1]);
-                    Rates rates = new Rates(all, s.id());
-                    double held = sum(all, x -> x.held(s.id()));
-                    double needed = sum(all, x -> x.needed(s.id()));
-                    StoreFill filling = new StoreFill(as, s, before[DAYS], needed);
+                    StoreSums.InStore own = sums.in(s.id());
+                    StoreFill filling = new StoreFill(as, s, own.back()[DAYS], own.needed());
                     return new StoresView.StoreRow(
                             s.id(),
                             s.name(),
@@ -88,31 +80,27 @@ class StoreViews {
                             s.medium().orElse(""),
                             s.role().map(Role::word).orElse(""),
                             s.capacityBytes().isPresent() ? s.capacityBytes().getAsDouble() : null,
-                            StoreRooms.list(before),
+                            StoreRooms.list(own.back()),
                             StoreRooms.list(filling.goes()),
                             StoreRooms.list(filling.purged()),
                             filling.full(filling.goes()).orElse(null),
                             filling.full(filling.purged()).orElse(null),
-                            held - needed,
-                            sum(all, x -> x.givesWay(s.id())),
+                            own.held() - own.needed(),
+                            own.givesWay(),
                             s.givesWay().word(),
                             s.minimumStay().map(d -> d.toMillis() / 1000.0).orElse(null),
                             s.readBytesPerSecond().isPresent()
                                     ? s.readBytesPerSecond().getAsDouble()
                                     : null,
-                            rates.written(),
-                            rates.copied(),
-                            rates.read(),
+                            own.written(),
+                            own.copied(),
+                            own.read(),
                             agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now()),
                             stock.get(s.id()),
                             documents.get(s.id()));
                 })
                 .toList();
         return new StoresView(asOf, DAYS, rows);
-    }
-
-    private static double sum(Parts<StockPart.Stock> all, ToDoubleFunction<StockPart.Stock> what) {
-        return all.each().stream().mapToDouble(what).sum();
     }
 
     private Map<String, StoresView.StockTally> stock(FleetNow fleet) {
@@ -175,8 +163,9 @@ class StoreViews {
 
     /** What brings a store down that fills, the most first. */
     private static List<StoresView.Relief> reliefs(Parts<StockPart.Stock> all, BackupStore store, LookAhead.AsItIs as) {
-        double held = sum(all, x -> x.held(store.id()));
-        double needed = sum(all, x -> x.needed(store.id()));
+        StoreSums.InStore own = StoreSums.of(all.each()).in(store.id());
+        double held = own.held();
+        double needed = own.needed();
         StoreFill filling = new StoreFill(as, store, held, needed);
         List<StoresView.Relief> out = new ArrayList<>();
         if (held > needed) {
@@ -215,34 +204,5 @@ class StoreViews {
                     actual[last] > 0 ? (forecast[last] - actual[last]) / actual[last] : null));
         });
         return new StoresView.BackTest(tested.made(), StoreRooms.TESTED, out);
-    }
-
-    /** How fast backups and copies came to a store over the last weeks. */
-    private record Rates(Parts<StockPart.Stock> all, String store) {
-
-        /** Full backups that landed here as they ended. */
-        StoresView.@Nullable Rate written() {
-            return rate(StockPart.Came::written);
-        }
-
-        /** Those that were copied here after they had ended. */
-        StoresView.@Nullable Rate copied() {
-            return rate(StockPart.Came::copied);
-        }
-
-        /** What drills read from it. */
-        StoresView.@Nullable Rate read() {
-            return rate(StockPart.Came::read);
-        }
-
-        private StoresView.@Nullable Rate rate(Function<StockPart.Came, List<Double>> which) {
-            double[] out = all.each().stream()
-                    .flatMap(s -> Optional.ofNullable(s.came().get(store)).stream())
-                    .flatMap(c -> which.apply(c).stream())
-                    .mapToDouble(Double::doubleValue)
-                    .sorted()
-                    .toArray();
-            return out.length == 0 ? null : new StoresView.Rate(out[out.length / 2], out[out.length - 1], out.length);
-        }
     }
 }

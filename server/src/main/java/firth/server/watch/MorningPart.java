@@ -96,6 +96,11 @@ class MorningPart implements SummaryPart<MorningPart.Dawn> {
                 lastFailed(e));
     }
 
+    @Override
+    public Object told(Dawn value) {
+        return value;
+    }
+
     private static List<WrittenBackup> written(Evaluation e) {
         History h = e.history();
         long since = e.asOf().minus(NIGHT.plusDays(7L * Nights.WEEKS)).toEpochMilli();

@@ -364,13 +364,21 @@ class WeekViews {
 
     private static List<WeekView.Collision> collisions(
             FleetNow fleet, List<WeekPart.WeekAhead> ahead, List<WeekPart.WeekAhead> own) {
-        Map<String, Double> shown =
-                Writing.shown(ahead.stream().flatMap(a -> a.writings().stream()).toList());
+        Set<String> stores = own.stream()
+                .flatMap(a -> a.expected().stream())
+                .flatMap(e -> e.writing().stream())
+                .map(Writing::store)
+                .collect(Collectors.toSet());
+        Map<String, Double> shown = Writing.shown(ahead.stream()
+                .flatMap(a -> a.writings().stream())
+                .filter(w -> stores.contains(w.store()))
+                .toList());
         Set<String> names = own.stream().map(a -> a.database().name()).collect(Collectors.toSet());
         List<Writing> expected = ahead.stream()
                 .flatMap(a -> a.expected().stream()
                         .filter(e -> e.slot().kind() != Kind.CONFIG)
                         .flatMap(e -> e.writing().stream()))
+                .filter(w -> stores.contains(w.store()))
                 .toList();
         return Writing.collisions(expected, shown).stream()
                 .filter(c -> c.who().stream().anyMatch(names::contains))

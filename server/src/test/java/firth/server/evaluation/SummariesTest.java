@@ -19,8 +19,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.AfterEach;
@@ -46,6 +50,21 @@ class SummariesTest {
     private Evaluations evaluations;
     private Summaries summaries;
     private final SummaryPart<String> said = this::said;
+    private final SummaryPart<String> graded = new Graded();
+
+    /** What Watch would tell. */
+    private static final class Graded implements SummaryPart<String> {
+        @Override
+        public String of(Answered one) {
+            return one.answer().grade().word();
+        }
+
+        @Override
+        public Object told(String value) {
+            return value;
+        }
+    }
+
     private Instant now = BEGIN.plus(Duration.ofHours(30));
 
     @BeforeEach
@@ -54,7 +73,7 @@ class SummariesTest {
         facts = new FactsHolder(directory.resolve("firth.db").toString());
         lookout = new Lookout(facts, clock);
         evaluations = new Evaluations(facts);
-        summaries = new Summaries(facts, evaluations, List.of(said));
+        summaries = new Summaries(facts, evaluations, List.of(said, graded));
         tell("{\"type\":\"site\",\"id\":\"north\",\"name\":\"Northquay\"}");
         tell(store("near", 0));
         tell(store("far", 0));
@@ -255,6 +274,39 @@ class SummariesTest {
                 2,
                 evaluatedBy(() -> tell(full(1, 7, now.minusSeconds(30), "slot/1", Optional.empty()))),
                 "a shared place");
+    }
+
+    private Map<String, String> grades() {
+        Parts<String> all = summaries.all(lookout.view("", ""), graded);
+        Map<String, String> out = new TreeMap<>();
+        for (int i = 0; i < all.each().size(); i++) {
+            out.put(all.databases().get(i).id(), all.each().get(i));
+        }
+        return out;
+    }
+
+    @Test
+    void itIsToldOfThoseOfWhichWatchTellsOtherThanBefore() throws IOException {
+        Set<String> turned = new TreeSet<>();
+        summaries.whenTurned(turned::addAll);
+        Map<String, String> before = grades();
+        assertEquals(before.keySet(), turned, "those never looked at");
+        Random random = new Random(7);
+        Instant[] reached = new Instant[DATABASES];
+        java.util.Arrays.fill(reached, BEGIN);
+        int times = 0;
+        for (int n = 1; n <= STEPS; n++) {
+            turned.clear();
+            String did = change(random, n, reached);
+            Map<String, String> now = grades();
+            Set<String> expected = new TreeSet<>(now.keySet());
+            Map<String, String> were = before;
+            expected.removeIf(id -> now.get(id).equals(were.get(id)));
+            assertEquals(expected, turned, did);
+            before = now;
+            times += turned.isEmpty() ? 0 : 1;
+        }
+        assertTrue(times > 20 && times < STEPS / 2, times + " times");
     }
 
     @Test

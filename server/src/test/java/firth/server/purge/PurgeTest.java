@@ -42,6 +42,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.IntStream;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -260,6 +261,64 @@ class PurgeTest {
                 .body("detail", containsString("is cancelled"))
                 .body("unharmed", equalTo("Nothing was changed."));
         given().get("/api/purge/" + purge).then().body("tallies.state", equalTo(List.of("cancelled")));
+    }
+
+    @Test
+    void asManyDatabasesAreLookedAtAsAreWantedAndNoOthersAreAskedFor() {
+        JsonPath all = choice("all", List.of());
+        List<String> ids = all.getList("databases");
+        assertEquals(0, all.getInt("others"));
+        JsonPath one = given().contentType("application/json")
+                .body("{\"store\":\"all\",\"leftOut\":[],\"most\":1}")
+                .post("/api/purge/choice")
+                .jsonPath();
+        assertEquals(ids.subList(0, 1), one.getList("databases"), "that with the most");
+        assertEquals(ids.size() - 1, one.getInt("others"));
+        assertEquals(Set.copyOf(ids.subList(0, 1)), Set.copyOf(one.getList("lines.database")));
+        double obsolete = all.getList("stores.obsoleteBytes", Double.class).stream()
+                .mapToDouble(b -> b)
+                .sum();
+        assertEquals(obsolete, one.getDouble("otherBytes") + obsolete(one), obsolete / 1_000);
+
+        Map<String, Object> body = new HashMap<>();
+        body.put("asOf", one.getString("asOf"));
+        body.put("store", "all");
+        body.put("leftOut", List.of());
+        body.put("reason", "Friday");
+        body.put("hash", one.getString("hash"));
+        being("ines").body(body).post("/api/purge").then().statusCode(409);
+        body.put(
+                "databases",
+                IntStream.rangeClosed(0, 200).mapToObj(d -> "d" + d).toList());
+        being("ines")
+                .body(body)
+                .post("/api/purge")
+                .then()
+                .statusCode(400)
+                .body("detail", containsString("at most 200"));
+        body.put("databases", one.getList("databases"));
+        String made = being("ines").body(body).post("/api/purge").jsonPath().getString("id");
+        assertEquals(
+                ids.subList(0, 1), given().get("/api/purge/" + made).jsonPath().getList("groups.database.unique()"));
+        being("ines").post("/api/purge/" + made + "/cancel").then().statusCode(204);
+
+        for (int most : List.of(0, 201)) {
+            being("ines")
+                    .body("{\"store\":\"all\",\"leftOut\":[],\"most\":" + most + "}")
+                    .post("/api/purge/choice")
+                    .then()
+                    .statusCode(400);
+        }
+    }
+
+    /** Bytes that are obsolete, whatever keeps them. */
+    private static double obsolete(JsonPath choice) {
+        List<Map<String, Object>> lines = choice.getList("lines");
+        return lines.stream()
+                .filter(l -> !"needed".equals(l.get("verdict")))
+                .filter(l -> !List.of("locked", "held").contains(String.valueOf(l.get("kept"))))
+                .mapToDouble(l -> ((Number) l.get("bytes")).doubleValue())
+                .sum();
     }
 
     @Test
