@@ -1836,6 +1836,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stocktakes/{id}/finds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Finds */
+        get: operations["StocktakeResource_finds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stocktakes/{id}/finds/{num}": {
         parameters: {
             query?: never;
@@ -2790,6 +2807,11 @@ export interface components {
             stream: string;
             /** Format: int64 */
             position: number;
+        };
+        Found: {
+            what: string;
+            /** Format: int32 */
+            finds: number;
         };
         GapInfo: {
             lineage: string;
@@ -4190,6 +4212,9 @@ export interface components {
         };
         StockView: {
             take: components["schemas"]["TakeView"];
+            found: components["schemas"]["Found"][];
+            /** Format: int32 */
+            toRemove: number;
             finds: components["schemas"]["FindView"][];
             may: boolean;
         };
@@ -10371,7 +10396,9 @@ export interface operations {
     };
     ReportResource_kept: {
         parameters: {
-            query?: never;
+            query?: {
+                most?: number;
+            };
             header?: never;
             path: {
                 form: string;
@@ -10519,6 +10546,7 @@ export interface operations {
                 asOf?: string;
                 by?: string;
                 from?: string;
+                most?: number;
                 of?: string;
                 to?: string;
             };
@@ -12817,6 +12845,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockView"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    StocktakeResource_finds: {
+        parameters: {
+            query?: {
+                from?: number;
+                most?: number;
+                what?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindView"][];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */

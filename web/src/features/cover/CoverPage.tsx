@@ -85,6 +85,12 @@ function Empty() {
   );
 }
 
+/** What stands below each other: each group that has databases listed, and those. */
+const itemsOf = (cover: Cover) =>
+  cover.groups
+    .filter((group) => group.databases.length > 0)
+    .flatMap((group): Item[] => [{ group }, ...group.databases.map((id) => ({ group, id }))]);
+
 function Fleet({ cover, days, onMore }: { cover: Cover; days: number; onMore: () => void }) {
   const standing = useStanding();
   const silent = useSilent();
@@ -98,11 +104,7 @@ function Fleet({ cover, days, onMore }: { cover: Cover; days: number; onMore: ()
   const hazard = asked.hazard as Hazard;
   const found = cover.groups.reduce((sum, g) => sum + g.found, 0);
   const flat = useMemo(() => cover.groups.flatMap((g) => g.databases), [cover.groups]);
-  const items = useMemo<Item[]>(
-    () =>
-      cover.groups.flatMap((group): Item[] => [{ group }, ...group.databases.map((id) => ({ group, id }))]),
-    [cover.groups],
-  );
+  const items = useMemo(() => itemsOf(cover), [cover]);
   const body = useRef<HTMLTableElement>(null);
   const drawn = useDrawn(items, body);
   const { params: seen } = useView();

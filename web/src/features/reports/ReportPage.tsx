@@ -16,6 +16,9 @@ import { KeptReports } from "./KeptReports";
 import { between, PERIODS, stretch } from "./periods";
 import { DateField } from "../../ui/Typed";
 
+/** Of each table so many rows are shown here; what is printed has all. */
+const ON_SCREEN = 50;
+
 const SCOPES: [by: string, text: string][] = [
   ["fleet", "the fleet"],
   ["policy", "a policy"],
@@ -89,7 +92,7 @@ export function ReportPage() {
           <iframe
             key={shown}
             title="The report"
-            src={shown}
+            src={`${shown}${kept ? "?" : "&"}most=${ON_SCREEN}`}
             className="h-[calc(100vh-196px)] min-h-[520px] w-full border border-line bg-panel"
           />
         ) : (

@@ -76,7 +76,7 @@ describe("The Report view", () => {
     fireEvent.click(await screen.findByText("Make it again"));
     expect(await screen.findByText(/change its gaps; the one kept stays as it is/)).toBeInTheDocument();
     fireEvent.click(screen.getByRole("button", { name: /the fleet, / }));
-    await waitFor(() => expect(shown()).toBe("/api/reports/kept/report-1.html"));
+    await waitFor(() => expect(shown()).toBe("/api/reports/kept/report-1.html?most=50"));
     fireEvent.click(screen.getByText("Another report"));
     fireEvent.click(await screen.findByText("Keep it"));
     await waitFor(() => expect(asked.some((a) => a.startsWith("/api/reports?by=fleet"))).toBe(true));

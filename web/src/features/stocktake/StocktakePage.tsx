@@ -1,12 +1,12 @@
 import type { Schemas } from "../../api/types";
 import { Link, useParams } from "react-router";
-import { decideFind, useStocktake, type StockFind } from "../stores/api";
+import { useMore } from "../../api/stretch";
+import { decideFind, findsOf, useStocktake, type StockFind } from "../stores/api";
 import { count, longMoment, size, viewerZone } from "../../time/words";
+import { MoreButton } from "../../ui/MoreButton";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { FINDS } from "./StockPanel";
-
-const SHOWN = 300;
 
 type Does = Schemas["Decided"]["what"];
 const DOES: Record<Does, string> = {
@@ -30,7 +30,6 @@ export function StocktakePage() {
   if (error && !data) return <ProblemNote error={error} />;
   if (!data) return null;
   const decide = (find: StockFind, what: Does) => void run(() => decideFind(id, find.num, what));
-  const removed = data.finds.some((f) => f.state === "to-remove");
   return (
     <main className="px-5 py-3">
       <p>
@@ -46,35 +45,58 @@ export function StocktakePage() {
         {count(data.take.agreed)} copies agree with what is listed, {count(data.take.files)} files in all;
         listed by {data.take.told || "nobody yet"}. What is missing or other than it was written counts as
         spoiled from this moment on.
-        {removed && (
+        {data.toRemove > 0 && (
           <a className="text-button ml-2" href={`/api/stocktakes/${id}/to-remove.csv`} download>
             The list of what is to be removed
           </a>
         )}
       </p>
       {problem && <ProblemNote error={problem} />}
-      {data.finds.length === 0 && <p className="mt-4">Everything is where the catalog says it is.</p>}
+      {data.found.length === 0 && <p className="mt-4">Everything is where the catalog says it is.</p>}
       {FINDS.map(([what, one, many]) => {
-        const finds = data.finds.filter((f) => f.what === what);
+        const finds = data.found.find((f) => f.what === what)?.finds ?? 0;
         return (
-          finds.length > 0 && (
+          finds > 0 && (
             <section key={what} aria-label={many} data-finds={what}>
               <h2 className="mt-4 text-section">
-                {count(finds.length)} {finds.length === 1 ? one : many}
+                {count(finds)} {finds === 1 ? one : many}
               </h2>
-              <table className="w-full table-fixed text-left">
-                <tbody>
-                  {finds.slice(0, SHOWN).map((f) => (
-                    <Find key={f.num} find={f} onDecide={decide} />
-                  ))}
-                </tbody>
-              </table>
-              {finds.length > SHOWN && <p className="text-muted">{count(finds.length - SHOWN)} more.</p>}
+              <Finds
+                id={id}
+                what={what}
+                first={data.finds.filter((f) => f.what === what)}
+                finds={finds}
+                onDecide={decide}
+              />
             </section>
           )
         );
       })}
     </main>
+  );
+}
+
+/** Those of one sort, more of them when asked. */
+function Finds(props: {
+  id: string;
+  what: string;
+  first: StockFind[];
+  finds: number;
+  onDecide: (find: StockFind, what: Does) => void;
+}) {
+  const { id, what, first, finds, onDecide } = props;
+  const { rows, left, more } = useMore(findsOf(id, what), { rows: first }, finds);
+  return (
+    <>
+      <table className="w-full table-fixed text-left">
+        <tbody>
+          {rows.map((f) => (
+            <Find key={f.num} find={f} onDecide={onDecide} />
+          ))}
+        </tbody>
+      </table>
+      <MoreButton left={left} onMore={more} />
+    </>
   );
 }
 

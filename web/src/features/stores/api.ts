@@ -54,6 +54,18 @@ export function useStocktake(id: string) {
   });
 }
 
+/** The finds of one sort, as a long list. */
+export const findsOf = (id: string, what: string) => ({
+  key: ["stock", "finds", id, what],
+  ask: async (from: number) => ({
+    rows: await answer(
+      client.GET("/api/stocktakes/{id}/finds", {
+        params: { path: { id }, query: { what, from, most: BLOCK } },
+      }),
+    ),
+  }),
+});
+
 export const takeStock = (store: string) =>
   answer(client.POST("/api/stocktakes/of/{store}", { params: { path: { store } } }));
 

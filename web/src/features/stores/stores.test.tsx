@@ -133,6 +133,11 @@ describe("a stocktake", () => {
     const view: StockView = {
       take,
       may: true,
+      found: [
+        { what: "missing", finds: 51 },
+        { what: "stray", finds: 1 },
+      ],
+      toRemove: 0,
       finds: [
         find,
         {
@@ -147,14 +152,23 @@ describe("a stocktake", () => {
         },
       ],
     };
+    const last = { ...find, num: 60, may: [], told: "the last of them" };
     const { asked } = renderAt(
       "/stores/stocktakes/stock-1",
       <Routes>
         <Route path="/stores/stocktakes/:id" element={<StocktakePage />} />
       </Routes>,
-      { "/api/stocktakes/stock-1": view },
+      {
+        "/api/stocktakes/stock-1": {
+          ...view,
+          finds: [...Array.from({ length: 49 }, (_, i) => ({ ...find, num: i + 3, may: [] })), ...view.finds],
+        },
+        "/api/stocktakes/stock-1/finds?": [last],
+      },
     );
-    expect(await screen.findByText("; on no approved list")).toBeInTheDocument();
+    expect((await screen.findAllByText("; on no approved list")).length).toBe(50);
+    fireEvent.click(screen.getByRole("button", { name: "Show the last 1" }));
+    expect(await screen.findByText(/the last of them/)).toBeInTheDocument();
     expect(screen.getByText(/adopted by ines/)).toBeInTheDocument();
     fireEvent.click(screen.getByRole("button", { name: "Drop it from the catalog" }));
     await waitFor(() => expect(asked).toContain("/api/stocktakes/stock-1/finds/1"));

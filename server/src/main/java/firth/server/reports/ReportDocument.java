@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** A report as a document for people. Times are in UTC, for it may be of many zones. */
@@ -20,18 +21,29 @@ final class ReportDocument {
 
     private static final DateTimeFormatter MOMENT =
             DateTimeFormatter.ofPattern("d MMM uuuu HH:mm", Locale.ENGLISH).withZone(ZoneOffset.UTC);
+    /** Of names in a sentence so many are given. */
+    private static final int NAMED = 20;
+
     private static final int BREACHES = 60;
     private static final int RIBBONS = 60;
 
     private final ReportView r;
+    private final int most;
     private final List<Document.Section> out = new ArrayList<>();
 
-    private ReportDocument(ReportView report) {
+    private ReportDocument(ReportView report, int most) {
         this.r = report;
+        this.most = most;
     }
 
+    /** With everything in it. */
     static Document sheet(ReportView report) {
-        return new ReportDocument(report).sheet();
+        return new ReportDocument(report, Integer.MAX_VALUE).sheet();
+    }
+
+    /** With so many rows of each table, for a screen. */
+    static Document sheet(ReportView report, int most) {
+        return new ReportDocument(report, most).sheet();
     }
 
     static String hazard(String field) {
@@ -229,7 +241,9 @@ final class ReportDocument {
                 .map(ReportView.ReportRow::name)
                 .toList();
         if (!nothing.isEmpty()) {
-            said.add("Nothing is promised of " + String.join(", ", nothing) + ".");
+            String others = nothing.size() > NAMED ? " and " + (nothing.size() - NAMED) + " more" : "";
+            said.add("Nothing is promised of "
+                    + nothing.stream().limit(NAMED).collect(Collectors.joining(", ")) + others + ".");
         }
         return said;
     }
@@ -334,8 +348,13 @@ final class ReportDocument {
 
     private <T> void table(String heading, List<T> rows, List<String> head, Function<T, List<String>> cells) {
         if (!rows.isEmpty()) {
-            out.add(new Document.Section(
-                    heading, new Document.Table(head, rows.stream().map(cells).toList())));
+            List<Document.Part> parts = new ArrayList<>();
+            parts.add(new Document.Table(
+                    head, rows.stream().limit(most).map(cells).toList()));
+            if (rows.size() > most) {
+                parts.add(new Document.Text("And " + (rows.size() - most) + " more; all are in the printed report."));
+            }
+            out.add(new Document.Section(heading, parts));
         }
     }
 

@@ -63,7 +63,11 @@ public class ReportResource {
                 .orElseThrow(() -> new BadRequest(name, "is not an RFC 3339 instant such as 2026-11-01T00:00:00Z"));
     }
 
-    /** A report as a page for A4, a table of values, or JSON. */
+    /**
+     * A report as a page for A4, a table of values, or JSON.
+     *
+     * @param most how many rows of each table the page has, 1 or more; absent: all
+     */
     @GET
     @Path("/made/report.{form}")
     public Response made(
@@ -72,9 +76,10 @@ public class ReportResource {
             @QueryParam("of") @Nullable String of,
             @QueryParam("from") @Nullable String from,
             @QueryParam("to") @Nullable String to,
-            @QueryParam("asOf") @Nullable String asOf)
+            @QueryParam("asOf") @Nullable String asOf,
+            @QueryParam("most") @Nullable Integer most)
             throws IOException {
-        return written(reporting.report(scope(by, of, from, to, asOf)), form);
+        return written(reporting.report(scope(by, of, from, to, asOf)), form, rows(most));
     }
 
     /** Those that were kept, the newest first. */
@@ -97,8 +102,17 @@ public class ReportResource {
 
     @GET
     @Path("/kept/{id}.{form}")
-    public Response kept(@PathParam("id") String id, @PathParam("form") String form) throws IOException {
-        return written(reports.one(id), form);
+    public Response kept(
+            @PathParam("id") String id, @PathParam("form") String form, @QueryParam("most") @Nullable Integer most)
+            throws IOException {
+        return written(reports.one(id), form, rows(most));
+    }
+
+    private static int rows(@Nullable Integer most) {
+        if (most != null && most < 1) {
+            throw new BadRequest("most", "is to be 1 or more");
+        }
+        return most == null ? Integer.MAX_VALUE : most;
     }
 
     /** Makes a kept report again, and says whether it is the same. */
@@ -108,10 +122,10 @@ public class ReportResource {
         return reports.again(id);
     }
 
-    private Response written(ReportView report, String form) throws IOException {
+    private Response written(ReportView report, String form, int most) throws IOException {
         return switch (form) {
-            case "html" -> answer(rendering.html(ReportDocument.sheet(report)), MediaType.TEXT_HTML);
-            case "md" -> answer(rendering.markdown(ReportDocument.sheet(report)), "text/markdown");
+            case "html" -> answer(rendering.html(ReportDocument.sheet(report, most)), MediaType.TEXT_HTML);
+            case "md" -> answer(rendering.markdown(ReportDocument.sheet(report, most)), "text/markdown");
             case "csv" -> answer(ReportValues.csv(report), "text/csv");
             case "json" -> answer(json.writeValueAsString(report), MediaType.APPLICATION_JSON);
             default -> throw new NotFound("A report is there as html, md, csv or json.");

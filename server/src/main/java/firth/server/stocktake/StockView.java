@@ -8,9 +8,15 @@ import org.jspecify.annotations.Nullable;
 /**
  * A stocktake with what it found.
  *
+ * @param found of each sort that there is how many
+ * @param toRemove how many are to be removed
+ * @param finds the first of each sort
  * @param may whether whoever asks may decide about finds: an operator, and only of the newest of its store
  */
-public record StockView(TakeView take, List<FindView> finds, boolean may) {
+public record StockView(TakeView take, List<Found> found, int toRemove, List<FindView> finds, boolean may) {
+
+    /** How many finds of a sort there are: missing, mismatch, lock, claimed or stray. */
+    public record Found(String what, int finds) {}
 
     /**
      * A stocktake in figures.

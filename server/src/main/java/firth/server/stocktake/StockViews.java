@@ -14,6 +14,10 @@ import java.io.IOException;
 import java.io.StringWriter;
 import java.time.Instant;
 import java.util.List;
+import firth.server.platform.ListPart;
+import java.util.stream.Collectors;
+import java.util.Map;
+import java.util.LinkedHashMap;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
@@ -22,6 +26,11 @@ import org.apache.commons.csv.CSVPrinter;
 public class StockViews {
 
     private final FactsHolder facts;
+    private static final String TO_REMOVE = "to-remove";
+
+    /** Of each sort so many finds come with the stocktake. */
+    private static final int FIRST = 50;
+
     private final Evaluations evaluations;
     private final Who who;
 
@@ -34,14 +43,42 @@ public class StockViews {
     /** One with what it found. */
     StockView one(String id) {
         Take take = find(id);
-        boolean newest = facts.store().stocktakes().newest().stream().anyMatch(t -> t.id().equals(id));
-        boolean may = newest && who.has(Roles.OPERATOR);
+        boolean may = mayDecide(id);
+        Map<String, List<Find>> sorts = facts.store().stocktakes().finds(id).stream()
+                .collect(Collectors.groupingBy(Find::what, LinkedHashMap::new, Collectors.toList()));
         return new StockView(
                 view(take, fleet()),
-                facts.store().stocktakes().finds(id).stream()
+                sorts.entrySet().stream()
+                        .map(s -> new StockView.Found(s.getKey(), s.getValue().size()))
+                        .toList(),
+                (int) sorts.values().stream()
+                        .flatMap(List::stream)
+                        .filter(f -> f.state().equals(TO_REMOVE))
+                        .count(),
+                sorts.values().stream()
+                        .flatMap(s -> s.stream().limit(FIRST))
                         .map(f -> view(f, may))
                         .toList(),
                 may);
+    }
+
+    /** A stretch of the finds of one sort. */
+    List<StockView.FindView> finds(String id, String what, ListPart stretch) {
+        boolean may = mayDecide(id);
+        return stretch
+                .of(facts.store().stocktakes().finds(find(id).id()).stream()
+                        .filter(f -> f.what().equals(what))
+                        .toList())
+                .stream()
+                .map(f -> view(f, may))
+                .toList();
+    }
+
+    /** Finds are decided about by operators, and only those of the newest stocktake of a store. */
+    private boolean mayDecide(String id) {
+        return who.has(Roles.OPERATOR)
+                && facts.store().stocktakes().newest().stream()
+                        .anyMatch(t -> t.id().equals(id));
     }
 
     /** The strays somebody wants removed, for whoever removes them. */
@@ -51,7 +88,7 @@ public class StockViews {
                 CSVFormat.RFC4180.builder().setHeader("path", "size", "written").get();
         try (CSVPrinter csv = new CSVPrinter(out, format)) {
             for (Find f : facts.store().stocktakes().finds(find(id).id())) {
-                if (f.state().equals("to-remove")) {
+                if (f.state().equals(TO_REMOVE)) {
                     csv.printRecord(
                             f.path(),
                             f.size().isPresent() ? f.size().getAsLong() : "",

@@ -11,6 +11,9 @@ import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
+import firth.server.platform.ListPart;
+import jakarta.ws.rs.BeanParam;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
@@ -99,6 +102,14 @@ public class StocktakeResource {
     }
 
     /** The strays somebody wants removed, for whoever removes them. */
+    /** A stretch of the finds of one sort. */
+    @GET
+    @Path("/{id}/finds")
+    public List<StockView.FindView> finds(
+            @PathParam("id") String id, @QueryParam("what") @DefaultValue("missing") String what, @BeanParam ListPart part) {
+        return stockViews.finds(id, what, part);
+    }
+
     @GET
     @Path("/{id}/to-remove.csv")
     @Produces(MediaType.TEXT_PLAIN)
