@@ -166,12 +166,10 @@ class ScaleIT {
                 });
                 """);
         for (String last : List.of("db-4993", "db-4997")) {
-            browser.script("window.scrollTo(0, document.body.scrollHeight)");
-            browser.see("[data-row='" + last + "']");
+            scrollTo(last);
             browser.seeText("main button", "List more of the").click();
         }
-        browser.script("window.scrollTo(0, document.body.scrollHeight)");
-        browser.see("[data-row='db-4999']");
+        scrollTo("db-4999");
         assertTrue(browser.all("[data-row]").size() < 100, "only those in sight are drawn");
 
         browser.script("window.scrollTo(0, 0)");
@@ -196,6 +194,14 @@ class ScaleIT {
         assertEquals(List.of(), browser.complaints());
     }
 
+    /** To the end of what is listed, however much longer it becomes meanwhile. */
+    private static void scrollTo(String last) {
+        browser.until(() -> {
+            browser.script("window.scrollTo(0, document.body.scrollHeight)");
+            return browser.all("[data-row='" + last + "']").isEmpty() ? null : true;
+        });
+    }
+
     /** Each opened twice; what the first took is not told, for the programs of the page were still to come. */
     @Test
     void everyPageFitsAScreen() throws Exception {
@@ -204,7 +210,10 @@ class ScaleIT {
             for (int i = 0; i < 2; i++) {
                 browser.open(firth.address(page));
                 browser.see("main h1");
-                browser.until(() -> browser.all("main .animate-pulse, main[aria-busy='true']").isEmpty() ? true : null);
+                browser.until(() -> browser.all("main .animate-pulse, main[aria-busy='true']")
+                                .isEmpty()
+                        ? true
+                        : null);
             }
             told.append(String.format(Locale.ROOT, " %s %.0f", page, number("return performance.now()")));
             double nodes = number("return document.querySelectorAll('*').length");

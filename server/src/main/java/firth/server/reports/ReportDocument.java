@@ -242,8 +242,8 @@ final class ReportDocument {
                 .toList();
         if (!nothing.isEmpty()) {
             String others = nothing.size() > NAMED ? " and " + (nothing.size() - NAMED) + " more" : "";
-            said.add("Nothing is promised of "
-                    + nothing.stream().limit(NAMED).collect(Collectors.joining(", ")) + others + ".");
+            said.add("Nothing is promised of " + nothing.stream().limit(NAMED).collect(Collectors.joining(", "))
+                    + others + ".");
         }
         return said;
     }

@@ -3,6 +3,7 @@ package firth.server.stocktake;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.platform.FactsHolder;
+import firth.server.platform.ListPart;
 import firth.server.platform.NotFound;
 import firth.server.platform.Roles;
 import firth.server.platform.Who;
@@ -13,11 +14,10 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.time.Instant;
-import java.util.List;
-import firth.server.platform.ListPart;
-import java.util.stream.Collectors;
-import java.util.Map;
 import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
@@ -77,8 +77,7 @@ public class StockViews {
     /** Finds are decided about by operators, and only those of the newest stocktake of a store. */
     private boolean mayDecide(String id) {
         return who.has(Roles.OPERATOR)
-                && facts.store().stocktakes().newest().stream()
-                        .anyMatch(t -> t.id().equals(id));
+                && facts.store().stocktakes().newest().stream().anyMatch(t -> t.id().equals(id));
     }
 
     /** The strays somebody wants removed, for whoever removes them. */

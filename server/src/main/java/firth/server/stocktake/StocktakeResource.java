@@ -3,17 +3,17 @@ package firth.server.stocktake;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.FactsHolder;
+import firth.server.platform.ListPart;
 import firth.server.platform.NotFound;
 import firth.server.platform.Roles;
 import firth.server.platform.Who;
 import firth.store.Stocktakes.Take;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
-import firth.server.platform.ListPart;
-import jakarta.ws.rs.BeanParam;
-import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
@@ -106,7 +106,9 @@ public class StocktakeResource {
     @GET
     @Path("/{id}/finds")
     public List<StockView.FindView> finds(
-            @PathParam("id") String id, @QueryParam("what") @DefaultValue("missing") String what, @BeanParam ListPart part) {
+            @PathParam("id") String id,
+            @QueryParam("what") @DefaultValue("missing") String what,
+            @BeanParam ListPart part) {
         return stockViews.finds(id, what, part);
     }
 

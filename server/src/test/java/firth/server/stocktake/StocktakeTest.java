@@ -118,10 +118,14 @@ class StocktakeTest {
         String id = stock.getString("take.id");
         assertEquals(
                 List.of("/quay-near/old/dump"),
-                given().get("/api/stocktakes/" + id + "/finds?what=stray").jsonPath().getList("path"));
+                given().get("/api/stocktakes/" + id + "/finds?what=stray")
+                        .jsonPath()
+                        .getList("path"));
         assertEquals(
                 List.of(),
-                given().get("/api/stocktakes/" + id + "/finds?what=stray&from=1").jsonPath().getList("path"));
+                given().get("/api/stocktakes/" + id + "/finds?what=stray&from=1")
+                        .jsonPath()
+                        .getList("path"));
         assertEquals(seen.toString(), stock.getString("finds.find { it.what == 'missing' }.since"));
         assertTrue(stock.getBoolean("finds.find { it.what == 'missing' }.unasked"));
         String backup = stock.getString("finds.find { it.what == 'missing' }.backup");
