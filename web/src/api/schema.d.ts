@@ -1079,6 +1079,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/purge/{id}/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Groups */
+        get: operations["PurgeResource_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/purge/{id}/items": {
         parameters: {
             query?: never;
@@ -1297,6 +1314,23 @@ export interface paths {
         post?: never;
         /** Stop */
         delete: operations["RehearsalResource_stop"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsals/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rows */
+        get: operations["RehearsalResource_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2881,7 +2915,9 @@ export interface components {
             bytes: number;
             firstLanded: components["schemas"]["Instant"];
             lastLanded: components["schemas"]["Instant"];
-            why: components["schemas"]["Reason"][];
+            why: string;
+            /** Format: int32 */
+            otherReasons: number;
             tallies: components["schemas"]["ItemTally"][];
         };
         Hanging: {
@@ -3611,6 +3647,8 @@ export interface components {
             /** Format: double */
             freed: number | null;
             groups: components["schemas"]["Group"][];
+            /** Format: int32 */
+            lines: number;
             belied: components["schemas"]["BeliedView"][];
             /** Format: int64 */
             deed: number | null;
@@ -3687,11 +3725,6 @@ export interface components {
             state: "ready" | "waiting" | "unknown" | "not-ready";
             checks: components["schemas"]["CheckView"][];
         };
-        Reason: {
-            why: string;
-            /** Format: int32 */
-            items: number;
-        };
         RecordView: {
             deeds: components["schemas"]["DeedView"][];
             more: boolean;
@@ -3739,6 +3772,8 @@ export interface components {
             untimed: number;
             /** Format: double */
             worstAge: number | null;
+            /** Format: int32 */
+            heldBack: number;
             atATime: components["schemas"]["AtATime"][];
             rows: components["schemas"]["RehearsedRow"][];
         };
@@ -9282,6 +9317,76 @@ export interface operations {
             };
         };
     };
+    PurgeResource_groups: {
+        parameters: {
+            query?: {
+                from?: number;
+                most?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Group"][];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     PurgeResource_items: {
         parameters: {
             query?: {
@@ -10249,6 +10354,77 @@ export interface operations {
             };
             /** @description What it was to act on has changed meanwhile. */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    RehearsalResource_rows: {
+        parameters: {
+            query?: {
+                from?: number;
+                most?: number;
+                restored?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsedRow"][];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

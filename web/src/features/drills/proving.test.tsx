@@ -157,6 +157,7 @@ const rehearsal = (id: string, rows: RehearsedRow[], seconds: number): Rehearsal
     seconds,
     untimed: 0,
     worstAge: 900,
+    heldBack: 1,
     atATime: [
       { most: 1, kept: 2, seconds: 9600 },
       { most: 2, kept: 1, seconds },

@@ -1,5 +1,7 @@
 import { useState } from "react";
-import { usePurgeItems, type PurgeGroup, type PurgeList } from "./api";
+import { useMore } from "../../api/stretch";
+import { MoreButton } from "../../ui/MoreButton";
+import { groupsOf, usePurgeItems, type PurgeGroup, type PurgeList } from "./api";
 import { count, day, longMoment, size, viewerZone } from "../../time/words";
 import { OUTCOMES } from "./outcomes";
 
@@ -14,7 +16,8 @@ const KINDS: Record<string, [string, string]> = {
 /** What is on a list: a line a database, store and kind, each opened to its items, and what all come to. */
 export function Groups({ data }: { data: PurgeList }) {
   const [open, setOpen] = useState<string | null>(null);
-  const items = data.groups.reduce((sum, g) => sum + g.items, 0);
+  const items = data.tallies.reduce((sum, t) => sum + t.items, 0);
+  const { rows, left, more } = useMore(groupsOf(data.id), { rows: data.groups }, data.lines);
   return (
     <section aria-label="Items" className="mt-3">
       <table className="w-full table-fixed text-left" data-testid="purge-groups">
@@ -29,7 +32,7 @@ export function Groups({ data }: { data: PurgeList }) {
           </tr>
         </thead>
         <tbody>
-          {data.groups.map((g) => {
+          {rows.map((g) => {
             const key = `${g.database}|${g.store}|${g.kind}`;
             return (
               <Group
@@ -45,9 +48,7 @@ export function Groups({ data }: { data: PurgeList }) {
         </tbody>
         <tfoot>
           <tr className="border-t border-ink font-semibold">
-            <td className="py-1.5">
-              {data.groups.length === 1 ? "One line" : `${count(data.groups.length)} lines`}
-            </td>
+            <td className="py-1.5">{data.lines === 1 ? "One line" : `${count(data.lines)} lines`}</td>
             <td>{count(items)} in all</td>
             <td />
             <td className="pr-3 text-right">{size(data.asked)}</td>
@@ -56,6 +57,7 @@ export function Groups({ data }: { data: PurgeList }) {
           </tr>
         </tfoot>
       </table>
+      <MoreButton left={left} onMore={more} />
     </section>
   );
 }
@@ -69,7 +71,6 @@ function Group(props: {
 }) {
   const { purge, group, many, open, onOpen } = props;
   const [one, several] = KINDS[group.kind] ?? [group.kind, group.kind];
-  const [first, ...others] = group.why;
   return (
     <>
       <tr className="border-t border-line align-top" data-group={`${group.database}|${group.kind}`}>
@@ -95,10 +96,10 @@ function Group(props: {
             .join(", ")}
         </td>
         <td className="py-1.5 text-muted">
-          {first?.why}
-          {others.length > 0 && (
+          {group.why}
+          {group.otherReasons > 0 && (
             <span className="block text-note">
-              and {others.length === 1 ? "one other reason" : `${others.length} other reasons`}
+              and {group.otherReasons === 1 ? "one other reason" : `${group.otherReasons} other reasons`}
             </span>
           )}
         </td>

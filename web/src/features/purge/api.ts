@@ -1,5 +1,6 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { answer, client, done, sendFile } from "../../api/client";
+import { BLOCK } from "../../api/stretch";
 import type { Schemas } from "../../api/types";
 
 export type PurgeView = Schemas["PurgeView"];
@@ -43,6 +44,17 @@ export function usePurgeList(id: string) {
     refetchInterval: (query) => (query.state.data?.state === "running" ? 1_000 : 15_000),
   });
 }
+
+/** The lines of a list, as a long list: what is shown of their outcomes is asked for again with the list. */
+export const groupsOf = (id: string) => ({
+  key: ["purge", "groups", id],
+  ask: async (from: number) => ({
+    rows: await answer(
+      client.GET("/api/purge/{id}/groups", { params: { path: { id }, query: { from, most: BLOCK } } }),
+    ),
+  }),
+  again: 15_000,
+});
 
 /** So many items come at once. */
 const PAGE = 200;

@@ -186,6 +186,7 @@ const list: PurgeList = {
   asked: 1.8e10,
   freed: null,
   belied: [],
+  lines: 1,
   groups: [
     {
       database: "fares",
@@ -197,7 +198,8 @@ const list: PurgeList = {
       bytes: 1.8e10,
       firstLanded: "2026-09-01T00:00:00Z",
       lastLanded: "2026-10-01T00:00:00Z",
-      why: [{ why: "f-9 of 4 Nov contains what the rules need", items: 41_000 }],
+      why: "f-9 of 4 Nov contains what the rules need",
+      otherReasons: 0,
       tallies: [{ state: "waiting", items: 41_000, bytes: 1.8e10 }],
     },
   ],

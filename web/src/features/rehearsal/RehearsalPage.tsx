@@ -80,7 +80,7 @@ export function RehearsalPage() {
           <>
             <Summary data={one.data} />
             <AtATime data={one.data} />
-            <Rows result={one.data.result} />
+            <Rows key={one.data.id} id={one.data.id} result={one.data.result} />
           </>
         )}
       </main>
@@ -154,7 +154,7 @@ function Summary({ data }: { data: Rehearsal }) {
 function AtATime({ data }: { data: Rehearsal }) {
   const r = data.result;
   if (!r || r.atATime.length < 2) return null;
-  const held = r.rows.filter((row) => row.heldBack).length;
+  const held = r.heldBack;
   return (
     <p className="mt-1 text-muted" data-testid="at-a-time">
       At a time:{" "}

@@ -1,31 +1,28 @@
-import { useState } from "react";
 import { Link } from "react-router";
-import type { Rehearsed, RehearsedRow } from "./api";
+import { useMore } from "../../api/stretch";
+import { rowsOf, type Rehearsed, type RehearsedRow } from "./api";
 import { duration, promise } from "../../time/words";
+import { MoreButton } from "../../ui/MoreButton";
 import { useWidth } from "../../ui/useWidth";
 
-const FIRST = 200;
 const LABELS = 130;
 const RIGHT = 320;
 const ROW = 26;
 
 /** The databases a loss asks to restore, as bars in the order they are restored; then the rest. */
-export function Rows({ result }: { result: Rehearsed }) {
+export function Rows({ id, result }: { id: string; result: Rehearsed }) {
   const [box, width] = useWidth<HTMLDivElement>();
-  const [all, setAll] = useState(false);
-  const wanted = result.rows.filter((r) => r.restored);
-  const rest = result.rows.filter((r) => !r.restored);
-  const shown = all ? wanted : wanted.slice(0, FIRST);
+  const wanted = useMore(rowsOf(id, true), { rows: result.rows.filter((r) => r.restored) }, result.restored);
   const longest = Math.max(
     1,
     result.seconds,
-    ...wanted.map((r) => r.promised ?? 0).filter((p) => p < result.seconds * 3),
+    ...wanted.rows.map((r) => r.promised ?? 0).filter((p) => p < result.seconds * 3),
   );
   const room = Math.max(120, width - LABELS - RIGHT);
   return (
     <div ref={box} className="mt-3">
       <ol aria-label="In this order">
-        {shown.map((r) => (
+        {wanted.rows.map((r) => (
           <Row key={r.database} row={r} room={room} longest={longest} />
         ))}
       </ol>
@@ -33,28 +30,35 @@ export function Rows({ result }: { result: Rehearsed }) {
         A bar is the time a restore takes beside the others, coral where it misses the promise; dashed violet:
         the promised restore time.
       </p>
-      {shown.length < wanted.length && (
-        <button className="text-button" onClick={() => setAll(true)}>
-          Show all {wanted.length}
-        </button>
-      )}
-      {rest.length > 0 && (
-        <>
-          <h2 className="mt-5 text-section">Still running</h2>
-          <p className="text-muted">What their backups would still be worth in the meantime.</p>
-          <ul className="mt-1 columns-2 gap-x-8 max-[1000px]:columns-1">
-            {rest.slice(0, FIRST).map((r) => (
-              <li key={r.database} className="flex gap-2 border-b border-line py-0.5">
-                <span className="font-semibold">{r.name}</span>
-                <span className={`ml-auto ${r.reached ? "" : "text-coral-text"}`}>
-                  {r.reached ? `could go back to ${duration(r.age ?? 0)} before` : "nothing would be left"}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      <MoreButton left={wanted.left} onMore={wanted.more} />
+      {result.databases > result.restored && <StillRunning id={id} result={result} />}
     </div>
+  );
+}
+
+/** Databases that are not down. */
+function StillRunning({ id, result }: { id: string; result: Rehearsed }) {
+  const rest = useMore(
+    rowsOf(id, false),
+    { rows: result.rows.filter((r) => !r.restored) },
+    result.databases - result.restored,
+  );
+  return (
+    <>
+      <h2 className="mt-5 text-section">Still running</h2>
+      <p className="text-muted">What their backups would still be worth in the meantime.</p>
+      <ul className="mt-1 columns-2 gap-x-8 max-[1000px]:columns-1">
+        {rest.rows.map((r) => (
+          <li key={r.database} className="flex gap-2 border-b border-line py-0.5">
+            <span className="font-semibold">{r.name}</span>
+            <span className={`ml-auto ${r.reached ? "" : "text-coral-text"}`}>
+              {r.reached ? `could go back to ${duration(r.age ?? 0)} before` : "nothing would be left"}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <MoreButton left={rest.left} onMore={rest.more} />
+    </>
   );
 }
 

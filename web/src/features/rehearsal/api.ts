@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, client, done } from "../../api/client";
+import { BLOCK } from "../../api/stretch";
 import type { Schemas } from "../../api/types";
 
 export type Rehearsal = Schemas["RehearsalView"];
@@ -31,6 +32,18 @@ export function useRehearsal(id: string | null) {
       query.state.data && !query.state.data.result && !query.state.data.trouble ? 300 : false,
   });
 }
+
+/** The rows of one that is done, of the databases that are restored or of the rest, as a long list. */
+export const rowsOf = (id: string, restored: boolean) => ({
+  key: ["rehearsals", "rows", id, restored],
+  ask: async (from: number) => ({
+    rows: await answer(
+      client.GET("/api/rehearsals/{id}/rows", {
+        params: { path: { id }, query: { restored, from, most: BLOCK } },
+      }),
+    ),
+  }),
+});
 
 /** A loss of nothing, tried now: what is lost is said besides. So many restores run side by side where nobody says otherwise. */
 export const NOTHING_LOST: Losing = {

@@ -280,8 +280,9 @@ class ScaleIT {
         double done = Duration.between(begun, Instant.now()).toMillis() / 1000.0;
         browser.open(firth.address("/rehearsals?rehearsal=" + id));
         browser.seeText("[data-testid='rehearsal-summary']", "databases are down");
-        browser.seeText("main button", "Show all 1250");
-        browser.see("[data-rehearsed='db-0000'] svg");
+        assertEquals(50, browser.all("[data-rehearsed] svg").size());
+        browser.seeText("main button", "Show 50 more of 1").click();
+        browser.until(() -> browser.all("[data-rehearsed] svg").size() == 100 ? true : null);
         tell(
                 "%d databases: the loss of a site rehearsed after %.1f s, on screen after %.1f s",
                 DATABASES, done, Duration.between(begun, Instant.now()).toMillis() / 1000.0);

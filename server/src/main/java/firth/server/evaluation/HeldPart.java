@@ -1,6 +1,5 @@
 package firth.server.evaluation;
 
-import firth.core.evaluation.Evaluation;
 import firth.core.retention.Reason;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
@@ -26,26 +25,32 @@ public class HeldPart implements SummaryPart<Map<String, HeldPart.Held>> {
      * @param obsolete bytes that are not needed
      * @param spare copies that no rule asks for, though a lock or a hold may keep them
      */
-    public record Held(double bytes, double obsolete, int spare) {
+    public record Held(double bytes, double obsolete, int spare) {}
 
-        static final Held NONE = new Held(0, 0, 0);
+    /** What was counted in one store so far. */
+    private static final class Counting {
+        private double bytes;
+        private double obsolete;
+        private int spare;
+
+        private void count(Retention retention, int k) {
+            boolean needed = retention.verdict(k) == Verdict.NEEDED;
+            double own = RetainedBytes.known(retention.bytes(k));
+            bytes += own;
+            obsolete += needed ? 0 : own;
+            spare += needed && !isOnlyKept(retention, k) ? 0 : 1;
+        }
     }
 
     @Override
     public Map<String, Held> of(Answered one) {
-        Evaluation e = one.answer();
-        Map<String, Held> out = new HashMap<>();
-        for (int k = 0; k < e.retention().size(); k++) {
-            boolean needed = e.retention().verdict(k) == Verdict.NEEDED;
-            double bytes = RetainedBytes.known(e.retention().bytes(k));
-            Held before = out.getOrDefault(e.retention().store(k), Held.NONE);
-            out.put(
-                    e.retention().store(k),
-                    new Held(
-                            before.bytes + bytes,
-                            before.obsolete + (needed ? 0 : bytes),
-                            before.spare + (needed && !isOnlyKept(e.retention(), k) ? 0 : 1)));
+        Retention retention = one.answer().retention();
+        Map<String, Counting> counted = new HashMap<>();
+        for (int k = 0; k < retention.size(); k++) {
+            counted.computeIfAbsent(retention.store(k), s -> new Counting()).count(retention, k);
         }
+        Map<String, Held> out = new HashMap<>();
+        counted.forEach((store, c) -> out.put(store, new Held(c.bytes, c.obsolete, c.spare)));
         return out;
     }
 

@@ -13,7 +13,8 @@ import org.jspecify.annotations.Nullable;
  * @param trouble why it stands still; empty where it does not
  * @param tallies how many items are in each state
  * @param freed what agents measured was freed; null before any told
- * @param groups its items, a line a database, store and kind
+ * @param groups its items, a line a database, store and kind; the first of them
+ * @param lines how many there are
  * @param deed the entry of the record in which it was asked for
  * @param after cover before and after, once all of it was carried out
  */
@@ -37,6 +38,7 @@ public record PurgeList(
         double asked,
         @Schema(nullable = true) @Nullable Double freed,
         List<Group> groups,
+        int lines,
         List<BeliedView> belied,
         @Schema(nullable = true) @Nullable Long deed,
         @Schema(nullable = true) @Nullable After after) {
@@ -57,10 +59,12 @@ public record PurgeList(
      */
     public record Changed(String why, int items, double bytes, String backup) {}
 
-    /** Why no rule needed so many of a group. */
-    public record Reason(String why, int items) {}
-
-    /** The copies of one kind a database has on the list in one store. */
+    /**
+     * The copies of one kind a database has on the list in one store.
+     *
+     * @param why why no rule needed the first of them
+     * @param otherReasons how many reasons more there are
+     */
     public record Group(
             String database,
             String name,
@@ -71,7 +75,8 @@ public record PurgeList(
             double bytes,
             Instant firstLanded,
             Instant lastLanded,
-            List<Reason> why,
+            String why,
+            int otherReasons,
             List<ItemTally> tallies) {}
 
     /** How many items are in a state. */

@@ -9,6 +9,7 @@ import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.FactsHolder;
+import firth.server.platform.ListPart;
 import firth.server.platform.Roles;
 import firth.server.platform.Who;
 import firth.store.Belied;
@@ -27,7 +28,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
-import org.jspecify.annotations.Nullable;
 
 /** PurgeLists that were asked for, as they are shown. */
 @ApplicationScoped
@@ -35,6 +35,9 @@ class PurgeLists {
 
     /** So many items are given at once. */
     private static final int PAGE = 200;
+
+    /** So many lines of items come with a list. */
+    private static final int FIRST = 50;
 
     /** Of the lists that are over so many are named. */
     private static final int LATEST = 30;
@@ -108,7 +111,8 @@ class PurgeLists {
                 tallies(items),
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 freed[0] > 0 ? freed[1] : null,
-                groups(items, fleet),
+                groups(items, fleet, FIRST),
+                byGroup(items).size(),
                 belied(purge.id(), fleet),
                 facts.store().deeds().about(purge.id(), "purge-asked").stream()
                         .map(Deed::number)
@@ -153,19 +157,28 @@ class PurgeLists {
 
     private record GroupKey(String database, String store, String kind) {}
 
-    /** The items a line a database, store and kind: thousands of logs are one. */
-    private static List<PurgeList.Group> groups(List<Purges.Item> items, FleetNow fleet) {
+    private static Map<GroupKey, List<Purges.Item>> byGroup(List<Purges.Item> items) {
         Map<GroupKey, List<Purges.Item>> out = new LinkedHashMap<>();
         items.forEach(i -> out.computeIfAbsent(new GroupKey(i.database(), i.store(), i.kind()), k -> new ArrayList<>())
                 .add(i));
-        return out.entrySet().stream()
+        return out;
+    }
+
+    /** The items a line a database, store and kind: thousands of logs are one. */
+    private static List<PurgeList.Group> groups(List<Purges.Item> items, FleetNow fleet, long most) {
+        return byGroup(items).entrySet().stream()
+                .limit(most)
                 .map(g -> group(g.getKey(), g.getValue(), fleet))
                 .toList();
     }
 
+    /** A stretch of those lines. */
+    List<PurgeList.Group> groups(String purge, ListPart stretch) {
+        return stretch.of(groups(facts.store().purges().items(purge), fleet(), Long.MAX_VALUE));
+    }
+
     private static PurgeList.Group group(GroupKey key, List<Purges.Item> items, FleetNow fleet) {
-        Map<String, Integer> why = new LinkedHashMap<>();
-        items.forEach(i -> why.merge(i.why(), 1, Integer::sum));
+        long reasons = items.stream().map(Purges.Item::why).distinct().count();
         return new PurgeList.Group(
                 key.database,
                 name(key.database, fleet),
@@ -176,9 +189,8 @@ class PurgeLists {
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 items.stream().map(Purges.Item::landed).min(Instant::compareTo).orElseThrow(),
                 items.stream().map(Purges.Item::landed).max(Instant::compareTo).orElseThrow(),
-                why.entrySet().stream()
-                        .map(w -> new PurgeList.Reason(w.getKey(), w.getValue()))
-                        .toList(),
+                items.get(0).why(),
+                (int) reasons - 1,
                 tallies(items));
     }
 
@@ -186,29 +198,10 @@ class PurgeLists {
         return fleet.database(database).map(d -> d.name()).orElse(database);
     }
 
-    /** Which items are asked for; what is null may be anything. */
-    record Wanted(
-            @Nullable String database,
-            @Nullable String store,
-            @Nullable String kind,
-            @Nullable String state) {
-
-        boolean has(Purges.Item i) {
-            return fits(database, i.database())
-                    && fits(store, i.store())
-                    && fits(kind, i.kind())
-                    && fits(state, i.state().word());
-        }
-
-        private static boolean fits(@Nullable String wanted, String own) {
-            return wanted == null || wanted.isEmpty() || wanted.equals(own);
-        }
-    }
-
-    List<PurgeList.ItemView> items(String purge, Wanted wanted, int after) {
+    List<PurgeList.ItemView> items(String purge, ItemsAsked wanted) {
         FleetNow fleet = fleet();
         return facts.store().purges().items(purge).stream()
-                .filter(i -> i.num() > after && wanted.has(i))
+                .filter(wanted::has)
                 .limit(PAGE)
                 .map(i -> view(i, fleet))
                 .toList();

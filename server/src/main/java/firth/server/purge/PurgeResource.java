@@ -1,9 +1,10 @@
 package firth.server.purge;
 
+import firth.server.platform.ListPart;
 import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.Consumes;
-import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -102,17 +103,18 @@ public class PurgeResource {
         decisions.cancel(id);
     }
 
+    /** A stretch of the lines of a list, each the copies of one kind a database has in one store. */
+    @GET
+    @Path("/{id}/groups")
+    public List<PurgeList.Group> groups(@PathParam("id") String id, @BeanParam ListPart stretch) {
+        return lists.groups(decisions.find(id).id(), stretch);
+    }
+
     /** The items of a list, those of a group or in a state alone, from a number on. */
     @GET
     @Path("/{id}/items")
-    public List<PurgeList.ItemView> items(
-            @PathParam("id") String id,
-            @QueryParam("database") @Nullable String database,
-            @QueryParam("store") @Nullable String store,
-            @QueryParam("kind") @Nullable String kind,
-            @QueryParam("state") @Nullable String state,
-            @QueryParam("after") @DefaultValue("0") int after) {
-        return lists.items(decisions.find(id).id(), new PurgeLists.Wanted(database, store, kind, state), after);
+    public List<PurgeList.ItemView> items(@PathParam("id") String id, @BeanParam ItemsAsked asked) {
+        return lists.items(decisions.find(id).id(), asked);
     }
 
     /** What lay in the stores of the list's databases when it was asked for, as whoever asked saw it. */

@@ -1,18 +1,25 @@
 package firth.server.rehearsal;
 
+import firth.server.platform.ListPart;
 import firth.server.platform.Roles;
 import jakarta.annotation.security.RolesAllowed;
+import jakarta.ws.rs.BeanParam;
 import jakarta.ws.rs.DELETE;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.QueryParam;
 import java.util.List;
 
 /** The fleet as if chosen things were gone. */
 @Path("/api/rehearsals")
 @RolesAllowed(Roles.VIEWER)
 public class RehearsalResource {
+
+    /** So many rows of each part come at once. */
+    private static final int FIRST = 50;
 
     private final Rehearsals rehearsals;
     private final Rehearsing rehearsing;
@@ -42,10 +49,26 @@ public class RehearsalResource {
         return rehearsals.begin(losing);
     }
 
+    /** One with its first rows. */
     @GET
     @Path("/{id}")
     public RehearsalView one(@PathParam("id") String id) {
-        return rehearsals.one(id);
+        return rehearsals.one(id).firstOf(FIRST);
+    }
+
+    /**
+     * A stretch of the rows of one that is done.
+     *
+     * @param restored whether of the databases that are restored, in that order, or of the rest
+     */
+    @GET
+    @Path("/{id}/rows")
+    public List<RehearsalView.RehearsedRow> rows(
+            @PathParam("id") String id,
+            @QueryParam("restored") @DefaultValue("true") boolean restored,
+            @BeanParam ListPart stretch) {
+        RehearsalView.Rehearsed result = rehearsals.one(id).result();
+        return result == null ? List.of() : stretch.of(result.rows(restored));
     }
 
     /** Stops one that is running; one that is done stays. */

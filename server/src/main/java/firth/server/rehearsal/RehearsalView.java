@@ -2,6 +2,7 @@ package firth.server.rehearsal;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.stream.Stream;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
@@ -42,6 +43,7 @@ public record RehearsalView(
     /**
      * What came of it.
      *
+     * @param rows those restored, in their order, then the rest; as it is answered the first of each
      * @param down how many databases are down themselves, at a lost site or on a lost host
      * @param restored how many are restored: those that are down, or, where none is, all
      * @param unreachable how many of those cannot be
@@ -49,6 +51,7 @@ public record RehearsalView(
      * @param kept how many of these promises are kept
      * @param seconds until the last is back, of those whose time is known
      * @param untimed how many can be restored in a time that is not known
+     * @param heldBack how many of those restored are held back
      * @param atATime what the best order found would come to with at most one restore at a time, at most two, and so on
      */
     public record Rehearsed(
@@ -62,8 +65,42 @@ public record RehearsalView(
             double seconds,
             int untimed,
             @Schema(nullable = true) @Nullable Double worstAge,
+            int heldBack,
             List<AtATime> atATime,
-            List<RehearsedRow> rows) {}
+            List<RehearsedRow> rows) {
+
+        /** With the first rows of those restored and of the rest alone. */
+        Rehearsed firstOf(int most) {
+            return new Rehearsed(
+                    moment,
+                    databases,
+                    down,
+                    restored,
+                    unreachable,
+                    promised,
+                    kept,
+                    seconds,
+                    untimed,
+                    worstAge,
+                    (int) rows.stream().filter(RehearsedRow::heldBack).count(),
+                    atATime,
+                    Stream.concat(
+                                    rows(true).stream().limit(most),
+                                    rows(false).stream().limit(most))
+                            .toList());
+        }
+
+        /** Those that are restored, or the rest. */
+        List<RehearsedRow> rows(boolean restored) {
+            return rows.stream().filter(r -> r.restored() == restored).toList();
+        }
+    }
+
+    /** With the first rows of what came of it alone. */
+    RehearsalView firstOf(int most) {
+        return new RehearsalView(
+                id, losing, by, at, asked, judged, result == null ? null : result.firstOf(most), trouble);
+    }
 
     /** What at most so many restores side by side come to: promises kept, and seconds until the last is back. */
     public record AtATime(int most, int kept, double seconds) {}

@@ -149,7 +149,7 @@ class Rehearsing {
                 .flatMap(Optional::stream)
                 .toList();
         return judged.isEmpty()
-                ? new RehearsalView.Rehearsed(moment, 0, 0, 0, 0, 0, 0, 0, 0, null, List.of(), List.of())
+                ? new RehearsalView.Rehearsed(moment, 0, 0, 0, 0, 0, 0, 0, 0, null, 0, List.of(), List.of())
                 : result(known[0], judged, losing, moment);
     }
 
@@ -219,6 +219,7 @@ class Rehearsing {
                         .filter(Objects::nonNull)
                         .max(Double::compare)
                         .orElse(null),
+                (int) back.stream().filter(RehearsalView.RehearsedRow::heldBack).count(),
                 IntStream.range(0, compared.upTo().size())
                         .mapToObj(n -> new RehearsalView.AtATime(
                                 n + 1,

@@ -522,6 +522,10 @@ class PurgeTest {
         tell(token, "quay-near", purge, hash(purge), numbers, "deleted");
         JsonPath list = given().get("/api/purge/" + purge).jsonPath();
         assertEquals(1, list.getList("groups").size(), "one line a database, store and kind");
+        assertEquals(1, list.getInt("lines"));
+        String address = "/api/purge/" + list.getString("id") + "/groups";
+        assertEquals(list.getList("groups"), given().get(address).jsonPath().getList(""));
+        assertEquals(List.of(), given().get(address + "?from=1").jsonPath().getList(""));
         assertEquals(numbers.size(), list.getInt("groups[0].items"));
         assertEquals(numbers.size(), list.getInt("groups[0].tallies[0].items"));
         assertTrue(items(purge).getString("[0].by").length() > 3);

@@ -70,6 +70,16 @@ class RehearsalTest {
                         .noneMatch("Quay near"::equals),
                 "nothing is read at the lost site");
         String id = loss.getString("id");
+        String rows = "/api/rehearsals/" + id + "/rows";
+        assertEquals(
+                loss.getList("result.rows.findAll { it.restored }.database").subList(1, 3),
+                given().get(rows + "?from=1&most=2").jsonPath().getList("database"));
+        assertEquals(
+                loss.getInt("result.databases") - down,
+                given().get(rows + "?restored=false")
+                        .jsonPath()
+                        .getList("database")
+                        .size());
         given().get("/api/rehearsals").then().body("id", hasItem(id));
         given().get("/api/record?words=" + id).then().body("deeds.act", hasItem("loss-rehearsed"));
         JsonPath single = rehearsed(losing(List.of("northquay"), List.of(), false, 1));
