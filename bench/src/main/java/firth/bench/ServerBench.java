@@ -301,7 +301,7 @@ public final class ServerBench {
                 .thenAccept(
                         lines -> lines.body().filter(l -> l.contains("found")).forEach(l -> moved.set(true)));
         asInLife(fleet, end, moved);
-        say(asInLife(fleet, end, moved));
+        say("%s", asInLife(fleet, end, moved));
         listening.cancel(true);
     }
 
@@ -341,7 +341,7 @@ public final class ServerBench {
         Duration cpu = process.info().totalCpuDuration().orElseThrow().minus(before);
         return String.format(
                 Locale.ROOT,
-                "%d logs in %d s, each as it lands, %d polls of runners, two pages open, Watch asked for %d times: %.1f of 100 of one core",
+                "%d logs in %d s, each as it lands, %d polls of runners, two pages open, Watch asked for %d times: %.1f %% of one core",
                 logs,
                 took.toSeconds(),
                 polls,

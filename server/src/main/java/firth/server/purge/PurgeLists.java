@@ -82,6 +82,7 @@ class PurgeLists {
     PurgeList one(Purges.Purge purge) {
         Purges purges = facts.store().purges();
         List<Purges.Item> items = purges.items(purge.id());
+        Map<GroupKey, List<Purges.Item>> lines = byGroup(items);
         String flaw = decisions.flaw(purge, items);
         Map<String, Instant> approvals = purges.approvals(purge.id());
         FleetNow fleet = fleet();
@@ -111,8 +112,8 @@ class PurgeLists {
                 tallies(items),
                 items.stream().mapToDouble(Purges.Item::bytes).sum(),
                 freed[0] > 0 ? freed[1] : null,
-                groups(items, fleet, FIRST),
-                byGroup(items).size(),
+                groups(lines, fleet, FIRST),
+                lines.size(),
                 belied(purge.id(), fleet),
                 facts.store().deeds().about(purge.id(), "purge-asked").stream()
                         .map(Deed::number)
@@ -165,8 +166,8 @@ class PurgeLists {
     }
 
     /** The items a line a database, store and kind: thousands of logs are one. */
-    private static List<PurgeList.Group> groups(List<Purges.Item> items, FleetNow fleet, long most) {
-        return byGroup(items).entrySet().stream()
+    private static List<PurgeList.Group> groups(Map<GroupKey, List<Purges.Item>> lines, FleetNow fleet, long most) {
+        return lines.entrySet().stream()
                 .limit(most)
                 .map(g -> group(g.getKey(), g.getValue(), fleet))
                 .toList();
@@ -174,7 +175,7 @@ class PurgeLists {
 
     /** A stretch of those lines. */
     List<PurgeList.Group> groups(String purge, ListPart stretch) {
-        return stretch.of(groups(facts.store().purges().items(purge), fleet(), Long.MAX_VALUE));
+        return stretch.of(groups(byGroup(facts.store().purges().items(purge)), fleet(), Long.MAX_VALUE));
     }
 
     private static PurgeList.Group group(GroupKey key, List<Purges.Item> items, FleetNow fleet) {
