@@ -356,6 +356,7 @@ public final class ServerBench {
         process = new ProcessBuilder(
                         Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                         "-XX:+UseParallelGC",
+                        "-XX:SharedArchiveFile=" + jar.toString().replaceFirst("\\.jar$", ".jsa"),
                         "-Xmx" + HEAP * Math.max(1, databases / HEAP_FOR) + "m",
                         "-Dquarkus.http.port=" + port,
                         "-Dfirth.data=" + directory.resolve("firth.db"),
