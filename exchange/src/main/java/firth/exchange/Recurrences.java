@@ -34,7 +34,7 @@ final class Recurrences {
      * A recurrence that remembers how it was written, and what it was last asked: hundreds of databases ask the same of the
      * rules they share. It is worked out for whole blocks of days.
      */
-    private static final class Written implements Recurrence {
+    static final class Written implements Recurrence {
 
         private static final long BLOCK_S = 64L * 86_400;
         private static final int KEPT = 32;
@@ -68,13 +68,17 @@ final class Recurrences {
             if (known.size() > KEPT) {
                 known.clear();
             }
-            List<Instant> all = known.computeIfAbsent(
-                    asked,
-                    a -> recurrence.between(
-                            start,
-                            zone,
-                            Instant.ofEpochSecond(a.first * BLOCK_S),
-                            Instant.ofEpochSecond(a.last * BLOCK_S)));
+            List<Instant> all = known.get(asked);
+            if (all == null) {
+                // Not while the map is locked: the library spreads its work over threads, and those may be waiting for
+                // this map.
+                all = recurrence.between(
+                        start,
+                        zone,
+                        Instant.ofEpochSecond(asked.first * BLOCK_S),
+                        Instant.ofEpochSecond(asked.last * BLOCK_S));
+                known.put(asked, all);
+            }
             return all.subList(firstAtOrAfter(all, from), firstAtOrAfter(all, to));
         }
 

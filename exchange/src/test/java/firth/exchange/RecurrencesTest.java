@@ -8,9 +8,13 @@ import firth.core.time.Recurrence;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -106,5 +110,40 @@ class RecurrencesTest {
     @ValueSource(strings = {"", "* * * *", "61 1 * * *", "0 0 0 1 1 ?", "noon"})
     void badCronLinesAreRefused(String line) {
         assertThrows(IllegalArgumentException.class, () -> Recurrences.cron(line));
+    }
+
+    /** Working out one question may wait for threads that ask others: none of them may wait for it. */
+    @Test
+    void whileOneQuestionIsWorkedOutAnyOtherIsAnswered() throws Exception {
+        CountDownLatch begun = new CountDownLatch(1);
+        CountDownLatch others = new CountDownLatch(1);
+        LocalDate slow = LocalDate.of(2026, 1, 1);
+        Instant opens = Instant.parse("2026-11-01T00:00:00Z");
+        Recurrence rule = new Recurrences.Written("rule", (start, zone, from, to) -> {
+            if (start.equals(slow)) {
+                begun.countDown();
+                try {
+                    assertTrue(others.await(30, TimeUnit.SECONDS), "the others were answered meanwhile");
+                } catch (InterruptedException e) {
+                    throw new AssertionError(e);
+                }
+            }
+            return List.of(opens);
+        });
+        Instant to = opens.plusSeconds(3600);
+        CompletableFuture<List<Instant>> waiting = CompletableFuture.supplyAsync(
+                () -> rule.between(slow, ZoneOffset.UTC, opens, to), r -> new Thread(r).start());
+        assertTrue(begun.await(30, TimeUnit.SECONDS));
+        // As many as there are places in the map, so that one of them is sure to be beside the one that waits.
+        CompletableFuture<Void> asking = CompletableFuture.runAsync(
+                () -> {
+                    for (int day = 1; day <= 30; day++) {
+                        rule.between(slow.plusDays(day), ZoneOffset.UTC, opens, to);
+                    }
+                },
+                r -> new Thread(r).start());
+        asking.get(30, TimeUnit.SECONDS);
+        others.countDown();
+        assertEquals(List.of(opens), waiting.get(30, TimeUnit.SECONDS));
     }
 }
