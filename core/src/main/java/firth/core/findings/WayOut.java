@@ -32,6 +32,11 @@ public record WayOut(
         Optional<Instant> leaves,
         String storeName) {
 
+    /** The same with what is written put into another store. */
+    WayOut in(String other, String otherName) {
+        return new WayOut(action, kind, other, takes, bytes, resumes, ends, stays, leaves, otherName);
+    }
+
     /** What is done. */
     public enum Action implements Worded {
         /** The archiver takes away what has gathered. */

@@ -15,7 +15,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
 
@@ -50,14 +52,29 @@ final class WaysOut {
         }
         for (Kind kind : KINDS) {
             if (kind == Kind.FULL || isTaken(kind)) {
-                for (String store : trial.storesFor(kind).stream().limit(STORES).toList()) {
-                    trial.taken(kind, store)
-                            .ifPresent(d ->
-                                    out.add(way(WayOut.Action.TAKE, Optional.of(kind), store, d, WaysOut::goesOn)));
-                }
+                taken(kind, out);
             }
         }
         return inOrder(out);
+    }
+
+    /** Under mishap one store is as good as another, if it is one of the fleet: what comes of it is evaluated once. */
+    private void taken(Kind kind, List<WayOut> out) {
+        Map<Boolean, WayOut> tried = new HashMap<>();
+        for (String store : trial.storesFor(kind).stream().limit(STORES).toList()) {
+            boolean known = fleet.store(store).isPresent();
+            WayOut same = tried.get(known);
+            if (same != null) {
+                out.add(same.in(store, storeName(store)));
+                continue;
+            }
+            trial.taken(kind, store)
+                    .map(d -> way(WayOut.Action.TAKE, Optional.of(kind), store, d, WaysOut::goesOn))
+                    .ifPresent(w -> {
+                        tried.put(known, w);
+                        out.add(w);
+                    });
+        }
     }
 
     /** Against a hazard that would leave too little. */
