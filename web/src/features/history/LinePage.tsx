@@ -178,6 +178,16 @@ function SlotOf({ data }: { data: HistoryLine }) {
   );
 }
 
+/** How the times and positions of a copy are known. */
+const EVIDENCE: Record<string, string> = {
+  told: "by the word of a job",
+  listed: "a file of that size is there",
+  read: "parsed from its own bytes",
+  checked: "the checksums of all bytes agree",
+  verified: "the engine's own check passed",
+  restored: "a drill used it",
+};
+
 function Copies({ data }: { data: HistoryLine }) {
   if (data.copies.length === 0) return null;
   const zone = data.line.zone;
@@ -190,6 +200,7 @@ function Copies({ data }: { data: HistoryLine }) {
             <th className="font-normal">store</th>
             <th className="font-normal">landed</th>
             <th className="font-normal">now</th>
+            <th className="font-normal">evidence</th>
             <th className="font-normal">path</th>
           </tr>
         </thead>
@@ -207,6 +218,10 @@ function Copies({ data }: { data: HistoryLine }) {
                     ? `found spoiled ${moment(c.spoiled, zone)}`
                     : (c.verdict ?? "there")}
                 {c.lockedUntil && !c.gone ? `, locked until ${moment(c.lockedUntil, zone)}` : ""}
+              </td>
+              <td className="py-1 pr-3" title={EVIDENCE[c.evidence.is]}>
+                {c.evidence.is}
+                {c.evidence.by && <span className="text-muted"> by {c.evidence.by}</span>}
               </td>
               <td className="py-1 font-mono text-note break-all">{c.path ?? "–"}</td>
             </tr>

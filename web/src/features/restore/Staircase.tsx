@@ -47,7 +47,8 @@ function describe(of: PlanStep[], zone: string): string {
     const stream = first.stream && first.stream !== "main" ? `, stream ${first.stream}` : "";
     return `${first.count === 1 ? "one" : `${count(first.count)} of them`}${bytes}, ${first.storeName}${stream}`;
   }
-  return `${first.backup}${first.at ? ` of ${moment(first.at, zone)}` : ""}${bytes}, ${first.storeName}`;
+  const known = first.evidence && first.evidence !== "told" ? `, ${first.evidence}` : "";
+  return `${first.backup}${first.at ? ` of ${moment(first.at, zone)}` : ""}${bytes}, ${first.storeName}${known}`;
 }
 
 /** The way there as a staircase of time, against the promised restore time. */

@@ -108,6 +108,16 @@ function BeginRestore(props: {
       >
         Recovery sheet
       </a>
+      {plan.script && (
+        <a
+          className="outline-button"
+          href={checklist(plan.database, wanted, "sh", shown)}
+          download={`${shown}.sh`}
+          title="What to do in the engine's own settings and commands, as a script for a POSIX shell"
+        >
+          Script
+        </a>
+      )}
       <a
         className="text-button"
         href={checklist(plan.database, wanted, "md", shown)}

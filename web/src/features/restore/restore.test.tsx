@@ -23,6 +23,7 @@ const step = (kind: PlanStep["kind"], starts: number, change: Partial<PlanStep> 
   seconds: 600,
   path: "/near/b",
   checksum: null,
+  evidence: null,
   key: "quay-2026",
   copies: [
     { store: "near", storeName: "Quay near" },
@@ -65,6 +66,7 @@ const plan = (change: Partial<RestorePlan> = {}): RestorePlan => ({
   ],
   streams: ["main"],
   lineages: ["1"],
+  script: false,
   components: [],
   destination: {
     name: "berths-10nov",

@@ -11,7 +11,13 @@ import picocli.CommandLine.Command;
 /** The commands that need no server. */
 @Command(
         name = "firth",
-        subcommands = {CheckCommand.class, ImportCommand.class, VerifyRecordCommand.class, RestoreSelfCommand.class},
+        subcommands = {
+            CheckCommand.class,
+            ImportCommand.class,
+            ObserveCommand.class,
+            VerifyRecordCommand.class,
+            RestoreSelfCommand.class
+        },
         description = "What can be restored, and what may be purged.")
 public final class FirthCommand {
 

@@ -1,17 +1,10 @@
 package firth.cli;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import firth.exchange.Json;
-import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.io.PrintWriter;
-import java.net.ConnectException;
 import java.net.URI;
-import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.concurrent.Callable;
@@ -57,35 +50,24 @@ final class ImportCommand implements Callable<Integer> {
     public Integer call() throws IOException, InterruptedException {
         PrintWriter err = spec.commandLine().getErr();
         String name = source == null ? file.getFileName().toString() : source;
-        HttpResponse<String> answer;
-        try {
-            HttpRequest.Builder request = HttpRequest.newBuilder(
-                            to.resolve("/api/import?source=" + URLEncoder.encode(name, StandardCharsets.UTF_8)))
-                    .header("content-type", "application/x-ndjson")
-                    .POST(HttpRequest.BodyPublishers.ofFile(file));
-            if (token != null && !token.isBlank()) {
-                request.header("Authorization", "Bearer " + token.strip());
-            }
-            answer = HttpClient.newHttpClient().send(request.build(), HttpResponse.BodyHandlers.ofString());
-        } catch (FileNotFoundException e) {
+        if (!Files.isRegularFile(file)) {
             err.println("firth import: " + file + " does not exist.");
             return 2;
-        } catch (ConnectException e) {
-            err.println("firth import: no Firth answers at " + to + "; start one with ./firth serve.");
+        }
+        try {
+            return report(new ServerLink(to, token).send(file, name));
+        } catch (ServerLink.Refused e) {
+            err.println("firth import: " + e.getMessage());
             return 2;
         }
-        JsonNode body = Json.MAPPER.readTree(answer.body());
-        if (answer.statusCode() != 200) {
-            err.println(
-                    "firth import: " + body.path("detail").asText("the server refused (" + answer.statusCode() + ").")
-                            + " " + body.path("unharmed").asText());
-            return 2;
-        }
-        return report(body);
     }
 
     private int report(JsonNode body) {
-        PrintWriter out = spec.commandLine().getOut();
+        return report(body, spec.commandLine().getOut());
+    }
+
+    /** Says what became of the lines of a file that was sent; gives the exit status. */
+    static int report(JsonNode body, PrintWriter out) {
         for (JsonNode line : body.path("rejected")) {
             out.printf(Locale.ROOT, "line %d rejected: %s%n", line.path("line").asLong(), sentence(line));
         }

@@ -66,9 +66,11 @@ final class HistoryRecords {
             "compressed",
             "encrypted",
             "checksummed",
-            "note");
+            "note",
+            "sealed",
+            "written");
     private static final Set<String> COPY_USED = Set.of("store", "landed", "lockedUntil", "gone", "spoiled", "bytes");
-    private static final Set<String> COPY = with(COPY_USED, "path", "checksum");
+    private static final Set<String> COPY = with(COPY_USED, "path", "checksum", "evidence");
 
     private HistoryRecords() {}
 

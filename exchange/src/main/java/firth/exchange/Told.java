@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import firth.core.forecast.Course;
 import firth.core.model.Backup;
 import firth.core.model.Copy;
+import firth.core.model.Evidence;
 import firth.core.model.Run;
 import firth.core.model.Traits;
 import java.time.Instant;
@@ -16,6 +17,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /**
  * What runs and backups say of themselves beyond what they are judged by. It is read where it is looked at: what cannot be
@@ -84,6 +86,30 @@ public final class Told {
     /** What a copy adds up to of which this is kept besides what it is judged by. */
     public static Optional<String> checksum(String kept) {
         return text(rest(kept), "checksum");
+    }
+
+    /** Where a backup ends in the logs, as its engine writes such a place. */
+    public static Optional<String> written(String kept) {
+        return text(rest(kept).path("written"), "to");
+    }
+
+    /**
+     * How the times and positions of a copy are known.
+     *
+     * @param by who found it so; nobody said where it was only told
+     */
+    public record Known(Evidence is, Optional<String> by, Optional<Instant> at) {}
+
+    /** How a copy is known of which this is kept besides what it is judged by. */
+    public static Known evidence(String kept) {
+        JsonNode evidence = rest(kept).path("evidence");
+        String word = evidence.path("is").asText();
+        return Stream.of(Evidence.values())
+                .filter(e -> e.word().equals(word))
+                .findFirst()
+                .map(e ->
+                        new Known(e, text(evidence, "by"), text(evidence, "at").flatMap(Texts::instant)))
+                .orElse(new Known(Evidence.TOLD, Optional.empty(), Optional.empty()));
     }
 
     /** The last change a log holds, of which this is kept besides what it is judged by; empty where nobody said. */

@@ -37,7 +37,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 
-/** Dependencies point one way: core, wording, then exchange and store beside each other, then server and demo. */
+/** Dependencies point one way: core, wording, engines, then exchange and store beside each other, then server and demo. */
 @AnalyzeClasses(packages = "firth", importOptions = ImportOption.DoNotIncludeTests.class)
 class LayersTest {
 
@@ -50,6 +50,8 @@ class LayersTest {
             .definedBy("firth.core..")
             .layer("wording")
             .definedBy("firth.wording..")
+            .layer("engines")
+            .definedBy("firth.engines..")
             .layer("exchange")
             .definedBy("firth.exchange..")
             .layer("store")
@@ -64,6 +66,8 @@ class LayersTest {
             .mayNotBeAccessedByAnyLayer()
             .whereLayer("wording")
             .mayOnlyBeAccessedByLayers("exchange", "server", "demo")
+            .whereLayer("engines")
+            .mayOnlyBeAccessedByLayers("server", "demo")
             .whereLayer("exchange")
             .mayOnlyBeAccessedByLayers("server", "demo")
             .whereLayer("store")

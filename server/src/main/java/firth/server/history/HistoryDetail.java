@@ -272,7 +272,13 @@ final class HistoryDetail {
                                 ? c.bytes().getAsDouble()
                                 : backup.bytes().orElse(0),
                         Told.path(c).orElse(null),
-                        verdicts.get(c.store())))
+                        verdicts.get(c.store()),
+                        evidence(Told.evidence(c.rest()))))
                 .toList();
+    }
+
+    private static HistoryLine.EvidenceView evidence(Told.Known known) {
+        return new HistoryLine.EvidenceView(
+                known.is().word(), known.by().orElse(null), known.at().orElse(null));
     }
 }

@@ -70,7 +70,19 @@ public record HistoryLine(
             @Schema(nullable = true) @Nullable Instant spoiled,
             @Schema(nullable = true) @Nullable Double bytes,
             @Schema(nullable = true) @Nullable String path,
-            @Schema(nullable = true) @Nullable String verdict) {}
+            @Schema(nullable = true) @Nullable String verdict,
+            EvidenceView evidence) {}
+
+    /**
+     * How the times and positions of a copy are known.
+     *
+     * @param is told, listed, read, checked, verified or restored
+     * @param by who found it so
+     */
+    public record EvidenceView(
+            String is,
+            @Schema(nullable = true) @Nullable String by,
+            @Schema(nullable = true) @Nullable Instant at) {}
 
     /**
      * That somebody wanted it now.

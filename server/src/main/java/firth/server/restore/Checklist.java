@@ -1,5 +1,6 @@
 package firth.server.restore;
 
+import firth.engines.Recipe;
 import firth.server.documents.Document;
 import firth.wording.Wording;
 import java.time.Duration;
@@ -13,6 +14,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** What is to be done to bring a database back, in the order of the states it goes through. */
 final class Checklist {
@@ -153,7 +155,7 @@ final class Checklist {
             String backup, String store, String stream, long from, long to, String path, String checksum, String key) {}
 
     /** The list as a document. */
-    static Document sheet(RestoreView.KeptRestore kept, List<LogLine> logs) {
+    static Document sheet(RestoreView.KeptRestore kept, List<LogLine> logs, @Nullable Recipe recipe) {
         RestoreView plan = kept.plan();
         List<Document.Section> out = new ArrayList<>();
         RestoreView.PlanWay way = plan.ways().get(0);
@@ -181,6 +183,13 @@ final class Checklist {
             if (!ticks.isEmpty()) {
                 out.add(new Document.Section(state.text(), new Document.Ticks(ticks)));
             }
+        }
+        if (recipe != null) {
+            out.add(new Document.Section(
+                    "In the engine's own settings and commands",
+                    new Document.Ticks(recipe.lines().stream()
+                            .map(l -> new Document.Tick(l, List.of(), ""))
+                            .toList())));
         }
         if (!logs.isEmpty()) {
             out.add(new Document.Section(

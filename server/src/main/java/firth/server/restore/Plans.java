@@ -99,6 +99,7 @@ public class Plans {
                             .mapToObj(l -> d.lineages().get(l).id())
                             .toList(),
                     d.particulars().components().stream().map(Component::name).toList(),
+                    ways.stream().findFirst().filter(w -> WayInFull.isScripted(d, w, snapshot)).isPresent(),
                     destination(d, view.asOf(), plan, ways, snapshot));
         }
     }
@@ -152,10 +153,10 @@ public class Plans {
     }
 
     /**
-     * Where the target lies after the last change that is known of the furthest logs on the best way: that change. An engine asked to
-     * stop at such a target would wait for it for ever.
+     * Where nothing after the target is known in the furthest logs on the best way: the last change in them. An engine asked to stop at
+     * such a target would wait for it for ever.
      */
-    private static Optional<Instant> lastCommit(Optional<Instant> target, List<Way> ways, Snapshot snapshot) {
+    static Optional<Instant> lastCommit(Optional<Instant> target, List<Way> ways, Snapshot snapshot) {
         Map<String, String> furthest = new TreeMap<>();
         ways.stream()
                 .limit(1)
@@ -169,7 +170,7 @@ public class Plans {
                 : last.stream()
                         .flatMap(Optional::stream)
                         .max(Instant::compareTo)
-                        .filter(l -> target.filter(l::isBefore).isPresent());
+                        .filter(l -> target.filter(t -> !l.isAfter(t)).isPresent());
     }
 
     static Optional<Duration> promised(Evaluation e) {

@@ -24,14 +24,14 @@ import org.jspecify.annotations.Nullable;
 public class RestoreResource {
 
     private final Plans plans;
-    private final PlanLogs logs;
+    private final WayInFull ways;
     private final Restores restores;
     private final Rendering rendering;
     private final ObjectMapper json;
 
-    RestoreResource(Plans plans, PlanLogs logs, Restores restores, Rendering rendering, ObjectMapper json) {
+    RestoreResource(Plans plans, WayInFull ways, Restores restores, Rendering rendering, ObjectMapper json) {
         this.plans = plans;
-        this.logs = logs;
+        this.ways = ways;
         this.restores = restores;
         this.rendering = rendering;
         this.json = json;
@@ -61,8 +61,9 @@ public class RestoreResource {
                 host == null || host.isEmpty() ? plan.destination().host() : host,
                 database.equals(name),
                 List.of());
-        List<Checklist.LogLine> each = logs.of(database, asked);
-        return written(new Restores.Stored(restores.list("not begun", plan, begun, each), each), form);
+        WayInFull.InFull way = ways.of(database, asked);
+        return written(
+                new Restores.Stored(restores.list("not begun", plan, begun, way.logs()), way.logs(), way.recipe()), form);
     }
 
     /** Begins a restore: its checklist is kept. */
@@ -71,7 +72,7 @@ public class RestoreResource {
     @RolesAllowed(Roles.OPERATOR)
     public RestoreView.KeptRestore begin(
             @PathParam("database") String database, @BeanParam PlanAsked asked, RestoreView.RestoreBegun begun) {
-        return restores.begin(plans.plan(database, asked), begun, logs.of(database, asked));
+        return restores.begin(plans.plan(database, asked), begun, ways.of(database, asked));
     }
 
     /** Restores that were begun, the newest first. */
@@ -110,14 +111,23 @@ public class RestoreResource {
     }
 
     private Response written(Restores.Stored document, String form) throws IOException {
-        var sheet = Checklist.sheet(document.kept(), document.logs());
+        var sheet = Checklist.sheet(document.kept(), document.logs(), document.recipe());
         return switch (form) {
             case "html" -> answer(rendering.html(sheet), MediaType.TEXT_HTML);
             case "md" -> answer(rendering.markdown(sheet), "text/markdown");
             case "json" ->
                 answer(json.writerWithDefaultPrettyPrinter().writeValueAsString(document), MediaType.APPLICATION_JSON);
-            default -> throw new NotFound("A checklist is there as html, md or json.");
+            case "sh" -> answer(script(document), "text/x-shellscript");
+            default -> throw new NotFound("A checklist is there as html, md, json or sh.");
         };
+    }
+
+    private static String script(Restores.Stored document) {
+        if (document.recipe() == null) {
+            throw new NotFound("There is no script for this plan: Firth has recipes for PostgreSQL and MariaDB alone,"
+                    + " for targets that are moments, and where it is known where in its store each copy lies.");
+        }
+        return document.recipe().script();
     }
 
     private static Response answer(String text, String type) {

@@ -10,13 +10,14 @@ import org.jspecify.annotations.Nullable;
  * How to get a database back to a moment from what is left. Durations in seconds, sizes in bytes.
  *
  * @param target the moment asked for; absent where positions are asked for, or nothing can be restored
- * @param lastCommit the last change in all the logs the best way applies, where the target lies after it: they are applied without a
+ * @param lastCommit the last change in all the logs the best way applies, where the target does not lie before it: they are applied without a
  *     target; null where the target is one to stop at
  * @param more how many further ways there are
  * @param hole where the target cannot be restored, the gap it lies in
  * @param before the nearest restorable moment not after the target
  * @param after the nearest restorable moment not before the target
  * @param promised how long a restore may take by the policy in force
+ * @param script whether Firth has a script for the engine
  * @param factor how long drills lately took against what was expected; absent where none was timed
  */
 public record RestoreView(
@@ -40,6 +41,7 @@ public record RestoreView(
         List<String> streams,
         List<String> lineages,
         List<String> components,
+        boolean script,
         Destination destination) {
 
     /** Where logs of a stream stop being applied. */
@@ -69,6 +71,7 @@ public record RestoreView(
      * @param last the last of the logs
      * @param at the moment a data backup is consistent at, or a log reaches
      * @param starts after the beginning of all
+     * @param evidence how its times and positions are known; absent for several
      * @param copies where else it lies
      */
     public record PlanStep(
@@ -86,6 +89,7 @@ public record RestoreView(
             @Schema(nullable = true) @Nullable String path,
             @Schema(nullable = true) @Nullable String checksum,
             @Schema(nullable = true) @Nullable String key,
+            @Schema(nullable = true) @Nullable String evidence,
             List<CopyAt> copies) {}
 
     /** A copy of a backup the plan reads. */

@@ -3,6 +3,7 @@ package firth.server.restore;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.engines.Recipe;
 import firth.core.model.Id;
 import firth.core.record.Deed;
 import firth.exchange.DatabaseDocument;
@@ -23,6 +24,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 
 /** Restores somebody began: their checklists, ticked off and kept, and how they ended. */
 @ApplicationScoped
@@ -47,7 +49,7 @@ class Restores {
     }
 
     /** What is kept of one. */
-    record Stored(RestoreView.KeptRestore kept, List<Checklist.LogLine> logs) {}
+    record Stored(RestoreView.KeptRestore kept, List<Checklist.LogLine> logs, @Nullable Recipe recipe) {}
 
     List<RestoreView.RestoreRow> all() {
         return facts.store().papers().all(SORT).stream()
@@ -92,12 +94,12 @@ class Restores {
                 null);
     }
 
-    RestoreView.KeptRestore begin(RestoreView plan, RestoreView.RestoreBegun begun, List<Checklist.LogLine> logs) {
+    RestoreView.KeptRestore begin(RestoreView plan, RestoreView.RestoreBegun begun, WayInFull.InFull way) {
         check(plan, begun);
         RestoreView.KeptRestore kept =
-                list("restore-" + UUID.randomUUID().toString().substring(0, 8), plan, begun, logs);
+                list("restore-" + UUID.randomUUID().toString().substring(0, 8), plan, begun, way.logs());
         Papers.Paper paper =
-                new Papers.Paper(kept.id(), SORT, plan.database(), who.id(), kept.at(), write(new Stored(kept, logs)));
+                new Papers.Paper(kept.id(), SORT, plan.database(), who.id(), kept.at(), write(new Stored(kept, way.logs(), way.recipe())));
         facts.store().papers().keep(paper, told("restore-begun", kept, Map.of("as", begun.name())));
         return kept;
     }
@@ -194,7 +196,7 @@ class Restores {
                         id,
                         text -> {
                             Stored d = read(text);
-                            return write(new Stored(change.of(d.kept), d.logs));
+                            return write(new Stored(change.of(d.kept), d.logs, d.recipe));
                         },
                         deed,
                         now)

@@ -150,6 +150,7 @@ public final class WayRows {
                 single ? Told.path(told).orElse(null) : null,
                 single ? Told.checksum(told).orElse(null) : null,
                 Told.key(snapshot.rest(first.backup())).orElse(null),
+                single ? Told.evidence(told).is().word() : null,
                 single ? copies(first.backup()) : List.of());
     }
 

@@ -1,0 +1,107 @@
+package firth.cli;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.exchange.Json;
+import java.io.BufferedReader;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.Predicate;
+
+/** The backups of the round before: what of them is no longer there is told as gone, and what is as it was need not be told again. */
+final class LastRound {
+
+    private static final String EVIDENCE = "evidence";
+    private static final String COPIES = "copies";
+    private static final String GONE = "gone";
+
+    private final Path file;
+    private final Map<String, String> before = new TreeMap<>();
+
+    LastRound(Path file) throws IOException {
+        this.file = file;
+        if (Files.isRegularFile(file)) {
+            try (BufferedReader in = Files.newBufferedReader(file)) {
+                for (String line = in.readLine(); line != null; line = in.readLine()) {
+                    before.put(Json.MAPPER.readTree(line).path("id").asText(), line);
+                }
+            }
+        }
+    }
+
+    /**
+     * All backups of this round and of those before: a copy that is no longer found in a store that was looked through is gone.
+     *
+     * @param looked whether a store was looked through now
+     */
+    List<ObjectNode> all(List<ObjectNode> found, Predicate<String> looked, Instant now) throws IOException {
+        Map<String, ObjectNode> out = new TreeMap<>();
+        for (ObjectNode b : found) {
+            out.put(b.path("id").asText(), b);
+        }
+        for (Map.Entry<String, String> e : before.entrySet()) {
+            ObjectNode old = (ObjectNode) Json.MAPPER.readTree(e.getValue());
+            ObjectNode here = out.get(e.getKey());
+            Map<String, JsonNode> there = new HashMap<>();
+            if (here != null) {
+                here.path(COPIES).forEach(c -> there.put(c.path("store").asText(), c));
+            }
+            ObjectNode into = here == null ? old : here;
+            List<ObjectNode> missing = new ArrayList<>();
+            for (JsonNode c : old.path(COPIES)) {
+                JsonNode same = there.get(c.path("store").asText());
+                ObjectNode copy = (ObjectNode) c;
+                if (same == null) {
+                    if (looked.test(copy.path("store").asText()) && !copy.has(GONE)) {
+                        copy.put(GONE, now.toString());
+                    }
+                    missing.add(copy);
+                } else if (unchanged((ObjectNode) same, copy)) {
+                    ((ObjectNode) same).set(EVIDENCE, copy.path(EVIDENCE));
+                }
+            }
+            if (here != null) {
+                missing.forEach(m -> into.withArray(COPIES).add(m));
+            }
+            out.put(e.getKey(), into);
+        }
+        return new ArrayList<>(out.values());
+    }
+
+    /** Whether nothing of a copy is new but when it was looked at. */
+    private static boolean unchanged(ObjectNode now, ObjectNode before) {
+        ObjectNode a = now.deepCopy();
+        ObjectNode b = before.deepCopy();
+        boolean same = a.path(EVIDENCE).path("is").equals(b.path(EVIDENCE).path("is"));
+        a.remove(List.of(EVIDENCE, "spoiled"));
+        b.remove(List.of(EVIDENCE, "spoiled"));
+        return same && now.has("spoiled") == before.has("spoiled") && a.equals(b);
+    }
+
+    /** Whether a backup was told before exactly as it is now. */
+    boolean told(ObjectNode backup) {
+        return backup.toString().equals(before.get(backup.path("id").asText()));
+    }
+
+    void keep(List<ObjectNode> all) throws IOException {
+        Path beside = file.resolveSibling(file.getFileName() + ".new");
+        Files.createDirectories(file.toAbsolutePath().getParent());
+        try (BufferedWriter out = Files.newBufferedWriter(beside, StandardCharsets.UTF_8)) {
+            for (ObjectNode b : all) {
+                out.write(b.toString());
+                out.write('\n');
+            }
+        }
+        Files.move(beside, file, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+    }
+}

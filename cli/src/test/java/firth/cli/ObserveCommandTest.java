@@ -1,0 +1,126 @@
+package firth.cli;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import firth.exchange.Json;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import picocli.CommandLine;
+
+class ObserveCommandTest {
+
+    @TempDir
+    Path directory;
+
+    private Path store;
+    private final StringWriter err = new StringWriter();
+
+    @BeforeEach
+    void copies() throws IOException, SQLException {
+        store = Files.createDirectory(directory.resolve("store"));
+        for (String day : List.of("28", "29")) {
+            try (Connection c = DriverManager.getConnection(
+                            "jdbc:sqlite:" + store.resolve("kiosk-2026-11-" + day + ".db"));
+                    Statement s = c.createStatement()) {
+                s.execute("create table sale(n integer primary key)");
+            }
+        }
+    }
+
+    private int observe(String... arguments) {
+        String[] all = Stream.concat(
+                        Stream.of(
+                                "observe",
+                                "--keep",
+                                directory.resolve("kept").toString(),
+                                "--output",
+                                directory.resolve("out.ndjson").toString()),
+                        Stream.of(arguments))
+                .toArray(String[]::new);
+        CommandLine line = FirthCommand.commandLine().setErr(new PrintWriter(err, true));
+        return line.execute(all);
+    }
+
+    private List<JsonNode> written(String type) throws IOException {
+        List<JsonNode> out = new ArrayList<>();
+        for (String line : Files.readAllLines(directory.resolve("out.ndjson"))) {
+            JsonNode node = Json.MAPPER.readTree(line);
+            if (node.path("type").asText().equals(type)) {
+                out.add(node);
+            }
+        }
+        return out;
+    }
+
+    @Test
+    void whatWasFoundIsAFleetFile() throws IOException {
+        assertEquals(0, observe("n1=" + store, "--database", "kiosk", "--check"), err.toString());
+        assertEquals("n1", written("store").get(0).path("id").asText());
+        assertEquals("kiosk", written("database").get(0).path("id").asText());
+        assertEquals("sqlite", written("database").get(0).path("engine").asText());
+        assertEquals(2, written("backup").size());
+        JsonNode copy = written("backup").get(0).path("copies").path(0);
+        assertEquals("kiosk-2026-11-28.db", copy.path("path").asText());
+        assertEquals("verified", copy.path("evidence").path("is").asText());
+        StringWriter said = new StringWriter();
+        CommandLine check = FirthCommand.commandLine().setOut(new PrintWriter(said, true));
+        assertEquals(0, check.execute("check", directory.resolve("out.ndjson").toString()));
+        assertTrue(said.toString().contains("kiosk"), said.toString());
+    }
+
+    @Test
+    void aCopyThatIsNoLongerThereIsTold() throws IOException {
+        observe("n1=" + store, "--database", "kiosk");
+        Files.delete(store.resolve("kiosk-2026-11-28.db"));
+        assertEquals(0, observe("n1=" + store, "--database", "kiosk"), err.toString());
+        assertEquals(2, written("backup").size());
+        assertTrue(written("backup").get(0).path("copies").path(0).has("gone"));
+        assertFalse(written("backup").get(1).path("copies").path(0).has("gone"));
+        String before = Files.readString(directory.resolve("out.ndjson"));
+        observe("n1=" + store, "--database", "kiosk");
+        assertEquals(before, Files.readString(directory.resolve("out.ndjson")), "a third look finds nothing new");
+    }
+
+    @Test
+    void theSameBackupInTwoStoresIsOneWithTwoCopies() throws IOException {
+        Path far = Files.createDirectory(directory.resolve("far"));
+        Files.copy(store.resolve("kiosk-2026-11-28.db"), far.resolve("kiosk-2026-11-28.db"));
+        assertEquals(0, observe("n1=" + store, "f1=" + far), err.toString());
+        assertEquals(2, written("store").size());
+        assertEquals(2, written("backup").size());
+        assertEquals(2, written("backup").get(0).path("copies").size());
+    }
+
+    @Test
+    void whatIsNotReadIsNamed() throws IOException {
+        Files.writeString(store.resolve("notes.txt"), "buy rope");
+        assertEquals(1, observe("n1=" + store));
+        assertTrue(err.toString().contains("notes.txt is no file of an engine Firth reads"), err.toString());
+        assertEquals(2, written("backup").size());
+        assertEquals(2, observe(store.resolve("nowhere").toString()));
+        assertTrue(err.toString().contains("nowhere is no directory"), err.toString());
+    }
+
+    @Test
+    void aFirthThatDoesNotAnswerIsSaid() {
+        assertEquals(2, observe("n1=" + store, "--to", "http://127.0.0.1:9"));
+        assertTrue(err.toString().contains("no Firth answers at http://127.0.0.1:9"), err.toString());
+        assertEquals(2, observe("n1=" + store, "--to", "http://127.0.0.1:9"), "and nothing counts as told");
+    }
+}

@@ -1,0 +1,146 @@
+package firth.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import firth.e2e.Observed.Piece;
+import firth.engines.real.RealMariadb;
+import firth.engines.real.Workplace;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
+
+/** Promises about a real MariaDB, kept: by Firth's own script, to the second, for the engine writes no finer moments. */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class MariadbRestoreIT {
+
+    private static final int RESTORES = 8 * Integer.getInteger("firth.thorough", 1);
+
+    private static Workplace work;
+    private static Path store;
+    private static Observed observed;
+    private static List<String> truth;
+    private static int tried;
+
+    @BeforeAll
+    static void live() throws Exception {
+        work = new Workplace();
+        store = work.directory("it's a store");
+        Path logs = work.directory("it's a store/log files");
+        observed = new Observed(store);
+        observed.enrolStore();
+        try (RealMariadb server = RealMariadb.fresh(work, "data", "--log-bin=binlog", "--server-id=3")) {
+            server.query("create database k; create table k.truth(n int primary key auto_increment, at timestamp(6), pad text)");
+            rows(server, 10);
+            server.backUp(store.resolve("full one"));
+            rows(server, 30);
+            server.query("flush binary logs");
+            server.backUp(store.resolve("step one"), store.resolve("full one"));
+            rows(server, 30);
+            server.query("flush binary logs");
+            Thread.sleep(2_500);
+            rows(server, 20);
+            server.query("flush binary logs");
+            truth = server.query("select concat(n, '|', unix_timestamp(at)) from k.truth order by n").lines().toList();
+            work.run("sh", "-c", "cp -p " + server.data() + "/binlog.* \"" + logs + "\"");
+            server.stop();
+        }
+        observed.look();
+    }
+
+    private static void rows(RealMariadb server, int count) {
+        StringBuilder sql = new StringBuilder();
+        for (int i = 0; i < count; i++) {
+            sql.append("insert into k.truth(at, pad) values (now(6), repeat('x', 500)); do sleep(0.1);\n");
+        }
+        server.script("rows", sql.toString());
+    }
+
+    @AfterAll
+    static void tidy() {
+        System.out.println(tried + " restores of MariaDB tried and equal");
+        observed.close();
+        work.close();
+    }
+
+    private static Path restored(String script, String name) throws IOException {
+        Path file = work.path(name + ".sh");
+        Files.writeString(file, script);
+        Path data = work.path(name);
+        work.run(Map.of("STORE_1", store.toString()), "sh", file.toString(), data.toString());
+        return data;
+    }
+
+    /** What the server holds after the script's second part. */
+    private static List<String> replayed(RealMariadb server, String name) {
+        work.run(
+                Map.of("STORE_1", store.toString()),
+                "sh",
+                work.path(name + ".sh").toString(),
+                work.path(name).toString(),
+                "replay",
+                "--no-defaults",
+                "--socket=" + server.socketPath(),
+                "-u",
+                "root");
+        return server.query("select n from k.truth order by n").lines().toList();
+    }
+
+    private static List<String> before(Instant moment) {
+        return truth.stream()
+                .filter(l -> Double.parseDouble(l.substring(l.indexOf('|') + 1)) < moment.getEpochSecond())
+                .map(l -> l.substring(0, l.indexOf('|')))
+                .toList();
+    }
+
+    @Test
+    @Order(1)
+    void everyPromisedSecondIsRestoredExactly() throws Exception {
+        List<Piece> pieces = observed.promised();
+        assertEquals(1, pieces.size(), "from the full on, without a hole: " + pieces);
+        List<Instant> moments = new ArrayList<>();
+        Instant first = pieces.get(0).from().truncatedTo(ChronoUnit.SECONDS);
+        first = first.isBefore(pieces.get(0).from()) ? first.plusSeconds(1) : first;
+        long seconds = Duration.between(first, pieces.get(0).to()).toSeconds();
+        assertTrue(seconds >= 8, pieces.toString());
+        long seed = new Random().nextLong();
+        Random random = new Random(seed);
+        moments.add(first);
+        moments.add(first.plusSeconds(seconds));
+        while (moments.size() < RESTORES) {
+            moments.add(first.plusSeconds((long) (random.nextDouble() * seconds)));
+        }
+        for (Instant moment : moments) {
+            String name = "restored" + tried;
+            try (RealMariadb server = RealMariadb.over(work, restored(observed.script(moment), name))) {
+                server.start();
+                assertEquals(before(moment), replayed(server, name), "seed " + seed + ": " + moment);
+                tried++;
+            }
+            work.run("rm", "-rf", work.path(name).toString());
+        }
+    }
+
+    @Test
+    @Order(2)
+    void theLatestHoldsEverything() throws Exception {
+        try (RealMariadb server = RealMariadb.over(work, restored(observed.latest(), "latest"))) {
+            server.start();
+            assertEquals(truth.size(), replayed(server, "latest").size());
+            tried++;
+        }
+    }
+}

@@ -1,0 +1,123 @@
+package firth.e2e;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+
+/** A Firth that is told of a store by the program that reads it, and asked for plans. */
+final class Observed implements AutoCloseable {
+
+    /** Moments of a lineage that are promised, both ends among them. */
+    record Piece(String lineage, Instant from, Instant to) {}
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    private final Firth firth;
+    private final Path store;
+    private final HttpClient http = HttpClient.newHttpClient();
+
+    Observed(Path store) throws IOException, InterruptedException {
+        this.firth = Firth.start(false);
+        this.store = store;
+    }
+
+    Firth firth() {
+        return firth;
+    }
+
+    /** Has the store read and told of; gives what the program said. */
+    String look(String... more) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(Programs.java(
+                "-jar",
+                Programs.jar("cli", "all"),
+                "observe",
+                "n1=" + store,
+                "--database",
+                "harbour",
+                "--to",
+                firth.address("/"),
+                "--keep",
+                firth.directory().resolve("observed").toString()));
+        command.addAll(List.of(more));
+        Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
+        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        if (process.waitFor() == 2) {
+            throw new IllegalStateException(said);
+        }
+        return said;
+    }
+
+    JsonNode ask(String path) throws IOException, InterruptedException {
+        return JSON.readTree(text(path));
+    }
+
+    private String text(String path) throws IOException, InterruptedException {
+        HttpResponse<String> answer = http.send(
+                HttpRequest.newBuilder(URI.create(firth.address(path))).build(), HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IllegalStateException(path + ": " + answer.body());
+        }
+        return answer.body();
+    }
+
+    /** The store is a store of the fleet: nothing in it counts before. */
+    void enrolStore() throws IOException, InterruptedException {
+        HttpResponse<String> answer = http.send(
+                HttpRequest.newBuilder(URI.create(firth.address("/api/import?source=test")))
+                        .header("content-type", "application/x-ndjson")
+                        .POST(HttpRequest.BodyPublishers.ofString(
+                                "{\"type\":\"store\",\"id\":\"n1\",\"name\":\"Northquay shelf\",\"medium\":\"disk\",\"role\":\"near\"}\n"))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 200) {
+            throw new IllegalStateException(answer.body());
+        }
+    }
+
+    /** What Firth promises of the database, as of now. */
+    JsonNode evaluation() throws IOException, InterruptedException {
+        return ask("/api/evaluations").path("databases").path(0);
+    }
+
+    List<Piece> promised() throws IOException, InterruptedException {
+        List<Piece> out = new ArrayList<>();
+        evaluation()
+                .path("hazards")
+                .path("mishap")
+                .path("restorable")
+                .forEach(p -> out.add(new Piece(
+                        p.path("lineage").asText(),
+                        Instant.parse(p.path("from").asText()),
+                        Instant.parse(p.path("to").asText()))));
+        return out;
+    }
+
+    JsonNode plan(Instant moment) throws IOException, InterruptedException {
+        return ask("/api/restore/of/harbour?moment=" + URLEncoder.encode(moment.toString(), StandardCharsets.UTF_8));
+    }
+
+    /** The script of the plan for a moment; for the latest without one. */
+    String script(Instant moment) throws IOException, InterruptedException {
+        return text("/api/restore/of/harbour/checklist.sh?moment="
+                + URLEncoder.encode(moment.toString(), StandardCharsets.UTF_8));
+    }
+
+    String latest() throws IOException, InterruptedException {
+        return text("/api/restore/of/harbour/checklist.sh");
+    }
+
+    @Override
+    public void close() {
+        firth.close();
+    }
+}

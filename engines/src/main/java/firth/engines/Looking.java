@@ -1,0 +1,94 @@
+package firth.engines;
+
+import firth.engines.Observation.Unread;
+import java.io.IOException;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+
+/** One look through directories: what is known from before, how thoroughly, and what is said on the way. */
+public final class Looking {
+
+    private final List<Root> roots;
+    private final Known known;
+    private final boolean check;
+    private final Consumer<Path> progress;
+    private final List<Unread> unread = new ArrayList<>();
+    private long filesRead;
+    private long bytesRead;
+
+    /**
+     * @param roots what paths are told from
+     * @param check whether the checksums of all bytes are compared
+     * @param progress takes each file as it is read
+     */
+    public Looking(List<Root> roots, Known known, boolean check, Consumer<Path> progress) {
+        this.roots = List.copyOf(roots);
+        this.known = known;
+        this.check = check;
+        this.progress = progress;
+    }
+
+    public Known known() {
+        return known;
+    }
+
+    public boolean checks() {
+        return check;
+    }
+
+    /**
+     * A directory that is looked through, and everything below it.
+     *
+     * @param store the id of the store it is
+     * @param directory without links in its path
+     */
+    public record Root(String store, Path directory) {}
+
+    /** A path as it is told: from the directory that was looked through. */
+    public String path(Path file) {
+        return root(file).directory().relativize(file).toString();
+    }
+
+    /** The store a file lies in. */
+    public String store(Path file) {
+        return root(file).store();
+    }
+
+    private Root root(Path file) {
+        return roots.stream()
+                .filter(r -> file.startsWith(r.directory()))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    public void reading(Path file, long bytes) {
+        filesRead++;
+        bytesRead += bytes;
+        progress.accept(file);
+    }
+
+    /** Why a file cannot be read, as what was thrown says it; ours say it in a clause. */
+    public void unread(Path file, IOException why) {
+        if (why instanceof AccessDeniedException) {
+            unread(file, "may not be read: let the user Firth runs as read it");
+        } else if (why instanceof NoSuchFileException) {
+            unread(file, "was deleted meanwhile");
+        } else {
+            String said = why.getMessage();
+            unread(file, said == null ? "ends before it should" : said);
+        }
+    }
+
+    public void unread(Path file, String reason) {
+        unread.add(new Unread(file, reason));
+    }
+
+    /** What was found with what could not be read. */
+    public Observation found(List<ObservedDatabase> databases) {
+        return new Observation(databases, unread, filesRead, bytesRead);
+    }
+}

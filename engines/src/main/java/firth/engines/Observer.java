@@ -1,0 +1,78 @@
+package firth.engines;
+
+import firth.engines.Looking.Root;
+import firth.engines.Observation.Unread;
+import java.io.IOException;
+import java.nio.file.FileVisitResult;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Consumer;
+
+/** Looks through directories and everything below them for what engines left there. */
+public final class Observer {
+
+    private final List<Engine> engines;
+
+    /** @param engines asked in this order; the first that takes a file has it */
+    public Observer(List<Engine> engines) {
+        this.engines = List.copyOf(engines);
+    }
+
+    /**
+     * Links are not followed. What lies in several directories is put together: a backup in one may need the logs in another.
+     *
+     * @throws IOException where a directory itself cannot be looked through
+     */
+    public Observation observe(List<Root> roots, Known known, boolean check, Consumer<Path> progress)
+            throws IOException {
+        Looking looking = new Looking(roots, known, check, progress);
+        List<Unread> strange = new ArrayList<>();
+        for (Root root : roots) {
+            walk(root.directory(), strange);
+        }
+        List<ObservedDatabase> databases = new ArrayList<>();
+        Observation last = looking.found(List.of());
+        for (Engine e : engines) {
+            last = e.observe(looking);
+            databases.addAll(last.databases());
+        }
+        strange.addAll(last.unread());
+        return new Observation(databases, strange, last.filesRead(), last.bytesRead());
+    }
+
+    private void walk(Path from, List<Unread> strange) throws IOException {
+        Files.walkFileTree(from, new SimpleFileVisitor<>() {
+            @Override
+            public FileVisitResult preVisitDirectory(Path directory, BasicFileAttributes attributes)
+                    throws IOException {
+                for (Engine e : engines) {
+                    if (e.takesDirectory(directory)) {
+                        return FileVisitResult.SKIP_SUBTREE;
+                    }
+                }
+                return FileVisitResult.CONTINUE;
+            }
+
+            @Override
+            public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) throws IOException {
+                for (Engine e : engines) {
+                    if (attributes.isRegularFile() && e.takesFile(file, attributes)) {
+                        return FileVisitResult.CONTINUE;
+                    }
+                }
+                strange.add(new Unread(file, "is no file of an engine Firth reads"));
+                return FileVisitResult.CONTINUE;
+            }
+
+            @Override
+            public FileVisitResult visitFileFailed(Path file, IOException e) {
+                strange.add(new Unread(file, "cannot be opened: " + e.getMessage()));
+                return FileVisitResult.CONTINUE;
+            }
+        });
+    }
+}

@@ -1,0 +1,66 @@
+package firth.engines;
+
+import firth.core.model.Kind;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * A plan in the engine's own settings and commands: a script for a POSIX shell, safe for any name, and the same in sentences.
+ *
+ * @param script asks for the directories of stores in variables {@code STORE_1} and so on, and for the new place as its first argument
+ * @param lines what it does, one thing a line
+ */
+public record Recipe(String script, List<String> lines) {
+
+    public Recipe {
+        lines = List.copyOf(lines);
+    }
+
+    /**
+     * What is to be restored.
+     *
+     * @param database its name, for whoever reads the script
+     * @param target the moment to stop at; empty: all of the logs given, and no further
+     * @param lineage the engine's own number of the log history to end in
+     * @param chain the data backups from the full on
+     * @param logs in the order of the log
+     * @param position where the logs are to be read from, as the engine writes it, where that is known
+     */
+    public record Ask(
+            String database,
+            Optional<Instant> target,
+            String lineage,
+            List<Part> chain,
+            List<Part> logs,
+            Optional<String> position) {
+
+        public Ask {
+            chain = List.copyOf(chain);
+            logs = List.copyOf(logs);
+        }
+    }
+
+    /** A copy to read: where it lies in its store. */
+    public record Part(Kind kind, String store, String path) {}
+
+    /** Makes the recipes of one engine. */
+    public interface Maker {
+        Recipe recipe(Ask ask);
+    }
+
+    /** A word the shell takes as it stands, whatever is in it. */
+    public static String quoted(String word) {
+        return "'" + word.replace("'", "'\\''") + "'";
+    }
+
+    /** The moment as engines read it, in UTC, to the microsecond. */
+    public static String moment(Instant at) {
+        return DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm:ss.SSSSSS", Locale.ROOT)
+                .withZone(ZoneOffset.UTC)
+                .format(at);
+    }
+}

@@ -1,0 +1,86 @@
+package firth.engines.mariadb;
+
+import firth.engines.Packed;
+import firth.engines.Recipe;
+import firth.engines.Recipe.Ask;
+import firth.engines.Recipe.Part;
+import firth.engines.ScriptLines;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+
+/**
+ * Restoring MariaDB from a physical backup, its incrementals and binary logs. The second part talks to the new server, so it is a step of
+ * its own: {@code sh script DIR} makes the files ready, {@code sh script DIR replay [options of the client]} applies the logs once the
+ * server runs on them.
+ */
+public final class MariadbRecipe implements Recipe.Maker {
+
+    @Override
+    public Recipe recipe(Ask ask) {
+        List<String> lines = new ArrayList<>();
+        String until = ask.target()
+                .map(t -> "to " + Recipe.moment(t) + " UTC")
+                .orElse(ask.logs().isEmpty() ? "to where its backup is consistent" : "with all of its logs");
+        ScriptLines out = new ScriptLines(
+                "Restores " + ask.database() + " " + until,
+                Stream.concat(ask.chain().stream(), ask.logs().stream()).toList());
+        files(ask, out, lines);
+        logs(ask, out, lines);
+        return new Recipe(out.toString(), lines);
+    }
+
+    private static void files(Ask ask, ScriptLines out, List<String> lines) {
+        Part full = ask.chain().get(0);
+        out.add("if [ \"${2:-files}\" = files ]; then");
+        out.add("  must_be_empty");
+        out.add("  ready=$new.ready");
+        out.add("  rm -rf \"$ready\"");
+        out.add("  mkdir -p \"$ready\" \"$new\"");
+        out.add("  cp -R " + out.place(full) + "/. \"$ready\"/");
+        out.add("  mariadb-backup --prepare --target-dir=\"$ready\"");
+        lines.add("Copy the full " + full.path() + " of the store " + full.store()
+                + " and run mariadb-backup --prepare on the copy.");
+        for (Part incremental : ask.chain().subList(1, ask.chain().size())) {
+            out.add("  rm -rf \"$ready.step\"");
+            out.add("  cp -R " + out.place(incremental) + " \"$ready.step\"");
+            out.add("  mariadb-backup --prepare --target-dir=\"$ready\" --incremental-dir=\"$ready.step\"");
+            out.add("  rm -rf \"$ready.step\"");
+            lines.add("Run mariadb-backup --prepare again with --incremental-dir for " + incremental.path()
+                    + " of the store " + incremental.store() + ".");
+        }
+        out.add("  mariadb-backup --copy-back --target-dir=\"$ready\" --datadir=\"$new\"");
+        out.add("  rm -rf \"$ready\"");
+        out.add("  echo \"The files are in $new. Start the server on them, then apply the logs: sh $0 $new replay\"");
+        out.add("  exit 0");
+        out.add("fi");
+        lines.add("Run mariadb-backup --copy-back into an empty data directory, and start the server on it.");
+    }
+
+    private static void logs(Ask ask, ScriptLines out, List<String> lines) {
+        out.add("shift 2");
+        if (ask.logs().isEmpty()) {
+            out.add("echo 'There are no logs to apply.'");
+            return;
+        }
+        out.add("logs=$(mktemp -d)");
+        out.add("trap 'rm -rf \"$logs\"' EXIT");
+        StringBuilder names = new StringBuilder();
+        for (Part log : ask.logs()) {
+            String file = Packed.nameWithin(log.path().substring(log.path().lastIndexOf('/') + 1));
+            out.add("fetch " + out.place(log) + " \"$logs\"/" + Recipe.quoted(file));
+            names.append(" \"$logs\"/").append(Recipe.quoted(file));
+        }
+        String start = ask.position()
+                .map(p -> " --start-position=" + Long.parseLong(p.substring(p.lastIndexOf(':') + 1)))
+                .orElse("");
+        // The program reads whole seconds, in its own zone.
+        String stop = ask.target()
+                .map(t -> " --stop-datetime='" + Recipe.moment(t).substring(0, "2026-11-30 00:00:00".length()) + "'")
+                .orElse("");
+        out.add("TZ=UTC mariadb-binlog" + start + stop + names + " >\"$logs/changes.sql\"");
+        out.add("mariadb \"$@\" <\"$logs/changes.sql\"");
+        lines.add("Apply the " + ask.logs().size() + " binary logs from "
+                + ask.logs().get(0).path() + " on: TZ=UTC mariadb-binlog" + start + stop + " ... | mariadb.");
+    }
+}

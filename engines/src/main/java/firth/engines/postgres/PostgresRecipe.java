@@ -1,0 +1,129 @@
+package firth.engines.postgres;
+
+import firth.core.model.Kind;
+import firth.engines.Packed;
+import firth.engines.Recipe;
+import firth.engines.Recipe.Ask;
+import firth.engines.Recipe.Part;
+import firth.engines.ScriptLines;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+
+/**
+ * Restoring PostgreSQL from a base backup and archived logs. The planned logs alone are laid beside the files, so that the engine can read
+ * no others; it is told its timeline by number, for the latest need not be the one that leads to the target.
+ */
+public final class PostgresRecipe implements Recipe.Maker {
+
+    private static final String LOGS = "restore_logs";
+    private static final int NAME = 24;
+
+    @Override
+    public Recipe recipe(Ask ask) {
+        List<String> lines = new ArrayList<>();
+        String until = ask.target()
+                .map(t -> "to " + Recipe.moment(t) + " UTC")
+                .orElse(ask.logs().isEmpty() ? "to where its base backup is consistent" : "with all of its logs");
+        ScriptLines out = new ScriptLines(
+                "Restores " + ask.database() + " " + until + ", timeline " + ask.lineage(),
+                Stream.concat(ask.chain().stream(), ask.logs().stream()).toList());
+        files(ask, out, lines);
+        logs(ask, out, lines);
+        settings(ask, out, lines);
+        out.add("echo \"The files are in $new. Start the server on them: it replays the logs and then opens.\"");
+        lines.add("Start the server on the new directory; it is open when pg_is_in_recovery() is false.");
+        return new Recipe(out.toString(), lines);
+    }
+
+    private static void files(Ask ask, ScriptLines out, List<String> lines) {
+        Part full = ask.chain().get(0);
+        out.add("must_be_empty");
+        out.add("mkdir -p \"$new\"");
+        out.add("chmod 700 \"$new\"");
+        if (ask.chain().size() > 1) {
+            StringBuilder chain = new StringBuilder();
+            ask.chain().forEach(p -> chain.append(' ').append(out.place(p)));
+            out.add("rmdir \"$new\"");
+            out.add("pg_combinebackup -o \"$new\"" + chain);
+            lines.add("Put the base backup and its incrementals together with pg_combinebackup.");
+            return;
+        }
+        out.add("from=" + out.place(full));
+        out.add("base=$(ls \"$from\"/base.tar* 2>/dev/null | head -n 1)");
+        out.add("if [ -z \"$base\" ]; then");
+        out.add("  cp -R \"$from\"/. \"$new\"/");
+        out.add("else");
+        out.add("  for t in \"$from\"/*.tar \"$from\"/*.tar.*; do");
+        out.add("    case \"${t##*/}\" in");
+        out.add("      \"*.tar\"|\"*.tar.*\") ;;");
+        out.add(
+                "      base.tar*) fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$new\"; rm \"$new/unpacked.tar\";;");
+        out.add(
+                "      pg_wal.tar*) mkdir -p \"$new/pg_wal\"; fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$new/pg_wal\"; rm \"$new/unpacked.tar\";;");
+        out.add(
+                "      *) echo \"${t##*/} is a tablespace: unpack it where tablespace_map says, then go on by hand\" >&2; exit 1;;");
+        out.add("    esac");
+        out.add("  done");
+        out.add("fi");
+        out.add("rm -f \"$new/postmaster.pid\"");
+        out.add("mkdir -p \"$new/pg_wal\"");
+        lines.add("Copy the base backup " + full.path() + " of the store " + full.store()
+                + " to an empty directory of mode 700.");
+    }
+
+    private static void logs(Ask ask, ScriptLines out, List<String> lines) {
+        out.add("mkdir \"$new/" + LOGS + "\"");
+        TreeSet<String> beside = new TreeSet<>();
+        for (Part log : ask.logs()) {
+            String name = name(log);
+            out.add("fetch " + out.place(log) + " \"$new/" + LOGS + "/" + name.substring(0, NAME) + "\"");
+            int slash = log.path().lastIndexOf('/');
+            beside.add(out.place(
+                    new Part(Kind.LOG, log.store(), slash < 0 ? "." : log.path().substring(0, slash))));
+        }
+        for (String directory : beside) {
+            out.add("for h in " + directory + "/*.history " + directory + "/*.history.*; do");
+            out.add("  [ -f \"$h\" ] || continue");
+            out.add("  n=${h##*/}");
+            out.add("  fetch \"$h\" \"$new/" + LOGS + "/${n%%.*}.history\"");
+            out.add("done");
+        }
+        if (!ask.logs().isEmpty()) {
+            lines.add("Lay the " + ask.logs().size() + " logs from "
+                    + name(ask.logs().get(0)) + " to "
+                    + name(ask.logs().get(ask.logs().size() - 1))
+                    + ", and the .history files beside them, in a directory of their own: no later ones.");
+        }
+    }
+
+    private static String name(Part log) {
+        String file = log.path().substring(log.path().lastIndexOf('/') + 1);
+        return Packed.nameWithin(file);
+    }
+
+    private static void settings(Ask ask, ScriptLines out, List<String> lines) {
+        List<String> settings = new ArrayList<>();
+        settings.add("restore_command = 'cp \"" + LOGS + "/%f\" \"%p\"'");
+        settings.add("recovery_target_timeline = '" + Integer.parseInt(ask.lineage()) + "'");
+        if (ask.target().isPresent()) {
+            settings.add("recovery_target_time = '" + Recipe.moment(ask.target().get()) + "+00'");
+        } else if (ask.logs().isEmpty()) {
+            settings.add("recovery_target = 'immediate'");
+        }
+        if (ask.target().isPresent() || ask.logs().isEmpty()) {
+            settings.add("recovery_target_action = 'promote'");
+        }
+        settings.add("archive_mode = off");
+        out.add("cat >>\"$new/postgresql.auto.conf\" <<'SETTINGS'");
+        settings.forEach(out::add);
+        out.add("SETTINGS");
+        out.add(": >\"$new/recovery.signal\"");
+        settings.forEach(s -> lines.add("Set " + s
+                + (s.startsWith("archive_mode")
+                        ? ", until it is decided that it takes the place of the old one: else it writes into that one's archive"
+                        : "")));
+        lines.add("Make an empty file recovery.signal.");
+    }
+}

@@ -1,0 +1,134 @@
+package firth.engines.real;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** A MariaDB server of a test's own, on a loopback port, with binary logs. */
+public final class RealMariadb implements AutoCloseable {
+
+    private final Workplace work;
+    private final Path data;
+    private final Path socket;
+    private final List<String> options;
+    private Process process;
+
+    private RealMariadb(Workplace work, Path data, List<String> options) {
+        this.work = work;
+        this.data = data;
+        this.socket = work.path(data.getFileName() + ".sock");
+        this.options = options;
+    }
+
+    public static RealMariadb fresh(Workplace work, String name, String... options) {
+        Path data = work.directory(name);
+        work.run(
+                "mariadb-install-db",
+                "--no-defaults",
+                "--datadir=" + data,
+                "--auth-root-authentication-method=normal",
+                "--skip-test-db");
+        RealMariadb server = new RealMariadb(work, data, List.of(options));
+        server.start();
+        return server;
+    }
+
+    public static RealMariadb over(Workplace work, Path data) {
+        return new RealMariadb(work, data, List.of("--skip-log-bin"));
+    }
+
+    public Path data() {
+        return data;
+    }
+
+    public String socketPath() {
+        return socket.toString();
+    }
+
+    public void start() {
+        List<String> command = new ArrayList<>(List.of(
+                "mariadbd",
+                "--no-defaults",
+                "--datadir=" + data,
+                "--socket=" + socket,
+                "--skip-networking",
+                "--pid-file=" + data + ".pid",
+                "--log-error=" + data + ".err",
+                "--innodb-buffer-pool-size=16M",
+                "--innodb-log-file-size=8M",
+                "--innodb-flush-log-at-trx-commit=0",
+                "--default-time-zone=+00:00"));
+        command.addAll(options);
+        process = work.begin(command.toArray(String[]::new));
+        long until = System.nanoTime() + 60_000_000_000L;
+        while (true) {
+            try {
+                query("select 1");
+                return;
+            } catch (Workplace.Failed e) {
+                if (!process.isAlive() || System.nanoTime() > until) {
+                    throw new IllegalStateException(log(), e);
+                }
+            }
+        }
+    }
+
+    public String log() {
+        try {
+            return Files.readString(Path.of(data + ".err"));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    public String query(String sql) {
+        return work.run("mariadb", "--no-defaults", "--socket=" + socket, "-u", "root", "-N", "-B", "-e", sql)
+                .strip();
+    }
+
+    /** Statements one by one. */
+    public void script(String name, String sql) {
+        Path file = work.path(name + ".sql");
+        try {
+            Files.writeString(file, sql);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        work.run("mariadb", "--no-defaults", "--socket=" + socket, "-u", "root", "-e", "source " + file);
+    }
+
+    /** Takes a physical backup into a directory; of what changed since another where one is given. */
+    public void backUp(Path into, Path... since) {
+        List<String> command = new ArrayList<>(List.of(
+                "mariadb-backup",
+                "--no-defaults",
+                "--backup",
+                "--socket=" + socket,
+                "--user=root",
+                "--datadir=" + data,
+                "--target-dir=" + into));
+        for (Path p : since) {
+            command.add("--incremental-basedir=" + p);
+        }
+        work.run(command.toArray(String[]::new));
+    }
+
+    public void stop() {
+        work.run("mariadb-admin", "--no-defaults", "--socket=" + socket, "-u", "root", "shutdown");
+        try {
+            process.waitFor();
+        } catch (InterruptedException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    @Override
+    public void close() {
+        if (process != null && process.isAlive()) {
+            stop();
+        }
+    }
+}

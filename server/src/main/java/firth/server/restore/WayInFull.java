@@ -1,0 +1,118 @@
+package firth.server.restore;
+
+import firth.core.evaluation.Evaluation;
+import firth.core.history.History;
+import firth.core.model.Database;
+import firth.core.restore.Planning;
+import firth.core.restore.Step;
+import firth.core.restore.Way;
+import firth.engines.Recipe;
+import firth.engines.mariadb.MariadbRecipe;
+import firth.engines.postgres.PostgresRecipe;
+import firth.exchange.Told;
+import firth.server.evaluation.Evaluations;
+import firth.server.evaluation.Lookout;
+import firth.server.platform.FactsHolder;
+import firth.store.Snapshot;
+import jakarta.enterprise.context.ApplicationScoped;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/** The best way of a plan in full: its logs one by one, and how the engine itself is told to go it. */
+@ApplicationScoped
+class WayInFull {
+
+    private static final Map<String, Recipe.Maker> MAKERS =
+            Map.of("postgresql", new PostgresRecipe(), "mariadb", new MariadbRecipe());
+
+    private final Evaluations evaluations;
+    private final Lookout lookout;
+    private final FactsHolder facts;
+
+    WayInFull(Evaluations evaluations, Lookout lookout, FactsHolder facts) {
+        this.evaluations = evaluations;
+        this.lookout = lookout;
+        this.facts = facts;
+    }
+
+    /**
+     * A way in full.
+     *
+     * @param recipe absent where no engine Firth has recipes for is named, or it is not known where in its store a copy lies
+     */
+    record InFull(List<Checklist.LogLine> logs, @Nullable Recipe recipe) {}
+
+    InFull of(String database, PlanAsked asked) {
+        Lookout.View view = lookout.view(asked.asOf(), "");
+        Evaluations.Fleetwide one = evaluations.one(database, view);
+        Evaluation e = one.answers().get(0);
+        Planning planning =
+                new Planning(one.facts(e), one.fleet().fleet(), view.asOf(), asked.hazard(), asked.losses());
+        try (Snapshot snapshot = facts.store().read()) {
+            List<Way> ways = Plans.ways(e.database(), planning, asked, snapshot);
+            List<Checklist.LogLine> logs = ways.stream()
+                    .limit(1)
+                    .flatMap(w -> w.logs().stream())
+                    .map(s -> line(e.history(), s, snapshot))
+                    .toList();
+            Optional<Recipe> recipe = ways.stream()
+                    .findFirst()
+                    .filter(w -> asked.positions().isEmpty())
+                    .flatMap(w -> recipe(e.database(), w, target(asked, w, snapshot), snapshot));
+            return new InFull(logs, recipe.orElse(null));
+        }
+    }
+
+    /** Whether there is a recipe for the engine, and it is known where the first backup of a way lies. */
+    static boolean isScripted(Database d, Way way, Snapshot snapshot) {
+        return d.engine().filter(MAKERS::containsKey).isPresent()
+                && parts(way.chain().subList(0, 1), snapshot).stream()
+                        .noneMatch(p -> p.path().isEmpty());
+    }
+
+    /** Where the engine is to stop: nowhere before the end of the logs where nothing later is in them. */
+    private static Optional<Instant> target(PlanAsked asked, Way way, Snapshot snapshot) {
+        return asked.moment()
+                .filter(m -> !way.logs().isEmpty()
+                        && Plans.lastCommit(Optional.of(m), List.of(way), snapshot).isEmpty());
+    }
+
+    private static Optional<Recipe> recipe(Database d, Way way, Optional<Instant> target, Snapshot snapshot) {
+        Optional<Recipe.Maker> maker = d.engine().map(MAKERS::get);
+        List<Recipe.Part> chain = parts(way.chain(), snapshot);
+        List<Recipe.Part> logs = parts(way.logs(), snapshot);
+        if (maker.isEmpty() || Stream.concat(chain.stream(), logs.stream()).anyMatch(p -> p.path().isEmpty())) {
+            return Optional.empty();
+        }
+        Optional<String> from = Told.written(snapshot.rest(way.tip()));
+        return Optional.of(
+                maker.get().recipe(new Recipe.Ask(d.name(), target, way.lineage(), chain, logs, from)));
+    }
+
+    private static List<Recipe.Part> parts(List<Step> steps, Snapshot snapshot) {
+        return steps.stream()
+                .map(s -> new Recipe.Part(
+                        s.kind(),
+                        s.store(),
+                        Told.path(snapshot.copyTold(s.backup(), s.store())).orElse("")))
+                .toList();
+    }
+
+    private static Checklist.LogLine line(History h, Step s, Snapshot snapshot) {
+        int i = h.row(s.backup()).orElseThrow();
+        String told = snapshot.copyTold(s.backup(), s.store());
+        return new Checklist.LogLine(
+                s.backup(),
+                s.store(),
+                s.stream().orElse(""),
+                h.logFrom(i),
+                h.logTo(i),
+                Told.path(told).orElse(""),
+                Told.checksum(told).orElse(""),
+                Told.key(snapshot.rest(s.backup())).orElse(""));
+    }
+}
