@@ -2447,6 +2447,7 @@ export interface components {
             path: string | null;
             /** @enum {string|null} */
             verdict: "needed" | "obsolete" | "unusable" | null;
+            evidence: components["schemas"]["EvidenceView"];
         };
         Counted: {
             value: string;
@@ -2651,6 +2652,11 @@ export interface components {
             seconds: number;
             /** Format: int32 */
             databases: number;
+        };
+        EvidenceView: {
+            is: string;
+            by: string | null;
+            at: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
         Facet: {
             name: string;
@@ -3507,6 +3513,7 @@ export interface components {
             path: string | null;
             checksum: string | null;
             key: string | null;
+            evidence: string | null;
             copies: components["schemas"]["CopyAt"][];
         };
         PlanWay: {
@@ -3891,6 +3898,7 @@ export interface components {
             streams: string[];
             lineages: string[];
             components: string[];
+            script: boolean;
             destination: components["schemas"]["Destination"];
         };
         RetainDocument: {

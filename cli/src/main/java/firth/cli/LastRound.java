@@ -24,6 +24,7 @@ final class LastRound {
     private static final String EVIDENCE = "evidence";
     private static final String COPIES = "copies";
     private static final String GONE = "gone";
+    private static final String SPOILED = "spoiled";
 
     private final Path file;
     private final Map<String, String> before = new TreeMap<>();
@@ -68,6 +69,9 @@ final class LastRound {
                     missing.add(copy);
                 } else if (unchanged((ObjectNode) same, copy)) {
                     ((ObjectNode) same).set(EVIDENCE, copy.path(EVIDENCE));
+                    if (copy.has(SPOILED)) {
+                        ((ObjectNode) same).set(SPOILED, copy.path(SPOILED));
+                    }
                 }
             }
             if (here != null) {
@@ -83,9 +87,9 @@ final class LastRound {
         ObjectNode a = now.deepCopy();
         ObjectNode b = before.deepCopy();
         boolean same = a.path(EVIDENCE).path("is").equals(b.path(EVIDENCE).path("is"));
-        a.remove(List.of(EVIDENCE, "spoiled"));
-        b.remove(List.of(EVIDENCE, "spoiled"));
-        return same && now.has("spoiled") == before.has("spoiled") && a.equals(b);
+        a.remove(List.of(EVIDENCE, SPOILED));
+        b.remove(List.of(EVIDENCE, SPOILED));
+        return same && now.has(SPOILED) == before.has(SPOILED) && a.toString().equals(b.toString());
     }
 
     /** Whether a backup was told before exactly as it is now. */

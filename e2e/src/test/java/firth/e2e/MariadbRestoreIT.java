@@ -43,7 +43,8 @@ class MariadbRestoreIT {
         observed = new Observed(store);
         observed.enrolStore();
         try (RealMariadb server = RealMariadb.fresh(work, "data", "--log-bin=binlog", "--server-id=3")) {
-            server.query("create database k; create table k.truth(n int primary key auto_increment, at timestamp(6), pad text)");
+            server.query(
+                    "create database k; create table k.truth(n int primary key auto_increment, at timestamp(6), pad text)");
             rows(server, 10);
             server.backUp(store.resolve("full one"));
             rows(server, 30);
@@ -54,7 +55,9 @@ class MariadbRestoreIT {
             Thread.sleep(2_500);
             rows(server, 20);
             server.query("flush binary logs");
-            truth = server.query("select concat(n, '|', unix_timestamp(at)) from k.truth order by n").lines().toList();
+            truth = server.query("select concat(n, '|', unix_timestamp(at)) from k.truth order by n")
+                    .lines()
+                    .toList();
             work.run("sh", "-c", "cp -p " + server.data() + "/binlog.* \"" + logs + "\"");
             server.stop();
         }

@@ -75,8 +75,9 @@ final class Observed implements AutoCloseable {
         HttpResponse<String> answer = http.send(
                 HttpRequest.newBuilder(URI.create(firth.address("/api/import?source=test")))
                         .header("content-type", "application/x-ndjson")
-                        .POST(HttpRequest.BodyPublishers.ofString(
-                                "{\"type\":\"store\",\"id\":\"n1\",\"name\":\"Northquay shelf\",\"medium\":\"disk\",\"role\":\"near\"}\n"))
+                        .POST(
+                                HttpRequest.BodyPublishers.ofString(
+                                        "{\"type\":\"store\",\"id\":\"n1\",\"name\":\"Northquay shelf\",\"medium\":\"disk\",\"role\":\"near\"}\n"))
                         .build(),
                 HttpResponse.BodyHandlers.ofString());
         if (answer.statusCode() != 200) {

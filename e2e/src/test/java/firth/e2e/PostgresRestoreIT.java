@@ -33,7 +33,7 @@ import org.junit.jupiter.api.TestMethodOrder;
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class PostgresRestoreIT {
 
-    private static final int RESTORES = 22 * Integer.getInteger("firth.thorough", 1);
+    private static final int RESTORES = 26 * Integer.getInteger("firth.thorough", 1);
     private static final String TRUTH =
             "select n || '@' || at || '|' || (extract(epoch from pg_xact_commit_timestamp(xmin)) * 1000000)::bigint from truth order by n";
 
@@ -89,7 +89,8 @@ class PostgresRestoreIT {
             third.switchLog();
             TRUTHS.put("3", third.query(TRUTH));
             rows(third, 1);
-            beyond = third.query("select to_char(max(pg_xact_commit_timestamp(xmin)) at time zone 'UTC', 'YYYY-MM-DD HH24:MI:SS.US') from truth");
+            beyond = third.query(
+                    "select to_char(max(pg_xact_commit_timestamp(xmin)) at time zone 'UTC', 'YYYY-MM-DD HH24:MI:SS.US') from truth");
             // Stopped at once, it does not archive what it has written last.
         }
         observed.look();
@@ -108,7 +109,8 @@ class PostgresRestoreIT {
     private static void rows(RealPostgres server, int count) {
         StringBuilder sql = new StringBuilder();
         for (int i = 0; i < count; i++) {
-            sql.append("insert into truth(pad) select string_agg(md5(random()::text), '') from generate_series(1, 900);\n");
+            sql.append(
+                    "insert into truth(pad) select string_agg(md5(random()::text), '') from generate_series(1, 900);\n");
             sql.append("select pg_sleep(0.02);\n");
         }
         server.script("rows", sql.toString());
@@ -140,7 +142,9 @@ class PostgresRestoreIT {
     }
 
     private static List<String> held(RealPostgres server) {
-        return server.query("select n || '@' || at from truth order by n").lines().toList();
+        return server.query("select n || '@' || at from truth order by n")
+                .lines()
+                .toList();
     }
 
     @Test
@@ -187,8 +191,10 @@ class PostgresRestoreIT {
     @Test
     @Order(3)
     void oneCommitBeyondThePromiseIsRefused() throws Exception {
+        String asked = "recovery_target_time = '" + beyond + "+00'";
         String script = observed.latest()
-                .replace("recovery_target_timeline", "recovery_target_time = '" + beyond + "+00'\nrecovery_target_timeline");
+                .replace("recovery_target_action = 'promote'", "recovery_target_action = 'promote'\n" + asked);
+        assertTrue(script.contains(asked), script);
         RealPostgres server = RealPostgres.over(work, restored(script, "beyond"));
         server.set("track_commit_timestamp = on");
         assertThrows(IllegalStateException.class, server::start);
@@ -205,13 +211,18 @@ class PostgresRestoreIT {
         JsonNode before = observed.evaluation();
         assertTrue(before.path("gaps").isEmpty(), before.path("gaps").toString());
         String whole = observed.script(last.to().minusMillis(1));
-        List<String> fetched = whole.lines().filter(l -> l.startsWith("fetch ") && l.contains("/000000")).toList();
+        List<String> fetched = whole.lines()
+                .filter(l -> l.startsWith("fetch ") && l.contains("/000000"))
+                .toList();
         String missing = fetched.get(fetched.size() - 2);
         String segment = missing.substring(missing.lastIndexOf('/') + 1, missing.length() - 1);
         Files.delete(store.resolve("log files").resolve(segment));
         observed.look();
         JsonNode gap = observed.evaluation().path("gaps").path(0);
-        assertEquals("purged", gap.path("cause").asText(), observed.evaluation().path("gaps").toString());
+        assertEquals(
+                "purged",
+                gap.path("cause").asText(),
+                observed.evaluation().path("gaps").toString());
         assertTrue(observed.plan(last.to().minusMillis(1)).path("ways").isEmpty(), "no way there any more");
         assertFalse(observed.plan(last.to().minusMillis(1)).path("gap").isNull());
         RealPostgres server = RealPostgres.over(work, restored(whole.replace(missing + "\n", ""), "hole"));

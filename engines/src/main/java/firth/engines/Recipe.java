@@ -7,6 +7,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalLong;
 
 /**
  * A plan in the engine's own settings and commands: a script for a POSIX shell, safe for any name, and the same in sentences.
@@ -24,7 +25,9 @@ public record Recipe(String script, List<String> lines) {
      * What is to be restored.
      *
      * @param database its name, for whoever reads the script
-     * @param target the moment to stop at; empty: all of the logs given, and no further
+     * @param moment to stop at; empty: all of the logs given, and no further
+     * @param lastCommit the last that is known in the logs
+     * @param before the position in {@code lineage} to stop in front of, whatever else its logs hold: there another left it
      * @param lineage the engine's own number of the log history to end in
      * @param chain the data backups from the full on
      * @param logs in the order of the log
@@ -32,7 +35,9 @@ public record Recipe(String script, List<String> lines) {
      */
     public record Ask(
             String database,
-            Optional<Instant> target,
+            Optional<Instant> moment,
+            Optional<Instant> lastCommit,
+            OptionalLong before,
             String lineage,
             List<Part> chain,
             List<Part> logs,

@@ -27,19 +27,23 @@ public final class Texts {
 
     /** An RFC 3339 instant, held to the millisecond; finer digits are cut off. */
     public static Optional<Instant> instant(String text) {
+        return exactInstant(text).map(t -> t.truncatedTo(ChronoUnit.MILLIS));
+    }
+
+    /** An RFC 3339 instant with all of its digits, as an engine is told it. */
+    static Optional<Instant> exactInstant(String text) {
         try {
             if (text.length() >= 20 && !isTimeOfDay(text)) {
                 return Optional.empty();
             }
             if (text.length() >= 20 && text.charAt(4) == '-' && text.endsWith("Z")) {
-                return Optional.of(Instant.parse(text).truncatedTo(ChronoUnit.MILLIS));
+                return Optional.of(Instant.parse(text));
             }
             if (!RFC3339.matcher(text).matches()) {
                 return Optional.empty();
             }
             return Optional.of(OffsetDateTime.parse(text.replace(' ', 'T'), DateTimeFormatter.ISO_OFFSET_DATE_TIME)
-                    .toInstant()
-                    .truncatedTo(ChronoUnit.MILLIS));
+                    .toInstant());
         } catch (DateTimeException e) {
             return Optional.empty();
         }

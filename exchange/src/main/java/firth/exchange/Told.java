@@ -112,9 +112,9 @@ public final class Told {
                 .orElse(new Known(Evidence.TOLD, Optional.empty(), Optional.empty()));
     }
 
-    /** The last change a log holds, of which this is kept besides what it is judged by; empty where nobody said. */
+    /** The last change a log holds, as exactly as it was said, of which this is kept besides what it is judged by; empty where nobody said. */
     public static Optional<Instant> lastCommit(String kept) {
-        return text(rest(kept), "lastCommit").flatMap(Texts::instant);
+        return text(rest(kept), "lastCommit").flatMap(Texts::exactInstant);
     }
 
     /** The name of the key a backup was encrypted with of which this is kept. */

@@ -19,7 +19,7 @@ public final class MariadbRecipe implements Recipe.Maker {
     @Override
     public Recipe recipe(Ask ask) {
         List<String> lines = new ArrayList<>();
-        String until = ask.target()
+        String until = ask.moment()
                 .map(t -> "to " + Recipe.moment(t) + " UTC")
                 .orElse(ask.logs().isEmpty() ? "to where its backup is consistent" : "with all of its logs");
         ScriptLines out = new ScriptLines(
@@ -75,7 +75,7 @@ public final class MariadbRecipe implements Recipe.Maker {
                 .map(p -> " --start-position=" + Long.parseLong(p.substring(p.lastIndexOf(':') + 1)))
                 .orElse("");
         // The program reads whole seconds, in its own zone.
-        String stop = ask.target()
+        String stop = ask.moment()
                 .map(t -> " --stop-datetime='" + Recipe.moment(t).substring(0, "2026-11-30 00:00:00".length()) + "'")
                 .orElse("");
         out.add("TZ=UTC mariadb-binlog" + start + stop + names + " >\"$logs/changes.sql\"");

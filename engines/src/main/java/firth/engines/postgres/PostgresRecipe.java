@@ -8,6 +8,7 @@ import firth.engines.Recipe.Part;
 import firth.engines.ScriptLines;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 
@@ -19,11 +20,17 @@ public final class PostgresRecipe implements Recipe.Maker {
 
     private static final String LOGS = "restore_logs";
     private static final int NAME = 24;
+    private static final List<String> TARGETS = List.of(
+            "recovery_target",
+            "recovery_target_time",
+            "recovery_target_lsn",
+            "recovery_target_name",
+            "recovery_target_xid");
 
     @Override
     public Recipe recipe(Ask ask) {
         List<String> lines = new ArrayList<>();
-        String until = ask.target()
+        String until = ask.moment()
                 .map(t -> "to " + Recipe.moment(t) + " UTC")
                 .orElse(ask.logs().isEmpty() ? "to where its base backup is consistent" : "with all of its logs");
         ScriptLines out = new ScriptLines(
@@ -74,6 +81,7 @@ public final class PostgresRecipe implements Recipe.Maker {
     }
 
     private static void logs(Ask ask, ScriptLines out, List<String> lines) {
+        out.add("rm -rf \"$new/" + LOGS + "\"");
         out.add("mkdir \"$new/" + LOGS + "\"");
         TreeSet<String> beside = new TreeSet<>();
         for (Part log : ask.logs()) {
@@ -107,23 +115,40 @@ public final class PostgresRecipe implements Recipe.Maker {
         List<String> settings = new ArrayList<>();
         settings.add("restore_command = 'cp \"" + LOGS + "/%f\" \"%p\"'");
         settings.add("recovery_target_timeline = '" + Integer.parseInt(ask.lineage()) + "'");
-        if (ask.target().isPresent()) {
-            settings.add("recovery_target_time = '" + Recipe.moment(ask.target().get()) + "+00'");
-        } else if (ask.logs().isEmpty()) {
-            settings.add("recovery_target = 'immediate'");
+        // Whatever an earlier restore left in the files must not count. The engine takes the one that is set last
+        // alone.
+        Optional<String> target = target(ask);
+        for (String none : TARGETS) {
+            if (target.filter(t -> t.startsWith(none + " ")).isEmpty()) {
+                settings.add(none + " = ''");
+            }
         }
-        if (ask.target().isPresent() || ask.logs().isEmpty()) {
-            settings.add("recovery_target_action = 'promote'");
-        }
+        settings.add("recovery_target_inclusive = " + (ask.before().isPresent() ? "off" : "on"));
+        settings.add("recovery_target_action = 'promote'");
+        target.ifPresent(settings::add);
         settings.add("archive_mode = off");
         out.add("cat >>\"$new/postgresql.auto.conf\" <<'SETTINGS'");
         settings.forEach(out::add);
         out.add("SETTINGS");
+        out.add("rm -f \"$new/standby.signal\"");
         out.add(": >\"$new/recovery.signal\"");
         settings.forEach(s -> lines.add("Set " + s
                 + (s.startsWith("archive_mode")
                         ? ", until it is decided that it takes the place of the old one: else it writes into that one's archive"
                         : "")));
         lines.add("Make an empty file recovery.signal.");
+    }
+
+    private static Optional<String> target(Ask ask) {
+        if (ask.before().isPresent()) {
+            return Optional.of("recovery_target_lsn = '" + Lsn.of(ask.before().getAsLong()) + "'");
+        }
+        if (ask.logs().isEmpty()) {
+            return Optional.of("recovery_target = 'immediate'");
+        }
+        // Without a later commit to stop in front of, the engine would refuse to open.
+        return ask.moment()
+                .filter(m -> ask.lastCommit().filter(l -> !l.isAfter(m)).isEmpty())
+                .map(m -> "recovery_target_time = '" + Recipe.moment(m) + "+00'");
     }
 }

@@ -75,7 +75,10 @@ public class Plans {
                     view.asOf(),
                     asked.hazard().field(),
                     plan.target().orElse(null),
-                    lastCommit(plan.target(), ways, snapshot).orElse(null),
+                    // An engine asked to stop later than that would wait for it for ever.
+                    lastCommit(ways, snapshot)
+                            .filter(l -> plan.target().filter(l::isBefore).isPresent())
+                            .orElse(null),
                     found.positions.entrySet().stream()
                             .map(p -> new RestoreView.StreamPosition(p.getKey(), p.getValue()))
                             .toList(),
@@ -99,7 +102,10 @@ public class Plans {
                             .mapToObj(l -> d.lineages().get(l).id())
                             .toList(),
                     d.particulars().components().stream().map(Component::name).toList(),
-                    ways.stream().findFirst().filter(w -> WayInFull.isScripted(d, w, snapshot)).isPresent(),
+                    ways.stream()
+                            .findFirst()
+                            .filter(w -> WayInFull.isScripted(d, w, snapshot))
+                            .isPresent(),
                     destination(d, view.asOf(), plan, ways, snapshot));
         }
     }
@@ -152,11 +158,8 @@ public class Plans {
                 .toList();
     }
 
-    /**
-     * Where nothing after the target is known in the furthest logs on the best way: the last change in them. An engine asked to stop at
-     * such a target would wait for it for ever.
-     */
-    static Optional<Instant> lastCommit(Optional<Instant> target, List<Way> ways, Snapshot snapshot) {
+    /** The last change that is known of the furthest logs on the best way. */
+    static Optional<Instant> lastCommit(List<Way> ways, Snapshot snapshot) {
         Map<String, String> furthest = new TreeMap<>();
         ways.stream()
                 .limit(1)
@@ -167,10 +170,7 @@ public class Plans {
                 .toList();
         return last.stream().anyMatch(Optional::isEmpty)
                 ? Optional.empty()
-                : last.stream()
-                        .flatMap(Optional::stream)
-                        .max(Instant::compareTo)
-                        .filter(l -> target.filter(t -> !l.isAfter(t)).isPresent());
+                : last.stream().flatMap(Optional::stream).max(Instant::compareTo);
     }
 
     static Optional<Duration> promised(Evaluation e) {

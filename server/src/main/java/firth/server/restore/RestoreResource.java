@@ -63,7 +63,8 @@ public class RestoreResource {
                 List.of());
         WayInFull.InFull way = ways.of(database, asked);
         return written(
-                new Restores.Stored(restores.list("not begun", plan, begun, way.logs()), way.logs(), way.recipe()), form);
+                new Restores.Stored(restores.list("not begun", plan, begun, way.logs()), way.logs(), way.recipe()),
+                form);
     }
 
     /** Begins a restore: its checklist is kept. */

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
  * How to get a database back to a moment from what is left. Durations in seconds, sizes in bytes.
  *
  * @param target the moment asked for; absent where positions are asked for, or nothing can be restored
- * @param lastCommit the last change in all the logs the best way applies, where the target does not lie before it: they are applied without a
+ * @param lastCommit the last change in all the logs the best way applies, where the target lies after it: they are applied without a
  *     target; null where the target is one to stop at
  * @param more how many further ways there are
  * @param hole where the target cannot be restored, the gap it lies in

@@ -3,9 +3,9 @@ package firth.server.restore;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import firth.engines.Recipe;
 import firth.core.model.Id;
 import firth.core.record.Deed;
+import firth.engines.Recipe;
 import firth.exchange.DatabaseDocument;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
@@ -49,7 +49,10 @@ class Restores {
     }
 
     /** What is kept of one. */
-    record Stored(RestoreView.KeptRestore kept, List<Checklist.LogLine> logs, @Nullable Recipe recipe) {}
+    record Stored(
+            RestoreView.KeptRestore kept,
+            List<Checklist.LogLine> logs,
+            @Nullable Recipe recipe) {}
 
     List<RestoreView.RestoreRow> all() {
         return facts.store().papers().all(SORT).stream()
@@ -98,8 +101,13 @@ class Restores {
         check(plan, begun);
         RestoreView.KeptRestore kept =
                 list("restore-" + UUID.randomUUID().toString().substring(0, 8), plan, begun, way.logs());
-        Papers.Paper paper =
-                new Papers.Paper(kept.id(), SORT, plan.database(), who.id(), kept.at(), write(new Stored(kept, way.logs(), way.recipe())));
+        Papers.Paper paper = new Papers.Paper(
+                kept.id(),
+                SORT,
+                plan.database(),
+                who.id(),
+                kept.at(),
+                write(new Stored(kept, way.logs(), way.recipe())));
         facts.store().papers().keep(paper, told("restore-begun", kept, Map.of("as", begun.name())));
         return kept;
     }

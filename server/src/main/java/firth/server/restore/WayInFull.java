@@ -3,6 +3,7 @@ package firth.server.restore;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.History;
 import firth.core.model.Database;
+import firth.core.model.Lineage;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
@@ -19,6 +20,8 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -62,7 +65,7 @@ class WayInFull {
             Optional<Recipe> recipe = ways.stream()
                     .findFirst()
                     .filter(w -> asked.positions().isEmpty())
-                    .flatMap(w -> recipe(e.database(), w, target(asked, w, snapshot), snapshot));
+                    .flatMap(w -> recipe(e.database(), w, asked.moment(), snapshot));
             return new InFull(logs, recipe.orElse(null));
         }
     }
@@ -74,23 +77,44 @@ class WayInFull {
                         .noneMatch(p -> p.path().isEmpty());
     }
 
-    /** Where the engine is to stop: nowhere before the end of the logs where nothing later is in them. */
-    private static Optional<Instant> target(PlanAsked asked, Way way, Snapshot snapshot) {
-        return asked.moment()
-                .filter(m -> !way.logs().isEmpty()
-                        && Plans.lastCommit(Optional.of(m), List.of(way), snapshot).isEmpty());
-    }
-
-    private static Optional<Recipe> recipe(Database d, Way way, Optional<Instant> target, Snapshot snapshot) {
+    private static Optional<Recipe> recipe(Database d, Way way, Optional<Instant> moment, Snapshot snapshot) {
         Optional<Recipe.Maker> maker = d.engine().map(MAKERS::get);
         List<Recipe.Part> chain = parts(way.chain(), snapshot);
         List<Recipe.Part> logs = parts(way.logs(), snapshot);
-        if (maker.isEmpty() || Stream.concat(chain.stream(), logs.stream()).anyMatch(p -> p.path().isEmpty())) {
+        if (maker.isEmpty()
+                || Stream.concat(chain.stream(), logs.stream())
+                        .anyMatch(p -> p.path().isEmpty())) {
             return Optional.empty();
         }
         Optional<String> from = Told.written(snapshot.rest(way.tip()));
-        return Optional.of(
-                maker.get().recipe(new Recipe.Ask(d.name(), target, way.lineage(), chain, logs, from)));
+        String last = way.steps().get(way.steps().size() - 1).lineage();
+        return Optional.of(maker.get()
+                .recipe(new Recipe.Ask(
+                        d.name(),
+                        moment,
+                        Plans.lastCommit(List.of(way), snapshot),
+                        leftAt(d, last, way),
+                        last,
+                        chain,
+                        logs,
+                        from)));
+    }
+
+    /**
+     * Where a way ends in a lineage that goes on after the one asked for has left it: the place to stop, for to the engine all of a log
+     * it is given is log of that lineage.
+     */
+    private static OptionalLong leftAt(Database d, String last, Way way) {
+        Map<String, Lineage> lineages =
+                d.lineages().stream().collect(Collectors.toMap(Lineage::id, l -> l, (one, other) -> one));
+        Lineage at = lineages.get(way.lineage());
+        while (at != null && !at.id().equals(last)) {
+            if (at.parent().filter(last::equals).isPresent() && !way.logs().isEmpty()) {
+                return OptionalLong.of(at.forkPos().getOrDefault(Database.DEFAULT_STREAM, 0L));
+            }
+            at = at.parent().map(lineages::get).orElse(null);
+        }
+        return OptionalLong.empty();
     }
 
     private static List<Recipe.Part> parts(List<Step> steps, Snapshot snapshot) {
