@@ -2965,6 +2965,7 @@ export interface components {
             output: string | null;
             note: string | null;
             traits: string[];
+            inLogs: components["schemas"]["InLogs"] | null;
             course: components["schemas"]["CoursePoint"][];
             stretches: components["schemas"]["StretchView"][];
             /** Format: double */
@@ -3020,6 +3021,12 @@ export interface components {
             warnings: components["schemas"]["RejectedLine"][];
             header: string;
             unknown: components["schemas"]["UnknownDatabase"][];
+        };
+        InLogs: {
+            lineage: string;
+            from: string;
+            to: string;
+            transactions: string | null;
         };
         /**
          * Format: date-time

@@ -55,6 +55,18 @@ function Detail({ data }: { data: HistoryLine }) {
           {line.id}
           {line.backup && line.backup !== line.id ? ` made ${line.backup}` : ""}
         </p>
+        {data.inLogs && (
+          <p className="text-note text-muted">
+            In the logs of lineage {data.inLogs.lineage}:{" "}
+            <span className="font-mono">{data.inLogs.from}</span> to{" "}
+            <span className="font-mono">{data.inLogs.to}</span>
+            {data.inLogs.transactions && (
+              <>
+                , transactions up to <span className="font-mono">{data.inLogs.transactions}</span>
+              </>
+            )}
+          </p>
+        )}
         <div ref={box}>
           {width > 0 && data.stretches.length > 0 && (
             <>

@@ -2,7 +2,9 @@ package firth.cli;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Evidence;
 import firth.exchange.Json;
+import firth.exchange.Told;
 import java.io.BufferedReader;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -82,11 +84,11 @@ final class LastRound {
         return new ArrayList<>(out.values());
     }
 
-    /** Whether nothing of a copy is new but when it was looked at. */
+    /** Whether nothing of a copy is new but when, or less closely, it was looked at: what was known of it before stays known. */
     private static boolean unchanged(ObjectNode now, ObjectNode before) {
         ObjectNode a = now.deepCopy();
         ObjectNode b = before.deepCopy();
-        boolean same = a.path(EVIDENCE).path("is").equals(b.path(EVIDENCE).path("is"));
+        boolean same = evidence(a).compareTo(evidence(b)) <= 0;
         a.remove(List.of(EVIDENCE, SPOILED));
         b.remove(List.of(EVIDENCE, SPOILED));
         return same && now.has(SPOILED) == before.has(SPOILED) && a.toString().equals(b.toString());
@@ -95,6 +97,10 @@ final class LastRound {
     /** Whether a backup was told before exactly as it is now. */
     boolean told(ObjectNode backup) {
         return backup.toString().equals(before.get(backup.path("id").asText()));
+    }
+
+    private static Evidence evidence(ObjectNode copy) {
+        return Told.evidence(copy.toString()).is();
     }
 
     void keep(List<ObjectNode> all) throws IOException {

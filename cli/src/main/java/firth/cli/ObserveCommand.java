@@ -27,6 +27,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
@@ -68,8 +69,9 @@ final class ObserveCommand implements Callable<Integer> {
     @Parameters(
             paramLabel = "[STORE=]DIR",
             arity = "1..*",
-            description = "A directory that engines write to, with the id of the store it is;"
-                    + " without one it is the store archive.")
+            description =
+                    "A directory that engines write to, with the id of the store it is;"
+                            + " without one it is the store archive. Of several for one store, paths are told from the directory above them.")
     private List<String> directories;
 
     @Option(names = "--engine", paramLabel = "E", description = "Only files of this engine: ${COMPLETION-CANDIDATES}.")
@@ -155,7 +157,20 @@ final class ObserveCommand implements Callable<Integer> {
             }
             out.add(new Root(named ? d.substring(0, at) : "archive", directory.toRealPath()));
         }
-        return out;
+        return out.stream()
+                .map(r -> new Root(r.store(), r.directory(), above(r, out)))
+                .toList();
+    }
+
+    /** A store that several directories belong to is the nearest one above them all. */
+    private static Path above(Root root, List<Root> all) {
+        Path above = root.directory();
+        for (Root other : all) {
+            while (other.store().equals(root.store()) && !other.directory().startsWith(above)) {
+                above = Objects.requireNonNull(above.getParent());
+            }
+        }
+        return above;
     }
 
     private List<Engine> engines() {

@@ -11,11 +11,14 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
@@ -98,6 +101,27 @@ class ObserveCommandTest {
     }
 
     @Test
+    void lookingLessCloselyUnlearnsNothing() throws IOException {
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        observe("n1=" + store, "--database", "kiosk");
+        assertEquals("verified", evidence());
+        Files.setLastModifiedTime(
+                store.resolve("kiosk-2026-11-28.db"), FileTime.from(Instant.parse("2026-11-30T00:00:00Z")));
+        observe("n1=" + store, "--database", "kiosk");
+        assertEquals("read", evidence(), "the file was written anew");
+    }
+
+    private String evidence() throws IOException {
+        return written("backup")
+                .get(0)
+                .path("copies")
+                .path(0)
+                .path("evidence")
+                .path("is")
+                .asText();
+    }
+
+    @Test
     void theSameBackupInTwoStoresIsOneWithTwoCopies() throws IOException {
         Path far = Files.createDirectory(directory.resolve("far"));
         Files.copy(store.resolve("kiosk-2026-11-28.db"), far.resolve("kiosk-2026-11-28.db"));
@@ -105,6 +129,19 @@ class ObserveCommandTest {
         assertEquals(2, written("store").size());
         assertEquals(2, written("backup").size());
         assertEquals(2, written("backup").get(0).path("copies").size());
+    }
+
+    @Test
+    void pathsInAStoreOfSeveralDirectoriesAreToldFromTheOneAboveThem() throws IOException {
+        Path more = Files.createDirectory(directory.resolve("more"));
+        Files.move(store.resolve("kiosk-2026-11-29.db"), more.resolve("kiosk-2026-11-29.db"));
+        assertEquals(0, observe("n1=" + store, "n1=" + more), err.toString());
+        assertEquals(
+                List.of("store/kiosk-2026-11-28.db", "more/kiosk-2026-11-29.db"),
+                written("backup").stream()
+                        .map(b -> b.path("copies").path(0).path("path").asText())
+                        .sorted(Comparator.reverseOrder())
+                        .toList());
     }
 
     @Test

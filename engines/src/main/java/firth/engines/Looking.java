@@ -45,12 +45,18 @@ public final class Looking {
      *
      * @param store the id of the store it is
      * @param directory without links in its path
+     * @param from the directory paths are told from: the store's own, where that is above it
      */
-    public record Root(String store, Path directory) {}
+    public record Root(String store, Path directory, Path from) {
 
-    /** A path as it is told: from the directory that was looked through. */
+        public Root(String store, Path directory) {
+            this(store, directory, directory);
+        }
+    }
+
+    /** A path as it is told. */
     public String path(Path file) {
-        return root(file).directory().relativize(file).toString();
+        return root(file).from().relativize(file).toString();
     }
 
     /** The store a file lies in. */

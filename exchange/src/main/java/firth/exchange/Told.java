@@ -88,9 +88,18 @@ public final class Told {
         return text(rest(kept), "checksum");
     }
 
-    /** Where a backup ends in the logs, as its engine writes such a place. */
-    public static Optional<String> written(String kept) {
-        return text(rest(kept).path("written"), "to");
+    /**
+     * Where a backup begins and ends in the logs, as its engine writes such places.
+     *
+     * @param transactions the last of each domain or server up to there
+     */
+    public record Written(String from, String to, Optional<String> transactions) {}
+
+    /** Where a backup is in the logs of which this is kept; empty where nobody said. */
+    public static Optional<Written> written(String kept) {
+        JsonNode written = rest(kept).path("written");
+        Optional<String> to = text(written, "to");
+        return text(written, "from").flatMap(f -> to.map(t -> new Written(f, t, text(written, "transactions"))));
     }
 
     /**

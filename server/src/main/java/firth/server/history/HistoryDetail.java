@@ -84,6 +84,7 @@ final class HistoryDetail {
                 over ? told.flatMap(Told.RunTold::output).orElse(null) : null,
                 backup.map(Told::of).flatMap(Traits::note).orElse(null),
                 backup.map(HistoryDetail::traits).orElse(List.of()),
+                backup.flatMap(HistoryDetail::inLogs).orElse(null),
                 points.stream()
                         .map(p -> new HistoryLine.CoursePoint(p.at(), p.readBytes(), p.writtenBytes()))
                         .toList(),
@@ -92,6 +93,15 @@ final class HistoryDetail {
                 answers.isEmpty() ? List.of() : chain(answers.get(0), backup),
                 answers.isEmpty() ? List.of() : hanging(answers.get(0), backup),
                 backup.map(b -> copies(fleet, answers, b)).orElse(List.of()));
+    }
+
+    private static Optional<HistoryLine.InLogs> inLogs(Backup backup) {
+        return Told.written(backup.rest())
+                .map(w -> new HistoryLine.InLogs(
+                        backup.lineage().orElse("1"),
+                        w.from(),
+                        w.to(),
+                        w.transactions().orElse(null)));
     }
 
     /** Who wanted a run that was started by hand from here, and what for. */

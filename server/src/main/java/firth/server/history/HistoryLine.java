@@ -23,12 +23,24 @@ public record HistoryLine(
         @Schema(nullable = true) @Nullable String output,
         @Schema(nullable = true) @Nullable String note,
         List<String> traits,
+        @Schema(nullable = true) @Nullable InLogs inLogs,
         List<CoursePoint> course,
         List<StretchView> stretches,
         @Schema(nullable = true) @Nullable Double usualPerSecond,
         List<Hanging> chain,
         List<Hanging> hanging,
         List<CopyView> copies) {
+
+    /**
+     * Where it begins and ends in the logs, as its engine writes such places.
+     *
+     * @param transactions the last of each domain or server up to there
+     */
+    public record InLogs(
+            String lineage,
+            String from,
+            String to,
+            @Schema(nullable = true) @Nullable String transactions) {}
 
     /** The slot it belongs to. */
     public record SlotOf(String schedule, Instant open, Instant close, String verdict) {}

@@ -86,7 +86,7 @@ class WayInFull {
                         .anyMatch(p -> p.path().isEmpty())) {
             return Optional.empty();
         }
-        Optional<String> from = Told.written(snapshot.rest(way.tip()));
+        Optional<String> from = Told.written(snapshot.rest(way.tip())).map(Told.Written::to);
         String last = way.steps().get(way.steps().size() - 1).lineage();
         return Optional.of(maker.get()
                 .recipe(new Recipe.Ask(
