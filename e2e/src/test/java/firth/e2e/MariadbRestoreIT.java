@@ -3,10 +3,13 @@ package firth.e2e;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import com.fasterxml.jackson.databind.JsonNode;
 import firth.e2e.Observed.Piece;
 import firth.engines.real.RealMariadb;
 import firth.engines.real.Workplace;
 import java.io.IOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -51,6 +54,12 @@ class MariadbRestoreIT {
             server.query("flush binary logs");
             server.backUp(store.resolve("step one"), store.resolve("full one"));
             rows(server, 30);
+            work.run(
+                    "sh",
+                    "-c",
+                    "mariadb-dump --no-defaults --socket=" + server.socketPath()
+                            + " -u root --single-transaction --master-data=2 --databases k | gzip >\"" + store
+                            + "/dump of k.sql.gz\"");
             server.query("flush binary logs");
             Thread.sleep(2_500);
             rows(server, 20);
@@ -87,6 +96,17 @@ class MariadbRestoreIT {
         return data;
     }
 
+    /** A server on the files a script made ready; an empty one where it reads a dump. */
+    private static RealMariadb up(String script, String name) throws IOException {
+        Path data = restored(script, name);
+        if (script.contains("/dump.sql")) {
+            return RealMariadb.fresh(work, name);
+        }
+        RealMariadb server = RealMariadb.over(work, data);
+        server.start();
+        return server;
+    }
+
     /** What the server holds after the script's second part. */
     private static List<String> replayed(RealMariadb server, String name) {
         work.run(
@@ -114,6 +134,7 @@ class MariadbRestoreIT {
     void everyPromisedSecondIsRestoredExactly() throws Exception {
         List<Piece> pieces = observed.promised();
         assertEquals(1, pieces.size(), "from the full on, without a hole: " + pieces);
+        String dump = "&copy=" + URLEncoder.encode("n1|harbour/dump-dump-of-k.sql.gz", StandardCharsets.UTF_8);
         List<Instant> moments = new ArrayList<>();
         Instant first = pieces.get(0).from().truncatedTo(ChronoUnit.SECONDS);
         first = first.isBefore(pieces.get(0).from()) ? first.plusSeconds(1) : first;
@@ -128,8 +149,8 @@ class MariadbRestoreIT {
         }
         for (Instant moment : moments) {
             String name = "restored" + tried;
-            try (RealMariadb server = RealMariadb.over(work, restored(observed.script(moment), name))) {
-                server.start();
+            // By turns from what is quickest, a dump, and from the directories.
+            try (RealMariadb server = up(observed.script(moment, tried % 2 == 0 ? dump : ""), name)) {
                 assertEquals(before(moment), replayed(server, name), "seed " + seed + ": " + moment);
                 tried++;
             }
@@ -140,9 +161,25 @@ class MariadbRestoreIT {
     @Test
     @Order(2)
     void theLatestHoldsEverything() throws Exception {
-        try (RealMariadb server = RealMariadb.over(work, restored(observed.latest(), "latest"))) {
-            server.start();
+        try (RealMariadb server = up(observed.latest(), "latest")) {
             assertEquals(truth.size(), replayed(server, "latest").size());
+            tried++;
+        }
+    }
+
+    @Test
+    @Order(3)
+    void withTheDirectoriesLostItsDumpAndTheLogsAfterItDo() throws Exception {
+        Instant moment = observed.promised().get(0).to().truncatedTo(ChronoUnit.SECONDS);
+        String lost = "";
+        for (JsonNode way : observed.plan(moment).path("ways")) {
+            String tip = way.path("tip").asText();
+            lost += tip.contains("/physical-") ? "&copy=" + URLEncoder.encode("n1|" + tip, StandardCharsets.UTF_8) : "";
+        }
+        String script = observed.script(moment, lost);
+        assertTrue(script.contains("'dump of k.sql.gz'"), script);
+        try (RealMariadb server = up(script, "dumped")) {
+            assertEquals(before(moment), replayed(server, "dumped"));
             tried++;
         }
     }

@@ -107,12 +107,18 @@ final class Observed implements AutoCloseable {
         return ask("/api/restore/of/harbour?moment=" + URLEncoder.encode(moment.toString(), StandardCharsets.UTF_8));
     }
 
-    /** The script of the plan for a moment; for the latest without one. */
+    /** The script of the plan for a moment. */
     String script(Instant moment) throws IOException, InterruptedException {
-        return text("/api/restore/of/harbour/checklist.sh?moment="
-                + URLEncoder.encode(moment.toString(), StandardCharsets.UTF_8));
+        return script(moment, "");
     }
 
+    /** @param more of what is asked, such as copies that do not read */
+    String script(Instant moment, String more) throws IOException, InterruptedException {
+        return text("/api/restore/of/harbour/checklist.sh?moment="
+                + URLEncoder.encode(moment.toString(), StandardCharsets.UTF_8) + more);
+    }
+
+    /** The script of the plan for the latest there is. */
     String latest() throws IOException, InterruptedException {
         return text("/api/restore/of/harbour/checklist.sh");
     }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
 
 /**
  * A plan in the engine's own settings and commands: a script for a POSIX shell, safe for any name, and the same in sentences.
@@ -46,6 +47,18 @@ public record Recipe(String script, List<String> lines) {
         public Ask {
             chain = List.copyOf(chain);
             logs = List.copyOf(logs);
+        }
+
+        /** What is restored, in words that end no sentence. */
+        public String goal() {
+            return database + " "
+                    + moment.map(m -> "to " + Recipe.moment(m) + " UTC")
+                            .orElse(logs.isEmpty() ? "to where its backup is consistent" : "with all of its logs");
+        }
+
+        /** Everything it reads. */
+        public List<Part> parts() {
+            return Stream.concat(chain.stream(), logs.stream()).toList();
         }
     }
 

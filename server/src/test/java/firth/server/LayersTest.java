@@ -185,7 +185,7 @@ class LayersTest {
     @ArchTest
     static final ArchRule onlyTheStoreSpeaksSql = ArchRuleDefinition.noClasses()
             .that()
-            .resideOutsideOfPackage("firth.store..")
+            .resideOutsideOfPackages("firth.store..", "firth.engines.sqlite..")
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage("java.sql..", "org.sqlite..", "org.flywaydb..");

@@ -1,7 +1,7 @@
 package firth.core.model;
 
 /**
- * How a time or a position of a copy is known, the weakest first (docs/semantics.md, "Evidence"). A word of somebody never raises it; a
+ * How a time or a position of a copy is known, the weakest first (docs/engines.md). A word of somebody never raises it; a
  * listing that contradicts it lowers it.
  */
 public enum Evidence implements Worded {

@@ -3,12 +3,17 @@ package firth.core.stocktake;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -24,12 +29,14 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
     public static final Duration SLACK = Duration.ofMinutes(2);
 
     /**
-     * Compares.
+     * Compares. A copy lies in a file, or in a directory with all that is below it.
      *
      * @param taken when the listing was begun; what landed later, or within {@link #SLACK} before, is left out
+     * @param companion whether a file of a name is one an engine keeps beside its backups, which is no stray
      */
-    public static Stocktake compare(List<KnownCopy> catalog, List<Listed> listing, Instant taken) {
-        return new Work(catalog, listing, taken).compare();
+    public static Stocktake compare(
+            List<KnownCopy> catalog, List<Listed> listing, Instant taken, Predicate<String> companion) {
+        return new Work(catalog, listing, taken, companion).compare();
     }
 
     /** How many differences are of a kind. */
@@ -45,7 +52,8 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
     private static final class Work {
         private final List<KnownCopy> catalog;
         private final Instant taken;
-        private final Map<String, Listed> files = new HashMap<>();
+        private final Predicate<String> companion;
+        private final NavigableMap<String, Listed> files = new TreeMap<>();
         private final boolean tellsLocks;
         private final List<Difference> out = new ArrayList<>();
         private final Map<String, KnownCopy> claims = new HashMap<>();
@@ -57,9 +65,10 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
         private int agreed;
         private int unplaced;
 
-        Work(List<KnownCopy> catalog, List<Listed> listing, Instant taken) {
+        Work(List<KnownCopy> catalog, List<Listed> listing, Instant taken, Predicate<String> companion) {
             this.catalog = catalog;
             this.taken = taken;
+            this.companion = companion;
             listing.forEach(l -> files.put(plain(l.path()), l));
             this.tellsLocks = listing.stream().anyMatch(l -> l.lockedUntil().isPresent());
         }
@@ -82,19 +91,54 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                 }
             }
             files.keySet().stream()
-                    .filter(path -> !claims.containsKey(path) && !apart.contains(path))
-                    .sorted()
+                    .filter(path -> !isOf(claims.keySet(), path) && !isOf(apart, path))
+                    .filter(path -> !companion.test(path.substring(path.lastIndexOf('/') + 1)))
                     .forEach(this::stray);
             return new Stocktake(agreed, unplaced, List.copyOf(out));
+        }
+
+        /** Whether a path is one of some, or lies below one. */
+        private static boolean isOf(Set<String> some, String path) {
+            for (int at = path.length(); at > 0; at = path.lastIndexOf('/', at - 1)) {
+                if (some.contains(path.substring(0, at))) {
+                    return true;
+                }
+            }
+            return false;
+        }
+
+        /** What lies at a path: a file, or a directory as if it were one, of the size of all that is in it. */
+        private @Nullable Listed at(String path) {
+            Listed file = files.get(path);
+            Collection<Listed> members = files.subMap(path + "/", true, path + (char) ('/' + 1), false)
+                    .values();
+            if (file != null || members.isEmpty()) {
+                return file;
+            }
+            boolean sized = members.stream().allMatch(m -> m.size().isPresent());
+            return new Listed(
+                    path,
+                    sized
+                            ? OptionalLong.of(members.stream()
+                                    .mapToLong(m -> m.size().orElse(0))
+                                    .sum())
+                            : OptionalLong.empty(),
+                    members.stream().flatMap(m -> m.time().stream()).max(Instant::compareTo),
+                    Optional.empty(),
+                    members.stream().allMatch(m -> m.lockedUntil().isPresent())
+                            ? members.stream()
+                                    .flatMap(m -> m.lockedUntil().stream())
+                                    .min(Instant::compareTo)
+                            : Optional.empty());
         }
 
         private void placed(KnownCopy copy, String path) {
             KnownCopy other = claims.putIfAbsent(path, copy);
             if (other != null) {
-                add(Difference.Manner.CLAIMED, copy, files.get(path), new Clue.ClaimedToo(other.backup()));
+                add(Difference.Manner.CLAIMED, copy, at(path), new Clue.ClaimedToo(other.backup()));
                 return;
             }
-            Listed file = files.get(path);
+            Listed file = at(path);
             if (file == null) {
                 add(Difference.Manner.MISSING, copy, null, new Clue.NotListed());
                 return;

@@ -23,6 +23,10 @@ class StocktakeTest {
     private static final Instant TAKEN = Instant.parse("2026-11-20T10:00:00Z");
     private static final Instant LANDED = TAKEN.minus(Duration.ofDays(3));
 
+    private static boolean isCompanion(String name) {
+        return name.endsWith(".history");
+    }
+
     private static KnownCopy held(String id, double bytes) {
         return new KnownCopy(
                 id,
@@ -53,7 +57,7 @@ class StocktakeTest {
     }
 
     private static List<String> compared(List<KnownCopy> catalog, List<Listed> listing) {
-        return Stocktake.compare(catalog, listing, TAKEN).differences().stream()
+        return Stocktake.compare(catalog, listing, TAKEN, StocktakeTest::isCompanion).differences().stream()
                 .map(d -> d.what().word() + " "
                         + d.held().map(KnownCopy::backup).orElse("-") + " "
                         + d.listed().map(Listed::path).orElse("-"))
@@ -62,7 +66,7 @@ class StocktakeTest {
 
     @Test
     void nothingDiffersWhereNothingIs() {
-        Stocktake none = Stocktake.compare(List.of(), List.of(), TAKEN);
+        Stocktake none = Stocktake.compare(List.of(), List.of(), TAKEN, StocktakeTest::isCompanion);
         assertEquals(0, none.agreed());
         assertEquals(List.of(), none.differences());
     }
@@ -179,11 +183,53 @@ class StocktakeTest {
             stray += !there && what > 0 ? 1 : 0;
         }
         Collections.shuffle(listing, random);
-        Stocktake taken = Stocktake.compare(catalog, listing, TAKEN);
+        Stocktake taken = Stocktake.compare(catalog, listing, TAKEN, StocktakeTest::isCompanion);
         assertEquals(missing, taken.count(Difference.Manner.MISSING));
         assertEquals(mismatch, taken.count(Difference.Manner.MISMATCH));
         assertEquals(stray, taken.count(Difference.Manner.STRAY));
         assertEquals(agreed, taken.agreed());
         assertTrue(taken.differences().stream().allMatch(d -> d.spoils() == (d.what() != Difference.Manner.STRAY)));
+    }
+
+    @Test
+    void aCopyMayBeADirectoryWithAllThatIsBelowIt() {
+        List<KnownCopy> catalog = List.of(held("full", 30));
+        assertEquals(
+                List.of(),
+                compared(catalog, List.of(file("s/full/a", 10), file("s/full/sub/b", 20))),
+                "as large together");
+        assertEquals(
+                List.of("mismatch full /s/full"),
+                compared(catalog, List.of(file("/s/full/a", 10))).stream()
+                        .map(d -> d.replace(" s/full", " /s/full"))
+                        .toList(),
+                "a member is missing");
+        assertEquals(List.of("missing full -"), compared(catalog, List.of()));
+        assertEquals(
+                List.of("missing full -", "stray - /s/fuller"),
+                compared(catalog, List.of(file("/s/fuller", 30))),
+                "a name that only begins alike is another");
+    }
+
+    @Test
+    void whatIsBelowACopyThatIsKnownToBeSpoiledIsNoStray() {
+        KnownCopy h = held("full", 30);
+        KnownCopy spoiled = new KnownCopy(
+                h.backup(),
+                h.database(),
+                h.path(),
+                h.landed(),
+                h.bytes(),
+                h.checksum(),
+                h.lockedUntil(),
+                KnownCopy.Presence.SPOILED);
+        assertEquals(List.of(), compared(List.of(spoiled), List.of(file("/s/full/a", 10))));
+    }
+
+    @Test
+    void aCompanionIsNoStray() {
+        assertEquals(
+                List.of("stray - /s/00000002.histories"),
+                compared(List.of(), List.of(file("/s/00000002.history", 40), file("/s/00000002.histories", 40))));
     }
 }

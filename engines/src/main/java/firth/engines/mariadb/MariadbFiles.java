@@ -39,6 +39,11 @@ public final class MariadbFiles implements Engine {
         return "mariadb";
     }
 
+    /** Whether a file of a name is one the engine keeps beside its binary logs. */
+    public static boolean isCompanion(String name) {
+        return name.endsWith(".index") || name.endsWith(".state");
+    }
+
     @Override
     public boolean takesDirectory(Path directory) {
         return PhysicalBackup.isOne(directory) && backups.add(directory);
@@ -47,7 +52,7 @@ public final class MariadbFiles implements Engine {
     @Override
     public boolean takesFile(Path file, BasicFileAttributes attributes) throws IOException {
         String name = Packed.nameWithin(file.getFileName().toString());
-        if (name.endsWith(".index") || name.endsWith(".state")) {
+        if (isCompanion(name)) {
             return companions.add(file);
         }
         Optional<Coordinate> log = Coordinate.ofFile(name);

@@ -7,7 +7,6 @@ import firth.engines.Recipe.Part;
 import firth.engines.ScriptLines;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
 
 /**
  * Restoring MariaDB from a physical backup, its incrementals and binary logs. The second part talks to the new server, so it is a step of
@@ -19,15 +18,28 @@ public final class MariadbRecipe implements Recipe.Maker {
     @Override
     public Recipe recipe(Ask ask) {
         List<String> lines = new ArrayList<>();
-        String until = ask.moment()
-                .map(t -> "to " + Recipe.moment(t) + " UTC")
-                .orElse(ask.logs().isEmpty() ? "to where its backup is consistent" : "with all of its logs");
-        ScriptLines out = new ScriptLines(
-                "Restores " + ask.database() + " " + until,
-                Stream.concat(ask.chain().stream(), ask.logs().stream()).toList());
-        files(ask, out, lines);
+        ScriptLines out = new ScriptLines("Restores " + ask.goal(), ask.parts());
+        if (isDump(ask.chain().get(0))) {
+            dump(ask.chain().get(0), out, lines);
+        } else {
+            files(ask, out, lines);
+        }
         logs(ask, out, lines);
         return new Recipe(out.toString(), lines);
+    }
+
+    private static boolean isDump(Part full) {
+        return Packed.nameWithin(full.path()).endsWith(".sql");
+    }
+
+    private static void dump(Part full, ScriptLines out, List<String> lines) {
+        out.add("if [ \"${2:-files}\" = files ]; then");
+        out.add(
+                "  echo \"Start an empty server of the same version in $new, then read the dump into it: sh $0 $new replay\"");
+        out.add("  exit 0");
+        out.add("fi");
+        lines.add("Start an empty server of the same version, and have the client read the dump " + full.path()
+                + " of the store " + full.store() + ".");
     }
 
     private static void files(Ask ask, ScriptLines out, List<String> lines) {
@@ -59,12 +71,16 @@ public final class MariadbRecipe implements Recipe.Maker {
 
     private static void logs(Ask ask, ScriptLines out, List<String> lines) {
         out.add("shift 2");
+        out.add("logs=$(mktemp -d)");
+        out.add("trap 'rm -rf \"$logs\"' EXIT");
+        if (isDump(ask.chain().get(0))) {
+            out.add("fetch " + out.place(ask.chain().get(0)) + " \"$logs/dump.sql\"");
+            out.add("mariadb \"$@\" <\"$logs/dump.sql\"");
+        }
         if (ask.logs().isEmpty()) {
             out.add("echo 'There are no logs to apply.'");
             return;
         }
-        out.add("logs=$(mktemp -d)");
-        out.add("trap 'rm -rf \"$logs\"' EXIT");
         StringBuilder names = new StringBuilder();
         for (Part log : ask.logs()) {
             String file = Packed.nameWithin(log.path().substring(log.path().lastIndexOf('/') + 1));

@@ -33,6 +33,12 @@ public final class PostgresFiles implements Engine {
         return "postgresql";
     }
 
+    /** Whether a file of a name is one the engine keeps beside its backups: a timeline's history, or where a backup began and ended. */
+    public static boolean isCompanion(String name) {
+        String within = Packed.nameWithin(name);
+        return TimelineHistory.isName(within) || BackupLabel.isName(within);
+    }
+
     @Override
     public boolean takesDirectory(Path directory) {
         return BaseBackup.isOne(directory) && backups.add(directory);

@@ -10,7 +10,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
-import java.util.stream.Stream;
 
 /**
  * Restoring PostgreSQL from a base backup and archived logs. The planned logs alone are laid beside the files, so that the engine can read
@@ -30,12 +29,7 @@ public final class PostgresRecipe implements Recipe.Maker {
     @Override
     public Recipe recipe(Ask ask) {
         List<String> lines = new ArrayList<>();
-        String until = ask.moment()
-                .map(t -> "to " + Recipe.moment(t) + " UTC")
-                .orElse(ask.logs().isEmpty() ? "to where its base backup is consistent" : "with all of its logs");
-        ScriptLines out = new ScriptLines(
-                "Restores " + ask.database() + " " + until + ", timeline " + ask.lineage(),
-                Stream.concat(ask.chain().stream(), ask.logs().stream()).toList());
+        ScriptLines out = new ScriptLines("Restores " + ask.goal() + ", timeline " + ask.lineage(), ask.parts());
         files(ask, out, lines);
         logs(ask, out, lines);
         settings(ask, out, lines);

@@ -9,6 +9,8 @@ import firth.core.stocktake.Difference.Manner;
 import firth.core.stocktake.KnownCopy;
 import firth.core.stocktake.Listed;
 import firth.core.stocktake.Stocktake;
+import firth.engines.mariadb.MariadbFiles;
+import firth.engines.postgres.PostgresFiles;
 import firth.exchange.Json;
 import firth.exchange.Told;
 import firth.server.evaluation.Lookout;
@@ -88,8 +90,11 @@ public class Stocktaking {
             byBackup = lying.stream().collect(Collectors.toMap(Snapshot.Lying::backup, l -> l, (a, b) -> a));
         }
         Set<String> lost = stocktakes().everLost(asked.store());
-        Stocktake compared =
-                Stocktake.compare(lying.stream().map(l -> held(l, taken, lost)).toList(), listing, taken);
+        Stocktake compared = Stocktake.compare(
+                lying.stream().map(l -> held(l, taken, lost)).toList(),
+                listing,
+                taken,
+                name -> PostgresFiles.isCompanion(name) || MariadbFiles.isCompanion(name));
         long missing = compared.count(Manner.MISSING);
         if (!whole && missing > FEW && missing > PART * (missing + compared.agreed())) {
             String why = "The listing lacks " + missing + " of " + (missing + compared.agreed())
