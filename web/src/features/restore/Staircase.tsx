@@ -42,13 +42,23 @@ function describe(of: PlanStep[], zone: string): string {
   const bytes = of.some((s) => s.bytes === null)
     ? ""
     : `, ${size(of.reduce((sum, s) => sum + (s.bytes ?? 0), 0))}`;
-  if (of.length > 1) return `${of.length} of them${bytes}, ${first.storeName}`;
+  const evidence = weakest(of);
+  const known = evidence && evidence !== "told" ? `, ${evidence}` : "";
+  if (of.length > 1) return `${of.length} of them${bytes}, ${first.storeName}${known}`;
   if (first.kind === "log") {
     const stream = first.stream && first.stream !== "main" ? `, stream ${first.stream}` : "";
-    return `${first.count === 1 ? "one" : `${count(first.count)} of them`}${bytes}, ${first.storeName}${stream}`;
+    return `${first.count === 1 ? "one" : `${count(first.count)} of them`}${bytes}, ${first.storeName}${stream}${known}`;
   }
-  const known = first.evidence && first.evidence !== "told" ? `, ${first.evidence}` : "";
   return `${first.backup}${first.at ? ` of ${moment(first.at, zone)}` : ""}${bytes}, ${first.storeName}${known}`;
+}
+
+/** From how little to how much is known of a backup's times and positions. */
+const EVIDENCE = ["told", "listed", "read", "checked", "verified", "restored"];
+
+/** What several steps rest on together; nothing where it is not known of one. */
+function weakest(of: PlanStep[]): string | null {
+  if (of.some((s) => !s.evidence)) return null;
+  return EVIDENCE.find((e) => of.some((s) => s.evidence === e)) ?? null;
 }
 
 /** The way there as a staircase of time, against the promised restore time. */

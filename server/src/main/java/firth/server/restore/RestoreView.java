@@ -71,7 +71,7 @@ public record RestoreView(
      * @param last the last of the logs
      * @param at the moment a data backup is consistent at, or a log reaches
      * @param starts after the beginning of all
-     * @param evidence how its times and positions are known; absent for several
+     * @param evidence how times and positions are known, of several the weakest; absent for very many
      * @param copies where else it lies
      */
     public record PlanStep(

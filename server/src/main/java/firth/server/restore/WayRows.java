@@ -3,6 +3,7 @@ package firth.server.restore;
 import firth.core.cover.Availability;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.History;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.restore.Step;
@@ -17,9 +18,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Ways back as they are shown: logs of one store and stream together, each part in its time. */
 public final class WayRows {
+
+    private static final int LOOKED_UP = 500;
 
     private final FleetNow fleet;
     private final Evaluation e;
@@ -150,8 +154,20 @@ public final class WayRows {
                 single ? Told.path(told).orElse(null) : null,
                 single ? Told.checksum(told).orElse(null) : null,
                 Told.key(snapshot.rest(first.backup())).orElse(null),
-                single ? Told.evidence(told).is().word() : null,
+                evidence(part),
                 single ? copies(first.backup()) : List.of());
+    }
+
+    /** The weakest evidence a part rests on; not told of very many logs, each of which would have to be looked up. */
+    private @Nullable String evidence(List<Step> part) {
+        return part.size() > LOOKED_UP
+                ? null
+                : part.stream()
+                        .map(s -> Told.evidence(snapshot.copyTold(s.backup(), s.store()))
+                                .is())
+                        .reduce(Evidence::weaker)
+                        .map(Evidence::word)
+                        .orElse(null);
     }
 
     /** Where a backup lies now. */
