@@ -2873,6 +2873,7 @@ export interface components {
             database: string;
             name: string;
             zone: string;
+            engine: string | null;
             policy: string | null;
             gap: components["schemas"]["GapInfo"];
             lostFrom: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;

@@ -1,5 +1,6 @@
 import type { DatabaseView } from "../../api/types";
 import { longMoment } from "../../time/words";
+import { written } from "../../ui/positions";
 
 /** The log histories and streams of a database that has more than one of either. */
 export function Lineages({ data }: { data: DatabaseView }) {
@@ -24,7 +25,7 @@ export function Lineages({ data }: { data: DatabaseView }) {
                   ? l === data.lineages[0]
                     ? "since it went into service"
                     : "a history of its own"
-                  : `forked from ${l.parent} at ${l.forks.map((f) => (data.streams.length > 1 ? `${f.position} in ${f.stream}` : f.position)).join(", ")}`}
+                  : `forked from ${l.parent} at ${l.forks.map((f) => (data.streams.length > 1 ? `${written(data.row.engine, f.position)} in ${f.stream}` : written(data.row.engine, f.position))).join(", ")}`}
                 <span className="block text-muted" title={l.openedAt}>
                   {longMoment(l.openedAt, zone)} {l.until ? `to ${longMoment(l.until, zone)}` : "until now"}
                 </span>

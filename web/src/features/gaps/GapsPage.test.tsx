@@ -12,6 +12,7 @@ function gap(database: string, change: Partial<GapRow> = {}, of: Partial<GapRow[
     database,
     name: database,
     zone: "UTC",
+    engine: null,
     policy: "Sailings",
     gap: {
       lineage: "1",

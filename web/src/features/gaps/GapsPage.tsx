@@ -15,6 +15,7 @@ import { WordsField } from "../../ui/WordsField";
 import { useAskWhy, whyOf } from "../../why/context";
 import { Outages } from "./Outages";
 import { length, lost, tally } from "./say";
+import { written } from "../../ui/positions";
 
 const ROW = 30;
 const COLUMNS =
@@ -247,7 +248,7 @@ function Row({ row, asOf, at, chosen, first, style, onChoose, onOpen }: RowProps
         className="truncate font-mono text-note"
         title={`lineage ${gap.lineage}, stream ${gap.stream}`}
       >
-        {gap.fromPosition} – {stopped ? "" : gap.toPosition}
+        {written(row.engine, gap.fromPosition)} – {stopped ? "" : written(row.engine, gap.toPosition)}
         {gap.stream === "main" ? "" : ` ${gap.stream}`}
       </span>
       <span role="cell" className="truncate">

@@ -9,6 +9,7 @@ import { day, longMoment, time } from "../../time/words";
 import { useWidth } from "../../ui/useWidth";
 import { instantOf, typedOf } from "../../time/typed";
 import { MomentField } from "../../ui/Typed";
+import { meant } from "../../ui/positions";
 
 const HAZARDS = ["none", "one hazard", "two of three hazards", "all three hazards"];
 
@@ -139,7 +140,7 @@ function Positions({ plan, onType }: { plan: RestorePlan; onType: (positions: st
   const [values, setValues] = useState<Record<string, string>>(
     Object.fromEntries(plan.positions.map((p) => [p.stream, String(p.position)])),
   );
-  const full = plan.streams.every((s) => /^\d{1,18}$/.test(values[s] ?? ""));
+  const full = plan.streams.every((s) => meant(values[s] ?? "") !== null);
   if (!open) {
     return (
       <button className="text-button" onClick={() => setOpen(true)}>
@@ -153,15 +154,15 @@ function Positions({ plan, onType }: { plan: RestorePlan; onType: (positions: st
       aria-label="Log positions"
       onSubmit={(e) => {
         e.preventDefault();
-        if (full) onType(plan.streams.map((s) => `${s}:${values[s]}`).join(","));
+        if (full) onType(plan.streams.map((s) => `${s}:${meant(values[s] ?? "")}`).join(","));
       }}
     >
       {plan.streams.map((s) => (
         <label key={s} className="flex items-center gap-1 text-muted">
           {s}
           <input
-            inputMode="numeric"
-            className="w-[130px] rounded border border-line bg-panel px-1.5 py-0.5 font-mono text-ink"
+            title="A number, or as the engine writes it: 0/1A2B3C4D, binlog.000003:4711"
+            className="w-[170px] rounded border border-line bg-panel px-1.5 py-0.5 font-mono text-ink"
             value={values[s] ?? ""}
             onChange={(e) => setValues({ ...values, [s]: e.target.value.trim() })}
           />

@@ -17,7 +17,9 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.Predicate;
 
 /** The backups of the round before: what of them is no longer there is told as gone, and what is as it was need not be told again. */
@@ -40,6 +42,19 @@ final class LastRound {
                 }
             }
         }
+    }
+
+    /** The stores in which there was something. */
+    Set<String> stores() throws IOException {
+        Set<String> out = new TreeSet<>();
+        for (String line : before.values()) {
+            for (JsonNode c : Json.MAPPER.readTree(line).path(COPIES)) {
+                if (!c.has(GONE)) {
+                    out.add(c.path("store").asText());
+                }
+            }
+        }
+        return out;
     }
 
     /**

@@ -127,9 +127,14 @@ final class ObserveCommand implements Callable<Integer> {
         err.printf(Locale.ROOT, "%,d files read, %,d bytes%n", seen.filesRead(), seen.bytesRead());
         ObservedFleet fleet = new ObservedFleet(seen.databases(), names(seen.databases(), err), now);
         LastRound last = new LastRound(kept.resolveSibling(kept.getFileName() + ".backups"));
+        Set<String> empty = last.stores();
+        empty.removeAll(fleet.stores());
+        empty.retainAll(places.stream().map(Root::store).toList());
+        empty.forEach(s -> err.println("Nothing was found in the store " + s
+                + ", where there were backups before: is it mounted? Nothing of it is told as gone."));
         List<ObjectNode> backups = last.all(
                 fleet.backups(),
-                store -> places.stream().anyMatch(p -> p.store().equals(store)),
+                store -> places.stream().anyMatch(p -> p.store().equals(store)) && !empty.contains(store),
                 now);
         if (to == null) {
             write(fleet, backups);
@@ -143,7 +148,7 @@ final class ObserveCommand implements Callable<Integer> {
         }
         last.keep(backups);
         err.flush();
-        return seen.unread().isEmpty() ? 0 : 1;
+        return seen.unread().isEmpty() && empty.isEmpty() ? 0 : 1;
     }
 
     private List<Root> places() throws IOException {

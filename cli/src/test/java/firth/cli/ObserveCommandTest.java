@@ -101,6 +101,17 @@ class ObserveCommandTest {
     }
 
     @Test
+    void aStoreThatIsSuddenlyEmptyLosesNothing() throws IOException {
+        observe("n1=" + store, "--database", "kiosk");
+        Files.delete(store.resolve("kiosk-2026-11-28.db"));
+        Files.delete(store.resolve("kiosk-2026-11-29.db"));
+        assertEquals(1, observe("n1=" + store, "--database", "kiosk"));
+        assertTrue(err.toString().contains("is it mounted?"), err.toString());
+        assertEquals(2, written("backup").size());
+        assertFalse(written("backup").get(0).path("copies").path(0).has("gone"));
+    }
+
+    @Test
     void lookingLessCloselyUnlearnsNothing() throws IOException {
         observe("n1=" + store, "--database", "kiosk", "--check");
         observe("n1=" + store, "--database", "kiosk");

@@ -67,7 +67,9 @@ public record Recipe(String script, List<String> lines) {
 
     /** Makes the recipes of one engine. */
     public interface Maker {
-        Recipe recipe(Ask ask);
+
+        /** Empty where what is asked for does not read as this engine's files and lineages do. */
+        Optional<Recipe> recipe(Ask ask);
     }
 
     /** A word the shell takes as it stands, whatever is in it. */

@@ -15,8 +15,11 @@ import java.util.regex.Pattern;
 public record Coordinate(String base, long file, long offset) {
 
     private static final Pattern NAME = Pattern.compile("(.+)\\.(\\d{6,})");
-    private static final int OFFSET_BITS = 40;
-    private static final long LARGEST_FILE = 1L << 63 - OFFSET_BITS;
+    private static final int OFFSET_BITS = 32;
+    private static final long LARGEST_FILE = 1L << 31;
+
+    /** Places in a file are below this; the engine writes them in as many bits. */
+    static final long LARGEST_PLACE = (1L << OFFSET_BITS) - 1;
 
     public Coordinate {
         if (file < 0 || file >= LARGEST_FILE || offset < 0 || offset >= 1L << OFFSET_BITS) {

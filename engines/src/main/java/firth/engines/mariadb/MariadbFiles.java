@@ -134,6 +134,9 @@ public final class MariadbFiles implements Engine {
         try (InputStream in = buffered(f.file())) {
             looking.reading(f.file(), f.attributes().size());
             LogFacts facts = BinaryLog.read(in);
+            if (facts.end() > Coordinate.LARGEST_PLACE) {
+                throw new IOException("is larger than places in it can be written: 4 GB");
+            }
             looking.known().put(key, facts.text());
             return Optional.of(facts);
         } catch (IOException e) {

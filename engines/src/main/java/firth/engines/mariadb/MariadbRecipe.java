@@ -7,6 +7,7 @@ import firth.engines.Recipe.Part;
 import firth.engines.ScriptLines;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * Restoring MariaDB from a physical backup, its incrementals and binary logs. The second part talks to the new server, so it is a step of
@@ -16,7 +17,7 @@ import java.util.List;
 public final class MariadbRecipe implements Recipe.Maker {
 
     @Override
-    public Recipe recipe(Ask ask) {
+    public Optional<Recipe> recipe(Ask ask) {
         List<String> lines = new ArrayList<>();
         ScriptLines out = new ScriptLines("Restores " + ask.goal(), ask.parts());
         if (isDump(ask.chain().get(0))) {
@@ -25,7 +26,7 @@ public final class MariadbRecipe implements Recipe.Maker {
             files(ask, out, lines);
         }
         logs(ask, out, lines);
-        return new Recipe(out.toString(), lines);
+        return Optional.of(new Recipe(out.toString(), lines));
     }
 
     private static boolean isDump(Part full) {
@@ -88,7 +89,9 @@ public final class MariadbRecipe implements Recipe.Maker {
             names.append(" \"$logs\"/").append(Recipe.quoted(file));
         }
         String start = ask.position()
-                .map(p -> " --start-position=" + Long.parseLong(p.substring(p.lastIndexOf(':') + 1)))
+                .map(p -> p.substring(p.lastIndexOf(':') + 1))
+                .filter(p -> p.matches("\\d{1,10}"))
+                .map(p -> " --start-position=" + p)
                 .orElse("");
         // The program reads whole seconds, in its own zone.
         String stop = ask.moment()

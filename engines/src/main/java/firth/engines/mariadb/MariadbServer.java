@@ -262,8 +262,12 @@ final class MariadbServer {
             return Optional.empty();
         }
         Instant before = around[0] == null ? log.facts().created() : around[0];
+        Log following = logs.get(c.file() + 1);
+        Instant next = around[1] != null || following == null
+                ? around[1]
+                : following.facts().first().orElse(null);
         Instant sure = before.plusSeconds(A_SECOND);
-        Instant at = around[1] == null || !around[1].isBefore(sure) ? sure : before;
+        Instant at = next == null || !next.isBefore(sure) ? sure : before;
         looking.known().put(key, at.toString());
         return Optional.of(at);
     }

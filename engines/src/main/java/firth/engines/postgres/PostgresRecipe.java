@@ -27,7 +27,12 @@ public final class PostgresRecipe implements Recipe.Maker {
             "recovery_target_xid");
 
     @Override
-    public Recipe recipe(Ask ask) {
+    public Optional<Recipe> recipe(Ask ask) {
+        boolean ours = ask.lineage().matches("[1-9]\\d{0,8}")
+                && ask.logs().stream().allMatch(l -> SegmentName.parse(name(l)).isPresent());
+        if (!ours) {
+            return Optional.empty();
+        }
         List<String> lines = new ArrayList<>();
         ScriptLines out = new ScriptLines("Restores " + ask.goal() + ", timeline " + ask.lineage(), ask.parts());
         files(ask, out, lines);
@@ -35,7 +40,7 @@ public final class PostgresRecipe implements Recipe.Maker {
         settings(ask, out, lines);
         out.add("echo \"The files are in $new. Start the server on them: it replays the logs and then opens.\"");
         lines.add("Start the server on the new directory; it is open when pg_is_in_recovery() is false.");
-        return new Recipe(out.toString(), lines);
+        return Optional.of(new Recipe(out.toString(), lines));
     }
 
     private static void files(Ask ask, ScriptLines out, List<String> lines) {

@@ -55,6 +55,7 @@ class GapPart implements SummaryPart<List<GapsView.GapRow>> {
                 e.database().id(),
                 e.database().name(),
                 e.database().zone().getId(),
+                e.database().engine().orElse(null),
                 e.version().map(PolicyVersion::name).orElse(null),
                 new Cover.GapInfo(
                         lineages.id(lineage),
@@ -86,6 +87,7 @@ class GapPart implements SummaryPart<List<GapsView.GapRow>> {
                 e.database().id(),
                 e.database().name(),
                 e.database().zone().getId(),
+                e.database().engine().orElse(null),
                 e.version().map(PolicyVersion::name).orElse(null),
                 CoverRows.gap(e, g),
                 own.stream().map(Hole::from).min(Comparator.naturalOrder()).orElse(null),

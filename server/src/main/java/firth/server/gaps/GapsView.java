@@ -37,6 +37,7 @@ public record GapsView(Instant asOf, GapTally all, GapTally found, List<GapRow> 
             String database,
             String name,
             String zone,
+            @Schema(nullable = true) @Nullable String engine,
             @Schema(nullable = true) @Nullable String policy,
             Cover.GapInfo gap,
             @Schema(nullable = true) @Nullable Instant lostFrom,

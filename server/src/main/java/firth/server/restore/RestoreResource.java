@@ -125,8 +125,9 @@ public class RestoreResource {
 
     private static String script(Restores.Stored document) {
         if (document.recipe() == null) {
-            throw new NotFound("There is no script for this plan: Firth has recipes for PostgreSQL and MariaDB alone,"
-                    + " for targets that are moments, and where it is known where in its store each copy lies.");
+            throw new NotFound(
+                    "There is no script for this plan: Firth has recipes for PostgreSQL and MariaDB alone,"
+                            + " for targets that are moments, and for copies that were looked at in their store (./firth observe).");
         }
         return document.recipe().script();
     }

@@ -3,6 +3,7 @@ package firth.server.restore;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.History;
 import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Lineage;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;
@@ -45,7 +46,7 @@ class WayInFull {
     /**
      * A way in full.
      *
-     * @param recipe absent where no engine Firth has recipes for is named, or it is not known where in its store a copy lies
+     * @param recipe absent where no engine Firth has recipes for is named, or a copy was told of and never looked at in its store
      */
     record InFull(List<Checklist.LogLine> logs, @Nullable Recipe recipe) {}
 
@@ -70,7 +71,7 @@ class WayInFull {
         }
     }
 
-    /** Whether there is a recipe for the engine, and it is known where the first backup of a way lies. */
+    /** Whether there is a recipe for the engine, and the first backup of a way was looked at in its store. */
     static boolean isScripted(Database d, Way way, Snapshot snapshot) {
         return d.engine().filter(MAKERS::containsKey).isPresent()
                 && parts(way.chain().subList(0, 1), snapshot).stream()
@@ -88,7 +89,7 @@ class WayInFull {
         }
         Optional<String> from = Told.written(snapshot.rest(way.tip())).map(Told.Written::to);
         String last = way.steps().get(way.steps().size() - 1).lineage();
-        return Optional.of(maker.get()
+        return maker.get()
                 .recipe(new Recipe.Ask(
                         d.name(),
                         moment,
@@ -97,7 +98,7 @@ class WayInFull {
                         last,
                         chain,
                         logs,
-                        from)));
+                        from));
     }
 
     /**
@@ -117,12 +118,15 @@ class WayInFull {
         return OptionalLong.empty();
     }
 
+    /** What is read, with its path; without one where a job alone told of it, for what that wrote there is not known. */
     private static List<Recipe.Part> parts(List<Step> steps, Snapshot snapshot) {
         return steps.stream()
-                .map(s -> new Recipe.Part(
-                        s.kind(),
-                        s.store(),
-                        Told.path(snapshot.copyTold(s.backup(), s.store())).orElse("")))
+                .map(s -> {
+                    String told = snapshot.copyTold(s.backup(), s.store());
+                    boolean seen = Told.evidence(told).is() != Evidence.TOLD;
+                    return new Recipe.Part(
+                            s.kind(), s.store(), seen ? Told.path(told).orElse("") : "");
+                })
                 .toList();
     }
 
