@@ -75,9 +75,12 @@ final class LogTimesFound {
         }
         Segment s = holding.getValue();
         Instant next = nextEnd.get(s.name());
-        Instant until = next == null ? stopped : earlier(ended, next.minusNanos(A_MICROSECOND));
-        Instant last = of(s).lastCommit().orElse(until);
-        return nextMillisecond(last.isAfter(until) ? last : until);
+        Instant until = (next == null ? stopped : earlier(ended, next.minusNanos(A_MICROSECOND)))
+                .truncatedTo(ChronoUnit.MILLIS);
+        return of(s).lastCommit()
+                .map(LogTimesFound::nextMillisecond)
+                .filter(until::isBefore)
+                .orElse(until);
     }
 
     /** Firth computes in milliseconds; a moment before the backup's own could not be reached from it. */
@@ -100,17 +103,19 @@ final class LogTimesFound {
             }
             next = f.earliestEnd().orElse(next);
         }
-        @Nullable Instant reached = opened.orElse(null);
+        @Nullable Instant floor = opened.orElse(null);
+        @Nullable Instant reached = null;
         @Nullable Instant lastCommit = null;
         for (int i = 0; i < run.size(); i++) {
             Segment s = run.get(i);
             SegmentFacts f = s.facts();
             lastCommit = later(lastCommit, f.lastCommit().orElse(null));
-            Instant to = later(later(until[i], f.lastCommit().orElse(null)), reached);
+            Instant to = later(later(later(until[i], f.lastCommit().orElse(null)), reached), floor);
             if (to == null) {
                 to = s.written();
             }
-            Instant from = reached != null ? reached : f.earliestEnd().orElse(to);
+            Instant first = f.earliestEnd().orElse(to);
+            Instant from = reached != null ? reached : floor != null && floor.isAfter(first) ? floor : first;
             if (from.isAfter(to)) {
                 from = to;
             }
