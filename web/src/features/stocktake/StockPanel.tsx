@@ -21,7 +21,7 @@ export function StockPanel({ store }: { store: StoreRow }) {
   const may = useMay("operator");
   const queries = useQueryClient();
   const { data: takes } = useStocktakes(store.id);
-  const { run, problem } = useCommand(["stock"]);
+  const { run, problem, pending } = useCommand(["stock"]);
   const [part, setPart] = useState<File | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const newest = takes?.[0];
@@ -56,6 +56,7 @@ export function StockPanel({ store }: { store: StoreRow }) {
         stock={stock}
         may={may}
         waiting={waiting}
+        pending={pending}
         store={store}
         then={then}
         file={file}
@@ -102,6 +103,7 @@ function StockActions(props: {
   stock: Schemas["StockTally"] | null;
   may: boolean;
   waiting: boolean;
+  pending: boolean;
   store: Schemas["StoreRow"];
   then: (act: () => Promise<unknown>) => undefined;
   file: RefObject<HTMLInputElement | null>;
@@ -109,7 +111,7 @@ function StockActions(props: {
   problem: Error | null;
   list: (listing: File, whole: boolean) => void;
 }) {
-  const { stock, may, waiting, store, then, file, part, problem, list } = props;
+  const { stock, may, waiting, pending, store, then, file, part, problem, list } = props;
   return (
     <div className="mt-3 flex flex-wrap items-center gap-3">
       {stock && (
@@ -127,7 +129,7 @@ function StockActions(props: {
         </button>
       )}
       {may && (
-        <button className="text-button" onClick={() => file.current?.click()}>
+        <button className="text-button" disabled={pending} onClick={() => file.current?.click()}>
           Hand in a listing…
         </button>
       )}
@@ -141,6 +143,7 @@ function StockActions(props: {
         type="file"
         accept=".csv,.ndjson"
         className="hidden"
+        disabled={pending}
         aria-label="Listing"
         onChange={(e) => {
           const listing = e.target.files?.[0];
