@@ -31,24 +31,28 @@ final class LastRound {
     private static final String SPOILED = "spoiled";
 
     private final Path file;
-    private final Map<String, String> before = new TreeMap<>();
+    private final Map<String, Known> before = new TreeMap<>();
+
+    /** A backup as it was told, and what it says. */
+    private record Known(String line, ObjectNode backup) {}
 
     LastRound(Path file) throws IOException {
         this.file = file;
         if (Files.isRegularFile(file)) {
             try (BufferedReader in = Files.newBufferedReader(file)) {
                 for (String line = in.readLine(); line != null; line = in.readLine()) {
-                    before.put(Json.MAPPER.readTree(line).path("id").asText(), line);
+                    ObjectNode backup = (ObjectNode) Json.MAPPER.readTree(line);
+                    before.put(backup.path("id").asText(), new Known(line, backup));
                 }
             }
         }
     }
 
     /** The stores in which there was something. */
-    Set<String> stores() throws IOException {
+    Set<String> stores() {
         Set<String> out = new TreeSet<>();
-        for (String line : before.values()) {
-            for (JsonNode c : Json.MAPPER.readTree(line).path(COPIES)) {
+        for (Known told : before.values()) {
+            for (JsonNode c : told.backup().path(COPIES)) {
                 if (!c.has(GONE)) {
                     out.add(c.path("store").asText());
                 }
@@ -62,13 +66,13 @@ final class LastRound {
      *
      * @param looked whether a store was looked through now
      */
-    List<ObjectNode> all(List<ObjectNode> found, Predicate<String> looked, Instant now) throws IOException {
+    List<ObjectNode> all(List<ObjectNode> found, Predicate<String> looked, Instant now) {
         Map<String, ObjectNode> out = new TreeMap<>();
         for (ObjectNode b : found) {
             out.put(b.path("id").asText(), b);
         }
-        for (Map.Entry<String, String> e : before.entrySet()) {
-            ObjectNode old = (ObjectNode) Json.MAPPER.readTree(e.getValue());
+        for (Map.Entry<String, Known> e : before.entrySet()) {
+            ObjectNode old = e.getValue().backup().deepCopy();
             ObjectNode here = out.get(e.getKey());
             Map<String, JsonNode> there = new HashMap<>();
             if (here != null) {
@@ -111,7 +115,8 @@ final class LastRound {
 
     /** Whether a backup was told before exactly as it is now. */
     boolean told(ObjectNode backup) {
-        return backup.toString().equals(before.get(backup.path("id").asText()));
+        Known known = before.get(backup.path("id").asText());
+        return known != null && backup.toString().equals(known.line());
     }
 
     private static Evidence evidence(ObjectNode copy) {

@@ -113,8 +113,6 @@ class ObserveIT extends InBrowser {
                     .toList();
             Files.delete(segments.get(segments.size() - 2));
         }
-        // Of two in one second either may count as the newest.
-        Thread.sleep(1_100);
         handIn(listing());
         browser.seeText("[data-testid='stock'] b", "1 ");
         browser.open(firth.address("/gaps"));

@@ -3,7 +3,6 @@ package firth.engines;
 import firth.core.model.Lineage;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -14,7 +13,6 @@ import java.util.Optional;
  * @param version of the engine that wrote the newest file, where it says
  * @param since the earliest moment anything tells of
  * @param lineages its log histories in the order they opened, at least one
- * @param lineageNames the engine's own word for each lineage, by its id
  * @param backups data backups and logs
  * @param companions files the engine keeps beside them, which are no strays, as paths from the directory
  */
@@ -24,13 +22,11 @@ public record ObservedDatabase(
         Optional<String> version,
         Instant since,
         List<Lineage> lineages,
-        Map<String, String> lineageNames,
         List<ObservedBackup> backups,
         List<String> companions) {
 
     public ObservedDatabase {
         lineages = List.copyOf(lineages);
-        lineageNames = Map.copyOf(lineageNames);
         backups = List.copyOf(backups);
         companions = List.copyOf(companions);
     }

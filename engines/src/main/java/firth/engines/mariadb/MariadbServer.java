@@ -32,7 +32,7 @@ final class MariadbServer {
     private static final long A_SECOND = 1;
 
     private final String identity;
-    private final List<Log> files = new ArrayList<>();
+    private final Map<Long, List<Log>> files = new HashMap<>();
     private final TreeMap<Long, Log> logs = new TreeMap<>();
     private final List<PhysicalBackup> backups = new ArrayList<>();
     private final List<DumpFile> dumps = new ArrayList<>();
@@ -49,7 +49,7 @@ final class MariadbServer {
 
     /** Of the same log in two files the one that holds more tells. */
     void add(Log log) {
-        files.add(log);
+        files.computeIfAbsent(log.name().file(), n -> new ArrayList<>()).add(log);
         logs.merge(log.name().file(), log, (a, b) -> b.facts().end() > a.facts().end() ? b : a);
     }
 
@@ -84,7 +84,6 @@ final class MariadbServer {
                         .min(Instant::compareTo)
                         .orElse(Instant.EPOCH),
                 List.of(Lineage.FIRST),
-                Map.of(),
                 all,
                 companions);
     }
@@ -115,10 +114,8 @@ final class MariadbServer {
             to = to.isBefore(f.reached()) ? f.reached() : to;
             Instant from = reached == null ? f.created() : reached;
             from = from.isAfter(to) ? to : from;
-            for (Log file : files) {
-                if (file.name().equals(log.name())) {
-                    out.add(log(file, from, to, looking));
-                }
+            for (Log file : files.getOrDefault(log.name().file(), List.of())) {
+                out.add(log(file, from, to, looking));
             }
             reached = to;
             expected = f.sealed() ? log.name().file() + 1 : -1;
@@ -242,7 +239,8 @@ final class MariadbServer {
         if (log == null || log.facts().encrypted() || log.facts().end() < c.offset()) {
             return Optional.empty();
         }
-        String key = "at|" + c + "|" + log.key();
+        Log following = logs.get(c.file() + 1);
+        String key = "at|" + c + "|" + log.key() + (following == null ? "" : "|" + following.key());
         Optional<String> kept = looking.known().get(key);
         if (kept.isPresent()) {
             return Optional.of(Instant.parse(kept.get()));
@@ -262,7 +260,6 @@ final class MariadbServer {
             return Optional.empty();
         }
         Instant before = around[0] == null ? log.facts().created() : around[0];
-        Log following = logs.get(c.file() + 1);
         Instant next = around[1] != null || following == null
                 ? around[1]
                 : following.facts().first().orElse(null);

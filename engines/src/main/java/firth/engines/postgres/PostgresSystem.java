@@ -92,7 +92,6 @@ final class PostgresSystem {
                         .min(Instant::compareTo)
                         .orElse(Instant.EPOCH),
                 timelines.lineages(),
-                timelines.names(),
                 all,
                 companions);
     }

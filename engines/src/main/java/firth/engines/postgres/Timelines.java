@@ -73,12 +73,6 @@ final class Timelines {
         return lineages.isEmpty() ? List.of(Lineage.FIRST) : new ArrayList<>(lineages.values());
     }
 
-    Map<String, String> names() {
-        Map<String, String> names = new HashMap<>();
-        lineages.keySet().forEach(t -> names.put(Integer.toString(t), "timeline " + t));
-        return names;
-    }
-
     /** When a timeline that forked from another was opened. */
     Optional<Instant> opened(int timeline) {
         return Optional.ofNullable(lineages.get(timeline)).flatMap(Lineage::openedAt);

@@ -94,7 +94,6 @@ public final class SqliteFiles implements Engine {
                         .min(Instant::compareTo)
                         .orElse(Instant.EPOCH),
                 List.of(Lineage.FIRST),
-                Map.of(),
                 backups,
                 List.of())));
         return looking.found(databases);

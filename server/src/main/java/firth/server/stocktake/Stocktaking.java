@@ -80,9 +80,11 @@ public class Stocktaking {
     /**
      * Takes a listing.
      *
+     * @param begun when the listing was
      * @param whole whether somebody says that it is all there is, however much it lacks
      */
-    Take take(Take asked, List<Listed> listing, Instant taken, boolean whole) {
+    Take take(Take asked, List<Listed> listing, Instant begun, boolean whole) {
+        Instant taken = following(asked.store(), begun);
         List<Snapshot.Lying> lying = new ArrayList<>();
         Map<String, Snapshot.Lying> byBackup;
         try (Snapshot snapshot = facts.store().read()) {
@@ -124,6 +126,16 @@ public class Stocktaking {
         Take done = with(asked, Optional.of(taken), "taken", who.name(), compared, listing.size());
         keep(done, finds, taken);
         return done;
+    }
+
+    /** The clock shows seconds: of two listings begun in one the later one counts as the newest. */
+    private Instant following(String store, Instant begun) {
+        return stocktakes().ofStore(store).stream()
+                .flatMap(t -> t.taken().stream())
+                .filter(t -> !t.isBefore(begun) && t.isBefore(begun.plusSeconds(1)))
+                .max(Instant::compareTo)
+                .map(t -> t.plusMillis(1))
+                .orElse(begun);
     }
 
     private static Take with(
