@@ -95,6 +95,20 @@ class StocktakeTest {
     }
 
     @Test
+    void ofSeveralInOneSecondTheLastCounts() throws IOException {
+        Map<String, Long> files = whole("south-near");
+        for (int extra = 0; extra < 4; extra++) {
+            files.put("/south-near/old/dump" + extra, 5L);
+            String id = listed("south-near", files);
+            List<Map<String, Object>> newest = being("ines")
+                    .get("/api/stores")
+                    .jsonPath()
+                    .getList("stores.findAll { it.id == 'south-near' }.stock.take");
+            assertEquals(List.of(id), newest.stream().map(t -> t.get("id")).toList());
+        }
+    }
+
+    @Test
     void whatIsMissingOrOtherIsSpoiledAtOnceAndAFinding() throws IOException {
         Map<String, Long> files = whole("quay-near");
         listed("quay-near", files);
