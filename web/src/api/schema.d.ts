@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/agents/{store}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Room */
+        post: operations["AgentResource_room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/agents/{store}/sheets": {
         parameters: {
             query?: never;
@@ -2161,6 +2178,7 @@ export interface components {
             asOf: components["schemas"]["Instant"];
             store: string;
             stocktake: string | null;
+            sums: boolean;
             batches: components["schemas"]["Batch"][];
         };
         Ahead: {
@@ -2562,6 +2580,8 @@ export interface components {
             checksummed?: boolean;
             verifiedWithin?: string;
             configAfterData?: string;
+            evidence?: string;
+            evidenceWithin?: string;
         };
         Destination: {
             name: string;
@@ -2853,6 +2873,16 @@ export interface components {
             /** Format: int32 */
             finds: number;
         };
+        FoundRoom: {
+            at: components["schemas"]["Instant"];
+            /** Format: double */
+            freeBytes: number;
+            /** Format: double */
+            capacityBytes: number;
+            writable: boolean | null;
+            locks: string;
+            trouble: string;
+        };
         GapInfo: {
             lineage: string;
             stream: string;
@@ -2973,6 +3003,7 @@ export interface components {
             usualPerSecond: number | null;
             chain: components["schemas"]["Hanging"][];
             hanging: components["schemas"]["Hanging"][];
+            made: components["schemas"]["Hanging"][];
             copies: components["schemas"]["CopyView"][];
         };
         HistoryView: {
@@ -3291,6 +3322,15 @@ export interface components {
             failed: boolean;
             /** Format: int32 */
             count: number;
+        };
+        Measured: {
+            /** Format: int64 */
+            freeBytes: number;
+            /** Format: int64 */
+            capacityBytes: number;
+            writable: boolean | null;
+            locks: string | null;
+            trouble: string | null;
         };
         Miss: {
             database: string;
@@ -4351,6 +4391,7 @@ export interface components {
             copied: components["schemas"]["Rate"] | null;
             read: components["schemas"]["Rate"] | null;
             agent: boolean;
+            measured: components["schemas"]["FoundRoom"] | null;
             stock: components["schemas"]["StockTally"] | null;
             document: {
                 [key: string]: unknown;
@@ -4415,6 +4456,7 @@ export interface components {
             files: number;
             /** Format: int32 */
             unplaced: number;
+            sums: boolean;
         };
         Taken: {
             /** Format: int32 */
@@ -4604,6 +4646,8 @@ export interface components {
             complete: boolean;
             /** Format: double */
             promisedSeconds: number | null;
+            evidence: string;
+            known: string;
         };
         WayOut: {
             path: string;
@@ -4727,6 +4771,84 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ListingTaken"];
                 };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    AgentResource_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                store: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measured"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description A parameter or field is wrong: the detail names it. */
             400: {
@@ -12861,7 +12983,9 @@ export interface operations {
     };
     StocktakeResource_ask: {
         parameters: {
-            query?: never;
+            query?: {
+                sums?: boolean;
+            };
             header?: never;
             path: {
                 store: string;

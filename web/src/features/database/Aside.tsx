@@ -154,6 +154,9 @@ function WayBack({ data }: { data: DatabaseView }) {
           ? `; ${promise(way.promisedSeconds)} promised.`
           : "; nothing is promised of it."}
       </p>
+      <p className="text-small text-muted" data-testid="known">
+        {way.known}
+      </p>
     </div>
   );
 }

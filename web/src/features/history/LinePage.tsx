@@ -247,7 +247,7 @@ function Copies({ data }: { data: HistoryLine }) {
 function Hanging({ data }: { data: HistoryLine }) {
   const { search } = useView();
   const zone = data.line.zone;
-  if (data.chain.length === 0 && data.hanging.length === 0) return null;
+  if (data.chain.length + data.hanging.length + data.made.length === 0) return null;
   const items = (list: HistoryLine["chain"]) =>
     list.map((h) => (
       <li key={h.backup}>
@@ -268,6 +268,12 @@ function Hanging({ data }: { data: HistoryLine }) {
         <section>
           <h2 className="text-section">What hangs from it</h2>
           <ol>{items(data.hanging)}</ol>
+        </section>
+      )}
+      {data.made.length > 0 && (
+        <section>
+          <h2 className="text-section">What the same run made</h2>
+          <ol>{items(data.made)}</ol>
         </section>
       )}
     </div>

@@ -1,4 +1,5 @@
 import { ShelfSketch } from "./ShelfSketch";
+import { KNOWN } from "./sentences";
 import { ChoiceValue, CountValue, DurationValue, ReadValue, useEditing } from "./editing";
 
 const ROLES: [string, string][] = [
@@ -86,6 +87,11 @@ const must = (word: string): [string, string][] => [
   ["false", `not ${word}`],
 ];
 
+const KNOWLEDGE: [string, string][] = Object.entries(KNOWN).map(([word, text]) => [
+  word,
+  word === "told" ? "known in any way" : text,
+]);
+
 /** What every backup must be, how fast it may run, and who clears the source's logs. */
 export function DemandSentences() {
   const { document, set } = useEditing();
@@ -116,8 +122,15 @@ export function DemandSentences() {
           otherwise="false"
         />
         , verified within{" "}
-        <DurationValue path="demands.verifiedWithin" label="Verified within" none="no set time" />. A config
-        backup follows each data backup within{" "}
+        <DurationValue path="demands.verifiedWithin" label="Verified within" none="no set time" />, and{" "}
+        <ChoiceValue path="demands.evidence" label="Evidence" choices={KNOWLEDGE} otherwise="told" />
+        {(document.demands?.evidence ?? "told") !== "told" && (
+          <>
+            {" "}
+            within <DurationValue path="demands.evidenceWithin" label="Evidence within" none="24 h" />
+          </>
+        )}
+        . A config backup follows each data backup within{" "}
         <DurationValue path="demands.configAfterData" label="Config after data" none="no set time" />.
       </p>
       {limits.map((_, i) => (

@@ -14,6 +14,18 @@ const KIND: Record<string, string> = {
 };
 const d = (iso: string | null | undefined) => (iso ? durationWords(iso) : "");
 
+/** How well a backup is known, the weakest first. */
+export const KNOWN = {
+  told: "known by word alone",
+  listed: "listed by a store",
+  read: "read through",
+  checked: "checked by checksum",
+  verified: "verified by the engine",
+  restored: "proved by a restore",
+} as const;
+
+const known = (word: string) => (word in KNOWN ? KNOWN[word as keyof typeof KNOWN] : word);
+
 const RUNGS = [
   ["day", "daily"],
   ["week", "weekly"],
@@ -83,6 +95,7 @@ export function sentences(p: WrittenDocument): Sentence[] {
     m.encrypted && "encrypted",
     m.checksummed && "checksummed",
     m.verifiedWithin && `verified within ${d(m.verifiedWithin)}`,
+    m.evidence && m.evidence !== "told" && `${known(m.evidence)} within ${d(m.evidenceWithin ?? "P1D")}`,
     m.configAfterData && `config backups within ${d(m.configAfterData)} of data backups`,
   ].filter(Boolean);
   say("demands", demands.length > 0 && `Backups are ${demands.join(", ")}.`);

@@ -50,7 +50,11 @@ export function StockPanel({ store }: { store: StoreRow }) {
         <p className="mt-1 text-muted">Nobody has compared what lies here with the catalog yet.</p>
       )}
       {stock && <NewestStocktake stock={stock} />}
-      {waiting && <p className="mt-1 text-ochre-text">Waiting for the agent to list what lies here…</p>}
+      {waiting && (
+        <p className="mt-1 text-ochre-text">
+          Waiting for the agent to {newest.sums ? "read" : "list"} what lies here…
+        </p>
+      )}
       {problem && <ProblemNote error={problem} />}
       <StockActions
         stock={stock}
@@ -67,7 +71,7 @@ export function StockPanel({ store }: { store: StoreRow }) {
       {!store.agent && (
         <p className="mt-2 text-note text-muted">
           No agent of this store has asked for work lately. A listing is a table with the columns path, size,
-          time, checksum and lockedUntil.
+          time, checksum, lock and lockedUntil.
         </p>
       )}
     </section>
@@ -112,6 +116,7 @@ function StockActions(props: {
   list: (listing: File, whole: boolean) => void;
 }) {
   const { stock, may, waiting, pending, store, then, file, part, problem, list } = props;
+  const [sums, setSums] = useState(false);
   return (
     <div className="mt-3 flex flex-wrap items-center gap-3">
       {stock && (
@@ -123,10 +128,21 @@ function StockActions(props: {
         <button
           className="outline-button"
           disabled={waiting || !store.agent}
-          onClick={() => then(() => takeStock(store.id))}
+          onClick={() => then(() => takeStock(store.id, sums))}
         >
           Take stock now
         </button>
+      )}
+      {may && (
+        <label className="flex items-center gap-1 text-small">
+          <input
+            type="checkbox"
+            checked={sums}
+            disabled={waiting || !store.agent}
+            onChange={(e) => setSums(e.target.checked)}
+          />
+          Read every file
+        </label>
       )}
       {may && (
         <button className="text-button" disabled={pending} onClick={() => file.current?.click()}>

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { useFirst, useMore } from "../../api/stretch";
 import { MoreButton } from "../../ui/MoreButton";
 import { storeOf, useBackTest, useStores, type StoreDetail, type StoreRow, type StoresView } from "./api";
-import { date, duration, size, viewerZone } from "../../time/words";
+import { date, duration, size, time, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { useWidth } from "../../ui/useWidth";
@@ -254,6 +254,31 @@ const WAYS: Record<Schemas["StoreRow"]["givesWay"], string> = {
   "copied-elsewhere-first": "What no rule needs goes first, then what lies in another store too",
 };
 
+const LOCKS: Record<string, string> = {
+  none: "nothing keeps files from being deleted",
+  until: "files may be locked until a moment",
+  immutable: "it is immutable",
+  "read-only": "it can only be read",
+};
+
+/** What its agent found when it looked at the store itself. */
+function Measured({ store }: { store: StoreRow }) {
+  const found = store.measured;
+  if (!found) return null;
+  const locks = LOCKS[found.locks];
+  return (
+    <p className="mt-2 text-small" data-testid="measured">
+      Measured by its agent at {time(found.at, viewerZone)}: {size(found.freeBytes)} free of{" "}
+      {size(found.capacityBytes)}
+      {found.writable === true && ", can be written to"}
+      {locks && `; ${locks}`}.
+      {found.writable === false && (
+        <b className="block text-coral-text">It could not write there: {found.trouble}</b>
+      )}
+    </p>
+  );
+}
+
 /** What gives way when it is short, how fast it is, and how long copies stay. */
 function Rule({ store }: { store: StoreRow }) {
   const [stating, setStating] = useState(false);
@@ -279,6 +304,7 @@ function Rule({ store }: { store: StoreRow }) {
         <br />
         Copied here: {store.copied ? `at best ${size(store.copied.best)}/s` : "not seen"}
       </p>
+      <Measured store={store} />
       {stating ? (
         <RuleForm store={store} onClose={() => setStating(false)} />
       ) : (

@@ -66,8 +66,9 @@ export const findsOf = (id: string, what: string) => ({
   }),
 });
 
-export const takeStock = (store: string) =>
-  answer(client.POST("/api/stocktakes/of/{store}", { params: { path: { store } } }));
+/** @param sums whether every file is to be read through, and not its size alone looked at */
+export const takeStock = (store: string, sums: boolean) =>
+  answer(client.POST("/api/stocktakes/of/{store}", { params: { path: { store }, query: { sums } } }));
 
 export const decideFind = (id: string, num: number, what: Schemas["Decided"]["what"]) =>
   done(client.POST("/api/stocktakes/{id}/finds/{num}", { params: { path: { id, num } }, body: { what } }));

@@ -5,7 +5,7 @@ const NAMED = 3;
 /** Who it befalls, in front of what it is: a policy by its own words, one database by name, many by count. */
 export function headline(f: Finding): string {
   if (f.policy && f.severity === "contradiction") return capital(f.title);
-  if (f.code === "facts-stale" || f.code === "store-fills") return capital(f.title);
+  if (f.code === "facts-stale" || f.code.startsWith("store-")) return capital(f.title);
   const names = f.databases.map((d) => d.name);
   if (names.length === 0) return capital(f.title);
   if (names.length === 1) return `${names[0]}: ${f.title}`;
@@ -31,7 +31,7 @@ export function pathOf(f: Finding): string {
   if (!only) return "/cover";
   if (f.code.startsWith("not-ready")) return `/fleet/${encodeURIComponent(only.id)}/readiness`;
   if (f.code === "spill") return "/week";
-  if (f.code === "store-fills" || f.code === "deleted-unasked" || f.code.startsWith("stock-"))
+  if (f.code.startsWith("store-") || f.code === "deleted-unasked" || f.code.startsWith("stock-"))
     return "/stores";
   return `/databases/${encodeURIComponent(only.id)}`;
 }

@@ -1,5 +1,6 @@
 package firth.cli;
 
+import firth.agent.AgentCommand;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.OutputStreamWriter;
@@ -12,6 +13,7 @@ import picocli.CommandLine.Command;
 @Command(
         name = "firth",
         subcommands = {
+            AgentCommand.class,
             CheckCommand.class,
             ImportCommand.class,
             ObserveCommand.class,

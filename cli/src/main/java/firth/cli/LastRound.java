@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Evidence;
 import firth.exchange.Json;
+import firth.exchange.Texts;
 import firth.exchange.Told;
 import java.io.BufferedReader;
 import java.io.BufferedWriter;
@@ -12,6 +13,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -24,6 +26,9 @@ import java.util.function.Predicate;
 
 /** The backups of the round before: what of them is no longer there is told as gone, and what is as it was need not be told again. */
 final class LastRound {
+
+    /** What has been gone for so long has been told of often enough. */
+    private static final Duration REMEMBERED = Duration.ofDays(60);
 
     private static final String EVIDENCE = "evidence";
     private static final String COPIES = "copies";
@@ -74,6 +79,9 @@ final class LastRound {
         for (Map.Entry<String, Known> e : before.entrySet()) {
             ObjectNode old = e.getValue().backup().deepCopy();
             ObjectNode here = out.get(e.getKey());
+            if (here == null && isLongGone(old, now)) {
+                continue;
+            }
             Map<String, JsonNode> there = new HashMap<>();
             if (here != null) {
                 here.path(COPIES).forEach(c -> there.put(c.path("store").asText(), c));
@@ -101,6 +109,16 @@ final class LastRound {
             out.put(e.getKey(), into);
         }
         return new ArrayList<>(out.values());
+    }
+
+    private static boolean isLongGone(ObjectNode backup, Instant now) {
+        Instant longAgo = now.minus(REMEMBERED);
+        for (JsonNode copy : backup.path(COPIES)) {
+            if (Texts.instant(copy.path(GONE).asText()).filter(longAgo::isAfter).isEmpty()) {
+                return false;
+            }
+        }
+        return true;
     }
 
     /** Whether nothing of a copy is new but when, or less closely, it was looked at: what was known of it before stays known. */

@@ -3,14 +3,12 @@ package firth.cli;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.exchange.Json;
+import firth.exchange.link.FirthLink;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
-import java.net.ConnectException;
 import java.net.URI;
-import java.net.URLEncoder;
-import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
@@ -18,26 +16,28 @@ import java.nio.file.Path;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** A running Firth, spoken to as a program. */
+/** A running Firth, spoken to as a program that brings facts. */
 final class ServerLink {
 
     /** It did not answer, or refused; the message is a sentence for whoever asked. */
     static final class Refused extends Exception {
         private static final long serialVersionUID = 1;
 
-        Refused(String why) {
+        Refused(@Nullable String why) {
             super(why);
         }
     }
 
-    private final URI at;
-    private final Optional<String> token;
-    private final HttpClient http = HttpClient.newHttpClient();
+    /** What is asked of it. */
+    private interface Question<T> {
+        T ask() throws IOException, InterruptedException, FirthLink.Refused;
+    }
+
+    private final FirthLink link;
 
     /** @param token what this program shows of itself; none where it is blank */
     ServerLink(URI at, @Nullable String token) {
-        this.at = at;
-        this.token = Optional.ofNullable(token).map(String::strip).filter(t -> !t.isEmpty());
+        this.link = new FirthLink(at, () -> token == null ? "" : token);
     }
 
     /**
@@ -47,22 +47,16 @@ final class ServerLink {
      * @return what became of its lines
      */
     JsonNode send(Path file, String source) throws IOException, InterruptedException, Refused {
-        HttpResponse<String> answer = ask(
-                request("/api/import?source=" + URLEncoder.encode(source, StandardCharsets.UTF_8))
-                        .header("content-type", "application/x-ndjson")
-                        .POST(HttpRequest.BodyPublishers.ofFile(file)),
-                HttpResponse.BodyHandlers.ofString());
-        JsonNode body = Json.MAPPER.readTree(answer.body());
-        if (answer.statusCode() != 200) {
-            throw new Refused(body.path("detail").asText("the server refused (" + answer.statusCode() + ").") + " "
-                    + body.path("unharmed").asText());
-        }
-        return body;
+        HttpRequest.Builder request = link.request("/api/import?source=" + FirthLink.encoded(source))
+                .header("content-type", "application/x-ndjson")
+                .POST(HttpRequest.BodyPublishers.ofFile(file));
+        return answered(() -> link.ask(request));
     }
 
     /** What is stated of a database, as it came in; nothing where it is unknown. Statements are given before history, which is not read. */
     Optional<ObjectNode> database(String id) throws IOException, InterruptedException, Refused {
-        HttpResponse<InputStream> answer = ask(request("/api/export").GET(), HttpResponse.BodyHandlers.ofInputStream());
+        HttpResponse<InputStream> answer =
+                answered(() -> link.send(link.request("/api/export").GET(), HttpResponse.BodyHandlers.ofInputStream()));
         try (BufferedReader in = new BufferedReader(new InputStreamReader(answer.body(), StandardCharsets.UTF_8))) {
             if (answer.statusCode() != 200) {
                 throw new Refused("the server does not say what it knows (" + answer.statusCode() + ").");
@@ -81,18 +75,13 @@ final class ServerLink {
         }
     }
 
-    private HttpRequest.Builder request(String path) {
-        HttpRequest.Builder request = HttpRequest.newBuilder(at.resolve(path));
-        token.ifPresent(t -> request.header("Authorization", "Bearer " + t));
-        return request;
-    }
-
-    private <T> HttpResponse<T> ask(HttpRequest.Builder request, HttpResponse.BodyHandler<T> as)
-            throws IOException, InterruptedException, Refused {
+    private static <T> T answered(Question<T> question) throws IOException, InterruptedException, Refused {
         try {
-            return http.send(request.build(), as);
-        } catch (ConnectException e) {
-            throw new Refused("no Firth answers at " + at + "; start one with ./firth serve.");
+            return question.ask();
+        } catch (FirthLink.NotThere e) {
+            throw new Refused(e.getMessage() + "; start one with ./firth serve.");
+        } catch (FirthLink.Refused e) {
+            throw new Refused(e.getMessage());
         }
     }
 }

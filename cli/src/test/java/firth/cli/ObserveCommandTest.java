@@ -101,6 +101,21 @@ class ObserveCommandTest {
     }
 
     @Test
+    void whatHasBeenGoneForLongIsForgotten() throws IOException {
+        observe("n1=" + store, "--database", "kiosk");
+        Files.delete(store.resolve("kiosk-2026-11-28.db"));
+        observe("n1=" + store, "--database", "kiosk");
+        try (Stream<Path> kept = Files.walk(directory)) {
+            for (Path p : kept.filter(f -> f.toString().endsWith(".backups")).toList()) {
+                Files.writeString(
+                        p, Files.readString(p).replaceAll("\"gone\":\"[^\"]*\"", "\"gone\":\"2020-01-01T00:00:00Z\""));
+            }
+        }
+        observe("n1=" + store, "--database", "kiosk");
+        assertEquals(1, written("backup").size());
+    }
+
+    @Test
     void aStoreThatIsSuddenlyEmptyLosesNothing() throws IOException {
         observe("n1=" + store, "--database", "kiosk");
         Files.delete(store.resolve("kiosk-2026-11-28.db"));

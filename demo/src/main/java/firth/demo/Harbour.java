@@ -32,8 +32,8 @@ final class Harbour {
 
     /** Where each store runs, and how much it has left. */
     private static final Map<String, Map<String, String>> STORES = Map.of(
-            "quay-near", Map.of("host", "northquay-stack", "freeBytes", "1.6e12"),
-            "south-near", Map.of("host", "southquay-2", "freeBytes", "6.1e12"),
+            "quay-near", Map.of("host", "northquay-stack", "freeBytes", "1.6e12", "capacityBytes", "1.72e13"),
+            "south-near", Map.of("host", "southquay-2", "freeBytes", "1.44e13", "capacityBytes", "1.6e13"),
             "harbour-far", Map.of("host", "southquay-vault", "freeBytes", "2.2e13"),
             "skerry-deep", Map.of("host", "skerry-library", "freeBytes", "1.1e14"));
 

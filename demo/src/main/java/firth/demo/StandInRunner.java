@@ -1,5 +1,7 @@
 package firth.demo;
 
+import firth.agent.Agent;
+import firth.agent.Storage;
 import java.io.IOException;
 import java.net.URI;
 import java.nio.file.Path;
@@ -10,6 +12,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiFunction;
 import java.util.function.Function;
 
 /**
@@ -21,6 +24,7 @@ public final class StandInRunner {
 
     private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(10);
     private static final Duration PATIENCE = Duration.ofSeconds(1);
+    private static final Duration ASKS = Duration.ofSeconds(2);
 
     /** The host whose runner looks whether Firth answers. */
     private static final String FIRST = "northquay-1";
@@ -41,6 +45,12 @@ public final class StandInRunner {
     }
 
     public static void main(String[] args) throws IOException, InterruptedException {
+        run((home, files) -> files, args);
+    }
+
+    /** @param moods what a store, by its directory, is to behave like */
+    public static void run(BiFunction<Path, Storage, Storage> moods, String... args)
+            throws IOException, InterruptedException {
         if (args.length < 3 || args.length > 4) {
             System.err.println("usage: StandInRunner URL TREE PID [SPEED]");
             System.exit(2);
@@ -55,7 +65,7 @@ public final class StandInRunner {
                 host -> known.computeIfAbsent(host, h -> new Firth(address, Token.ofRunner(address, tree, h)));
         StandInRunner runner = new StandInRunner(firth, tree, speed);
         if (!"off".equals(System.getProperty("firth.agents"))) {
-            agents(firth.apply(FIRST), address, tree);
+            agents(firth.apply(FIRST), address, tree, moods);
         }
         Optional<StandInMail> mail =
                 Optional.ofNullable(Integer.getInteger("firth.mail.port")).map(port -> new StandInMail(port, tree));
@@ -75,7 +85,7 @@ public final class StandInRunner {
     }
 
     /** The agents of the stores live beside the runners, each by itself. */
-    private static void agents(Firth firth, URI address, Path tree) {
+    private static void agents(Firth firth, URI address, Path tree, BiFunction<Path, Storage, Storage> moods) {
         Thread laying = new Thread(() -> {
             try {
                 while (firth.work(FIRST, "PT1M").isEmpty()) {
@@ -83,8 +93,8 @@ public final class StandInRunner {
                 }
                 Laying.lay(firth, tree);
                 for (String store : Laying.STORES) {
-                    StandInAgent agent =
-                            StandInAgent.at(address, tree.resolve("stores").resolve(store));
+                    Path home = tree.resolve("stores").resolve(store);
+                    Agent agent = StoreAgent.of(address, home, moods.apply(home, StoreAgent.files(home)), ASKS);
                     Thread working = new Thread(() -> work(agent), "agent at " + store);
                     working.setDaemon(true);
                     working.start();
@@ -99,14 +109,11 @@ public final class StandInRunner {
         laying.start();
     }
 
-    private static void work(StandInAgent agent) {
-        while (!Thread.currentThread().isInterrupted()) {
-            try {
-                agent.work();
-                Thread.sleep(StandInAgent.ASKS.toMillis());
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-            }
+    private static void work(Agent agent) {
+        try {
+            agent.run();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
         }
     }
 

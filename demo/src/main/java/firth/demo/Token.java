@@ -1,25 +1,22 @@
 package firth.demo;
 
 import firth.exchange.Json;
+import firth.exchange.link.FirthLink;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.util.HexFormat;
 import java.util.Locale;
 
 /**
  * What a stand-in shows Firth of itself, kept in a file. Where it has none yet, the demo's made-up administrator makes it one, as an
  * administrator would for a program of their own.
  */
-final class Token {
+final class Token implements FirthLink.Credential {
 
     private static final String ADMINISTRATOR = "harald";
 
@@ -56,17 +53,8 @@ final class Token {
                         store));
     }
 
-    /** SHA-256 of the secret in hexadecimal. */
-    String hash() throws IOException, InterruptedException {
-        try {
-            return HexFormat.of()
-                    .formatHex(MessageDigest.getInstance("SHA-256").digest(secret().getBytes(StandardCharsets.UTF_8)));
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("Every Java has SHA-256", e);
-        }
-    }
-
-    synchronized String secret() throws IOException, InterruptedException {
+    @Override
+    public synchronized String secret() throws IOException, InterruptedException {
         if (!Files.exists(file)) {
             Files.createDirectories(file.getParent());
             Files.writeString(file, made());
@@ -74,8 +62,9 @@ final class Token {
         return Files.readString(file).strip();
     }
 
-    /** After it was refused: the next use makes another. */
-    synchronized void forget() throws IOException {
+    /** The next use makes another. */
+    @Override
+    public synchronized void refused() throws IOException {
         Files.deleteIfExists(file);
     }
 

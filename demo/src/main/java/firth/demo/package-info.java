@@ -1,8 +1,8 @@
 /**
- * Saltmarsh Ferries: a made-up fleet, and the stand-ins for what lies outside Firth: runners, agents, object stores,
- * a mail server, an identity provider.
+ * Saltmarsh Ferries: a made-up fleet, and the stand-ins for what lies outside Firth: runners, the files of
+ * stores, a mail server, an identity provider.
  *
- * <p>May use: {@code exchange} and {@code store}.
+ * <p>May use: {@code exchange}, {@code store} and {@code agent}.
  */
 @NullMarked
 package firth.demo;

@@ -12,6 +12,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -67,17 +68,14 @@ final class Firth implements AutoCloseable {
         Firth firth = new Firth(process, port, directory);
         firth.awaitAnswer("");
         if (demo) {
-            firth.runner = Optional.of(Programs.start(
-                    Programs.java(
-                            "-Dfirth.agents=" + (agents ? "on" : "off"),
-                            "-cp",
-                            Programs.jar("demo", "all"),
-                            "firth.demo.StandInRunner",
-                            firth.address("/"),
-                            directory.resolve("harbour").toString(),
-                            String.valueOf(process.pid()),
-                            String.valueOf(speed)),
-                    directory));
+            List<String> standIns = new ArrayList<>(List.of("-Dfirth.agents=" + (agents ? "on" : "off")));
+            standIns.addAll(MoodyStores.java());
+            standIns.addAll(List.of(
+                    firth.address("/"),
+                    directory.resolve("harbour").toString(),
+                    String.valueOf(process.pid()),
+                    String.valueOf(speed)));
+            firth.runner = Optional.of(Programs.start(Programs.java(standIns), directory));
             firth.awaitAnswer("runner on southquay-2");
         }
         return firth;

@@ -110,15 +110,10 @@ final class Harbour implements AutoCloseable {
     }
 
     void startAgent() throws IOException {
-        List<String> command = Programs.java(
-                "-XX:TieredStopAtLevel=1",
-                "-Xmx64m",
-                "-cp",
-                Programs.jar("demo", "all"),
-                "firth.demo.StandInAgent",
-                "http://127.0.0.1:" + port,
-                store().toString());
-        agent = Programs.start(command, directory);
+        List<String> arguments = new ArrayList<>(List.of("-Xmx64m"));
+        arguments.addAll(MoodyStores.java());
+        arguments.addAll(List.of("http://127.0.0.1:" + port, store().toString()));
+        agent = Programs.start(Programs.java(arguments), directory);
     }
 
     /** kill -9, and no waiting for anything. */

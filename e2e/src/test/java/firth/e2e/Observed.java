@@ -72,17 +72,52 @@ final class Observed implements AutoCloseable {
 
     /** The store is a store of the fleet: nothing in it counts before. */
     void enrolStore() throws IOException, InterruptedException {
+        take("{\"type\":\"store\",\"id\":\"n1\",\"name\":\"Northquay shelf\",\"medium\":\"disk\",\"role\":\"near\"}\n");
+    }
+
+    /** Tells facts; all of them are taken. */
+    void take(String lines) throws IOException, InterruptedException {
         HttpResponse<String> answer = http.send(
-                HttpRequest.newBuilder(URI.create(firth.address("/api/import?source=test")))
-                        .header("content-type", "application/x-ndjson")
-                        .POST(
-                                HttpRequest.BodyPublishers.ofString(
-                                        "{\"type\":\"store\",\"id\":\"n1\",\"name\":\"Northquay shelf\",\"medium\":\"disk\",\"role\":\"near\"}\n"))
+                post("/api/import?source=test", lines)
+                        .setHeader("content-type", "application/x-ndjson")
                         .build(),
                 HttpResponse.BodyHandlers.ofString());
-        if (answer.statusCode() != 200) {
+        if (answer.statusCode() != 200
+                || !JSON.readTree(answer.body()).path("rejected").isEmpty()) {
             throw new IllegalStateException(answer.body());
         }
+    }
+
+    private HttpRequest.Builder post(String path, String body) {
+        return HttpRequest.newBuilder(URI.create(firth.address(path)))
+                .header("content-type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(body));
+    }
+
+    /** A token an administrator gives to a program, bound to a place. */
+    String token(String role, String place) throws IOException, InterruptedException {
+        HttpResponse<String> entered = http.send(
+                post("/api/session/as", "{\"person\":\"harald\"}").build(), HttpResponse.BodyHandlers.ofString());
+        String cookie = entered.headers().firstValue("set-cookie").orElseThrow().replaceFirst(";.*", "");
+        String page = JSON.readTree(http.send(
+                                HttpRequest.newBuilder(URI.create(firth.address("/api/session")))
+                                        .header("Cookie", cookie)
+                                        .build(),
+                                HttpResponse.BodyHandlers.ofString())
+                        .body())
+                .path("page")
+                .asText();
+        String wanted =
+                "{\"name\":\"" + role + " at " + place + "\",\"roles\":[\"" + role + "\"],\"place\":\"" + place + "\"}";
+        return JSON.readTree(http.send(
+                                post("/api/people/tokens", wanted)
+                                        .header("Cookie", cookie)
+                                        .header("X-Firth-Page", page)
+                                        .build(),
+                                HttpResponse.BodyHandlers.ofString())
+                        .body())
+                .path("secret")
+                .asText();
     }
 
     /** What Firth promises of the database, as of now. */

@@ -2,6 +2,7 @@ package firth.e2e;
 
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
+import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -39,6 +40,16 @@ final class Programs {
             throw new IllegalStateException(jar + " is missing; build it first: ./firth test");
         }
         return jar.toAbsolutePath().toString();
+    }
+
+    /** Where the classes of these tests lie. */
+    static String classes() {
+        return Path.of(URI.create(Programs.class
+                        .getProtectionDomain()
+                        .getCodeSource()
+                        .getLocation()
+                        .toString()))
+                .toString();
     }
 
     /** Starts a command that adds what it says to {@code log.txt} in a directory. */

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import firth.core.model.Backup;
 import firth.core.model.Copy;
 import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import firth.core.model.NamedSlot;
 import firth.core.model.Outcome;
@@ -22,6 +23,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Reads runs and backups. */
 final class HistoryRecords {
@@ -70,6 +74,9 @@ final class HistoryRecords {
             "sealed",
             "written");
     private static final Set<String> COPY_USED = Set.of("store", "landed", "lockedUntil", "gone", "spoiled", "bytes");
+    static final Map<String, Evidence> EVIDENCE =
+            Stream.of(Evidence.values()).collect(Collectors.toMap(Evidence::word, Function.identity()));
+
     private static final Set<String> COPY = with(COPY_USED, "path", "checksum", "evidence");
 
     private HistoryRecords() {}
@@ -212,6 +219,20 @@ final class HistoryRecords {
         return copies;
     }
 
+    /** What is known by more than a word says who found it so, and when. */
+    private static Evidence evidence(Fields f) {
+        return f.object("evidence")
+                .map(e -> {
+                    Evidence is = e.word("is", EVIDENCE).orElse(Evidence.TOLD);
+                    if (is != Evidence.TOLD
+                            && (e.text("by").isEmpty() || e.instant("at").isEmpty())) {
+                        throw f.bad("evidence", "says " + is.word() + " and not by whom and when it was found so");
+                    }
+                    return is;
+                })
+                .orElse(Evidence.TOLD);
+    }
+
     private static Copy copy(Fields f, Instant ended) {
         f.warnUnknown(COPY);
         Optional<Instant> landed = f.instant("landed");
@@ -219,6 +240,7 @@ final class HistoryRecords {
             throw f.bad("path", flaw);
         });
         OptionalDouble bytes = f.amount("bytes");
+        String rest = f.rest(COPY_USED);
         return new Copy(
                 f.requiredId("store"),
                 landed.orElse(ended),
@@ -227,6 +249,7 @@ final class HistoryRecords {
                 f.instant("gone"),
                 f.object("spoiled").map(s -> new Spoilage(s.requiredInstant("found"), s.instant("since"))),
                 bytes,
-                f.rest(COPY_USED));
+                evidence(f),
+                rest);
     }
 }

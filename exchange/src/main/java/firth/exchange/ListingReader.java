@@ -22,7 +22,7 @@ import org.apache.commons.csv.CSVRecord;
 
 /**
  * Reads what a store lists (docs/stocktake.md): NDJSON with an object a file, or CSV with a header; of both the fields path, size,
- * time, checksum and lockedUntil. A line that cannot be read is reported and leaves the others unharmed.
+ * time, checksum, lock and lockedUntil. A line that cannot be read is reported and leaves the others unharmed.
  */
 public final class ListingReader {
 
@@ -88,7 +88,7 @@ public final class ListingReader {
             if (!header.containsKey("path")) {
                 flaw(
                         1,
-                        "names no column path; the first line names the columns path, size, time, checksum, lockedUntil");
+                        "names no column path; the first line names the columns path, size, time, checksum, lock, lockedUntil");
                 return;
             }
             for (CSVRecord row : rows) {
@@ -122,12 +122,28 @@ public final class ListingReader {
             flaw(number, "lockedUntil is not an instant such as 2026-11-23T09:12:00Z: " + fields.apply("lockedUntil"));
             return;
         }
+        Optional<Listed.Lock> lock = lock(fields.apply("lock"), locked.isPresent());
+        if (lock.isEmpty()) {
+            flaw(number, "lock is none of none, until, immutable, read-only: " + fields.apply("lock"));
+            return;
+        }
         files.add(new Listed(
                 path,
                 size.isEmpty() ? OptionalLong.empty() : OptionalLong.of(Long.parseLong(size)),
                 time,
                 Optional.of(fields.apply("checksum")).filter(c -> !c.isEmpty()),
+                lock.get(),
                 locked));
+    }
+
+    private static Optional<Listed.Lock> lock(String word, boolean ends) {
+        return switch (word) {
+            case "" -> Optional.of(ends ? Listed.Lock.UNTIL : Listed.Lock.UNKNOWN);
+            case "none" -> Optional.of(Listed.Lock.NONE);
+            case "until" -> Optional.of(ends ? Listed.Lock.UNTIL : Listed.Lock.NONE);
+            case "immutable", "read-only" -> Optional.of(Listed.Lock.OPEN);
+            default -> Optional.empty();
+        };
     }
 
     private void flaw(long number, String what) {

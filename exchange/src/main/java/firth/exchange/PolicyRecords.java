@@ -2,6 +2,7 @@ package firth.exchange;
 
 import firth.core.model.CopiesRule;
 import firth.core.model.Demands;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.Objective;
@@ -93,13 +94,22 @@ final class PolicyRecords {
     }
 
     private static Demands demands(Fields f) {
-        f.warnUnknown(Set.of("compressed", "encrypted", "checksummed", "verifiedWithin", "configAfterData"));
+        f.warnUnknown(Set.of(
+                "compressed",
+                "encrypted",
+                "checksummed",
+                "verifiedWithin",
+                "configAfterData",
+                "evidence",
+                "evidenceWithin"));
         return new Demands(
                 f.flag("compressed", false),
                 f.flag("encrypted", false),
                 f.flag("checksummed", false),
                 f.duration("verifiedWithin"),
-                f.duration("configAfterData"));
+                f.duration("configAfterData"),
+                f.word("evidence", HistoryRecords.EVIDENCE).orElse(Evidence.TOLD),
+                f.duration("evidenceWithin").orElse(Demands.EVIDENCE_WITHIN));
     }
 
     private static Objective objective(Fields f) {

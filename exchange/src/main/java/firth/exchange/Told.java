@@ -2,6 +2,7 @@ package firth.exchange;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.forecast.Course;
 import firth.core.model.Backup;
 import firth.core.model.Copy;
@@ -24,6 +25,8 @@ import java.util.stream.Stream;
  * understood counts as not said, and stays kept as it came.
  */
 public final class Told {
+
+    private static final String EVIDENCE = "evidence";
 
     private Told() {}
 
@@ -111,7 +114,7 @@ public final class Told {
 
     /** How a copy is known of which this is kept besides what it is judged by. */
     public static Known evidence(String kept) {
-        JsonNode evidence = rest(kept).path("evidence");
+        JsonNode evidence = rest(kept).path(EVIDENCE);
         String word = evidence.path("is").asText();
         return Stream.of(Evidence.values())
                 .filter(e -> e.word().equals(word))
@@ -119,6 +122,36 @@ public final class Told {
                 .map(e ->
                         new Known(e, text(evidence, "by"), text(evidence, "at").flatMap(Texts::instant)))
                 .orElse(new Known(Evidence.TOLD, Optional.empty(), Optional.empty()));
+    }
+
+    /**
+     * The same copy, known by so much: it says who found it so and when. What is known by no more than a word says nothing of that.
+     *
+     * @param found by whom and when
+     */
+    public static Copy known(Copy copy, Known found) {
+        return new Copy(
+                copy.store(),
+                copy.landed(),
+                copy.statedLanding(),
+                copy.lockedUntil(),
+                copy.gone(),
+                copy.spoiled(),
+                copy.bytes(),
+                found.is(),
+                known(copy.rest(), found));
+    }
+
+    /** The same of what is kept of a copy besides what it is judged by. */
+    public static String known(String kept, Known found) {
+        ObjectNode rest = kept.isEmpty() ? Json.MAPPER.createObjectNode() : Json.object(kept);
+        rest.remove(EVIDENCE);
+        if (found.is() != Evidence.TOLD) {
+            ObjectNode evidence = rest.putObject(EVIDENCE).put("is", found.is().word());
+            found.by().ifPresent(by -> evidence.put("by", by));
+            found.at().ifPresent(at -> evidence.put("at", at.toString()));
+        }
+        return rest.isEmpty() ? "" : Json.canonical(rest);
     }
 
     /** The last change a log holds, as exactly as it was said, of which this is kept besides what it is judged by; empty where nobody said. */

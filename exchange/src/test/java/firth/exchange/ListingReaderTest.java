@@ -56,6 +56,22 @@ class ListingReaderTest {
     }
 
     @Test
+    void readsWhatKeepsAFileFromBeingDeleted() throws IOException {
+        ListingReader.Listing read = read("""
+                {"path":"/a","lock":"none"}
+                {"path":"/b","lock":"immutable"}
+                {"path":"/c","lock":"read-only"}
+                {"path":"/d","lock":"until","lockedUntil":"2026-12-01T00:00:00Z"}
+                {"path":"/e"}
+                {"path":"/f","lock":"bolted"}
+                """);
+        assertEquals(
+                List.of(Listed.Lock.NONE, Listed.Lock.OPEN, Listed.Lock.OPEN, Listed.Lock.UNTIL, Listed.Lock.UNKNOWN),
+                read.files().stream().map(Listed::lock).toList());
+        assertEquals(List.of("line 6: lock is none of none, until, immutable, read-only: bolted"), read.flaws());
+    }
+
+    @Test
     void saysThatAnotherTableIsNoListing() throws IOException {
         assertEquals(1, read("name,bytes\nx,1\n").bad());
         assertEquals(0, read("").files().size());

@@ -54,6 +54,8 @@ class LayersTest {
             .definedBy("firth.engines..")
             .layer("exchange")
             .definedBy("firth.exchange..")
+            .layer("agent")
+            .definedBy("firth.agent..")
             .layer("store")
             .definedBy("firth.store..")
             .layer("server")
@@ -67,9 +69,11 @@ class LayersTest {
             .whereLayer("wording")
             .mayOnlyBeAccessedByLayers("exchange", "server", "demo")
             .whereLayer("engines")
-            .mayOnlyBeAccessedByLayers("server", "demo")
+            .mayOnlyBeAccessedByLayers("server", "demo", "agent")
             .whereLayer("exchange")
-            .mayOnlyBeAccessedByLayers("server", "demo")
+            .mayOnlyBeAccessedByLayers("server", "demo", "agent")
+            .whereLayer("agent")
+            .mayOnlyBeAccessedByLayers("demo")
             .whereLayer("store")
             .mayOnlyBeAccessedByLayers("server", "demo");
 

@@ -1,5 +1,6 @@
 package firth.store;
 
+import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import org.jspecify.annotations.Nullable;
 
@@ -38,5 +39,6 @@ interface BackupRows {
             long gone,
             long found,
             long since,
-            double bytes);
+            double bytes,
+            Evidence evidence);
 }

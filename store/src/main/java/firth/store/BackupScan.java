@@ -19,7 +19,8 @@ final class BackupScan {
             "SELECT b.num, b.id, b.kind, b.lineage, b.stream, b.streamed, b.lag, b.parent, b.run,"
                     + " b.started, b.ended, b.consistent_at, b.self_contained, b.from_position, b.to_position, b.from_time, b.to_time,"
                     + " c.store, c.landed, c.landed_stated, c.locked_until, c.gone, c.spoiled_found, c.spoiled_since,"
-                    + " coalesce(c.bytes, b.bytes) FROM backup b LEFT JOIN copy c ON c.backup = b.num WHERE b.database = ?";
+                    + " coalesce(c.bytes, b.bytes), " + BackupTable.EVIDENCE
+                    + " FROM backup b LEFT JOIN copy c ON c.backup = b.num WHERE b.database = ?";
     private static final String CHANGED = " AND b.num IN (SELECT backup FROM unpacked WHERE database = b.database)";
 
     /** How many cells of a row are about the backup, its number left out. */
@@ -100,7 +101,8 @@ final class BackupScan {
                         row.numberOr(History.NEVER),
                         row.numberOr(History.NEVER),
                         row.numberOr(History.ALWAYS),
-                        row.amountOr(Double.NaN));
+                        row.amountOr(Double.NaN),
+                        row.evidence());
             }
         }
     }

@@ -46,6 +46,10 @@ final class BackupTable implements AutoCloseable {
     private final PreparedStatement insertPosition;
     private final PreparedStatement selectPositions;
     private final PreparedStatement deletePositions;
+    /** How a copy is known, as what is kept of it says; absent for most, which are only told of. */
+    static final String EVIDENCE = "iif(c.rest = '', NULL, json_extract(c.rest, '$.evidence.is'))";
+
+    private final OuterPlaces outer;
     private final PreparedStatement noteShared;
     private final PreparedStatement selectSharing;
     private final Set<String> sharing = new HashSet<>();
@@ -71,11 +75,12 @@ final class BackupTable implements AutoCloseable {
                 "INSERT OR REPLACE INTO copy (backup, store, landed, landed_stated, locked_until, gone, spoiled_found,"
                         + " spoiled_since, bytes, rest) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)");
         selectCopies = connection.prepareStatement("SELECT store, landed, landed_stated, locked_until, gone,"
-                + " spoiled_found, spoiled_since, bytes, rest FROM copy WHERE backup = ?");
+                + " spoiled_found, spoiled_since, bytes, rest, " + EVIDENCE + " FROM copy c WHERE backup = ?");
         insertPosition = connection.prepareStatement("INSERT INTO position VALUES (?, ?, ?, ?)");
         selectPositions =
                 connection.prepareStatement("SELECT stream, from_position, to_position FROM position WHERE backup = ?");
         deletePositions = connection.prepareStatement("DELETE FROM position WHERE backup = ?");
+        outer = new OuterPlaces(connection);
         noteShared = connection.prepareStatement("""
                 INSERT OR IGNORE INTO shared_place
                 SELECT c.store, ltrim(json_extract(c.rest, '$.path'), '/') FROM copy c
@@ -106,6 +111,7 @@ final class BackupTable implements AutoCloseable {
         noteShared.setLong(1, num);
         noteShared.setString(2, store);
         noteShared.executeUpdate();
+        outer.note(num, store);
         addSharing(num, store);
     }
 
@@ -340,6 +346,8 @@ final class BackupTable implements AutoCloseable {
         Optional<Instant> gone = row.optionalMoment();
         Optional<Instant> found = row.optionalMoment();
         Optional<Instant> since = row.optionalMoment();
+        OptionalDouble bytes = row.amount();
+        String rest = row.text();
         return new Copy(
                 store,
                 landed,
@@ -347,8 +355,9 @@ final class BackupTable implements AutoCloseable {
                 lockedUntil,
                 gone,
                 found.map(f -> new Spoilage(f, since)),
-                row.amount(),
-                row.text());
+                bytes,
+                row.evidence(),
+                rest);
     }
 
     @Override
@@ -368,5 +377,6 @@ final class BackupTable implements AutoCloseable {
                 selectSharing)) {
             s.close();
         }
+        outer.close();
     }
 }

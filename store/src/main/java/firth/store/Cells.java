@@ -1,5 +1,7 @@
 package firth.store;
 
+import firth.core.model.Evidence;
+import firth.core.model.Worded;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -59,6 +61,11 @@ final class Cells {
     double amountOr(double otherwise) throws SQLException {
         double value = rows.getDouble(++at);
         return value == 0 && rows.wasNull() ? otherwise : value;
+    }
+
+    /** How a copy is known; nothing stands there where it was only told of. */
+    Evidence evidence() throws SQLException {
+        return optionalText().flatMap(w -> Worded.find(Evidence.class, w)).orElse(Evidence.TOLD);
     }
 
     OptionalDouble amount() throws SQLException {

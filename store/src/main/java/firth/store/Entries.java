@@ -185,6 +185,27 @@ public final class Entries {
         }
     }
 
+    /** A backup a run made. */
+    public record Made(String backup, Kind kind, Instant ended) {}
+
+    /** What a run made, data backups first, at most so many. */
+    public List<Made> made(String run, int limit) {
+        try (PreparedStatement select = connection.prepareStatement(
+                "SELECT id, kind, ended FROM backup WHERE run = ? ORDER BY kind = 'log', num LIMIT ?")) {
+            select.setString(1, run);
+            select.setInt(2, limit);
+            List<Made> out = new ArrayList<>();
+            try (ResultSet rows = select.executeQuery()) {
+                for (Cells row = new Cells(rows); row.next(); ) {
+                    out.add(new Made(row.text(), Worded.of(Kind.class, row.text()), row.moment()));
+                }
+            }
+            return out;
+        } catch (SQLException e) {
+            throw Snapshot.failure(e);
+        }
+    }
+
     private Optional<String> madeBy(String run) throws SQLException {
         try (PreparedStatement select =
                 connection.prepareStatement("SELECT id FROM backup WHERE run = ? ORDER BY kind = 'log', num LIMIT 1")) {

@@ -201,6 +201,28 @@ public final class FactStore implements AutoCloseable {
     }
 
     /**
+     * What is said of a copy besides what it is judged by.
+     *
+     * @param rest as text of the exchange format
+     */
+    public record Said(String backup, String database, String store, String rest) {}
+
+    /**
+     * Keeps what is said anew of very many copies of which nothing else has changed; where they lie has not either.
+     *
+     * @param delivery says where it came from
+     */
+    public void say(List<Said> said, Delivery delivery, Instant received) throws IOException {
+        write(
+                catalog -> {
+                    ((SqliteCatalog) catalog).say(said);
+                    return delivery;
+                },
+                Function.identity(),
+                received);
+    }
+
+    /**
      * Calls after every delivery that was taken, on the thread that brought it: be quick.
      *
      * @param listener takes the databases whose facts changed, and the empty name where shared records did

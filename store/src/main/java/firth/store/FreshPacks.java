@@ -131,7 +131,8 @@ final class FreshPacks implements AutoCloseable {
                     ms(c.gone(), History.NEVER),
                     ms(c.spoiled().map(Spoilage::found), History.NEVER),
                     ms(c.spoiled().flatMap(Spoilage::since), History.ALWAYS),
-                    c.bytes().orElse(b.bytes().orElse(Double.NaN)));
+                    c.bytes().orElse(b.bytes().orElse(Double.NaN)),
+                    c.evidence());
         }
     }
 

@@ -1,6 +1,7 @@
 package firth.store;
 
 import firth.core.history.History;
+import firth.core.model.Evidence;
 import java.nio.ByteBuffer;
 import java.util.HashMap;
 import java.util.Map;
@@ -14,13 +15,16 @@ import org.jspecify.annotations.Nullable;
 final class Pack implements BackupRows {
 
     /** Goes up whenever the manner of packing changes. */
-    private static final byte VERSION = 1;
+    private static final byte VERSION = 2;
 
     static final int HEAD = 1 + Long.BYTES;
     static final int END = 0;
     static final int BACKUP = 1;
     static final int POSITIONS = 2;
     static final int COPY = 3;
+    /** How the copy before it is known, where that is more than a word. */
+    static final int EVIDENCE = 4;
+
     static final int SELF_CONTAINED = 1 << 3;
     static final int STREAMED = 1 << 4;
     static final int POSITIONED = 1 << 5;
@@ -165,7 +169,8 @@ final class Pack implements BackupRows {
             long gone,
             long found,
             long since,
-            double bytes) {
+            double bytes,
+            Evidence evidence) {
         out.putByte(COPY
                 | (stated ? STATED : 0)
                 | (lockedUntil != History.ALWAYS ? LOCKED : 0)
@@ -189,6 +194,10 @@ final class Pack implements BackupRows {
         }
         if (!Double.isNaN(bytes)) {
             out.putDouble(bytes);
+        }
+        if (evidence != Evidence.TOLD) {
+            out.putByte(EVIDENCE);
+            out.putByte(evidence.ordinal());
         }
     }
 }

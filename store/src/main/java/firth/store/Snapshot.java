@@ -263,6 +263,38 @@ public final class Snapshot implements AutoCloseable {
         });
     }
 
+    /**
+     * A copy that is there, in a directory or around a place that is another copy's.
+     *
+     * @param other the backup of the other
+     */
+    public record Nested(String backup, String store, String other) {}
+
+    /** Those whose places lie within one another, each with one of the others; what is gone by then is none of them. */
+    public List<Nested> nested(Instant at) {
+        return query("""
+                SELECT b.id, p.store, o.id FROM outer_place p
+                JOIN copy c ON c.store = p.store AND c.rest <> ''
+                  AND ltrim(json_extract(c.rest, '$.path'), '/') IN (p.path, p.path || '/')
+                JOIN copy i ON i.store = p.store AND i.rest <> '' AND i.backup <> c.backup
+                  AND ltrim(json_extract(i.rest, '$.path'), '/') > p.path || '/'
+                  AND ltrim(json_extract(i.rest, '$.path'), '/') < p.path || '0'
+                JOIN backup b ON b.num = c.backup
+                JOIN backup o ON o.num = i.backup
+                WHERE c.landed <= ?1 AND (c.gone IS NULL OR c.gone > ?1) AND i.landed <= ?1 AND (i.gone IS NULL OR i.gone > ?1)
+                """, s -> s.setLong(1, at.toEpochMilli()), rows -> {
+            List<Nested> out = new ArrayList<>();
+            while (rows.next()) {
+                String around = rows.text();
+                String store = rows.text();
+                String within = rows.text();
+                out.add(new Nested(around, store, within));
+                out.add(new Nested(within, store, around));
+            }
+            return out;
+        });
+    }
+
     /** What the newest data backups of a database say of its readiness. */
     public Readiness.Backed backed(String database) {
         Optional<Newest> newest = newest(database, "'full', 'diff', 'incr'");

@@ -158,6 +158,32 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
         }
     }
 
+    /** Keeps of copies what is said of them besides what they are judged by, and that anew. */
+    void say(List<FactStore.Said> all) {
+        try (PreparedStatement number = connection.prepareStatement("SELECT num FROM backup WHERE id = ?");
+                PreparedStatement put =
+                        connection.prepareStatement("UPDATE copy SET rest = ? WHERE backup = ? AND store = ?")) {
+            for (FactStore.Said said : all) {
+                number.setString(1, said.backup());
+                long num;
+                try (ResultSet row = number.executeQuery()) {
+                    if (!row.next()) {
+                        continue;
+                    }
+                    num = row.getLong(1);
+                }
+                put.setString(1, said.rest());
+                put.setLong(2, num);
+                put.setString(3, said.store());
+                put.executeUpdate();
+                unpack(said.database());
+                touch(said.database(), num);
+            }
+        } catch (SQLException e) {
+            throw failure(e);
+        }
+    }
+
     /** The databases whose facts changed, and the empty name where shared records did. */
     Set<String> touched() {
         return Set.copyOf(touched);

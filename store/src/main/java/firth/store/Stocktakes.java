@@ -17,7 +17,8 @@ import javax.sql.DataSource;
 /** Comparisons of stores with the catalog, what they found, and what people decided about it. */
 public final class Stocktakes {
 
-    private static final String TAKE = "id, store, asked_by, asked_at, taken, state, told, agreed, files, unplaced";
+    private static final String TAKE =
+            "id, store, asked_by, asked_at, taken, state, told, agreed, files, unplaced, sums";
     private static final String FIND =
             "num, what, database, backup, path, told, size, expected, written, since, landed, gone, found, asked, state, by, decided";
 
@@ -35,6 +36,7 @@ public final class Stocktakes {
      * @param taken when the listing was begun; empty while it is waited for
      * @param state asked, taken or refused
      * @param told why it was refused, else who listed
+     * @param sums whether every file is read through for its checksum
      */
     public record Take(
             String id,
@@ -46,7 +48,8 @@ public final class Stocktakes {
             String told,
             int agreed,
             int files,
-            int unplaced) {}
+            int unplaced,
+            boolean sums) {}
 
     /**
      * Something in which store and catalog differed.
@@ -116,7 +119,8 @@ public final class Stocktakes {
                 row.text(),
                 (int) row.number(),
                 (int) row.number(),
-                (int) row.number());
+                (int) row.number(),
+                row.flag());
     }
 
     private static Find find(Cells row) throws SQLException {
@@ -292,7 +296,7 @@ public final class Stocktakes {
     private static void put(Connection connection, Take take) throws SQLException {
         Statement.run(
                 connection,
-                "INSERT OR REPLACE INTO stocktake (" + TAKE + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+                "INSERT OR REPLACE INTO stocktake (" + TAKE + ") VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
                 s -> {
                     s.setString(1, take.id());
                     s.setString(2, take.store());
@@ -304,6 +308,7 @@ public final class Stocktakes {
                     s.setInt(8, take.agreed());
                     s.setInt(9, take.files());
                     s.setInt(10, take.unplaced());
+                    s.setBoolean(11, take.sums());
                 });
     }
 }

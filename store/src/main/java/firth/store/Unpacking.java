@@ -4,6 +4,7 @@ import firth.core.history.BackupRow;
 import firth.core.history.CopyRow;
 import firth.core.history.History;
 import firth.core.history.HistoryBuilder;
+import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
@@ -17,6 +18,7 @@ final class Unpacking {
 
     private static final Kind[] KINDS = Kind.values();
     private static final int ID_ROOM = 512;
+    private static final Evidence[] KNOWN = Evidence.values();
     private static final int UNKNOWN = -2;
 
     private final Bytes in;
@@ -54,6 +56,8 @@ final class Unpacking {
                 backup();
             } else if (what == Pack.POSITIONS) {
                 positions();
+            } else if (what == Pack.EVIDENCE) {
+                evidence();
             } else {
                 copy(what);
             }
@@ -139,6 +143,13 @@ final class Unpacking {
         long length = in.take();
         if (taken) {
             history.addPositions(word < 0 ? -1 : streams[word], from, from + length);
+        }
+    }
+
+    private void evidence() {
+        Evidence how = KNOWN[in.takeByte()];
+        if (taken) {
+            history.known(how);
         }
     }
 

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.history.History;
 import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Lineage;
 import firth.exchange.FleetFileReader;
 import java.io.ByteArrayInputStream;
@@ -21,6 +22,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -111,6 +113,10 @@ class PackTest {
                         : "";
                 copy += random.nextInt(3) == 0 ? ",\"lockedUntil\":\"" + BEGIN.plusSeconds(9) + "\"" : "";
                 copy += random.nextInt(5) == 0 ? ",\"spoiled\":{\"found\":\"" + at + "\"}" : "";
+                copy += random.nextInt(3) == 0
+                        ? ",\"evidence\":{\"is\":\"" + Evidence.values()[1 + random.nextInt(5)].word()
+                                + "\",\"by\":\"x\",\"at\":\"" + at + "\"}"
+                        : "";
                 out.add(copy + "}");
             }
         }
@@ -134,7 +140,8 @@ class PackTest {
             List<String> copies = new ArrayList<>();
             for (int c = h.firstCopy(i); c < h.firstCopy(i + 1); c++) {
                 copies.add(h.store(c) + " " + h.landedMs(c) + " " + h.arrivesMs(i, c) + " " + h.lockedUntilMs(c) + " "
-                        + h.goneMs(c) + " " + h.foundMs(c) + " " + h.sinceMs(c) + " " + h.bytes(c));
+                        + h.goneMs(c) + " " + h.foundMs(c) + " " + h.sinceMs(c) + " " + h.bytes(c) + " "
+                        + h.evidence(c));
             }
             out.add(row.append(copies.stream().sorted().toList()).toString());
         }
@@ -181,6 +188,23 @@ class PackTest {
         List<String> fromPack = read();
         change("DELETE FROM pack", new byte[0]);
         assertEquals(read(), fromPack);
+    }
+
+    @Test
+    void howACopyIsKnownIsKeptAndAWordDoesNotRaiseIt() throws Exception {
+        String log =
+                "{\"type\":\"backup\",\"id\":\"%s\",\"database\":\"d\",\"kind\":\"log\",\"stream\":\"a\",\"from\":1,\"to\":2,"
+                        + "\"fromTime\":\"" + BEGIN + "\",\"toTime\":\"" + BEGIN + "\",\"ended\":\"" + BEGIN
+                        + "\",\"copies\":[{\"store\":\"near\"%s}]}\n";
+        String read = ",\"evidence\":{\"is\":\"read\",\"by\":\"x\",\"at\":\"" + BEGIN + "\"}";
+        take(String.format(Locale.ROOT, log, "seen", read)
+                + String.format(Locale.ROOT, log, "told", "")
+                + String.format(Locale.ROOT, log, "boast", ",\"evidence\":{\"is\":\"restored\"}"));
+        List<String> known = read();
+        assertEquals(2, known.size(), "who says more than told says who found it so, and when");
+        assertTrue(known.get(0).endsWith(" READ]") && known.get(1).endsWith(" TOLD]"), known.toString());
+        take(String.format(Locale.ROOT, log, "seen", ",\"bytes\":7"));
+        assertTrue(read().get(0).endsWith(" 7.0 TOLD]"), "what was read was not this");
     }
 
     @ParameterizedTest(name = "{0} in memory")

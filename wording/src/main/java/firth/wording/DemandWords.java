@@ -18,6 +18,19 @@ final class DemandWords {
                 "Change how they are taken, or have the tool that takes them report it: the next backup of each kind ends this. Earlier ones stay as they are.");
     }
 
+    static Said littleKnown(Detail.LittleKnown d) {
+        return new Said(
+                "its newest " + kinds(d.kinds()) + (d.backups().size() == 1 ? " is" : " are") + " only "
+                        + EvidenceWords.of(d.known()),
+                d.policy() + " demands that every backup be " + EvidenceWords.of(d.least())
+                        + " or better. Nothing has shown that of " + Wording.joined(d.backups()) + ".",
+                switch (d.least()) {
+                    case TOLD, LISTED -> "Take stock of a store it lies in.";
+                    case READ, CHECKED -> "Take stock with every file read, or have firth observe read it.";
+                    case VERIFIED, RESTORED -> "Drill it: a restore that was checked proves what it read.";
+                });
+    }
+
     static Said unverified(Detail.Unverified d) {
         return new Said(
                 "its newest " + kinds(d.kinds()) + (d.backups().size() == 1 ? " was" : " were") + " not verified",

@@ -54,6 +54,8 @@ public final class FindingWords {
         on(Detail.StockDiffers.class, StoreWords::stockDiffers);
         on(Detail.AgentBelied.class, StoreWords::agentBelied);
         on(Detail.StoreFills.class, StoreWords::storeFills);
+        on(Detail.LittleKnown.class, DemandWords::littleKnown);
+        on(Detail.StoreRefuses.class, StoreWords::storeRefuses);
         on(Detail.RecordTurned.class, HouseWords::recordTurned);
         on(Detail.OwnFactsNotCopied.class, HouseWords::ownFactsNotCopied);
         on(Detail.NotDelivered.class, HouseWords::notDelivered);

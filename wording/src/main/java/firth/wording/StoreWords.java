@@ -57,6 +57,14 @@ public final class StoreWords {
                         + " reports until you know why. These files do not count for cover; the next list can delete them, or you can adopt them in the stocktake.");
     }
 
+    static Said storeRefuses(Detail.StoreRefuses d) {
+        return new Said(
+                d.store() + " cannot be written to",
+                "Its agent tried and failed: " + d.trouble()
+                        + ". The next backups that should land there will not, and ages will grow.",
+                "Make it writable again, or let backups go to another store.");
+    }
+
     static Said storeFills(Detail.StoreFills d) {
         String purge = d.obsolete() > 0 ? "Purge the " + Wording.bytes(d.obsolete()) + " no rule needs" : "";
         return new Said(

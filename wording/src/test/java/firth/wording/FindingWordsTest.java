@@ -19,6 +19,7 @@ import firth.core.findings.PolicyFlaw;
 import firth.core.findings.WayOut;
 import firth.core.forecast.Comparison;
 import firth.core.model.Demands.Demand;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.stocktake.Difference;
@@ -302,6 +303,15 @@ class FindingWordsTest {
                         "Tide box runs full",
                         "Tide box contains 900 GB of 1.0 TB. At the present pace, and if nothing is purged, there will then "
                                 + "be no room for the next backup, and promises that rest on this store will break."),
+                Arguments.of(
+                        new Detail.LittleKnown(Evidence.CHECKED, Evidence.TOLD, List.of(Kind.FULL), one, "Sailings"),
+                        "its newest full is only known by word alone",
+                        "Sailings demands that every backup be checked by checksum or better. Nothing has shown that of full-1."),
+                Arguments.of(
+                        new Detail.StoreRefuses("Tide box", "Read-only file system"),
+                        "Tide box cannot be written to",
+                        "Its agent tried and failed: Read-only file system. The next backups that should land there will "
+                                + "not, and ages will grow."),
                 Arguments.of(
                         new Detail.RecordTurned("ledger", false, "backup full-1", "database", "berths", "fuel", 3),
                         "ledger tried to turn 3 records",

@@ -6,6 +6,7 @@ import firth.core.history.History;
 import firth.core.model.Backup;
 import firth.core.model.Demands;
 import firth.core.model.Demands.Demand;
+import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Traits;
@@ -37,15 +38,46 @@ public final class DemandFindings {
         for (Described told : newest) {
             Backup b = told.backup();
             if (b.kind() != Kind.CONFIG) {
-                demands.broken(told.traits(), b.kind().isData(), b.ended(), b.verified(), e.asOf())
+                demands.broken(
+                                told.traits(),
+                                b.kind().isData(),
+                                b.ended(),
+                                b.verified(),
+                                b.bestKnown(e.asOf()),
+                                e.asOf())
                         .forEach(d -> broken.computeIfAbsent(d, x -> new ArrayList<>())
                                 .add(told));
             }
         }
         List<Finding> out = new ArrayList<>();
         broken.forEach((demand, those) -> out.add(
-                demand == Demand.VERIFIED ? unverified(e, demands, those) : broken(e, demand, those, version.get())));
+                switch (demand) {
+                    case VERIFIED -> unverified(e, demands, those);
+                    case EVIDENCE -> littleKnown(e, demands, those, version.get());
+                    default -> broken(e, demand, those, version.get());
+                }));
         return out;
+    }
+
+    private static Finding littleKnown(Evaluation e, Demands demands, List<Described> those, PolicyVersion version) {
+        return finding(
+                e,
+                "little-known",
+                Severity.RULE_BROKEN,
+                those,
+                those.stream()
+                        .map(t -> t.backup().ended().plus(demands.evidenceWithin()))
+                        .min(Instant::compareTo)
+                        .orElseThrow(),
+                new Detail.LittleKnown(
+                        demands.evidence(),
+                        those.stream()
+                                .map(t -> t.backup().bestKnown(e.asOf()))
+                                .reduce(Evidence::weaker)
+                                .orElse(Evidence.TOLD),
+                        kinds(those),
+                        ids(those),
+                        version.name()));
     }
 
     private static Finding broken(Evaluation e, Demand demand, List<Described> those, PolicyVersion version) {

@@ -4,6 +4,7 @@ import firth.core.cover.Gap;
 import firth.core.evaluation.Contradiction;
 import firth.core.forecast.Comparison;
 import firth.core.model.Demands.Demand;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.stocktake.Difference;
@@ -226,6 +227,21 @@ public sealed interface Detail {
 
     /** @param always whether purging what no rule needs is not enough */
     record StoreFills(String store, double capacity, double held, double obsolete, boolean always) implements Detail {}
+
+    /**
+     * @param least how well a policy demands that backups be known
+     * @param known how well the least known of these is
+     */
+    record LittleKnown(Evidence least, Evidence known, List<Kind> kinds, List<String> backups, String policy)
+            implements Detail {
+        public LittleKnown {
+            kinds = List.copyOf(kinds);
+            backups = List.copyOf(backups);
+        }
+    }
+
+    /** @param trouble what the store said */
+    record StoreRefuses(String store, String trouble) implements Detail {}
 
     // Firth itself.
 

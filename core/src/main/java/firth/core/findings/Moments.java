@@ -10,7 +10,9 @@ import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.CopiesRule;
 import firth.core.model.Database;
+import firth.core.model.Demands;
 import firth.core.model.Drill;
+import firth.core.model.Evidence;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
@@ -230,6 +232,10 @@ public final class Moments {
     private void ofBackups() {
         Optional<Duration> verified = demanding().flatMap(v -> v.demands().verifiedWithin());
         Optional<Duration> config = demanding().flatMap(v -> v.demands().configAfterData());
+        Optional<Duration> known = demanding()
+                .map(PolicyVersion::demands)
+                .filter(d -> d.evidence() != Evidence.TOLD)
+                .map(Demands::evidenceWithin);
         boolean copied =
                 demanding().filter(v -> !v.copies().equals(CopiesRule.NONE)).isPresent();
         for (int i = 0; i < history.size(); i++) {
@@ -243,6 +249,9 @@ public final class Moments {
                 long ended = history.endedMs(i);
                 verified.ifPresent(d -> around(ended + d.toMillis()));
                 config.ifPresent(d -> around(ended + d.toMillis()));
+            }
+            if (known.isPresent()) {
+                around(history.endedMs(i) + known.get().toMillis());
             }
             if (copied) {
                 around(history.endedMs(i) + CopyFindings.PATIENCE.toMillis());

@@ -67,6 +67,25 @@ public final class StockFindings {
     }
 
     /**
+     * A store its own agent cannot write to: whatever is to land there next will not.
+     *
+     * @param since when its agent first told so
+     * @param trouble what the store said
+     * @param databases the ids of those whose backups go there
+     */
+    public static Finding refuses(BackupStore store, Instant since, String trouble, List<String> databases) {
+        return new Finding(
+                "store-refuses",
+                Severity.WILL_BREAK,
+                store.id(),
+                databases,
+                Optional.of(since),
+                new Detail.StoreRefuses(store.name(), trouble),
+                List.of(),
+                List.of());
+    }
+
+    /**
      * A store that runs full if nothing is purged, so that what comes after finds no room.
      *
      * @param full when it is

@@ -1,5 +1,6 @@
 package firth.core.history;
 
+import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import firth.core.model.Outcome;
 import firth.core.model.Run;
@@ -55,6 +56,10 @@ final class Columns {
 
     long @Nullable [] since;
     double[] copyBytes = new double[64];
+
+    /** Absent until one is known by more than a word. */
+    byte @Nullable [] evidence;
+
     final List<String> storeIds = new ArrayList<>();
     final Map<String, Integer> storeIndex = new HashMap<>();
     List<Run> runs = new ArrayList<>();
@@ -169,6 +174,17 @@ final class Columns {
         }
         copyBytes[c] = copy.bytes();
         firstCopy[size] = c + 1;
+        known(copy.evidence());
+    }
+
+    /** How the copy added last is known. */
+    void known(Evidence how) {
+        if (how != Evidence.TOLD && evidence == null) {
+            evidence = new byte[landed.length];
+        }
+        if (evidence != null) {
+            evidence[firstCopy[size] - 1] = (byte) how.ordinal();
+        }
     }
 
     void add(Run run) {
@@ -206,6 +222,7 @@ final class Columns {
         lockedUntil = Arrays.copyOf(lockedUntil, n);
         gone = Arrays.copyOf(gone, n);
         copyBytes = Arrays.copyOf(copyBytes, n);
+        evidence = evidence == null ? null : Arrays.copyOf(evidence, n);
         if (found != null) {
             int known = found.length;
             found = Arrays.copyOf(found, n);

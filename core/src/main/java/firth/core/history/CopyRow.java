@@ -1,5 +1,7 @@
 package firth.core.history;
 
+import firth.core.model.Evidence;
+
 /**
  * A copy as it is added to a history: moments are milliseconds since the epoch. Start with {@link #landed} and say what else is known.
  *
@@ -9,6 +11,7 @@ package firth.core.history;
  * @param foundMs when it was found spoiled; {@link History#NEVER} where it was not
  * @param sinceMs since when a spoiled copy is; {@link History#ALWAYS} where that is not known
  * @param bytes what it takes up; NaN where that is not known
+ * @param evidence how its times and positions are known
  */
 public record CopyRow(
         long landedMs,
@@ -17,7 +20,20 @@ public record CopyRow(
         long goneMs,
         long foundMs,
         long sinceMs,
-        double bytes) {
+        double bytes,
+        Evidence evidence) {
+
+    /** One that is known from what was told alone. */
+    public CopyRow(
+            long landedMs,
+            boolean statedLanding,
+            long lockedUntilMs,
+            long goneMs,
+            long foundMs,
+            long sinceMs,
+            double bytes) {
+        this(landedMs, statedLanding, lockedUntilMs, goneMs, foundMs, sinceMs, bytes, Evidence.TOLD);
+    }
 
     /** A copy that is said to have landed at a moment, neither locked nor gone nor spoiled. */
     public static CopyRow landed(long atMs, double bytes) {
@@ -26,16 +42,16 @@ public record CopyRow(
 
     /** The same, locked until a moment. */
     public CopyRow locked(long untilMs) {
-        return new CopyRow(landedMs, statedLanding, untilMs, goneMs, foundMs, sinceMs, bytes);
+        return new CopyRow(landedMs, statedLanding, untilMs, goneMs, foundMs, sinceMs, bytes, evidence);
     }
 
     /** The same, deleted at a moment. */
     public CopyRow gone(long atMs) {
-        return new CopyRow(landedMs, statedLanding, lockedUntilMs, atMs, foundMs, sinceMs, bytes);
+        return new CopyRow(landedMs, statedLanding, lockedUntilMs, atMs, foundMs, sinceMs, bytes, evidence);
     }
 
     /** The same, found spoiled at a moment. */
     public CopyRow spoiled(long found, long since) {
-        return new CopyRow(landedMs, statedLanding, lockedUntilMs, goneMs, found, since, bytes);
+        return new CopyRow(landedMs, statedLanding, lockedUntilMs, goneMs, found, since, bytes, evidence);
     }
 }

@@ -1,6 +1,7 @@
 package firth.core.history;
 
 import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import firth.core.model.Run;
 import java.nio.charset.StandardCharsets;
@@ -18,6 +19,8 @@ public final class History {
     public static final int NO_PARENT = -1;
     public static final int UNKNOWN_PARENT = -2;
     public static final long NEVER = Long.MAX_VALUE;
+
+    private static final Evidence[] EVIDENCE = Evidence.values();
     public static final long ALWAYS = Long.MIN_VALUE;
 
     private final Columns rows;
@@ -248,6 +251,11 @@ public final class History {
         return rows.copyBytes[copy];
     }
 
+    /** How the times and positions of a copy are known. */
+    public Evidence evidence(int copy) {
+        return rows.evidence == null ? Evidence.TOLD : EVIDENCE[rows.evidence[copy]];
+    }
+
     /** The run a backup came from, where one is named. */
     public Optional<String> runId(int i) {
         return rows.runIds.isEmpty(i) ? Optional.empty() : Optional.of(rows.runIds.get(i));
@@ -292,6 +300,7 @@ public final class History {
                 goneMs(copy) <= nowMs ? goneMs(copy) : NEVER,
                 spoiled ? foundMs(copy) : NEVER,
                 spoiled ? sinceMs(copy) : ALWAYS,
-                bytes(copy));
+                bytes(copy),
+                evidence(copy));
     }
 }

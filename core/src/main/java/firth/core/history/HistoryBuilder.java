@@ -3,6 +3,7 @@ package firth.core.history;
 import firth.core.model.Backup;
 import firth.core.model.Copy;
 import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import firth.core.model.Positions;
 import firth.core.model.Run;
@@ -101,7 +102,8 @@ public final class HistoryBuilder {
                                     .flatMap(Spoilage::since)
                                     .map(Instant::toEpochMilli)
                                     .orElse(History.ALWAYS),
-                            c.bytes().orElse(backup.bytes().orElse(Double.NaN))));
+                            c.bytes().orElse(backup.bytes().orElse(Double.NaN)),
+                            c.evidence()));
         }
         return this;
     }
@@ -146,6 +148,12 @@ public final class HistoryBuilder {
     /** As the other, with the store as {@link #storeIndex} gives it. */
     public HistoryBuilder addCopy(int store, CopyRow copy) {
         open().add(store, copy);
+        return this;
+    }
+
+    /** Says how the copy added last is known. */
+    public HistoryBuilder known(Evidence evidence) {
+        open().known(evidence);
         return this;
     }
 

@@ -63,6 +63,7 @@ public final class Merging {
                 said.gone().or(known::gone),
                 said.spoiled().or(known::spoiled),
                 said.bytes(),
+                said.evidence(),
                 said.rest());
     }
 

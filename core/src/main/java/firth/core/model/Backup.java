@@ -2,6 +2,7 @@ package firth.core.model;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -49,6 +50,15 @@ public record Backup(
 
     public Backup withCopies(List<Copy> other) {
         return with(other, verified);
+    }
+
+    /** How well the best known of the copies that are there at a moment is. */
+    public Evidence bestKnown(Instant moment) {
+        return copies.stream()
+                .filter(c -> c.isThereAt(moment))
+                .map(Copy::evidence)
+                .max(Comparator.naturalOrder())
+                .orElse(Evidence.TOLD);
     }
 
     /**

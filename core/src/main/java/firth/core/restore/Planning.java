@@ -91,6 +91,40 @@ public final class Planning {
     }
 
     /**
+     * The plan for all there is: the latest moment, with every log that leads on where that is reached. Moments are told to a thousandth of
+     * a second, so that such a log may hold a commit more and be no later (docs/semantics.md, "Restore plan"). With several streams it is
+     * that for the latest moment: each ends where the others have reached it.
+     */
+    public RestorePlan everything() {
+        RestorePlan latest = latest();
+        return latest.ways().stream()
+                .findFirst()
+                .filter(w -> lines.streams() == 1)
+                .flatMap(this::toTheEnd)
+                .map(ways -> new RestorePlan(latest.target(), ways, latest.gap(), latest.before(), latest.after()))
+                .orElse(latest);
+    }
+
+    /** The ways to where the logs end on which a way ends; empty where it ends there itself. */
+    private Optional<List<Way>> toTheEnd(Way way) {
+        int l = lineage(way.lineage());
+        OptionalInt last = way.logs().stream()
+                .filter(s -> s.lineage().equals(way.lineage()))
+                .flatMapToInt(s -> history.row(s.backup()).stream())
+                .reduce((a, b) -> b);
+        if (last.isEmpty()) {
+            return Optional.empty();
+        }
+        long reached = history.logTo(last.getAsInt());
+        long end = cover.extendsTo(l, 0, reached);
+        return end > reached
+                ? Optional.of(toPositions(
+                                way.lineage(), Map.of(database.streams().get(0), end)))
+                        .filter(ways -> !ways.isEmpty())
+                : Optional.empty();
+    }
+
+    /**
      * The way back to the latest moment from the newest data backup that restores it: mostly the quickest, and found without
      * working out the others.
      */

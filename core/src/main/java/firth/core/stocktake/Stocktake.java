@@ -1,9 +1,11 @@
 package firth.core.stocktake;
 
+import firth.core.model.Evidence;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -20,10 +22,12 @@ import org.jspecify.annotations.Nullable;
  * Compares what a store lists with what the catalog takes to be there (docs/stocktake.md). A pure function of both.
  *
  * @param agreed how many copies are there as they should be
- * @param unplaced how many copies the catalog has of which nobody said where they lie; they cannot be compared
+ * @param unplaced how many copies the catalog has of which nobody said where they lie, or that lie where the store does not look; they
+ *     cannot be compared
+ * @param seen of those that agree what the listing shows, beyond that something is there: the backups by id
  * @param differences in the order of the catalog, then strays in the order of their paths
  */
-public record Stocktake(int agreed, int unplaced, List<Difference> differences) {
+public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, List<Difference> differences) {
 
     /** What landed so shortly before the listing began may not be in it. */
     public static final Duration SLACK = Duration.ofMinutes(2);
@@ -57,6 +61,7 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
         private final boolean tellsLocks;
         private final List<Difference> out = new ArrayList<>();
         private final Map<String, KnownCopy> claims = new HashMap<>();
+        private final Map<String, Evidence> seen = new HashMap<>();
         private final Map<String, KnownCopy> once = new HashMap<>();
         private final Map<String, KnownCopy> byName = new HashMap<>();
         /** Paths that are neither missing nor strays: of what landed just now, and of what is known to be spoiled. */
@@ -70,7 +75,7 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
             this.taken = taken;
             this.companion = companion;
             listing.forEach(l -> files.put(plain(l.path()), l));
-            this.tellsLocks = listing.stream().anyMatch(l -> l.lockedUntil().isPresent());
+            this.tellsLocks = listing.stream().anyMatch(l -> l.lock() != Listed.Lock.UNKNOWN);
         }
 
         Stocktake compare() {
@@ -94,13 +99,24 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                     .filter(path -> !isOf(claims.keySet(), path) && !isOf(apart, path))
                     .filter(path -> !companion.test(path.substring(path.lastIndexOf('/') + 1)))
                     .forEach(this::stray);
-            return new Stocktake(agreed, unplaced, List.copyOf(out));
+            return new Stocktake(agreed, unplaced, Map.copyOf(seen), List.copyOf(out));
         }
 
         /** Whether a path is one of some, or lies below one. */
         private static boolean isOf(Set<String> some, String path) {
             for (int at = path.length(); at > 0; at = path.lastIndexOf('/', at - 1)) {
                 if (some.contains(path.substring(0, at))) {
+                    return true;
+                }
+            }
+            return false;
+        }
+
+        /** Whether the store did not look into something on the way to a path, such as a link. */
+        private boolean isBehind(String path) {
+            for (int at = path.lastIndexOf('/'); at > 0; at = path.lastIndexOf('/', at - 1)) {
+                Listed above = files.get(path.substring(0, at));
+                if (above != null && above.size().isEmpty()) {
                     return true;
                 }
             }
@@ -125,11 +141,11 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                             : OptionalLong.empty(),
                     members.stream().flatMap(m -> m.time().stream()).max(Instant::compareTo),
                     Optional.empty(),
-                    members.stream().allMatch(m -> m.lockedUntil().isPresent())
-                            ? members.stream()
-                                    .flatMap(m -> m.lockedUntil().stream())
-                                    .min(Instant::compareTo)
-                            : Optional.empty());
+                    members.stream()
+                            .map(Listed::lock)
+                            .min(Comparator.naturalOrder())
+                            .orElse(Listed.Lock.UNKNOWN),
+                    members.stream().flatMap(m -> m.lockedUntil().stream()).min(Instant::compareTo));
         }
 
         private void placed(KnownCopy copy, String path) {
@@ -139,6 +155,10 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                 return;
             }
             Listed file = at(path);
+            if (file == null && isBehind(path)) {
+                unplaced++;
+                return;
+            }
             if (file == null) {
                 add(Difference.Manner.MISSING, copy, null, new Clue.NotListed());
                 return;
@@ -149,19 +169,42 @@ public record Stocktake(int agreed, int unplaced, List<Difference> differences) 
                 return;
             }
             agreed++;
+            shows(copy, file).ifPresent(e -> seen.put(copy.backup(), e));
             boolean believed = copy.lockedUntil().filter(taken::isBefore).isPresent();
-            boolean shorter = file.lockedUntil()
-                    .map(l -> l.isBefore(copy.lockedUntil().orElse(l)))
-                    .orElse(true);
-            if (tellsLocks && believed && shorter) {
+            if (tellsLocks && believed && isShorter(file, copy)) {
                 add(Difference.Manner.LOCK, copy, file, new Clue.ShorterLock(file.lockedUntil()));
             }
+        }
+
+        /** A file of that size is there, or one whose bytes add up. */
+        private static Optional<Evidence> shows(KnownCopy copy, Listed file) {
+            boolean summed = copy.checksum().isPresent()
+                    && copy.checksum().get().equalsIgnoreCase(file.checksum().orElse(""));
+            boolean sized = copy.bytes().isPresent() && file.size().isPresent();
+            return summed ? Optional.of(Evidence.CHECKED) : sized ? Optional.of(Evidence.LISTED) : Optional.empty();
+        }
+
+        private static boolean isShorter(Listed file, KnownCopy copy) {
+            return file.lock() == Listed.Lock.UNTIL
+                    ? file.lockedUntil()
+                            .filter(l -> l.isBefore(copy.lockedUntil().orElse(l)))
+                            .isPresent()
+                    : file.lock() != Listed.Lock.OPEN;
+        }
+
+        /** Checksums made in different ways say nothing of one another. */
+        private static boolean differ(String one, String other) {
+            return method(one).equalsIgnoreCase(method(other)) && !one.equalsIgnoreCase(other);
+        }
+
+        private static String method(String checksum) {
+            return checksum.substring(0, checksum.indexOf(':') + 1);
         }
 
         private static Optional<Clue> otherThanWritten(KnownCopy copy, Listed file) {
             boolean otherSum = copy.checksum().isPresent()
                     && file.checksum().isPresent()
-                    && !copy.checksum().get().equalsIgnoreCase(file.checksum().get());
+                    && differ(copy.checksum().get(), file.checksum().get());
             if (otherSum) {
                 return Optional.of(new Clue.OtherChecksum(file.checksum().get()));
             }

@@ -11,12 +11,15 @@ import firth.core.history.History;
 import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import firth.core.model.CopiesRule;
+import firth.core.model.Copy;
 import firth.core.model.Demands;
 import firth.core.model.Demands.Demand;
+import firth.core.model.Evidence;
 import firth.core.model.Fleet;
 import firth.core.model.Kind;
 import firth.core.model.Objective;
 import firth.core.model.PolicyVersion;
+import firth.core.model.Spoilage;
 import firth.core.model.Traits;
 import firth.core.time.Span;
 import java.time.Duration;
@@ -32,8 +35,14 @@ import org.junit.jupiter.api.Test;
 class DemandFindingsTest {
 
     private static final Regular REGULAR = new Regular(0);
-    private static final Demands ALL =
-            new Demands(true, true, true, Optional.of(Duration.ofDays(7)), Optional.of(Duration.ofHours(1)));
+    private static final Demands ALL = new Demands(
+            true,
+            true,
+            true,
+            Optional.of(Duration.ofDays(7)),
+            Optional.of(Duration.ofHours(1)),
+            Evidence.TOLD,
+            Demands.EVIDENCE_WITHIN);
 
     private static Evaluation at(Instant asOf, Demands demands, boolean enabled, Backup... more) {
         PolicyVersion version = new PolicyVersion(
@@ -118,9 +127,63 @@ class DemandFindingsTest {
     }
 
     @Test
+    void whatIsKnownTooLittleIsToldOnceThereWasTimeToFindOut() {
+        Demands read = new Demands(
+                false, false, false, Optional.empty(), Optional.empty(), Evidence.READ, Duration.ofHours(6));
+        Backup told = backup("full-1", Kind.FULL, day(10), Optional.empty());
+        Copy copy = new Copy(
+                "near",
+                told.ended(),
+                true,
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                OptionalDouble.empty(),
+                "");
+        Backup listed = told.withCopies(List.of(known(copy, Evidence.LISTED)));
+        List<Finding> found = DemandFindings.of(
+                at(told.ended().plus(Duration.ofHours(7)), read, true), List.of(told(listed, Traits.NONE)));
+        assertEquals(
+                List.of(new Detail.LittleKnown(
+                        Evidence.READ, Evidence.LISTED, List.of(Kind.FULL), List.of("full-1"), "Sailings")),
+                found.stream().map(Finding::detail).toList());
+        assertEquals(
+                Optional.of(told.ended().plus(Duration.ofHours(6))),
+                found.get(0).since());
+        assertEquals(
+                List.of(),
+                DemandFindings.of(
+                        at(told.ended().plus(Duration.ofHours(6)), read, true), List.of(told(listed, Traits.NONE))),
+                "there is time left");
+        Backup checked = told.withCopies(List.of(known(copy, Evidence.CHECKED)));
+        assertEquals(List.of(), DemandFindings.of(at(day(12), read, true), List.of(told(checked, Traits.NONE))));
+        Backup gone =
+                told.withCopies(List.of(known(copy, Evidence.CHECKED).spoilt(new Spoilage(day(11), Optional.empty()))));
+        assertEquals(
+                1,
+                DemandFindings.of(at(day(12), read, true), List.of(told(gone, Traits.NONE)))
+                        .size(),
+                "a copy that is not there proves nothing");
+    }
+
+    private static Copy known(Copy copy, Evidence evidence) {
+        return new Copy(
+                copy.store(),
+                copy.landed(),
+                true,
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                copy.bytes(),
+                evidence,
+                "");
+    }
+
+    @Test
     void whatNobodySaidIsNotKeptAndWhatIsNotDemandedIsNotAsked() {
         Backup full = backup("full-1", Kind.FULL, day(10), Optional.empty());
-        Demands compressed = new Demands(true, false, false, Optional.empty(), Optional.empty());
+        Demands compressed = new Demands(
+                true, false, false, Optional.empty(), Optional.empty(), Evidence.TOLD, Demands.EVIDENCE_WITHIN);
         assertEquals(
                 List.of("not-compressed"),
                 DemandFindings.of(at(day(11), compressed, true), List.of(told(full, Traits.NONE))).stream()

@@ -9,17 +9,27 @@ import firth.core.RandomFleet;
 import firth.core.Seeds;
 import firth.core.cover.Losses;
 import firth.core.cover.Piece;
+import firth.core.history.BackupRow;
+import firth.core.history.CopyRow;
+import firth.core.history.DatabaseFacts;
+import firth.core.history.History;
+import firth.core.history.HistoryBuilder;
 import firth.core.model.Backup;
 import firth.core.model.Copy;
+import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
+import firth.core.model.Lineage;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.LongStream;
@@ -91,6 +101,104 @@ class PlanningTest {
                                         s.backup().equals(b.id()) && s.store().equals(c.store())))
                         .toList()))
                 .toList();
+    }
+
+    /** All there is ends at the latest moment, reads no log less, and leads there by its own steps alone. */
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void allThereIsIsTheLatestMomentWithWhateverElseLeadsOn(long seed) {
+        RandomFleet world = new RandomFleet(seed, seed % 2 == 0);
+        Instant now = world.anyMoment();
+        for (Hazard hazard : Hazard.values()) {
+            Planning planning = planning(world, world.backups, now, hazard, Losses.NONE);
+            RestorePlan latest = planning.latest();
+            RestorePlan all = planning.everything();
+            assertEquals(latest.target(), all.target());
+            assertEquals(latest.isPossible(), all.isPossible());
+            for (Way way : all.ways()) {
+                List<Piece> left = planning(world, onlyTheSteps(world, way), now, hazard, Losses.NONE)
+                        .restorable();
+                assertTrue(
+                        within(left, latest.target().orElseThrow()),
+                        () -> way + " under " + hazard + " leaves " + left);
+            }
+        }
+    }
+
+    @Test
+    void aCommitWithinTheThousandthAtWhichTheLogBeforeEndsIsNotLeftOut() {
+        Instant begin = Instant.parse("2026-02-01T00:00:00Z");
+        long full = begin.toEpochMilli();
+        long end = full + 60_000;
+        Database database = new Database(
+                "d",
+                "d",
+                Optional.empty(),
+                Optional.empty(),
+                ZoneId.of("UTC"),
+                Optional.empty(),
+                List.of(),
+                begin,
+                List.of(Database.DEFAULT_STREAM),
+                OptionalDouble.empty(),
+                OptionalDouble.empty(),
+                List.of(),
+                List.of(Lineage.FIRST));
+        HistoryBuilder history = History.of(database);
+        history.add(BackupRow.data("full", Kind.FULL, full, full).alone().between(10, 10))
+                .addCopy("n1", CopyRow.landed(full, 1));
+        history.add(BackupRow.log("a", 0, new BackupRow.Extent(10, 20, full, end)))
+                .addCopy("n1", CopyRow.landed(end, 1));
+        history.add(BackupRow.log("b", 0, new BackupRow.Extent(20, 40, end, end)))
+                .addCopy("n1", CopyRow.landed(end, 1));
+        Planning planning = new Planning(
+                new DatabaseFacts(database, history.build(), List.of(), List.of()),
+                new RandomFleet(1, true).fleet,
+                begin.plusSeconds(90),
+                Hazard.MISHAP,
+                Losses.NONE);
+        assertEquals(Optional.of(begin.plusSeconds(60)), planning.everything().target());
+        assertEquals(1, planning.latest().ways().get(0).logCount());
+        assertEquals(2, planning.everything().ways().get(0).logCount());
+    }
+
+    /** A way is known as well as the least known of the copies it reads, whatever is known of others. */
+    @ParameterizedTest(name = "seed {0}")
+    @MethodSource("seeds")
+    void aWayIsKnownAsWellAsTheLeastKnownOfItsCopies(long seed) {
+        RandomFleet world = new RandomFleet(seed, true);
+        Evidence[] all = Evidence.values();
+        Map<String, Evidence> known = new HashMap<>();
+        List<Backup> backups = world.backups.stream()
+                .map(b -> b.withCopies(b.copies().stream()
+                        .map(c -> {
+                            Evidence e = all[world.random().nextInt(all.length)];
+                            known.put(b.id() + " " + c.store(), e);
+                            return new Copy(
+                                    c.store(),
+                                    c.landed(),
+                                    c.statedLanding(),
+                                    c.lockedUntil(),
+                                    c.gone(),
+                                    c.spoiled(),
+                                    c.bytes(),
+                                    e,
+                                    c.rest());
+                        })
+                        .toList()))
+                .toList();
+        DatabaseFacts facts = world.facts(backups);
+        Planning planning = new Planning(facts, world.fleet, world.anyMoment(), Hazard.MISHAP, Losses.NONE);
+        planning.newestWay().ifPresent(way -> {
+            List<Evidence> steps = way.steps().stream()
+                    .filter(s -> s.kind() != Kind.CONFIG)
+                    .map(s -> known.get(s.backup() + " " + s.store()))
+                    .sorted()
+                    .toList();
+            Footing footing = Footing.of(way, facts.history());
+            assertEquals(steps.get(0), footing.weakest());
+            assertEquals(steps.size(), footing.read());
+        });
     }
 
     @ParameterizedTest(name = "seed {0}")

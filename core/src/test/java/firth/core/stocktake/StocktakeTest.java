@@ -4,11 +4,13 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Seeds;
+import firth.core.model.Evidence;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalLong;
@@ -69,6 +71,30 @@ class StocktakeTest {
         Stocktake none = Stocktake.compare(List.of(), List.of(), TAKEN, StocktakeTest::isCompanion);
         assertEquals(0, none.agreed());
         assertEquals(List.of(), none.differences());
+    }
+
+    @Test
+    void showsOfWhatAgreesASizeOrAChecksum() {
+        KnownCopy h = held("b", 10);
+        KnownCopy summed = new KnownCopy(
+                "b",
+                "d",
+                h.path(),
+                LANDED,
+                h.bytes(),
+                Optional.of("sha256:1"),
+                Optional.empty(),
+                KnownCopy.Presence.THERE);
+        Listed same =
+                new Listed("s/b", OptionalLong.of(10), Optional.empty(), Optional.of("SHA256:1"), Optional.empty());
+        Listed bare = new Listed("s/c", OptionalLong.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+        Stocktake stock = Stocktake.compare(
+                List.of(held("a", 10), summed, held("c", 10), held("d", 9)),
+                List.of(file("s/a", 10), same, bare, file("s/d", 10)),
+                TAKEN,
+                StocktakeTest::isCompanion);
+        assertEquals(Map.of("a", Evidence.LISTED, "b", Evidence.CHECKED), stock.seen());
+        assertEquals(3, stock.agreed());
     }
 
     @Test
@@ -153,6 +179,57 @@ class StocktakeTest {
                 "s/b", OptionalLong.of(1), Optional.empty(), Optional.empty(), Optional.of(TAKEN.plusSeconds(9)));
         assertEquals(List.of(), compared(List.of(locked), List.of(file("s/a", 10))), "it tells of no lock at all");
         assertEquals(List.of("lock a s/a", "stray - s/b"), compared(List.of(locked), List.of(file("s/a", 10), until)));
+        assertEquals(List.of("lock a s/a"), compared(List.of(locked), List.of(locked("s/a", Listed.Lock.NONE))));
+        assertEquals(
+                List.of(),
+                compared(List.of(locked), List.of(locked("s/a", Listed.Lock.OPEN))),
+                "it is locked, and nobody knows until when");
+        assertEquals(
+                List.of("lock a s/a"),
+                compared(
+                        List.of(locked),
+                        List.of(
+                                locked("s/a/1", Listed.Lock.OPEN),
+                                locked("s/a/2", Listed.Lock.NONE),
+                                locked("s/a/3", Listed.Lock.OPEN))),
+                "one member is not");
+    }
+
+    private static Listed locked(String path, Listed.Lock lock) {
+        long size = path.endsWith("/1") ? 3 : path.endsWith("/2") ? 5 : path.endsWith("/3") ? 2 : 10;
+        return new Listed(path, OptionalLong.of(size), Optional.of(LANDED), Optional.empty(), lock, Optional.empty());
+    }
+
+    @Test
+    void whatLiesBehindALinkIsNeitherThereNorMissing() {
+        Listed link = new Listed("s", OptionalLong.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+        Stocktake behind = Stocktake.compare(List.of(held("a", 10)), List.of(link), TAKEN, StocktakeTest::isCompanion);
+        assertEquals(1, behind.unplaced());
+        assertEquals(0, behind.count(Difference.Manner.MISSING));
+        assertEquals(
+                List.of("missing a -", "stray - s"),
+                compared(List.of(held("a", 10)), List.of(file("s", 3))),
+                "a file stands where its directory was");
+    }
+
+    @Test
+    void checksumsOfDifferentMethodsSayNothingOfOneAnother() {
+        KnownCopy h = held("a", 10);
+        KnownCopy summed = new KnownCopy(
+                "a",
+                "d",
+                h.path(),
+                LANDED,
+                h.bytes(),
+                Optional.of("crc32c:1"),
+                Optional.empty(),
+                KnownCopy.Presence.THERE);
+        Listed other =
+                new Listed("s/a", OptionalLong.of(10), Optional.empty(), Optional.of("sha256:2"), Optional.empty());
+        Listed same =
+                new Listed("s/a", OptionalLong.of(10), Optional.empty(), Optional.of("CRC32C:2"), Optional.empty());
+        assertEquals(List.of(), compared(List.of(summed), List.of(other)));
+        assertEquals(List.of("mismatch a s/a"), compared(List.of(summed), List.of(same)));
     }
 
     static LongStream seeds() {

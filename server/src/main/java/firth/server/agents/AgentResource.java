@@ -9,6 +9,7 @@ import firth.server.platform.Who;
 import firth.server.purge.AgentWork;
 import firth.server.purge.Batches;
 import firth.store.Agents;
+import firth.store.Stocktakes;
 import jakarta.annotation.security.RolesAllowed;
 import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.POST;
@@ -16,12 +17,15 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.QueryParam;
 import java.time.Duration;
+import java.util.List;
 import java.util.Optional;
 
 /** What the agent of a store asks for and tells (docs/agents.md). It comes to Firth; Firth never goes to a store. */
 @Path("/api/agents/{store}")
 @RolesAllowed(Roles.AGENT)
 public class AgentResource {
+
+    private static final List<String> LOCKS = List.of("unknown", "none", "until", "immutable", "read-only");
 
     private final Batches handing;
     private final FactsHolder facts;
@@ -47,12 +51,40 @@ public class AgentResource {
         Duration asks = Texts.duration(every)
                 .filter(d -> d.compareTo(Duration.ofSeconds(1)) >= 0 && d.compareTo(Duration.ofDays(1)) <= 0)
                 .orElseThrow(() -> new BadRequest("every", "is not a duration from PT1S to P1D"));
-        facts.store().agents().heard(new Agents.Agent(store, lookout.now(), asks));
+        facts.store().agents().heard(store, lookout.now(), asks);
+        Optional<Stocktakes.Take> awaited = facts.store().stocktakes().awaited(store);
         return new AgentWork(
                 lookout.now(),
                 store,
-                facts.store().stocktakes().awaited(store).map(t -> t.id()).orElse(null),
+                awaited.map(Stocktakes.Take::id).orElse(null),
+                awaited.filter(Stocktakes.Take::sums).isPresent(),
                 handing.batches(store));
+    }
+
+    /** What it measured: how much room is left, and whether it can be written to. */
+    @POST
+    @Path("/room")
+    public void room(@PathParam("store") String store, AgentWork.Measured said) {
+        who.checkAgentAt(store);
+        if (said.freeBytes() < 0 || said.capacityBytes() < said.freeBytes()) {
+            throw new BadRequest("freeBytes", "is below 0 or above capacityBytes");
+        }
+        String locks = said.locks() == null ? "unknown" : said.locks();
+        if (!LOCKS.contains(locks)) {
+            throw new BadRequest("locks", "is none of " + String.join(", ", LOCKS));
+        }
+        facts.store()
+                .agents()
+                .measured(
+                        store,
+                        new Agents.Room(
+                                lookout.now(),
+                                said.freeBytes(),
+                                said.capacityBytes(),
+                                Optional.ofNullable(said.writable()),
+                                locks,
+                                said.trouble() == null ? "" : said.trouble(),
+                                Optional.empty()));
     }
 
     /** What became of items it was given. */

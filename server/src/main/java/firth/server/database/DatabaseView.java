@@ -93,6 +93,8 @@ public record DatabaseView(
      * @param logBytes of the logs whose size is known
      * @param seconds how long the steps take whose time is known
      * @param complete whether that is all of them
+     * @param evidence how the least known of the copies it reads is: told, listed, read, checked, verified or restored
+     * @param known the same of all of them: a sentence
      */
     public record WayBack(
             Instant to,
@@ -101,7 +103,9 @@ public record DatabaseView(
             double logBytes,
             double seconds,
             boolean complete,
-            @Schema(nullable = true) @Nullable Double promisedSeconds) {}
+            @Schema(nullable = true) @Nullable Double promisedSeconds,
+            String evidence,
+            String known) {}
 
     /** A data backup of a chain. */
     public record ChainLink(String id, String kind, String store) {}

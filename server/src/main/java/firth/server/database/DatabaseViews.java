@@ -12,6 +12,7 @@ import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.Note;
 import firth.core.model.PolicyVersion;
+import firth.core.restore.Footing;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
@@ -24,6 +25,7 @@ import firth.server.evaluation.Lookout;
 import firth.server.evaluation.StoredBackups;
 import firth.server.watch.WatchRows;
 import firth.store.Snapshot;
+import firth.wording.EvidenceWords;
 import firth.wording.explain.Reasons;
 import java.time.Duration;
 import java.time.Instant;
@@ -109,10 +111,12 @@ final class DatabaseViews {
                 .flatMap(v -> v.objective().restoreTime());
         return new Planning(facts, fleet.fleet(), e.asOf(), Hazard.MISHAP, Losses.NONE)
                 .newestWay()
-                .flatMap(way -> e.mishap().recoveryPoint().map(to -> wayBack(to, way, promised)));
+                .flatMap(way -> e.mishap()
+                        .recoveryPoint()
+                        .map(to -> wayBack(to, way, Footing.of(way, facts.history()), promised)));
     }
 
-    private DatabaseView.WayBack wayBack(Instant to, Way way, Optional<Duration> promised) {
+    private DatabaseView.WayBack wayBack(Instant to, Way way, Footing footing, Optional<Duration> promised) {
         List<Step> logs = way.logs();
         return new DatabaseView.WayBack(
                 to,
@@ -124,7 +128,9 @@ final class DatabaseViews {
                 logs.stream().mapToDouble(s -> s.bytes().orElse(0)).sum(),
                 CoverRows.seconds(way.time()),
                 way.timeKnown(),
-                promised.map(CoverRows::seconds).orElse(null));
+                promised.map(CoverRows::seconds).orElse(null),
+                footing.weakest().word(),
+                EvidenceWords.of(footing));
     }
 
     private static List<DatabaseView.LineageView> lineages(Evaluation e) {

@@ -1,17 +1,23 @@
 package firth.server.database;
 
+import firth.core.cover.Losses;
 import firth.core.evaluation.Evaluation;
+import firth.core.model.Hazard;
+import firth.core.restore.Footing;
+import firth.core.restore.Planning;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.AskedWord;
 import firth.server.platform.BadRequest;
 import firth.server.platform.NotFound;
+import firth.wording.EvidenceWords;
 import firth.wording.explain.Explaining;
 import firth.wording.explain.Explanation;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
 import java.time.format.DateTimeParseException;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Why an age, a grade, a breach, a gap, a slot or a copy is what it is. */
@@ -52,7 +58,8 @@ class WhyViews {
             @Nullable String at,
             String backup,
             String store) {
-        Evaluation e = computed(evaluations.one(id, lookout.view(asOf, period)));
+        Evaluations.Fleetwide one = evaluations.one(id, lookout.view(asOf, period));
+        Evaluation e = computed(one);
         Explaining explaining = new Explaining(e);
         String ofLineage = lineage == null ? e.database().lineages().get(0).id() : lineage;
         String ofStream = stream == null ? e.database().streams().get(0) : stream;
@@ -66,8 +73,18 @@ class WhyViews {
             case "copy" -> explaining.copy(backup, store);
             default -> throw new BadRequest("about", "is none of age, breach, cadence, copy, gap, grade, slot");
         };
-        return why.map(WhyViews::view)
+        Optional<WhyView.FactView> known =
+                "age".equals(about) ? known(one, e, AskedWord.hazard(hazard)) : Optional.empty();
+        return why.map(x -> view(x, known))
                 .orElseThrow(() -> new NotFound("There is no such " + about + " as of this moment."));
+    }
+
+    /** What the age rests on: how the copies of the way back to its moment are known. */
+    private static Optional<WhyView.FactView> known(Evaluations.Fleetwide one, Evaluation e, Hazard hazard) {
+        return new Planning(one.facts(e), one.fleet().fleet(), e.asOf(), hazard, Losses.NONE)
+                .newestWay()
+                .map(way ->
+                        new WhyView.FactView("Evidence", null, null, EvidenceWords.of(Footing.of(way, e.history()))));
     }
 
     private static Instant moment(@Nullable String at) {
@@ -82,7 +99,7 @@ class WhyViews {
         return one.answers().get(0);
     }
 
-    private static WhyView view(Explanation e) {
+    private static WhyView view(Explanation e, Optional<WhyView.FactView> known) {
         return new WhyView(
                 e.title(),
                 e.answer().stream()
@@ -91,8 +108,11 @@ class WhyViews {
                                 p.moment().orElse(null),
                                 p.durationMs().map(ms -> ms / 1000.0).orElse(null)))
                         .toList(),
-                e.facts().stream()
-                        .map(f -> new WhyView.FactView(f.label(), f.id().orElse(null), f.at().orElse(null), f.note()))
+                Stream.concat(
+                                e.facts().stream()
+                                        .map(f -> new WhyView.FactView(
+                                                f.label(), f.id().orElse(null), f.at().orElse(null), f.note())),
+                                known.stream())
                         .toList(),
                 e.rule(),
                 e.section());

@@ -2,6 +2,8 @@ package firth.server.evaluation;
 
 import firth.core.findings.Finding;
 import firth.core.findings.StockFindings;
+import firth.core.model.Database;
+import firth.core.model.Route;
 import firth.core.stocktake.Difference.Manner;
 import firth.store.Belied;
 import firth.store.FactStore;
@@ -16,8 +18,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** What the newest stocktakes and purges found that nobody decided about yet. */
 record StockNow(FactStore store, FleetNow fleet) {
@@ -46,6 +50,7 @@ record StockNow(FactStore store, FleetNow fleet) {
             }
         }
         out.addAll(belied());
+        out.addAll(refusing(now));
         out.addAll(notThereToDelete(now));
         return out;
     }
@@ -81,6 +86,33 @@ record StockNow(FactStore store, FleetNow fleet) {
                         all.get(0).listed(),
                         all.stream().map(Belied::backup).toList())));
         return out;
+    }
+
+    /** Stores their own agents could not write to when they last tried. */
+    private List<Finding> refusing(Instant now) {
+        List<Finding> out = new ArrayList<>();
+        store.agents().all().values().stream()
+                .filter(a -> !a.isSilentAt(now))
+                .forEach(a -> a.room()
+                        .filter(r -> r.writable().filter(w -> !w).isPresent())
+                        .ifPresent(r -> fleet.fleet()
+                                .store(a.store())
+                                .ifPresent(s -> out.add(StockFindings.refuses(
+                                        s, r.since().orElse(r.measured()), r.trouble(), writingTo(a.store()))))));
+        return out;
+    }
+
+    /** The ids of those whose route leads to a store. */
+    private List<String> writingTo(String id) {
+        Set<String> routes = fleet.routes().stream()
+                .filter(r -> Stream.of(r.data(), r.log(), r.copies()).anyMatch(s -> s.contains(id)))
+                .map(Route::id)
+                .collect(Collectors.toSet());
+        return fleet.databases().values().stream()
+                .filter(d -> d.particulars().route().filter(routes::contains).isPresent())
+                .map(Database::id)
+                .sorted()
+                .toList();
     }
 
     /** Items that were gone before the agent came for them. */

@@ -40,6 +40,9 @@ import java.util.Set;
 /** One line of history with everything that belongs to it. */
 final class HistoryDetail {
 
+    /** So many backups of a run are named. */
+    private static final int MADE = 100;
+
     /** Runs that began longer than this before another do not bear on it. */
     private static final Duration LONG_RUN = Duration.ofHours(24);
 
@@ -92,7 +95,17 @@ final class HistoryDetail {
                 usual.isPresent() ? usual.getAsDouble() : null,
                 answers.isEmpty() ? List.of() : chain(answers.get(0), backup),
                 answers.isEmpty() ? List.of() : hanging(answers.get(0), backup),
+                entry.run().map(r -> made(r, backup)).orElse(List.of()),
                 backup.map(b -> copies(fleet, answers, b)).orElse(List.of()));
+    }
+
+    /** What a run made beside one backup: a round of an archive brings many. */
+    private List<HistoryLine.Hanging> made(Run run, Optional<Backup> own) {
+        return snapshot.entries().made(run.id(), MADE).stream()
+                .filter(m -> own.filter(b -> b.id().equals(m.backup())).isEmpty()
+                        && !m.ended().isAfter(view.asOf()))
+                .map(m -> new HistoryLine.Hanging(m.backup(), m.kind().word(), m.ended()))
+                .toList();
     }
 
     private static Optional<HistoryLine.InLogs> inLogs(Backup backup) {

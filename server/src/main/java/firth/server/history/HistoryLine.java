@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param output what the engine printed
  * @param chain what the backup hangs from, the full first, itself left out
  * @param hanging what hangs from it, nearest first
+ * @param made what the same run made beside it, at most a hundred
  * @param traits what was said of the backup, as words: compressed, encrypted with which key and the like
  */
 public record HistoryLine(
@@ -29,6 +30,7 @@ public record HistoryLine(
         @Schema(nullable = true) @Nullable Double usualPerSecond,
         List<Hanging> chain,
         List<Hanging> hanging,
+        List<Hanging> made,
         List<CopyView> copies) {
 
     /**

@@ -101,9 +101,18 @@ final class HistoryLines {
                 slot.map(s -> CoverRows.seconds(s.spill())).orElse(0.0),
                 backup.map(this::places).orElse(List.of()),
                 backup.isPresent() && !demands.none(),
-                backup.map(b -> demands.broken(traits, b.kind().isData(), b.ended(), b.verified(), asOf).stream()
-                                .map(Demands.Demand::word)
-                                .toList())
+                backup.map(
+                                b -> demands
+                                        .broken(
+                                                traits,
+                                                b.kind().isData(),
+                                                b.ended(),
+                                                b.verified(),
+                                                b.bestKnown(asOf),
+                                                asOf)
+                                        .stream()
+                                        .map(Demands.Demand::word)
+                                        .toList())
                         .orElse(List.of()),
                 backup.map(b -> UncountedBackups.why(b, database, asOf)).orElse(""),
                 running

@@ -59,7 +59,9 @@ public final class PolicyDocuments {
             Boolean encrypted,
             Boolean checksummed,
             String verifiedWithin,
-            String configAfterData) {}
+            String configAfterData,
+            String evidence,
+            String evidenceWithin) {}
 
     public record RateLimitDocument(Double bytesPerSecond, String hours) {}
 

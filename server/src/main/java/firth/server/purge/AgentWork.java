@@ -9,12 +9,14 @@ import org.jspecify.annotations.Nullable;
  * What the agent of a store is to do (docs/agents.md).
  *
  * @param stocktake the stocktake to be taken; null where none is asked for
+ * @param sums whether its listing is to have the checksum of every file
  * @param batches items to be deleted now, a batch a list
  */
 public record AgentWork(
         Instant asOf,
         String store,
         @Schema(nullable = true) @Nullable String stocktake,
+        boolean sums,
         List<Batch> batches) {
 
     /**
@@ -44,6 +46,20 @@ public record AgentWork(
             String outcome,
             @Schema(nullable = true) @Nullable Double freed,
             @Schema(nullable = true) @Nullable String text) {}
+
+    /**
+     * What an agent measured of its store.
+     *
+     * @param locks unknown, none, until, immutable or read-only
+     * @param writable whether it could write there; null: it is not to try
+     * @param trouble why it could not
+     */
+    public record Measured(
+            long freeBytes,
+            long capacityBytes,
+            @Schema(nullable = true) @Nullable Boolean writable,
+            @Schema(nullable = true) @Nullable String locks,
+            @Schema(nullable = true) @Nullable String trouble) {}
 
     /** What was taken of what was told. */
     public record Taken(int taken, List<String> refused) {}

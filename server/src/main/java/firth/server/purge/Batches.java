@@ -4,6 +4,7 @@ import firth.core.model.Backup;
 import firth.core.model.Copy;
 import firth.core.model.Spoilage;
 import firth.core.record.Deed;
+import firth.exchange.link.Signatures;
 import firth.server.evaluation.Lookout;
 import firth.server.platform.Conflict;
 import firth.server.platform.FactsHolder;
@@ -128,7 +129,11 @@ public class Batches {
             out.add(item);
         }
         return new AgentWork.Batch(
-                purge.id(), purge.hash(), expires, out, Seal.sign(who.key().orElse(""), text.toString()));
+                purge.id(),
+                purge.hash(),
+                expires,
+                out,
+                Signatures.sign(who.key().orElse(""), text.toString()));
     }
 
     /** The numbers of the items of a list that may be deleted by hand at this moment, ascending. */
@@ -285,6 +290,7 @@ public class Batches {
                         state == ItemState.DELETED ? Optional.of(now) : c.gone(),
                         state == ItemState.MISSING ? Optional.of(new Spoilage(now, Optional.empty())) : c.spoiled(),
                         c.bytes(),
+                        c.evidence(),
                         c.rest()))));
     }
 }

@@ -2,13 +2,8 @@ package firth.server.purge;
 
 import firth.server.platform.Secrets;
 import firth.store.Purges;
-import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.stream.Collectors;
-import javax.crypto.Mac;
-import javax.crypto.spec.SecretKeySpec;
 
 /** What shows that a list is the one that was seen, approved and handed out. */
 final class Seal {
@@ -29,16 +24,5 @@ final class Seal {
                         i.checksum(),
                         i.landed().toString()))
                 .collect(Collectors.joining("\n", proof + "\n", "\n")));
-    }
-
-    /** HMAC-SHA256 over a text, in hexadecimal. */
-    static String sign(String key, String text) {
-        try {
-            Mac mac = Mac.getInstance("HmacSHA256");
-            mac.init(new SecretKeySpec(key.getBytes(StandardCharsets.UTF_8), "HmacSHA256"));
-            return HexFormat.of().formatHex(mac.doFinal(text.getBytes(StandardCharsets.UTF_8)));
-        } catch (GeneralSecurityException e) {
-            throw new IllegalStateException("Every Java has HmacSHA256", e);
-        }
     }
 }

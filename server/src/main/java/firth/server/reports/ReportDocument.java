@@ -147,6 +147,7 @@ final class ReportDocument {
                         "Reach",
                         "Restore promised",
                         "Restore",
+                        "Evidence",
                         "Last proved",
                         "Drill due"),
                 w -> List.of(
@@ -156,6 +157,7 @@ final class ReportDocument {
                         measured(w.reach()),
                         promised(w.restorePromised()),
                         w.restore() == null ? "not known" : measured(w.restore()),
+                        w.evidence() == null ? "" : w.evidence(),
                         w.proved() == null ? "never" : moment(w.proved()),
                         moment(w.drillDue())));
     }

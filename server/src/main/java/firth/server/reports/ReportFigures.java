@@ -11,6 +11,7 @@ import firth.core.model.CopiesRule;
 import firth.core.model.Database;
 import firth.core.model.Hazard;
 import firth.core.model.PolicyVersion;
+import firth.core.restore.Footing;
 import firth.core.restore.Planning;
 import firth.core.restore.Way;
 import firth.core.retention.Reason;
@@ -57,6 +58,7 @@ record ReportFigures(
             String grade,
             Reach reach,
             Optional<Way> way,
+            Optional<Footing> footing,
             DrillFindings.DrillStanding drills,
             int obsolete,
             double obsoleteBytes,
@@ -69,7 +71,7 @@ record ReportFigures(
             DrillFindings.DrillStanding drills =
                     DrillFindings.standing(end, one.now().drills(one.id()));
             Optional<Way> way = new Planning(one.facts(), one.fleet(), end.asOf(), Hazard.MISHAP, Losses.NONE)
-                    .latest().ways().stream().findFirst().filter(Way::timeKnown);
+                    .latest().ways().stream().findFirst();
             Set<Integer> pending = new HashSet<>();
             int obsolete = 0;
             double bytes = 0;
@@ -87,7 +89,8 @@ record ReportFigures(
                     version,
                     Wording.grade(end),
                     end.reach(),
-                    way,
+                    way.filter(Way::timeKnown),
+                    way.map(w -> Footing.of(w, end.history())),
                     drills,
                     obsolete,
                     bytes,
@@ -152,6 +155,7 @@ record ReportFigures(
                         .map(ReportFigures::seconds)
                         .orElse(null),
                 end.way().map(w -> seconds(w.time())).orElse(null),
+                end.footing().map(f -> f.weakest().word()).orElse(null),
                 end.drills().proved().flatMap(d -> d.at()).orElse(null),
                 end.drills().due().orElse(null),
                 end.obsolete(),

@@ -49,7 +49,8 @@ final class ReportValues {
                         "bytes_obsolete",
                         "backups_short_of_copies",
                         "grade_today",
-                        "onboarding_until")
+                        "onboarding_until",
+                        "evidence")
                 .get();
         try (CSVPrinter csv = new CSVPrinter(out, format)) {
             for (ReportView.ReportRow r : report.rows()) {
@@ -89,7 +90,8 @@ final class ReportValues {
                             r.obsoleteBytes(),
                             r.copiesPending(),
                             r.gradeToday(),
-                            r.onboardingUntil());
+                            r.onboardingUntil(),
+                            r.evidence());
                 }
             }
         }

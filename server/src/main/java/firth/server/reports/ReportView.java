@@ -38,6 +38,7 @@ public record ReportView(
      * @param grade as it is said, with the hazard where that is not a mishap
      * @param gradeToday the same as of the report's own moment, where it differs
      * @param onboardingUntil when it was taken on, where that fell into the period; no promise is judged before
+     * @param evidence how the least known of the copies that way back reads is; null where nothing can be restored
      * @param ages the greatest age after a mishap in slices of the period
      */
     public record ReportRow(
@@ -64,6 +65,7 @@ public record ReportView(
             int gapsBridged,
             @Schema(nullable = true) @Nullable Double restorePromised,
             @Schema(nullable = true) @Nullable Double restore,
+            @Schema(nullable = true) @Nullable String evidence,
             @Schema(nullable = true) @Nullable Instant proved,
             @Schema(nullable = true) @Nullable Instant drillDue,
             int obsolete,

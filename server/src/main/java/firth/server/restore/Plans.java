@@ -115,7 +115,7 @@ public class Plans {
     private static Found find(Database d, Planning planning, PlanAsked asked) {
         Map<String, Long> positions = asked.positions();
         if (positions.isEmpty()) {
-            RestorePlan plan = asked.moment().map(planning::to).orElseGet(planning::latest);
+            RestorePlan plan = asked.moment().map(planning::to).orElseGet(planning::everything);
             return new Found(plan, plan.ways(), Map.of());
         }
         if (!positions.keySet().equals(Set.copyOf(d.streams()))) {

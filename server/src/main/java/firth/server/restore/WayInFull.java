@@ -28,10 +28,12 @@ import org.jspecify.annotations.Nullable;
 
 /** The best way of a plan in full: its logs one by one, and how the engine itself is told to go it. */
 @ApplicationScoped
-class WayInFull {
+public class WayInFull {
 
     private static final Map<String, Recipe.Maker> MAKERS =
             Map.of("postgresql", new PostgresRecipe(), "mariadb", new MariadbRecipe());
+
+    private static final String READER = "firth observe";
 
     private final Evaluations evaluations;
     private final Lookout lookout;
@@ -78,7 +80,15 @@ class WayInFull {
                         .noneMatch(p -> p.path().isEmpty());
     }
 
-    private static Optional<Recipe> recipe(Database d, Way way, Optional<Instant> moment, Snapshot snapshot) {
+    /**
+     * How the engine itself is told to go a way; empty where there is no recipe for it, or a copy was not looked into.
+     *
+     * @param moment to stop at; empty: all of its logs
+     */
+    public static Optional<Recipe> recipe(Database d, Way way, Optional<Instant> moment, Snapshot snapshot) {
+        if (!isScripted(d, way, snapshot)) {
+            return Optional.empty();
+        }
         Optional<Recipe.Maker> maker = d.engine().map(MAKERS::get);
         List<Recipe.Part> chain = parts(way.chain(), snapshot);
         List<Recipe.Part> logs = parts(way.logs(), snapshot);
@@ -118,16 +128,25 @@ class WayInFull {
         return OptionalLong.empty();
     }
 
-    /** What is read, with its path; without one where a job alone told of it, for what that wrote there is not known. */
+    /** What is read, with its path; without one where nobody looked into it, for what a job wrote there is not known. */
     private static List<Recipe.Part> parts(List<Step> steps, Snapshot snapshot) {
         return steps.stream()
                 .map(s -> {
                     String told = snapshot.copyTold(s.backup(), s.store());
-                    boolean seen = Told.evidence(told).is() != Evidence.TOLD;
                     return new Recipe.Part(
-                            s.kind(), s.store(), seen ? Told.path(told).orElse("") : "");
+                            s.kind(),
+                            s.store(),
+                            isLookedInto(s, told, snapshot) ? Told.path(told).orElse("") : "");
                 })
                 .toList();
+    }
+
+    /** Whether somebody read in a copy what the engine wrote there: that a file is there, or adds up, does not say what it is. */
+    private static boolean isLookedInto(Step s, String told, Snapshot snapshot) {
+        Told.Known known = Told.evidence(told);
+        return known.is().compareTo(Evidence.READ) >= 0
+                && (known.by().filter(READER::equals).isPresent()
+                        || Told.written(snapshot.rest(s.backup())).isPresent());
     }
 
     private static Checklist.LogLine line(History h, Step s, Snapshot snapshot) {

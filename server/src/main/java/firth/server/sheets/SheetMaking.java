@@ -13,6 +13,7 @@ import firth.core.restore.Way;
 import firth.exchange.Told;
 import firth.server.documents.Document;
 import firth.server.evaluation.FleetNow;
+import firth.server.restore.WayInFull;
 import firth.store.Snapshot;
 import firth.wording.Wording;
 import java.time.Duration;
@@ -72,7 +73,7 @@ final class SheetMaking {
     RestorePlan latest(Hazard hazard) {
         return plans.computeIfAbsent(hazard, h -> {
             Fleet known = fleet.fleet();
-            return new Planning(facts, known, now, h, Losses.NONE).latest();
+            return new Planning(facts, known, now, h, Losses.NONE).everything();
         });
     }
 
@@ -141,6 +142,11 @@ final class SheetMaking {
             }
         }
         out.add(new Document.Table(List.of("", "Backup", "Store", "Path"), rows));
+        WayInFull.recipe(facts.database(), way, Optional.empty(), snapshot).ifPresent(r -> {
+            List<List<String>> lines = new ArrayList<>();
+            r.lines().forEach(l -> lines.add(List.of("" + (lines.size() + 1), l)));
+            out.add(new Document.Table(List.of("", "In the engine's own settings and commands"), lines));
+        });
         return out;
     }
 

@@ -25,6 +25,7 @@ public record StockView(TakeView take, List<Found> found, int toRemove, List<Fin
      * @param state asked, taken or refused
      * @param told why it was refused, else who listed
      * @param unplaced copies nobody said the place of
+     * @param sums whether every file was, or is to be, read through
      */
     public record TakeView(
             String id,
@@ -37,7 +38,8 @@ public record StockView(TakeView take, List<Found> found, int toRemove, List<Fin
             String told,
             int agreed,
             int files,
-            int unplaced) {}
+            int unplaced,
+            boolean sums) {}
 
     /**
      * Something in which store and catalog differ.

@@ -120,7 +120,8 @@ public class StockViews {
                 t.told(),
                 t.agreed(),
                 t.files(),
-                t.unplaced());
+                t.unplaced(),
+                t.sums());
     }
 
     static StockView.FindView view(Find f, boolean may) {

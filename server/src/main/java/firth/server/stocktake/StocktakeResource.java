@@ -57,12 +57,16 @@ public class StocktakeResource {
                 .toList();
     }
 
-    /** Asks the agent of a store for a listing. */
+    /**
+     * Asks the agent of a store for a listing.
+     *
+     * @param sums whether it is to read every file through, and not look at its size alone
+     */
     @POST
     @Path("/of/{store}")
     @RolesAllowed(Roles.OPERATOR)
-    public StockView.TakeView ask(@PathParam("store") String store) {
-        return StockViews.view(taking.ask(known(store)), stockViews.fleet());
+    public StockView.TakeView ask(@PathParam("store") String store, @QueryParam("sums") boolean sums) {
+        return StockViews.view(taking.ask(known(store), sums), stockViews.fleet());
     }
 
     /**
@@ -82,7 +86,17 @@ public class StocktakeResource {
             InputStream body)
             throws IOException {
         Take asked = new Take(
-                Stocktaking.newId(), known(store), who.id(), lookout.now(), Optional.empty(), "asked", "", 0, 0, 0);
+                Stocktaking.newId(),
+                known(store),
+                who.id(),
+                lookout.now(),
+                Optional.empty(),
+                "asked",
+                "",
+                0,
+                0,
+                0,
+                false);
         return listings.take(asked, body, taken, whole);
     }
 
@@ -101,7 +115,6 @@ public class StocktakeResource {
         taking.decide(stockViews.find(id), num, String.valueOf(decided.what()));
     }
 
-    /** The strays somebody wants removed, for whoever removes them. */
     /** A stretch of the finds of one sort. */
     @GET
     @Path("/{id}/finds")
@@ -112,6 +125,7 @@ public class StocktakeResource {
         return stockViews.finds(id, what, part);
     }
 
+    /** The strays somebody wants removed, for whoever removes them. */
     @GET
     @Path("/{id}/to-remove.csv")
     @Produces(MediaType.TEXT_PLAIN)

@@ -2,6 +2,7 @@ package firth.server.stocktake;
 
 import firth.core.model.Backup;
 import firth.core.model.Copy;
+import firth.core.model.Evidence;
 import firth.core.model.Spoilage;
 import firth.core.record.Deed;
 import firth.core.stocktake.Difference;
@@ -36,7 +37,9 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.UUID;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /** Takes stock: compares a listing with the catalog and keeps what follows, all or nothing. */
@@ -47,6 +50,11 @@ public class Stocktaking {
     private static final double PART = 0.5;
 
     private static final int FEW = 10;
+
+    /** So many copies are written at once. */
+    private static final int AT_ONCE = 20_000;
+
+    private static final Told.Known TOLD = new Told.Known(Evidence.TOLD, Optional.empty(), Optional.empty());
 
     private final FactsHolder facts;
     private final Lookout lookout;
@@ -66,14 +74,18 @@ public class Stocktaking {
         return "stock-" + UUID.randomUUID().toString().substring(0, 8);
     }
 
-    /** Asks the agent of a store for a listing; one that is asked for already is waited for on. */
-    Take ask(String store) {
+    /**
+     * Asks the agent of a store for a listing; one that is asked for already is waited for on.
+     *
+     * @param sums whether it is to read every file through
+     */
+    Take ask(String store, boolean sums) {
         Optional<Take> awaited = stocktakes().awaited(store);
         if (awaited.isPresent()) {
             return awaited.get();
         }
-        Take take = new Take(newId(), store, who.id(), lookout.now(), Optional.empty(), "asked", "", 0, 0, 0);
-        stocktakes().put(take, told("stocktake-asked", take.id(), Map.of("store", store)), lookout.now());
+        Take take = new Take(newId(), store, who.id(), lookout.now(), Optional.empty(), "asked", "", 0, 0, 0, sums);
+        stocktakes().put(take, told("stocktake-asked", take.id(), Map.of("store", store, "sums", sums)), lookout.now());
         return take;
     }
 
@@ -124,6 +136,7 @@ public class Stocktaking {
             finds.add(find(finds.size() + 1, d, asked.store(), before, doubtful, byBackup));
         }
         Take done = with(asked, Optional.of(taken), "taken", who.name(), compared, listing.size());
+        raise(asked.store(), compared.seen(), byBackup, taken);
         keep(done, finds, taken);
         return done;
     }
@@ -150,7 +163,8 @@ public class Stocktaking {
                 told,
                 compared.agreed(),
                 files,
-                compared.unplaced());
+                compared.unplaced(),
+                asked.sums());
     }
 
     private static KnownCopy held(Snapshot.Lying l, Instant taken, Set<String> lost) {
@@ -230,38 +244,68 @@ public class Stocktaking {
         return Objects.requireNonNull(lying.get(copy.backup()));
     }
 
+    /** What a listing shows of copies is how they are known from then on, where less was; some of many at a time, so that others can write. */
+    private void raise(String store, Map<String, Evidence> seen, Map<String, Snapshot.Lying> lying, Instant taken) {
+        List<FactStore.Said> better = new ArrayList<>();
+        for (Map.Entry<String, Evidence> e : new TreeMap<>(seen).entrySet()) {
+            Snapshot.Lying copy = Objects.requireNonNull(lying.get(e.getKey()));
+            if (Told.evidence(copy.told()).is().compareTo(e.getValue()) < 0) {
+                String rest = Told.known(
+                        copy.told(), new Told.Known(e.getValue(), Optional.of(who.id()), Optional.of(taken)));
+                better.add(new FactStore.Said(copy.backup(), copy.database(), store, rest));
+            }
+        }
+        for (int from = 0; from < better.size(); from += AT_ONCE) {
+            try {
+                facts.store()
+                        .say(
+                                better.subList(from, Math.min(better.size(), from + AT_ONCE)),
+                                new Delivered(Optional.of(taken), Optional.empty(), Optional.empty(), Optional.empty()),
+                                lookout.now());
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        }
+    }
+
+    private void write(List<Backup> changed, Function<List<Backup>, Delivered> delivered) {
+        try {
+            facts.store()
+                    .write(
+                            catalog -> {
+                                changed.forEach(catalog::put);
+                                return changed;
+                            },
+                            delivered::apply,
+                            lookout.now());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     /** Keeps the finds; copies that are missing or not what was written are spoiled from now on. */
     private void keep(Take take, List<Find> finds, Instant taken) {
         List<Backup> spoiled = new ArrayList<>();
         try (Snapshot snapshot = facts.store().read()) {
             for (Find f : finds) {
                 if (f.what().equals("missing") || f.what().equals("mismatch")) {
-                    copy(snapshot, f, take.store(), c -> c.spoilt(new Spoilage(taken, f.since())))
+                    copy(snapshot, f, take.store(), c -> Told.known(c.spoilt(new Spoilage(taken, f.since())), TOLD))
                             .ifPresent(spoiled::add);
                 }
             }
         }
-        Map<String, Long> tally = finds.stream()
-                .collect(Collectors.groupingBy(Find::what, java.util.TreeMap::new, Collectors.counting()));
-        try {
-            facts.store()
-                    .write(
-                            catalog -> {
-                                spoiled.forEach(catalog::put);
-                                return spoiled;
-                            },
-                            written -> new Delivered(
-                                    spoiled.isEmpty() ? Optional.empty() : Optional.of(taken),
-                                    Optional.of(new Stocktakes.Kept(take, finds)),
-                                    Optional.empty(),
-                                    Optional.of(told(
-                                            "stocktake",
-                                            take.id(),
-                                            Map.of("store", take.store(), "agreed", take.agreed(), "found", tally)))),
-                            lookout.now());
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
+        Map<String, Long> tally =
+                finds.stream().collect(Collectors.groupingBy(Find::what, TreeMap::new, Collectors.counting()));
+        write(
+                spoiled,
+                written -> new Delivered(
+                        spoiled.isEmpty() ? Optional.empty() : Optional.of(taken),
+                        Optional.of(new Stocktakes.Kept(take, finds)),
+                        Optional.empty(),
+                        Optional.of(told(
+                                "stocktake",
+                                take.id(),
+                                Map.of("store", take.store(), "agreed", take.agreed(), "found", tally)))));
     }
 
     /** Changes a copy. */
@@ -271,8 +315,11 @@ public class Stocktaking {
 
     /** The backup of a find with its copy in the store alone, changed. */
     private static Optional<Backup> copy(Snapshot snapshot, Find find, String store, Change change) {
-        return find.backup()
-                .flatMap(snapshot::backup)
+        return find.backup().flatMap(id -> copy(snapshot, id, store, change));
+    }
+
+    private static Optional<Backup> copy(Snapshot snapshot, String backup, String store, Change change) {
+        return snapshot.backup(backup)
                 .flatMap(b -> b.copies().stream()
                         .filter(c -> c.store().equals(store))
                         .findFirst()
@@ -360,6 +407,7 @@ public class Stocktaking {
                 adopting && find.size().isPresent()
                         ? OptionalDouble.of((double) find.size().getAsLong())
                         : c.bytes(),
+                c.evidence(),
                 c.rest());
     }
 
@@ -368,6 +416,6 @@ public class Stocktaking {
                 who.id(),
                 act,
                 about,
-                Json.MAPPER.valueToTree(new java.util.TreeMap<>(detail)).toString());
+                Json.MAPPER.valueToTree(new TreeMap<>(detail)).toString());
     }
 }

@@ -28,6 +28,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** Stores with what they hold, when they are full and what would relieve them. */
 @ApplicationScoped
@@ -96,11 +97,26 @@ class StoreViews {
                             own.copied(),
                             own.read(),
                             agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now()),
+                            measured(agents.get(s.id())),
                             stock.get(s.id()),
                             documents.get(s.id()));
                 })
                 .toList();
         return new StoresView(asOf, DAYS, rows);
+    }
+
+    private static StoresView.@Nullable FoundRoom measured(Agents.@Nullable Agent agent) {
+        return agent == null
+                ? null
+                : agent.room()
+                        .map(r -> new StoresView.FoundRoom(
+                                r.measured(),
+                                r.freeBytes(),
+                                r.capacityBytes(),
+                                r.writable().orElse(null),
+                                r.locks(),
+                                r.trouble()))
+                        .orElse(null);
     }
 
     private Map<String, StoresView.StockTally> stock(FleetNow fleet) {

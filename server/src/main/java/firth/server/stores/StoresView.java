@@ -30,6 +30,7 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
      * @param copied the usual rate copies came to it from other stores
      * @param read the usual and the best rate drills that read from it alone came to; null where none was
      * @param agent whether its agent asks for work
+     * @param measured what its agent found there; null where none told
      * @param document the store as it was last stated
      */
     public record StoreRow(
@@ -53,9 +54,25 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
             @Schema(nullable = true) @Nullable Rate copied,
             @Schema(nullable = true) @Nullable Rate read,
             boolean agent,
+            @Schema(nullable = true) @Nullable FoundRoom measured,
             @Schema(nullable = true) @Nullable StockTally stock,
 
             @Nullable Map<String, Object> document) {}
+
+    /**
+     * What the agent of a store measured.
+     *
+     * @param writable whether it could write there; null where it is not to try
+     * @param locks how files are kept from being deleted: unknown, none, until, immutable or read-only
+     * @param trouble why it could not write
+     */
+    public record FoundRoom(
+            Instant at,
+            double freeBytes,
+            double capacityBytes,
+            @Schema(nullable = true) @Nullable Boolean writable,
+            String locks,
+            String trouble) {}
 
     /** Bytes a second: of half of so many backups at least, and of the fastest. */
     public record Rate(double usual, double best, int backups) {}

@@ -513,6 +513,53 @@ class PurgeTest {
     }
 
     @Test
+    void whatLiesWithinTheDirectoryOfAnotherOrAroundItIsPurgedByNobody() {
+        String database = free("harbour-far", "full");
+        String purge = approved("harbour-far", database, "full");
+        String path = items(purge).getString("[0].path").substring(1);
+        String own = items(purge).getString("[0].backup");
+        for (String place : List.of(path + "/base.tar", path.substring(0, path.lastIndexOf('/')))) {
+            nested(database, place, "");
+            List<String> going = being("ines")
+                    .get("/api/purge/" + purge + "/going?hash=" + hash(purge))
+                    .asString()
+                    .lines()
+                    .toList();
+            assertTrue(going.stream().noneMatch(r -> r.startsWith("1 ")), place + " keeps the first: " + going);
+        }
+        assertTrue(sharing(database) > 1, "the directory holds all of them");
+        batch(agentAt("harbour-far"), "harbour-far", purge);
+        assertTrue(items(purge)
+                .getString("find { it.backup == '" + own + "' }.told")
+                .contains("nested is said to lie within its directory, or it within that one's"));
+        being("ines").post("/api/purge/" + purge + "/cancel");
+        nested(
+                database,
+                path.substring(0, path.lastIndexOf('/')),
+                ",\"gone\":\"" + DemoFleet.NOW.minusSeconds(9) + "\"");
+        assertEquals(0, sharing(database), "what is gone keeps nothing");
+    }
+
+    /** How many lines of a choice stay because of their places. */
+    private static int sharing(String database) {
+        return choice("harbour-far", List.of())
+                .getList("lines.findAll { it.kept == 'shared' && it.database == '" + database + "' }")
+                .size();
+    }
+
+    /** A backup that says it lies somewhere, or that it lay there. */
+    private static void nested(String database, String place, String gone) {
+        String other = "{\"type\":\"backup\",\"id\":\"nested\",\"database\":\"" + database
+                + "\",\"kind\":\"config\",\"ended\":\"" + DemoFleet.NOW.minus(Duration.ofMinutes(5))
+                + "\",\"copies\":[{\"store\":\"harbour-far\",\"path\":\"/" + place + "\"" + gone + "}]}";
+        given().contentType("application/x-ndjson")
+                .body(other.getBytes(StandardCharsets.UTF_8))
+                .post("/api/import")
+                .then()
+                .body("rejected", equalTo(List.of()));
+    }
+
+    @Test
     void everyItemIsShownAndExportedWithWhatBecameOfItWhenAndByWhom() throws IOException {
         String purge = approved("quay-near", "manifests", "full");
         String token = agentAt("quay-near");

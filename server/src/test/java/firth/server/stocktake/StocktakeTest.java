@@ -94,6 +94,32 @@ class StocktakeTest {
         assertEquals(files.size(), stock.getInt("take.agreed"));
     }
 
+    /** How a copy is known, as history tells. */
+    private static String evidence(String backup, String store) {
+        return given().get("/api/history/lines/" + backup)
+                .jsonPath()
+                .getString("copies.find { it.store == '" + store + "' }.evidence.is");
+    }
+
+    @Test
+    void aListingShowsWhatIsThereAndWhatIsNot() throws IOException {
+        Map<String, Long> files = whole("south-near");
+        String path = newest(files, "/south-near/").toString();
+        String backup = path.substring(path.lastIndexOf('/') + 1);
+        listed("south-near", files);
+        assertEquals("listed", evidence(backup, "south-near"));
+        JsonPath why = given().get("/api/databases/" + path.split("/")[2] + "/why?about=age&hazard=mishap")
+                .jsonPath();
+        assertTrue(
+                why.getString("facts.find { it.label == 'Evidence' }.note").contains("listed by the store"),
+                why.prettify());
+        anHourLater();
+        Map<String, Long> fewer = new TreeMap<>(files);
+        fewer.remove(path);
+        listed("south-near", fewer);
+        assertEquals("told", evidence(backup, "south-near"), "it is not there: what was seen is seen no more");
+    }
+
     @Test
     void ofSeveralInOneSecondTheLastCounts() throws IOException {
         Map<String, Long> files = whole("south-near");
@@ -263,9 +289,16 @@ class StocktakeTest {
     @Test
     void anAgentListsWhenAskedAndOnlyItsOwnStore() throws IOException {
         String token = agentAt("south-near");
-        String id =
-                being("ines").post("/api/stocktakes/of/south-near").jsonPath().getString("id");
-        program(token).post("/api/agents/south-near/work").then().body("stocktake", equalTo(id));
+        program(token).post("/api/agents/south-near/work").then().body("sums", equalTo(false));
+        String id = being("ines")
+                .post("/api/stocktakes/of/south-near?sums=true")
+                .jsonPath()
+                .getString("id");
+        program(token)
+                .post("/api/agents/south-near/work")
+                .then()
+                .body("stocktake", equalTo(id))
+                .body("sums", equalTo(true));
         program(agentAt("quay-near"))
                 .contentType("application/x-ndjson")
                 .body("{}".getBytes(StandardCharsets.UTF_8))

@@ -1,11 +1,15 @@
 package firth.server.stores;
 
+import static firth.server.people.Being.agentAt;
 import static firth.server.people.Being.being;
+import static firth.server.people.Being.program;
 import static io.restassured.RestAssured.given;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.equalTo;
 import static org.hamcrest.Matchers.hasItem;
+import static org.hamcrest.Matchers.not;
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.findings.Finding;
@@ -16,6 +20,7 @@ import io.quarkus.test.junit.QuarkusMock;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
 import io.restassured.path.json.JsonPath;
+import io.restassured.response.Response;
 import jakarta.inject.Inject;
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
@@ -63,6 +68,47 @@ class StoresTest {
         assertTrue(
                 FindingWords.of(full).action().startsWith("Purge the "),
                 FindingWords.of(full).action());
+    }
+
+    private static Response measured(String body) {
+        return program(agentAt("quay-near"))
+                .contentType("application/json")
+                .body(body)
+                .post("/api/agents/quay-near/room");
+    }
+
+    @Test
+    void whatTheAgentMeasuredIsShownAndAStoreThatCannotBeWrittenToIsAFinding() {
+        measured("{\"freeBytes\":1,\"capacityBytes\":2}").then().statusCode(204);
+        assertNull(quay().get("measured"), "it never asked for work");
+        program(agentAt("quay-near")).post("/api/agents/quay-near/work").then().statusCode(200);
+        measured("{\"freeBytes\":2,\"capacityBytes\":1}")
+                .then()
+                .statusCode(400)
+                .body("detail", containsString("freeBytes"));
+        measured("{\"freeBytes\":1,\"capacityBytes\":2,\"locks\":\"bolted\"}")
+                .then()
+                .statusCode(400);
+        measured(
+                        "{\"freeBytes\":500000000000,\"capacityBytes\":2000000000000,\"writable\":true,\"locks\":\"none\",\"trouble\":\"\"}")
+                .then()
+                .statusCode(204);
+        assertEquals(5e11, quay().getDouble("measured.freeBytes"), 1e6);
+        assertEquals("none", quay().getString("measured.locks"));
+        given().get("/api/watch").then().body("findings.code", not(hasItem("store-refuses")));
+        measured(
+                        "{\"freeBytes\":500000000000,\"capacityBytes\":2000000000000,\"writable\":false,\"locks\":\"read-only\",\"trouble\":\"Read-only file system\"}")
+                .then()
+                .statusCode(204);
+        given().get("/api/watch")
+                .then()
+                .body(
+                        "findings.find { it.code == 'store-refuses' }.text",
+                        containsString("Its agent tried and failed: Read-only file system."));
+        measured("{\"freeBytes\":500000000000,\"capacityBytes\":2000000000000,\"writable\":true}")
+                .then()
+                .statusCode(204);
+        given().get("/api/watch").then().body("findings.code", not(hasItem("store-refuses")));
     }
 
     @Test
