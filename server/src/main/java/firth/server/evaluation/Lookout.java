@@ -154,6 +154,12 @@ public class Lookout {
         return told.isAfter(now.plus(AHEAD)) ? now : told;
     }
 
+    /** When something was that another clock tells of as past: no later than now; empty where it lies further ahead than clocks differ. */
+    public Optional<Instant> passed(Instant told) {
+        Instant now = clockTime();
+        return told.isAfter(now.plus(AHEAD)) ? Optional.empty() : Optional.of(told.isAfter(now) ? now : told);
+    }
+
     private static Span span(Instant moment, String period) {
         int slash = period.indexOf('/');
         if (slash >= 0) {

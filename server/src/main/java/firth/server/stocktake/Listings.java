@@ -39,9 +39,9 @@ public class Listings {
     public StockView.ListingTaken take(Take asked, InputStream body, @Nullable String taken, boolean whole)
             throws IOException {
         Instant when = taken == null || taken.isEmpty()
-                ? lookout.now()
+                ? lookout.present().asOf()
                 : Texts.instant(taken)
-                        .filter(t -> !t.isAfter(lookout.now()))
+                        .flatMap(lookout::passed)
                         .orElseThrow(() -> new BadRequest("taken", "is not a moment that has passed"));
         ListingReader.Listing listing = ListingReader.read(body);
         if (listing.files().isEmpty() && listing.bad() > 0) {

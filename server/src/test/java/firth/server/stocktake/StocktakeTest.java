@@ -94,6 +94,23 @@ class StocktakeTest {
         assertEquals(files.size(), stock.getInt("take.agreed"));
     }
 
+    @Test
+    void aListingBegunThisVerySecondIsTakenAndOneOfTomorrowIsNot() throws IOException {
+        Map<String, Long> files = whole("south-near");
+        Instant late = now.plusMillis(900);
+        QuarkusMock.installMockForType(Clock.fixed(late, ZoneOffset.UTC), Clock.class);
+        list("south-near", files, "?taken=" + late.minusMillis(100)).then().statusCode(200);
+        // Clocks of hosts differ; nothing counts as taken later than it came.
+        list("south-near", files, "?taken=" + late.plusSeconds(20))
+                .then()
+                .statusCode(200)
+                .body("take.taken", equalTo(late.toString()));
+        list("south-near", files, "?taken=" + late.plus(Duration.ofDays(1)))
+                .then()
+                .statusCode(400)
+                .body("detail", containsString("is not a moment that has passed"));
+    }
+
     /** How a copy is known, as history tells. */
     private static String evidence(String backup, String store) {
         return given().get("/api/history/lines/" + backup)
