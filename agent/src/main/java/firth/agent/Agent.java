@@ -186,6 +186,7 @@ public final class Agent {
             throw new IOException("the listing could not be written: " + e.getMessage(), e);
         }
         firth.ask(firth.request(path + "/listing?stocktake=" + FirthLink.encoded(stocktake) + "&taken=" + begun)
+                .timeout(FirthLink.FOR_MUCH)
                 .header("content-type", "application/x-ndjson")
                 .POST(BodyPublishers.ofFile(listing)));
     }

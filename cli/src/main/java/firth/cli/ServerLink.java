@@ -49,6 +49,7 @@ final class ServerLink {
     JsonNode send(Path file, String source) throws IOException, InterruptedException, Refused {
         HttpRequest.Builder request = link.request("/api/import?source=" + FirthLink.encoded(source))
                 .header("content-type", "application/x-ndjson")
+                .timeout(FirthLink.FOR_MUCH)
                 .POST(HttpRequest.BodyPublishers.ofFile(file));
         return answered(() -> link.ask(request));
     }

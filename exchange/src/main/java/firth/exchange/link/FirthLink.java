@@ -8,10 +8,10 @@ import java.net.ConnectException;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
-import java.net.http.HttpConnectTimeoutException;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 
@@ -19,6 +19,13 @@ import java.time.Duration;
 public final class FirthLink {
 
     private static final Duration PATIENCE = Duration.ofSeconds(10);
+
+    /** A request waits so long for its answer unless it says otherwise. */
+    private static final Duration FOR_AN_ANSWER = Duration.ofMinutes(2);
+
+    /** For what grows with a fleet or a store: an import, a listing. */
+    public static final Duration FOR_MUCH = Duration.ofMinutes(30);
+
     private static final int UNAUTHORIZED = 401;
 
     /** What a program shows of itself. */
@@ -59,17 +66,19 @@ public final class FirthLink {
 
     private final URI at;
     private final Credential credential;
-    private final HttpClient http =
-            HttpClient.newBuilder().connectTimeout(PATIENCE).build();
+    private final HttpClient http = HttpClient.newBuilder()
+            .version(HttpClient.Version.HTTP_1_1)
+            .connectTimeout(PATIENCE)
+            .build();
 
     public FirthLink(URI at, Credential credential) {
         this.at = at;
         this.credential = credential;
     }
 
-    /** A request to an address below Firth's, such as {@code /api/import}. */
+    /** A request to an address below Firth's, such as {@code /api/import}; it waits for an answer two minutes, unless it is told otherwise. */
     public HttpRequest.Builder request(String path) {
-        return HttpRequest.newBuilder(at.resolve(path));
+        return HttpRequest.newBuilder(at.resolve(path)).timeout(FOR_AN_ANSWER);
     }
 
     /** A piece of a path or a query. */
@@ -104,7 +113,7 @@ public final class FirthLink {
                 credential.refused();
             }
             return answer;
-        } catch (ConnectException | HttpConnectTimeoutException e) {
+        } catch (ConnectException | HttpTimeoutException e) {
             throw new NotThere(at, e);
         }
     }
