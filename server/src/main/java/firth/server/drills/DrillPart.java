@@ -78,6 +78,6 @@ class DrillPart implements SummaryPart<DrillPart.Drilled> {
                         .orElse(null),
                 d.checks(),
                 d.message(),
-                outcome.equals("failed") ? Suspects.of(all, e, d).size() : 0);
+                outcome.equals("failed") ? CopiesRead.dataOf(all, e, d).size() : 0);
     }
 }

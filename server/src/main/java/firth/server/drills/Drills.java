@@ -7,13 +7,17 @@ import firth.core.cover.Losses;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Backup;
+import firth.core.model.Copy;
 import firth.core.model.Drill;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
+import firth.core.model.Spoilage;
 import firth.core.record.Deed;
 import firth.core.restore.DrillChoice;
 import firth.core.restore.Planning;
 import firth.core.restore.Way;
 import firth.exchange.StatedRecords;
+import firth.exchange.Told;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
@@ -41,6 +45,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** Proposes drills, takes what became of them, and says how the fleet stands. */
@@ -196,7 +201,7 @@ public class Drills {
         if (lookout.passed(result.ended()).isEmpty()) {
             throw new BadRequest("ended", "is in the future");
         }
-        byHand.take(StatedRecords.of(new Drill(
+        Drill drill = new Drill(
                 id,
                 proposal.database(),
                 Optional.of(result.started()),
@@ -209,7 +214,18 @@ public class Drills {
                         .filter(c -> !c.isBlank())
                         .map(String::strip)
                         .toList(),
-                Optional.ofNullable(result.message()).orElse("").strip())));
+                Optional.ofNullable(result.message()).orElse("").strip());
+        byHand.take(StatedRecords.of(drill));
+        if (drill.proves()) {
+            raise(drill, result.ended());
+        }
+    }
+
+    /** What a drill was restored from is known to serve. */
+    private void raise(Drill drill, Instant ended) {
+        Evaluations.Fleetwide one = evaluations.one(drill.database(), lookout.viewNow());
+        Told.Known restored = new Told.Known(Evidence.RESTORED, Optional.of(who.id()), Optional.of(ended));
+        write(CopiesRead.of(one, one.answers().get(0), drill), copy -> Told.known(copy, restored), Optional.empty());
     }
 
     /** Marks the copies a failed drill read as spoiled, found now; nobody knows since when. */
@@ -227,34 +243,37 @@ public class Drills {
         if (drill.ok().orElse(true)) {
             throw new BadRequest("drill", id + " did not fail");
         }
-        return new DrillsView.Suspected(spoil(id, Suspects.of(one, one.answers().get(0), drill)));
+        List<CopiesRead.Read> read = CopiesRead.dataOf(one, one.answers().get(0), drill);
+        ObjectNode detail = json.createObjectNode();
+        read.forEach(r -> detail.withArray("copies").add(r.store() + "|" + r.backup()));
+        Spoilage found = new Spoilage(lookout.now(), Optional.empty());
+        return new DrillsView.Suspected(write(
+                read,
+                copy -> copy.spoilt(found),
+                Optional.of(new Deed.Told(who.id(), "drill-suspects", id, detail.toString()))));
     }
 
-    private int spoil(String drill, List<Suspects.Suspect> suspects) {
+    private int write(List<CopiesRead.Read> read, UnaryOperator<Copy> found, Optional<Deed.Told> deed) {
         Instant now = lookout.now();
-        List<Backup> spoilt;
+        List<Backup> changed;
         try (Snapshot snapshot = facts.store().read()) {
-            spoilt = suspects.stream()
-                    .flatMap(s -> Suspects.spoilt(snapshot, s, now).stream())
+            changed = read.stream()
+                    .flatMap(r -> CopiesRead.found(snapshot, r, found).stream())
                     .toList();
         }
-        ObjectNode detail = json.createObjectNode();
-        suspects.forEach(s -> detail.withArray("copies").add(s.store() + "|" + s.backup()));
         try {
             facts.store()
                     .write(
                             catalog -> {
-                                spoilt.forEach(catalog::put);
-                                return spoilt.size();
+                                changed.forEach(catalog::put);
+                                return changed.size();
                             },
-                            n -> new Delivered(
-                                    Optional.of(now),
-                                    Optional.of(new Deed.Told(who.id(), "drill-suspects", drill, detail.toString()))),
+                            n -> new Delivered(Optional.of(now), deed),
                             now);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return spoilt.size();
+        return changed.size();
     }
 
     private record Delivered(Optional<Instant> newestFact, Optional<Deed.Told> deed) implements FactStore.Delivery {

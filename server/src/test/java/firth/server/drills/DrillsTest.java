@@ -18,6 +18,7 @@ import io.quarkus.test.junit.TestProfile;
 import io.restassured.path.json.JsonPath;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -76,6 +77,34 @@ class DrillsTest {
                 .body("rows.find { it.database == 'tides' }.proposed", nullValue())
                 .body("done.find { it.id == '" + id + "' }.outcome", equalTo("proved"))
                 .body("done.find { it.id == '" + id + "' }.expected", notNullValue());
+    }
+
+    private static List<String> evidence(String backup) {
+        return given().get("/api/history/lines/" + backup).jsonPath().getList("copies.evidence.is");
+    }
+
+    @Test
+    void whatADrillThatWasLookedAtReadIsKnownByItAndNothingElse() {
+        JsonPath proposal = being("ines")
+                .body(Map.of("database", "bookings"))
+                .post("/api/drills")
+                .jsonPath();
+        String tip = proposal.getString("tip");
+        String tell = "/api/drills/" + proposal.getString("id") + "/result";
+        being("ines").body(result(true, List.of())).post(tell).then().statusCode(204);
+        assertEquals(0, Collections.frequency(evidence(tip), "restored"), "nobody looked");
+        String looked = "/api/drills/"
+                + being("ines")
+                        .body(Map.of("database", "bookings"))
+                        .post("/api/drills")
+                        .path("id");
+        String newest = given().get("/api/drills").path("rows.find { it.database == 'bookings' }.proposed.tip");
+        being("ines")
+                .body(result(true, List.of("row counts")))
+                .post(looked + "/result")
+                .then()
+                .statusCode(204);
+        assertEquals(1, Collections.frequency(evidence(newest), "restored"), "the copy it read, no other");
     }
 
     @Test
