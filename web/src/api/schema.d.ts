@@ -3925,6 +3925,7 @@ export interface components {
             database: string;
             name: string;
             zone: string;
+            engine: string | null;
             asOf: components["schemas"]["Instant"];
             /** @enum {string} */
             hazard: "mishap" | "siteLoss" | "sabotage";

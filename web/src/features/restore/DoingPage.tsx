@@ -4,9 +4,13 @@ import { Link, useParams } from "react-router";
 import { endRestore, tickLine, useRestore, type KeptRestore } from "./api";
 import { useMay } from "../../api/session";
 import { duration, longMoment, promise } from "../../time/words";
+import { written } from "../../ui/positions";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { EndForm } from "./EndForm";
+
+const positionsOf = (plan: KeptRestore["plan"]) =>
+  plan.positions.map((p) => `position ${written(plan.engine, p.position)} of ${p.stream}`).join(", ");
 
 /** A restore under way: its checklist, ticked off line by line, and how it ends. */
 export function DoingPage() {
@@ -34,8 +38,8 @@ export function DoingPage() {
           {plan.name} as {data.name}
         </h1>
         <span className="text-muted">
-          {plan.target ? `to ${longMoment(plan.target, plan.zone)}` : "to a log position"} ({plan.zone}),
-          begun by {data.by}, {longMoment(data.at, plan.zone)}
+          {plan.target ? `to ${longMoment(plan.target, plan.zone)}` : `to ${positionsOf(plan)}`} ({plan.zone}
+          ), begun by {data.by}, {longMoment(data.at, plan.zone)}
         </span>
         <span className="ml-auto flex gap-3">
           <a className="outline-button" href={`${path}.html`} target="_blank" rel="noreferrer">

@@ -1,8 +1,9 @@
 import { useForm, useWatch } from "react-hook-form";
 import type { Schemas } from "../../api/types";
-import type { KeptRestore } from "./api";
+import type { KeptRestore, RestorePlan } from "./api";
 import { nowSecond } from "../../time/view";
 import { Form } from "../../ui/Form";
+import { meant, written } from "../../ui/positions";
 import { CheckOf, MomentOf, TextOf } from "../../ui/fields";
 import { instantOf, typedOf } from "../../time/typed";
 
@@ -17,6 +18,12 @@ type Said = {
   forks: string[];
 };
 
+/** The position of a stream the plan stops at, as its engine writes it. */
+function at(plan: RestorePlan, stream: string) {
+  const asked = plan.positions.find((p) => p.stream === stream);
+  return asked ? written(plan.engine, asked.position) : "";
+}
+
 /** How a restore ended: whether it is open, since when, what it reached, and whether it is looked after from now on. */
 export function EndForm({ data, onEnd, onClose }: Props) {
   const { plan } = data;
@@ -28,14 +35,14 @@ export function EndForm({ data, onEnd, onClose }: Props) {
       opened: typedOf(nowSecond(), zone),
       reached: plan.target ? typedOf(plan.target, zone) : "",
       message: "",
-      forks: plan.streams.map((s) => String(plan.positions.find((p) => p.stream === s)?.position ?? "")),
+      forks: plan.streams.map((s) => at(plan, s)),
     },
   });
   const ok = useWatch({ control: form.control, name: "ok" });
   const missing = (v: Said) => [
     !instantOf(v.opened, zone) && "when",
     v.ok && v.reached.trim() !== "" && !instantOf(v.reached, zone) && "the moment it reached",
-    v.ok && data.over && v.forks.some((f) => !/^\d{1,18}$/.test(f.trim())) && "where its logs stopped",
+    v.ok && data.over && v.forks.some((f) => meant(f.trim()) === null) && "where its logs stopped",
   ];
   const end = (v: Said) =>
     onEnd({
@@ -45,7 +52,7 @@ export function EndForm({ data, onEnd, onClose }: Props) {
       enrol: v.ok && !data.over && v.enrol,
       lineage: null,
       positions: data.over
-        ? plan.streams.map((s, i) => ({ stream: s, position: Number(v.forks[i]?.trim()) }))
+        ? plan.streams.map((s, i) => ({ stream: s, position: Number(meant(v.forks[i]?.trim() ?? "")) }))
         : [],
       message: v.message,
     });

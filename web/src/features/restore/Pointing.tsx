@@ -9,7 +9,7 @@ import { day, longMoment, time } from "../../time/words";
 import { useWidth } from "../../ui/useWidth";
 import { instantOf, typedOf } from "../../time/typed";
 import { MomentField } from "../../ui/Typed";
-import { meant } from "../../ui/positions";
+import { meant, written } from "../../ui/positions";
 
 const HAZARDS = ["none", "one hazard", "two of three hazards", "all three hazards"];
 
@@ -138,7 +138,7 @@ function Typed({ plan, onType }: { plan: RestorePlan; onType: (moment: string) =
 function Positions({ plan, onType }: { plan: RestorePlan; onType: (positions: string) => void }) {
   const [open, setOpen] = useState(plan.positions.length > 0);
   const [values, setValues] = useState<Record<string, string>>(
-    Object.fromEntries(plan.positions.map((p) => [p.stream, String(p.position)])),
+    Object.fromEntries(plan.positions.map((p) => [p.stream, written(plan.engine, p.position)])),
   );
   const full = plan.streams.every((s) => meant(values[s] ?? "") !== null);
   if (!open) {

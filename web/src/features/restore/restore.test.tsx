@@ -51,6 +51,7 @@ const plan = (change: Partial<RestorePlan> = {}): RestorePlan => ({
   hazard: "mishap",
   target: "2026-11-10T14:31:50Z",
   lastCommit: null,
+  engine: "postgresql",
   positions: [],
   ways: [way("f-9", 1200, ""), way("f-8", 9000, "2 h 10 min longer")],
   more: 3,

@@ -38,6 +38,11 @@ class MariadbRestoreIT {
     private static List<String> truth;
     private static int tried;
 
+    /** A position in the midst of a log, and how much had been committed by then. */
+    private static String position = "";
+
+    private static final int UP_TO_IT = 55;
+
     @BeforeAll
     static void live() throws Exception {
         work = new Workplace();
@@ -53,7 +58,10 @@ class MariadbRestoreIT {
             rows(server, 30);
             server.query("flush binary logs");
             server.backUp(store.resolve("step one"), store.resolve("full one"));
-            rows(server, 30);
+            rows(server, UP_TO_IT - 40);
+            position =
+                    server.query("show master status").replaceFirst("\\s+", ":").replaceFirst("\\s[\\s\\S]*", "");
+            rows(server, 70 - UP_TO_IT);
             work.run(
                     "sh",
                     "-c",
@@ -163,6 +171,17 @@ class MariadbRestoreIT {
     void theLatestHoldsEverything() throws Exception {
         try (RealMariadb server = up(observed.latest(), "latest")) {
             assertEquals(truth.size(), replayed(server, "latest").size());
+            tried++;
+        }
+    }
+
+    @Test
+    @Order(2)
+    void aPositionIsStoppedAtExactly() throws Exception {
+        String script = observed.scriptTo(position, observed.promised().get(0).lineage());
+        assertTrue(script.contains(" --stop-position=" + position.replaceFirst(".*:", "") + " "), script);
+        try (RealMariadb server = up(script, "position")) {
+            assertEquals(UP_TO_IT, replayed(server, "position").size());
             tried++;
         }
     }

@@ -153,6 +153,12 @@ final class Observed implements AutoCloseable {
                 + URLEncoder.encode(moment.toString(), StandardCharsets.UTF_8) + more);
     }
 
+    /** The script of the plan for a position of a lineage, as the engine writes it. */
+    String scriptTo(String position, String lineage) throws IOException, InterruptedException {
+        return text("/api/restore/of/harbour/checklist.sh?lineage=" + lineage + "&positions="
+                + URLEncoder.encode("main:" + position, StandardCharsets.UTF_8));
+    }
+
     /** The script of the plan for the latest there is. */
     String latest() throws IOException, InterruptedException {
         return text("/api/restore/of/harbour/checklist.sh");

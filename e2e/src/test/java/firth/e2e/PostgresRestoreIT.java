@@ -45,6 +45,11 @@ class PostgresRestoreIT {
     private static final Map<String, String> TRUTHS = new HashMap<>();
 
     private static String beyond = "";
+
+    /** A position of the first timeline, and what had been committed by then. */
+    private static String position = "";
+
+    private static String upToIt = "";
     private static int tried;
 
     @BeforeAll
@@ -65,6 +70,8 @@ class PostgresRestoreIT {
             rows(first, 40);
             fork = Instant.now();
             rows(first, 20);
+            position = first.query("select pg_current_wal_lsn()");
+            upToIt = first.query("select n || '@' || at from truth order by n");
             first.backUp(store.resolve("base/two"), "-Ft", "-z", "-X", "stream");
             rows(first, 30);
             first.switchLog();
@@ -184,6 +191,18 @@ class PostgresRestoreIT {
             server.set("track_commit_timestamp = on");
             server.start();
             assertEquals(truth("3", Instant.parse("2100-01-01T00:00:00Z")), held(server));
+            tried++;
+        }
+    }
+
+    @Test
+    @Order(2)
+    void aPositionIsStoppedAtExactly() throws Exception {
+        String script = observed.scriptTo(position, "1");
+        assertTrue(script.contains("recovery_target_lsn = '" + position + "'"), script);
+        try (RealPostgres server = RealPostgres.over(work, restored(script, "position"))) {
+            server.start();
+            assertEquals(upToIt.lines().toList(), held(server));
             tried++;
         }
     }

@@ -28,7 +28,7 @@ public record Recipe(String script, List<String> lines) {
      * @param database its name, for whoever reads the script
      * @param moment to stop at; empty: all of the logs given, and no further
      * @param lastCommit the last that is known in the logs
-     * @param before the position in {@code lineage} to stop in front of, whatever else its logs hold: there another left it
+     * @param before the position in {@code lineage} to stop in front of, whatever else its logs hold: it was asked for, or another left it there
      * @param lineage the engine's own number of the log history to end in
      * @param chain the data backups from the full on
      * @param logs in the order of the log
@@ -53,7 +53,12 @@ public record Recipe(String script, List<String> lines) {
         public String goal() {
             return database + " "
                     + moment.map(m -> "to " + Recipe.moment(m) + " UTC")
-                            .orElse(logs.isEmpty() ? "to where its backup is consistent" : "with all of its logs");
+                            .orElse(
+                                    logs.isEmpty()
+                                            ? "to where its backup is consistent"
+                                            : before.isPresent()
+                                                    ? "with its logs up to a position"
+                                                    : "with all of its logs");
         }
 
         /** Everything it reads. */

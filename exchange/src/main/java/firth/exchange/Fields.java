@@ -3,6 +3,7 @@ package firth.exchange;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Id;
+import firth.wording.PositionWords;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -195,13 +196,20 @@ final class Fields {
     }
 
     long position(String name, JsonNode value) {
+        if (value.isTextual()) {
+            return PositionWords.meant(value.textValue()).orElseThrow(() -> notAPosition(name));
+        }
         if (!value.isNumber()
                 || !value.canConvertToExactIntegral()
                 || !value.canConvertToLong()
                 || value.longValue() < 0) {
-            throw bad(name, "is not a log position: a whole number from 0 to 9223372036854775807");
+            throw notAPosition(name);
         }
         return value.longValue();
+    }
+
+    private BadField notAPosition(String name) {
+        return bad(name, "is not a log position: " + PositionWords.FORMS);
     }
 
     JsonNode value(String name) {

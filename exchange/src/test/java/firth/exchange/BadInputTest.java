@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.model.Positions;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -43,6 +44,19 @@ class BadInputTest {
         refused("%PDF-1.7\u0000\u0001", "binary");
         refused("name,size\nbookings,12\n", "none of its lines is a JSON record");
         refused("{\"type\":\"firth\",\"version\":2}\n" + GOOD, "version 2");
+    }
+
+    @Test
+    void aPositionMayBeWrittenAsItsEngineDoes() throws IOException {
+        String log =
+                "{\"type\":\"backup\",\"id\":\"l\",\"database\":\"d\",\"kind\":\"log\",\"from\":\"0/3000000\",\"to\":%s,"
+                        + "\"fromTime\":\"2026-01-01T00:00:00Z\",\"toTime\":\"2026-01-01T00:10:00Z\",\"copies\":[]}";
+        assertEquals(List.of(), read(log.formatted("\"binlog.000003:4711\"")).rejected());
+        Positions taken = catalog.backups().get("d").get(0).positions().get("main");
+        assertEquals(new Positions(0x3000000L, (3L << 32) + 4711), taken);
+        ImportReport.Rejected none = onlyRejection(log.formatted("\"0/40O0000\""));
+        assertEquals("to", none.field());
+        assertTrue(none.reason().contains("0/1A2B3C4D"), none.reason());
     }
 
     /** The only rejection there is; the good line beside it was taken. */

@@ -115,7 +115,8 @@ final class CoverWords {
     private static String missing(Detail.MissingLogs logs) {
         Gap gap = logs.gap();
         String stream = logs.severalStreams() ? " of stream " + gap.stream() : "";
-        return "Logs " + gap.from() + " to " + gap.to() + stream + " "
+        return "Logs " + PositionWords.written(logs.engine(), gap.from()) + " to "
+                + PositionWords.written(logs.engine(), gap.to()) + stream + " "
                 + switch (gap.cause()) {
                     case PURGED -> "were purged";
                     case SPOILED -> "are spoiled";

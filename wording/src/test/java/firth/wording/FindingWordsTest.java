@@ -66,7 +66,7 @@ class FindingWordsTest {
                 cause,
                 List.of(),
                 List.of());
-        return new Detail.MissingLogs(gap, several);
+        return new Detail.MissingLogs(gap, several, Optional.empty());
     }
 
     private static WayOut way(

@@ -134,7 +134,7 @@ final class CoverFindings {
     }
 
     private Detail.MissingLogs missing(Gap gap) {
-        return new Detail.MissingLogs(gap, database.streams().size() > 1);
+        return new Detail.MissingLogs(gap, database.streams().size() > 1, database.engine());
     }
 
     private void unbridged() {

@@ -30,7 +30,7 @@ public sealed interface Detail {
      *
      * @param severalStreams whether the database has more streams than the gap's
      */
-    record MissingLogs(Gap gap, boolean severalStreams) {}
+    record MissingLogs(Gap gap, boolean severalStreams, Optional<String> engine) {}
 
     // What can be restored.
 

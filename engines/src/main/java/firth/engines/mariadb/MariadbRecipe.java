@@ -7,6 +7,7 @@ import firth.engines.Recipe.Part;
 import firth.engines.ScriptLines;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /**
@@ -15,6 +16,9 @@ import java.util.Optional;
  * server runs on them.
  */
 public final class MariadbRecipe implements Recipe.Maker {
+
+    private static final int PLACE_BITS = 32;
+    private static final long PLACE = 0xFFFFFFFFL;
 
     @Override
     public Optional<Recipe> recipe(Ask ask) {
@@ -70,6 +74,17 @@ public final class MariadbRecipe implements Recipe.Maker {
         lines.add("Run mariadb-backup --copy-back into an empty data directory, and start the server on it.");
     }
 
+    /** It counts in the last log given; where that ends in front of the position, all of it is wanted. */
+    private static String stopPosition(Ask ask) {
+        Part last = ask.logs().get(ask.logs().size() - 1);
+        String file = Packed.nameWithin(last.path());
+        return ask.before().stream()
+                .filter(p -> file.endsWith(String.format(Locale.ROOT, ".%06d", p >>> PLACE_BITS)))
+                .mapToObj(p -> " --stop-position=" + (p & PLACE))
+                .findFirst()
+                .orElse("");
+    }
+
     private static void logs(Ask ask, ScriptLines out, List<String> lines) {
         out.add("shift 2");
         out.add("logs=$(mktemp -d)");
@@ -96,7 +111,7 @@ public final class MariadbRecipe implements Recipe.Maker {
         // The program reads whole seconds, in its own zone.
         String stop = ask.moment()
                 .map(t -> " --stop-datetime='" + Recipe.moment(t).substring(0, "2026-11-30 00:00:00".length()) + "'")
-                .orElse("");
+                .orElseGet(() -> stopPosition(ask));
         out.add("TZ=UTC mariadb-binlog" + start + stop + names + " >\"$logs/changes.sql\"");
         out.add("mariadb \"$@\" <\"$logs/changes.sql\"");
         lines.add("Apply the " + ask.logs().size() + " binary logs from "

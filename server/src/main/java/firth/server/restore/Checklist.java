@@ -2,6 +2,7 @@ package firth.server.restore;
 
 import firth.engines.Recipe;
 import firth.server.documents.Document;
+import firth.wording.PositionWords;
 import firth.wording.Wording;
 import java.time.Duration;
 import java.time.Instant;
@@ -120,10 +121,16 @@ final class Checklist {
         } else if (plan.target() != null) {
             add("logs", "Stop in lineage " + lineage + " at " + moment(plan.target()) + ", not later", Map.of());
         }
-        plan.positions().forEach(p -> add("logs", "Stop at position " + p.position() + " of " + p.stream(), Map.of()));
+        plan.positions()
+                .forEach(
+                        p -> add("logs", "Stop at position " + position(p.position()) + " of " + p.stream(), Map.of()));
         add("open", "Open " + where.name() + ": its logs go on as a new lineage", Map.of());
         add("open", "Check that what was to be saved is there", Map.of());
         add("open", "Take a full: until then the new lineage rests on the old one's backups", Map.of());
+    }
+
+    private String position(long position) {
+        return PositionWords.both(Optional.ofNullable(plan.engine()), position);
     }
 
     private void add(String state, String text, Map<String, String> details) {
@@ -157,6 +164,7 @@ final class Checklist {
     /** The list as a document. */
     static Document sheet(RestoreView.KeptRestore kept, List<LogLine> logs, @Nullable Recipe recipe) {
         RestoreView plan = kept.plan();
+        Optional<String> engine = Optional.ofNullable(plan.engine());
         List<Document.Section> out = new ArrayList<>();
         RestoreView.PlanWay way = plan.ways().get(0);
         String expected = way.secondsKnown()
@@ -201,14 +209,14 @@ final class Checklist {
                                             l.backup(),
                                             l.store(),
                                             l.stream(),
-                                            Long.toString(l.from()),
-                                            Long.toString(l.to()),
+                                            PositionWords.both(engine, l.from()),
+                                            PositionWords.both(engine, l.to()),
                                             (l.path() + " " + l.checksum()).strip()))
                                     .toList())));
         }
         String to = plan.target() == null
                 ? plan.positions().stream()
-                        .map(p -> "position " + p.position() + " of " + p.stream())
+                        .map(p -> "position " + PositionWords.both(engine, p.position()) + " of " + p.stream())
                         .reduce((a, b) -> a + ", " + b)
                         .orElse("")
                 : moment(plan.target(), plan.zone());

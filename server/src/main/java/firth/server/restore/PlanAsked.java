@@ -5,6 +5,7 @@ import firth.core.model.Hazard;
 import firth.exchange.Texts;
 import firth.server.platform.AskedWord;
 import firth.server.platform.BadRequest;
+import firth.wording.PositionWords;
 import jakarta.ws.rs.QueryParam;
 import java.time.Instant;
 import java.util.HashSet;
@@ -12,6 +13,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -23,7 +25,7 @@ public class PlanAsked {
     @Nullable
     String moment;
 
-    /** Instead of a moment, {@code stream:position} for every stream, separated by commas. */
+    /** Instead of a moment, {@code stream:position} for every stream, separated by commas; positions as whole numbers or as engines write them. */
     @QueryParam("positions")
     @Nullable
     String positions;
@@ -103,13 +105,15 @@ public class PlanAsked {
     Map<String, Long> positions() {
         Map<String, Long> out = new LinkedHashMap<>();
         for (String one : given(positions).map(p -> p.split(",")).orElse(new String[0])) {
-            int colon = one.lastIndexOf(':');
+            int colon = one.indexOf(':');
             String stream = colon < 0 ? "" : one.substring(0, colon).strip();
-            String number = one.substring(colon + 1).strip();
-            if (stream.isEmpty() || !number.matches("\\d{1,18}")) {
-                throw new BadRequest("positions", "has \"" + one + "\", which is not STREAM:POSITION");
+            OptionalLong position = PositionWords.meant(one.substring(colon + 1).strip());
+            if (stream.isEmpty() || position.isEmpty()) {
+                throw new BadRequest(
+                        "positions",
+                        "has \"" + one + "\", which is not STREAM:POSITION, a position being " + PositionWords.FORMS);
             }
-            out.put(stream, Long.parseLong(number));
+            out.put(stream, position.getAsLong());
         }
         return out;
     }

@@ -72,6 +72,7 @@ public class Plans {
                     d.id(),
                     d.name(),
                     d.zone().getId(),
+                    d.engine().orElse(null),
                     view.asOf(),
                     asked.hazard().field(),
                     plan.target().orElse(null),

@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * How to get a database back to a moment from what is left. Durations in seconds, sizes in bytes.
  *
+ * @param engine whose writing of positions people know; absent: nobody said
  * @param target the moment asked for; absent where positions are asked for, or nothing can be restored
  * @param lastCommit the last change in all the logs the best way applies, where the target lies after it: they are applied without a
  *     target; null where the target is one to stop at
@@ -24,6 +25,7 @@ public record RestoreView(
         String database,
         String name,
         String zone,
+        @Schema(nullable = true) @Nullable String engine,
         Instant asOf,
         String hazard,
         @Schema(nullable = true) @Nullable Instant target,

@@ -67,8 +67,10 @@ public class WayInFull {
                     .toList();
             Optional<Recipe> recipe = ways.stream()
                     .findFirst()
-                    .filter(w -> asked.positions().isEmpty())
-                    .flatMap(w -> recipe(e.database(), w, asked.moment(), snapshot));
+                    .filter(w -> asked.positions().size() <= 1)
+                    .flatMap(w -> asked.positions().isEmpty()
+                            ? recipe(e.database(), w, asked.moment(), snapshot)
+                            : recipe(e.database(), w, asked.moment(), stop(asked, w, e.history()), snapshot));
             return new InFull(logs, recipe.orElse(null));
         }
     }
@@ -86,6 +88,24 @@ public class WayInFull {
      * @param moment to stop at; empty: all of its logs
      */
     public static Optional<Recipe> recipe(Database d, Way way, Optional<Instant> moment, Snapshot snapshot) {
+        return recipe(d, way, moment, OptionalLong.empty(), snapshot);
+    }
+
+    /** The position to stop in front of: none where all the logs of the way end there, for the engine would wait for a record beyond. */
+    private static OptionalLong stop(PlanAsked asked, Way way, History history) {
+        List<Step> logs = way.logs();
+        if (logs.isEmpty()) {
+            return OptionalLong.empty();
+        }
+        int last = history.row(logs.get(logs.size() - 1).backup()).orElseThrow();
+        return asked.positions().values().stream()
+                .mapToLong(p -> p)
+                .filter(p -> p < history.logTo(last))
+                .findFirst();
+    }
+
+    private static Optional<Recipe> recipe(
+            Database d, Way way, Optional<Instant> moment, OptionalLong stop, Snapshot snapshot) {
         if (!isScripted(d, way, snapshot)) {
             return Optional.empty();
         }
@@ -104,7 +124,7 @@ public class WayInFull {
                         d.name(),
                         moment,
                         Plans.lastCommit(List.of(way), snapshot),
-                        leftAt(d, last, way),
+                        stop.isPresent() ? stop : leftAt(d, last, way),
                         last,
                         chain,
                         logs,

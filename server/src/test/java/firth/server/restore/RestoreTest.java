@@ -122,6 +122,13 @@ class RestoreTest {
         long within = list.getLong("logs[-1].from") + 1;
         JsonPath plan = plan("bookings", "positions=main:" + within);
         assertEquals(list.getString("logs[-1].backup"), plan.getString("ways[0].steps[-1].last"));
+        String written = "%X/%X".formatted(within >>> 32, within & 0xFFFFFFFFL);
+        JsonPath same = plan("bookings", "positions=main:" + written);
+        assertEquals(within, same.getLong("positions[0].position"));
+        assertEquals(plan.getString("ways[0].title"), same.getString("ways[0].title"));
+        given().get("/api/restore/of/bookings/checklist.md?positions=main:" + written)
+                .then()
+                .body(containsString("Stop at position " + within + " of main"));
         given().get("/api/restore/of/bookings?positions=main:999999999999999")
                 .then()
                 .body("ways", hasSize(0));

@@ -9,6 +9,7 @@ import firth.core.history.History;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
+import firth.wording.PositionWords;
 import firth.wording.explain.Explanation.Fact;
 import firth.wording.explain.Explanation.Phrase;
 import java.time.Duration;
@@ -162,7 +163,7 @@ public final class Explaining {
                 .findFirst()
                 .map(gap -> {
                     List<Phrase> answer = new ArrayList<>();
-                    answer.add(Phrase.words("Logs " + gap.from() + " to " + gap.to() + " " + cause(gap) + ". "));
+                    answer.add(Phrase.words("Logs " + span(gap) + " " + cause(gap) + ". "));
                     if (gap.bridged()) {
                         answer.add(Phrase.words(
                                 gap.bridgedBy().get() + " begins cover again after them; the moments between cannot"
@@ -316,7 +317,7 @@ public final class Explaining {
                 .filter(g -> !g.bridged()
                         && g.after().filter(a -> !a.isBefore(point)).isPresent())
                 .findFirst()
-                .map(Explaining::fact);
+                .map(this::fact);
     }
 
     private Optional<Fact> lastFailed() {
@@ -332,12 +333,17 @@ public final class Explaining {
                         r.message().orElse("")));
     }
 
-    private static Fact fact(Gap gap) {
+    private String span(Gap gap) {
+        Optional<String> engine = e.database().engine();
+        return PositionWords.written(engine, gap.from()) + " to " + PositionWords.written(engine, gap.to());
+    }
+
+    private Fact fact(Gap gap) {
         return new Fact(
                 gap.bridged() ? "bridged gap" : "unbridged gap",
                 Optional.empty(),
                 gap.after(),
-                "logs " + gap.from() + " to " + gap.to() + " " + cause(gap));
+                "logs " + span(gap) + " " + cause(gap));
     }
 
     private Fact promise(Hazard hazard, HazardEvaluation h) {
