@@ -4,6 +4,7 @@ import firth.core.evaluation.Contradiction;
 import firth.core.evaluation.Contradiction.ForkBeyondParent;
 import firth.core.evaluation.Contradiction.GoneBeforeLanded;
 import firth.core.evaluation.Contradiction.LineageBeforeService;
+import firth.core.evaluation.Contradiction.LineageGoesOn;
 import firth.core.evaluation.Contradiction.LogsOfTheSamePositions;
 import firth.core.evaluation.Contradiction.ParentsInACircle;
 import firth.core.evaluation.Contradiction.VersionsBeginTogether;
@@ -34,6 +35,15 @@ final class ContradictionWords {
                             + f.stream() + ", but nothing known of that goes beyond " + f.furthest()
                             + ": no backup can carry over into it.",
                     "Correct forkPos, or import the logs that are missing.");
+        }
+        if (found instanceof LineageGoesOn g) {
+            return of(
+                    "Lineage " + g.lineage() + " was written to after lineage " + g.next()
+                            + " had opened, as the log " + g.log()
+                            + " shows: two servers write under this name, and of the"
+                            + " moments since then those of lineage " + g.next() + " alone count.",
+                    "If lineage " + g.next()
+                            + " is a clone, let it archive elsewhere, under a name of its own; if it took over, stop the old server.");
         }
         if (found instanceof ParentsInACircle p) {
             return of(

@@ -178,10 +178,16 @@ public final class PositionLine {
     }
 
     private long furthestOwn(IntPredicate test) {
+        int last = lastOwn(test);
+        return last < 0 ? -1 : history.logTo(last);
+    }
+
+    /** The log of the lineage itself that passes a test and ends furthest, -1 where none does. */
+    public int lastOwn(IntPredicate test) {
         for (int o = byEnd.length - 1; o >= 0; o--) {
             for (int row = end[byEnd[o]] - 1; row >= first[byEnd[o]]; row--) {
                 if (test.test(row)) {
-                    return history.logTo(row);
+                    return row;
                 }
             }
         }

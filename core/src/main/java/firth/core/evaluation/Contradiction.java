@@ -29,6 +29,14 @@ public sealed interface Contradiction {
     record ForkBeyondParent(String lineage, String parent, String stream, long fork, long furthest, Instant since)
             implements Contradiction {}
 
+    /**
+     * A lineage that was written to after the next one had opened.
+     *
+     * @param log the last of its logs that begins after that
+     * @param next the lineage in force since then
+     */
+    record LineageGoesOn(String lineage, String next, String log, Instant since) implements Contradiction {}
+
     /** Backups that name each other as parents. */
     record ParentsInACircle(List<String> backups, Instant since) implements Contradiction {
         public ParentsInACircle {

@@ -15,6 +15,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.IntStream;
 
 /**
  * Finds records of a database that cannot all be true (docs/semantics.md, "Records that contradict one another"). They harm
@@ -43,6 +44,7 @@ final class Contradictions {
     static List<Contradiction> of(Database database, History history, Lines lines, Availability availability) {
         Contradictions contradictions = new Contradictions(database, history, lines, availability);
         contradictions.forks();
+        contradictions.lineagesThatGoOn();
         contradictions.cycles();
         contradictions.logsOfTheSamePositions();
         contradictions.copiesGoneBeforeTheyLanded();
@@ -97,6 +99,30 @@ final class Contradictions {
                 }
             }
         }
+    }
+
+    /** Positions grow with time, so the last log of each that holds anything decides. */
+    private void lineagesThatGoOn() {
+        for (int l = 0; l < lineages.count(); l++) {
+            long until = lineages.untilMs(l);
+            for (int s = 0; s < lines.streams() && lineages.isKnown(l) && until < Long.MAX_VALUE; s++) {
+                int last =
+                        lines.line(l, s).lastOwn(i -> availability.exists(i) && history.logFrom(i) < history.logTo(i));
+                if (last >= 0 && history.fromTimeMs(last) >= until) {
+                    add(new Contradiction.LineageGoesOn(
+                            lineages.id(l), inForce(until), history.id(last), Instant.ofEpochMilli(until)));
+                    break;
+                }
+            }
+        }
+    }
+
+    private String inForce(long moment) {
+        return IntStream.range(0, lineages.count())
+                .filter(l -> lineages.inForceAt(l, moment))
+                .mapToObj(lineages::id)
+                .findFirst()
+                .orElseThrow();
     }
 
     /** The furthest position known of a lineage, -1 where none is. */

@@ -4,6 +4,7 @@ import firth.core.evaluation.Contradiction;
 import firth.core.evaluation.Contradiction.ForkBeyondParent;
 import firth.core.evaluation.Contradiction.GoneBeforeLanded;
 import firth.core.evaluation.Contradiction.LineageBeforeService;
+import firth.core.evaluation.Contradiction.LineageGoesOn;
 import firth.core.evaluation.Contradiction.LogsOfTheSamePositions;
 import firth.core.evaluation.Contradiction.ParentsInACircle;
 import firth.core.evaluation.Contradiction.VersionsBeginTogether;
@@ -30,6 +31,9 @@ final class ContradictionFindings {
         }
         if (found instanceof ForkBeyondParent) {
             return of("fork-beyond-parent", database, found, List.of(database));
+        }
+        if (found instanceof LineageGoesOn g) {
+            return of("lineage-goes-on", database, found, List.of(g.log()));
         }
         if (found instanceof ParentsInACircle p) {
             return of("parents-in-a-circle", database, found, p.backups());

@@ -139,6 +139,21 @@ class ContradictionsTest {
     }
 
     @Test
+    void aLineageThatIsWrittenToBesideTheOneInForceIsNamed() {
+        backup("f", Kind.FULL, "", 1, 100, 100, -1);
+        backup("l", Kind.LOG, "", 14, 100, 900, -1);
+        backup("last", Kind.LOG, "", 15, 900, 1000, -1);
+        backup("idle", Kind.LOG, "", 17, 1000, 1000, -1);
+        assertEquals(
+                List.of(), facts(evaluate(version(1)), "lineage-goes-on"), "what began before is no second server");
+        backup("beside", Kind.LOG, "", 18, 1000, 1100, -1);
+        assertEquals(List.of("beside"), facts(evaluate(version(1)), "lineage-goes-on"));
+        assertEquals(
+                Optional.of(hour(15)),
+                ContradictionFindings.of(evaluate(version(1))).get(0).since());
+    }
+
+    @Test
     void aBackupThatIsItsOwnParentRestoresNothing() {
         backup("own", Kind.INCR, "own", 3, 150, 150, -1);
         Evaluation e = evaluate(version(1));
