@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -248,5 +249,29 @@ class PostgresRestoreIT {
         server.set("track_commit_timestamp = on");
         assertThrows(IllegalStateException.class, server::start);
         assertTrue(server.log().contains("recovery ended before configured recovery target was reached"), server.log());
+    }
+
+    @Test
+    @Order(5)
+    void theFirstServerStartedAgainBesideTheOthersIsNoticed() throws Exception {
+        assertEquals("[]", namesOfFindings("lineage-goes-on").toString());
+        try (RealPostgres first = RealPostgres.over(work, work.path("first"))) {
+            first.start();
+            rows(first, 20);
+            first.switchLog();
+            first.stop();
+        }
+        observed.look();
+        assertEquals("[\"harbour\"]", namesOfFindings("lineage-goes-on").toString());
+    }
+
+    private static List<String> namesOfFindings(String code) throws Exception {
+        List<String> out = new ArrayList<>();
+        for (JsonNode finding : observed.ask("/api/watch").path("findings")) {
+            if (finding.path("code").asText().equals(code)) {
+                finding.path("databases").forEach(d -> out.add(d.path("id").toString()));
+            }
+        }
+        return out;
     }
 }

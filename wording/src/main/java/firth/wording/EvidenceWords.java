@@ -11,14 +11,24 @@ public final class EvidenceWords {
 
     /** What a way back rests on: a sentence. */
     public static String of(Footing footing) {
-        List<String> parts = footing.backups().entrySet().stream()
-                .map(e -> e.getValue() + (e.getValue() == 1 ? " is " : " are ") + of(e.getKey()))
-                .toList();
         if (footing.read() == 1) {
             return "The one backup it reads is " + of(footing.weakest()) + ".";
         }
-        return "Of the " + footing.read() + " backups it reads, "
-                + (parts.size() == 1 ? "all are " + of(footing.weakest()) : Wording.joined(parts)) + ".";
+        return "Of the " + footing.read() + " backups it reads, " + parts(footing) + ".";
+    }
+
+    /** What all of cover rests on: a sentence. */
+    public static String ofCover(Footing footing) {
+        return footing.read() == 1
+                ? "All of cover rests on one backup, which is " + of(footing.weakest()) + "."
+                : "All of cover rests on " + footing.read() + " backups: " + parts(footing) + ".";
+    }
+
+    private static String parts(Footing footing) {
+        List<String> parts = footing.backups().entrySet().stream()
+                .map(e -> e.getValue() + (e.getValue() == 1 ? " is " : " are ") + of(e.getKey()))
+                .toList();
+        return parts.size() == 1 ? "all are " + of(footing.weakest()) : Wording.joined(parts);
     }
 
     /** How one copy is known, after "it is". */

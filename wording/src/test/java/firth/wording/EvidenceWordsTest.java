@@ -16,6 +16,19 @@ class EvidenceWordsTest {
     }
 
     @Test
+    void saysWhatCoverRestsOn() {
+        TreeMap<Evidence, Integer> backups = new TreeMap<>(Map.of(Evidence.TOLD, 1, Evidence.READ, 9));
+        assertEquals(
+                "All of cover rests on 10 backups: 1 is known by word alone and 9 are read through.",
+                EvidenceWords.ofCover(new Footing(Evidence.TOLD, backups)));
+        backups.clear();
+        backups.put(Evidence.READ, 1);
+        assertEquals(
+                "All of cover rests on one backup, which is read through.",
+                EvidenceWords.ofCover(new Footing(Evidence.READ, backups)));
+    }
+
+    @Test
     void saysWhatAWayRestsOn() {
         assertEquals("The one backup it reads is checked by checksum.", of(Map.of(Evidence.CHECKED, 1)));
         assertEquals("Of the 38 backups it reads, all are known by word alone.", of(Map.of(Evidence.TOLD, 38)));

@@ -5,11 +5,14 @@ import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import java.util.Collections;
 import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
 
 /**
- * What a way back rests on: how the copies it reads are known (docs/semantics.md, "Evidence").
+ * What ways back rest on: how the copies they read are known (docs/semantics.md, "Evidence").
  *
  * @param weakest of all of them: it is known no better
  * @param backups how many are known how, the weakest first; config backups are none of them
@@ -22,12 +25,22 @@ public record Footing(Evidence weakest, SortedMap<Evidence, Integer> backups) {
 
     /** @param history that holds the backups of the way */
     public static Footing of(Way way, History history) {
-        EnumMap<Evidence, Integer> backups = new EnumMap<>(Evidence.class);
-        for (Step step : way.steps()) {
-            if (step.kind() != Kind.CONFIG) {
-                history.row(step.backup()).ifPresent(i -> backups.merge(of(history, i, step.store()), 1, Integer::sum));
+        return of(List.of(way), history);
+    }
+
+    /** Of several ways: a backup that more than one reads counts once, by the least known of the copies they read. */
+    static Footing of(List<Way> ways, History history) {
+        Map<Integer, Evidence> read = new HashMap<>();
+        for (Way way : ways) {
+            for (Step step : way.steps()) {
+                if (step.kind() != Kind.CONFIG) {
+                    history.row(step.backup())
+                            .ifPresent(i -> read.merge(i, of(history, i, step.store()), Evidence::weaker));
+                }
             }
         }
+        EnumMap<Evidence, Integer> backups = new EnumMap<>(Evidence.class);
+        read.values().forEach(e -> backups.merge(e, 1, Integer::sum));
         return new Footing(backups.keySet().stream().findFirst().orElse(Evidence.TOLD), new TreeMap<>(backups));
     }
 
@@ -40,7 +53,7 @@ public record Footing(Evidence weakest, SortedMap<Evidence, Integer> backups) {
         return Evidence.TOLD;
     }
 
-    /** How many backups the way reads. */
+    /** How many backups are read. */
     public int read() {
         return backups.values().stream().mapToInt(Integer::intValue).sum();
     }

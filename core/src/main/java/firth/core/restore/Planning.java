@@ -145,6 +145,25 @@ public final class Planning {
         return Optional.empty();
     }
 
+    /**
+     * What cover rests on: every data backup something can be restored from, and the logs that lead from the first of them to the end of
+     * each stretch (docs/semantics.md, "Evidence"). Empty where nothing can be restored.
+     */
+    public Optional<Footing> footing() {
+        Set<Piece> begun = new HashSet<>();
+        List<Way> ways = new ArrayList<>();
+        for (int l = 0; l < lineages.count(); l++) {
+            for (int tip : lines.dataByAge(l)) {
+                for (Piece p : cover.restoredBy(tip)) {
+                    // Those that begin later in a stretch read no log that the first of it does not.
+                    boolean first = begun.add(new Piece(p.lineage(), p.to(), p.to()));
+                    ways.add(way(tip, p, first ? p.to() : p.from()));
+                }
+            }
+        }
+        return ways.isEmpty() ? Optional.empty() : Optional.of(Footing.of(ways, history));
+    }
+
     /** The plan for a moment; where it cannot be restored, what is nearest to it. */
     public RestorePlan to(Instant target) {
         List<Way> ways = ways(target);

@@ -138,19 +138,28 @@ class ContradictionsTest {
         assertEquals(List.of(), ContradictionFindings.of(evaluate(version(1))));
     }
 
-    @Test
-    void aLineageThatIsWrittenToBesideTheOneInForceIsNamed() {
+    private void untilTheNextOpens() {
         backup("f", Kind.FULL, "", 1, 100, 100, -1);
         backup("l", Kind.LOG, "", 14, 100, 900, -1);
         backup("last", Kind.LOG, "", 15, 900, 1000, -1);
         backup("idle", Kind.LOG, "", 17, 1000, 1000, -1);
-        assertEquals(
-                List.of(), facts(evaluate(version(1)), "lineage-goes-on"), "what began before is no second server");
+    }
+
+    @Test
+    void aLineageThatEndsAsTheNextOpensIsNothingToSpeakOf() {
+        untilTheNextOpens();
+        assertEquals(List.of(), facts(evaluate(version(1)), "lineage-goes-on"));
+    }
+
+    @Test
+    void aLineageThatIsWrittenToBesideTheOneInForceIsNamed() {
+        untilTheNextOpens();
         backup("beside", Kind.LOG, "", 18, 1000, 1100, -1);
-        assertEquals(List.of("beside"), facts(evaluate(version(1)), "lineage-goes-on"));
+        Evaluation e = evaluate(version(1));
+        assertEquals(List.of("beside"), facts(e, "lineage-goes-on"));
         assertEquals(
-                Optional.of(hour(15)),
-                ContradictionFindings.of(evaluate(version(1))).get(0).since());
+                List.of(Optional.of(hour(15))),
+                ContradictionFindings.of(e).stream().map(Finding::since).toList());
     }
 
     @Test

@@ -198,7 +198,20 @@ class PlanningTest {
             Footing footing = Footing.of(way, facts.history());
             assertEquals(steps.get(0), footing.weakest());
             assertEquals(steps.size(), footing.read());
+            Footing cover = planning.footing().orElseThrow();
+            assertTrue(cover.weakest().compareTo(footing.weakest()) <= 0);
+            assertTrue(cover.read() >= footing.read());
         });
+        for (Piece piece : planning.restorable()) {
+            for (Way way : planning.to(piece.to()).ways()) {
+                List<Step> data = way.chain();
+                Evidence least = data.stream()
+                        .map(s -> known.get(s.backup() + " " + s.store()))
+                        .min(Evidence::compareTo)
+                        .orElseThrow();
+                assertTrue(planning.footing().orElseThrow().weakest().compareTo(least) <= 0);
+            }
+        }
     }
 
     @ParameterizedTest(name = "seed {0}")

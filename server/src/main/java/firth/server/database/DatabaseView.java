@@ -94,7 +94,7 @@ public record DatabaseView(
      * @param seconds how long the steps take whose time is known
      * @param complete whether that is all of them
      * @param evidence how the least known of the copies it reads is: told, listed, read, checked, verified or restored
-     * @param known the same of all of them: a sentence
+     * @param known the same of all of them, and of all that cover rests on: sentences
      */
     public record WayBack(
             Instant to,

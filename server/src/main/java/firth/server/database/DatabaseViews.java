@@ -8,6 +8,7 @@ import firth.core.findings.Finding;
 import firth.core.findings.HeldComponents;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.Note;
@@ -109,14 +110,18 @@ final class DatabaseViews {
         Optional<Duration> promised = e.version()
                 .filter(PolicyVersion::enabled)
                 .flatMap(v -> v.objective().restoreTime());
-        return new Planning(facts, fleet.fleet(), e.asOf(), Hazard.MISHAP, Losses.NONE)
-                .newestWay()
-                .flatMap(way -> e.mishap()
-                        .recoveryPoint()
-                        .map(to -> wayBack(to, way, Footing.of(way, facts.history()), promised)));
+        Planning planning = new Planning(facts, fleet.fleet(), e.asOf(), Hazard.MISHAP, Losses.NONE);
+        return planning.newestWay()
+                .flatMap(way -> e.mishap().recoveryPoint().map(to -> {
+                    Footing footing = Footing.of(way, facts.history());
+                    String cover =
+                            planning.footing().map(EvidenceWords::ofCover).orElse("");
+                    return wayBack(to, way, footing.weakest(), EvidenceWords.of(footing) + " " + cover, promised);
+                }));
     }
 
-    private DatabaseView.WayBack wayBack(Instant to, Way way, Footing footing, Optional<Duration> promised) {
+    private DatabaseView.WayBack wayBack(
+            Instant to, Way way, Evidence weakest, String known, Optional<Duration> promised) {
         List<Step> logs = way.logs();
         return new DatabaseView.WayBack(
                 to,
@@ -129,8 +134,8 @@ final class DatabaseViews {
                 CoverRows.seconds(way.time()),
                 way.timeKnown(),
                 promised.map(CoverRows::seconds).orElse(null),
-                footing.weakest().word(),
-                EvidenceWords.of(footing));
+                weakest.word(),
+                known);
     }
 
     private static List<DatabaseView.LineageView> lineages(Evaluation e) {

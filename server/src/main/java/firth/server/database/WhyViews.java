@@ -81,10 +81,11 @@ class WhyViews {
 
     /** What the age rests on: how the copies of the way back to its moment are known. */
     private static Optional<WhyView.FactView> known(Evaluations.Fleetwide one, Evaluation e, Hazard hazard) {
-        return new Planning(one.facts(e), one.fleet().fleet(), e.asOf(), hazard, Losses.NONE)
-                .newestWay()
-                .map(way ->
-                        new WhyView.FactView("Evidence", null, null, EvidenceWords.of(Footing.of(way, e.history()))));
+        Planning planning = new Planning(one.facts(e), one.fleet().fleet(), e.asOf(), hazard, Losses.NONE);
+        return planning.newestWay()
+                .map(way -> EvidenceWords.of(Footing.of(way, e.history())) + " "
+                        + planning.footing().map(EvidenceWords::ofCover).orElse(""))
+                .map(known -> new WhyView.FactView("Evidence", null, null, known));
     }
 
     private static Instant moment(@Nullable String at) {
