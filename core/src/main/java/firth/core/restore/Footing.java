@@ -3,11 +3,11 @@ package firth.core.restore;
 import firth.core.history.History;
 import firth.core.model.Evidence;
 import firth.core.model.Kind;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
 
@@ -25,22 +25,19 @@ public record Footing(Evidence weakest, SortedMap<Evidence, Integer> backups) {
 
     /** @param history that holds the backups of the way */
     public static Footing of(Way way, History history) {
-        return of(List.of(way), history);
-    }
-
-    /** Of several ways: a backup that more than one reads counts once, by the least known of the copies they read. */
-    static Footing of(List<Way> ways, History history) {
-        Map<Integer, Evidence> read = new HashMap<>();
-        for (Way way : ways) {
-            for (Step step : way.steps()) {
-                if (step.kind() != Kind.CONFIG) {
-                    history.row(step.backup())
-                            .ifPresent(i -> read.merge(i, of(history, i, step.store()), Evidence::weaker));
-                }
+        List<Evidence> read = new ArrayList<>();
+        for (Step step : way.steps()) {
+            if (step.kind() != Kind.CONFIG) {
+                history.row(step.backup()).ifPresent(i -> read.add(of(history, i, step.store())));
             }
         }
+        return of(read);
+    }
+
+    /** @param read how each backup is known */
+    static Footing of(Collection<Evidence> read) {
         EnumMap<Evidence, Integer> backups = new EnumMap<>(Evidence.class);
-        read.values().forEach(e -> backups.merge(e, 1, Integer::sum));
+        read.forEach(e -> backups.merge(e, 1, Integer::sum));
         return new Footing(backups.keySet().stream().findFirst().orElse(Evidence.TOLD), new TreeMap<>(backups));
     }
 

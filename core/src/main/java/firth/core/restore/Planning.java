@@ -11,6 +11,7 @@ import firth.core.cover.Piece;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
@@ -19,6 +20,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -151,17 +153,19 @@ public final class Planning {
      */
     public Optional<Footing> footing() {
         Set<Piece> begun = new HashSet<>();
-        List<Way> ways = new ArrayList<>();
+        Map<Integer, Evidence> read = new HashMap<>();
         for (int l = 0; l < lineages.count(); l++) {
             for (int tip : lines.dataByAge(l)) {
                 for (Piece p : cover.restoredBy(tip)) {
+                    chain(tip).forEach(i -> read.computeIfAbsent(i, reading::evidence));
                     // Those that begin later in a stretch read no log that the first of it does not.
-                    boolean first = begun.add(new Piece(p.lineage(), p.to(), p.to()));
-                    ways.add(way(tip, p, first ? p.to() : p.from()));
+                    if (begun.add(new Piece(p.lineage(), p.to(), p.to()))) {
+                        tails(tip, p, p.to()).forEach(t -> t.each(i -> read.computeIfAbsent(i, reading::evidence)));
+                    }
                 }
             }
         }
-        return ways.isEmpty() ? Optional.empty() : Optional.of(Footing.of(ways, history));
+        return read.isEmpty() ? Optional.empty() : Optional.of(Footing.of(read.values()));
     }
 
     /** The plan for a moment; where it cannot be restored, what is nearest to it. */
@@ -274,6 +278,11 @@ public final class Planning {
     }
 
     private Way way(int tip, Piece piece, Instant target) {
+        return way(tip, piece.lineage(), target, tails(tip, piece, target));
+    }
+
+    /** The logs from a data backup to a moment of a stretch, by stream. */
+    private List<Tail> tails(int tip, Piece piece, Instant target) {
         List<Tail> logs = new ArrayList<>();
         Stages stages = Stages.of(history, lines, tip, lineage(piece.lineage()));
         long begins = stages.beginsMs();
@@ -284,14 +293,20 @@ public final class Planning {
                         .ifPresent(logs::add);
             }
         }
-        return way(tip, piece.lineage(), target, logs);
+        return logs;
+    }
+
+    /** A data backup and what it rests on, the newest first. */
+    private List<Integer> chain(int tip) {
+        List<Integer> chain = new ArrayList<>();
+        for (int at = tip; at >= 0; at = availability.needsParent(at) ? history.parent(at) : -1) {
+            chain.add(at);
+        }
+        return chain;
     }
 
     private Way way(int tip, String lineage, Instant target, List<Tail> logs) {
-        List<Integer> before = new ArrayList<>();
-        for (int at = tip; at >= 0; at = availability.needsParent(at) ? history.parent(at) : -1) {
-            before.add(at);
-        }
+        List<Integer> before = chain(tip);
         configBefore(target).ifPresent(before::add);
         Collections.reverse(before);
         long time = 0;

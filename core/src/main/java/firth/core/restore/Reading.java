@@ -4,6 +4,7 @@ import firth.core.cover.Availability;
 import firth.core.history.History;
 import firth.core.model.BackupStore;
 import firth.core.model.Database;
+import firth.core.model.Evidence;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import java.time.Duration;
@@ -31,6 +32,11 @@ final class Reading {
     /** Whether a copy of a backup is left, or, of a log still being received, a part. */
     boolean hasCopy(int i) {
         return fastestCopy(i) >= 0;
+    }
+
+    /** How the copy is known that is read. */
+    Evidence evidence(int i) {
+        return history.evidence(fastestCopy(i));
     }
 
     Step step(int i) {
