@@ -13,7 +13,10 @@ import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** Reads the segments of a directory in the order of the log, those not known from before alone. */
+/**
+ * Reads segments in the order of the log, directory by directory, those not known from before alone; what begins with the rest of a record
+ * is read behind the segment before it, wherever in the store that lies.
+ */
 final class SegmentReading {
 
     private final Looking looking;
@@ -38,18 +41,34 @@ final class SegmentReading {
             reader.scan().forget();
             List<Segment> done = new ArrayList<>();
             for (Segment s : one) {
-                facts(s, done).ifPresent(f -> {
-                    if (!f.isTaken()) {
-                        looking.unread(s.file(), refusal(f));
-                    } else if (!f.broken().isEmpty()) {
-                        looking.unread(s.file(), "holds log up to " + Lsn.of(f.end()) + " only: " + f.broken());
-                    }
-                    done.add(s.with(f));
-                });
+                facts(s, before(s, done)).ifPresent(f -> done.add(s.with(f)));
             }
             out.addAll(done);
         }
+        if (directories.size() > 1) {
+            out.replaceAll(s -> s.facts().headless() ? behindItsLast(s, out) : s);
+        }
+        out.forEach(this::tellWhatIsWrong);
         return out;
+    }
+
+    /** The same segment with the record that goes on in it; as it is where nothing in its store and of its system leads up to it. */
+    private Segment behindItsLast(Segment s, List<Segment> all) {
+        List<Segment> near = all.stream()
+                .filter(o -> o.facts().systemIdentifier() == s.facts().systemIdentifier()
+                        && looking.store(o.file()).equals(looking.store(s.file())))
+                .toList();
+        Optional<Segment> before = before(s, near);
+        return before.isEmpty() ? s : facts(s, before).map(s::with).orElse(s);
+    }
+
+    private void tellWhatIsWrong(Segment s) {
+        SegmentFacts f = s.facts();
+        if (!f.isTaken()) {
+            looking.unread(s.file(), refusal(f));
+        } else if (!f.broken().isEmpty()) {
+            looking.unread(s.file(), "holds log up to " + Lsn.of(f.end()) + " only: " + f.broken());
+        }
     }
 
     /** Why the engine does not take a file, as a clause. */
@@ -57,8 +76,7 @@ final class SegmentReading {
         return "has " + f.bytes() + " bytes and not " + f.segmentSize() + ": the engine refuses it";
     }
 
-    private Optional<SegmentFacts> facts(Segment s, List<Segment> done) {
-        Optional<Segment> before = before(s, done);
+    private Optional<SegmentFacts> facts(Segment s, Optional<Segment> before) {
         Optional<SegmentFacts> kept = looking.known().get(s.key()).map(SegmentText::parse);
         if (kept.isPresent() && !(kept.get().headless() && before.isPresent())) {
             return kept;

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.engines.Known;
+import firth.engines.Looking;
 import firth.engines.Looking.Root;
 import firth.engines.Observation;
 import firth.engines.ObservedDatabase;
@@ -15,15 +16,19 @@ import java.net.URISyntaxException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -153,5 +158,39 @@ class RecordedMajorsTest {
         assertEquals(
                 log.databases().get(0).identity(),
                 Long.toUnsignedString(manifest("base-17").systemIdentifier().getAsLong()));
+    }
+
+    /** What each log is found to hold, wherever it lies. */
+    private static Map<String, SegmentFacts> held(Path root, Known known) throws IOException {
+        List<Segment> found = new ArrayList<>();
+        try (Stream<Path> all = Files.walk(root)) {
+            for (Path file : all.filter(p -> p.toString().endsWith(".gz")).toList()) {
+                Optional<SegmentName> name =
+                        SegmentName.parse(Packed.nameWithin(file.getFileName().toString()));
+                if (name.isPresent()) {
+                    BasicFileAttributes of = Files.readAttributes(file, BasicFileAttributes.class);
+                    found.add(new Segment(
+                            file, name.get(), of.size(), of.lastModifiedTime().toInstant(), Known.key(file, of)));
+                }
+            }
+        }
+        Looking looking = new Looking(List.of(new Root("near", root)), known, true, file -> {});
+        return new SegmentReading(looking)
+                .read(found).stream().collect(Collectors.toMap(s -> s.name().toString(), Segment::facts));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"13", "14", "16", "17"})
+    void anArchiveOverSeveralDirectoriesIsReadAsOne(String major, @TempDir Path apart) throws Exception {
+        List<Path> all = segments(recorded(major));
+        for (int k = 0; k < all.size(); k++) {
+            Path directory = Files.createDirectories(apart.resolve("day " + k));
+            Files.copy(all.get(k), directory.resolve(all.get(k).getFileName()));
+        }
+        Map<String, SegmentFacts> together = held(recorded(major), Known.nothing());
+        assertTrue(together.values().stream().filter(SegmentFacts::headless).count() <= 1, "but for the first");
+        Known known = Known.nothing();
+        assertEquals(together, held(apart, known));
+        assertEquals(together, held(apart, known), "and again from what is kept");
     }
 }
