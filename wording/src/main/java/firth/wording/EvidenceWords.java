@@ -20,8 +20,8 @@ public final class EvidenceWords {
     /** What all of cover rests on: a sentence. */
     public static String ofCover(Footing footing) {
         return footing.read() == 1
-                ? "All of cover rests on one backup, which is " + of(footing.weakest()) + "."
-                : "All of cover rests on " + footing.read() + " backups: " + parts(footing) + ".";
+                ? "Cover as a whole rests on one backup, which is " + of(footing.weakest()) + "."
+                : "Of the " + footing.read() + " that cover as a whole rests on, " + parts(footing) + ".";
     }
 
     private static String parts(Footing footing) {

@@ -19,12 +19,12 @@ class EvidenceWordsTest {
     void saysWhatCoverRestsOn() {
         TreeMap<Evidence, Integer> backups = new TreeMap<>(Map.of(Evidence.TOLD, 1, Evidence.READ, 9));
         assertEquals(
-                "All of cover rests on 10 backups: 1 is known by word alone and 9 are read through.",
+                "Of the 10 that cover as a whole rests on, 1 is known by word alone and 9 are read through.",
                 EvidenceWords.ofCover(new Footing(Evidence.TOLD, backups)));
         backups.clear();
         backups.put(Evidence.READ, 1);
         assertEquals(
-                "All of cover rests on one backup, which is read through.",
+                "Cover as a whole rests on one backup, which is read through.",
                 EvidenceWords.ofCover(new Footing(Evidence.READ, backups)));
     }
 
