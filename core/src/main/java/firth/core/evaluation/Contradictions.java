@@ -26,6 +26,9 @@ final class Contradictions {
     /** How many of a kind are named one by one in a database. */
     private static final int NAMED = 20;
 
+    /** Servers' clocks differ, and moments of openings are told to the second: by so much a lineage may seem to go on. */
+    private static final long CLOCKS_DIFFER_MS = 10_000;
+
     private final Database database;
     private final History history;
     private final Lines lines;
@@ -108,7 +111,7 @@ final class Contradictions {
             for (int s = 0; s < lines.streams() && lineages.isKnown(l) && until < Long.MAX_VALUE; s++) {
                 int last =
                         lines.line(l, s).lastOwn(i -> availability.exists(i) && history.logFrom(i) < history.logTo(i));
-                if (last >= 0 && history.fromTimeMs(last) >= until) {
+                if (last >= 0 && history.fromTimeMs(last) - until >= CLOCKS_DIFFER_MS) {
                     add(new Contradiction.LineageGoesOn(
                             lineages.id(l), inForce(until), history.id(last), Instant.ofEpochMilli(until)));
                     break;

@@ -225,7 +225,22 @@ public class Drills {
     private void raise(Drill drill, Instant ended) {
         Evaluations.Fleetwide one = evaluations.one(drill.database(), lookout.viewNow());
         Told.Known restored = new Told.Known(Evidence.RESTORED, Optional.of(who.id()), Optional.of(ended));
-        write(CopiesRead.of(one, one.answers().get(0), drill), copy -> Told.known(copy, restored), Optional.empty());
+        List<FactStore.Said> said;
+        try (Snapshot snapshot = facts.store().read()) {
+            said = CopiesRead.of(one, one.answers().get(0), drill).stream()
+                    .map(r -> new FactStore.Said(
+                            r.backup(),
+                            drill.database(),
+                            r.store(),
+                            Told.known(snapshot.copyTold(r.backup(), r.store()), restored)))
+                    .toList();
+        }
+        Instant now = lookout.now();
+        try {
+            facts.store().say(said, new Delivered(Optional.of(now), Optional.empty()), now);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /** Marks the copies a failed drill read as spoiled, found now; nobody knows since when. */
