@@ -3,18 +3,18 @@ package firth.server.drills;
 import firth.core.cover.Availability;
 import firth.core.evaluation.Evaluation;
 import firth.core.model.Backup;
-import firth.core.model.Copy;
 import firth.core.model.Drill;
 import firth.core.model.Kind;
+import firth.core.model.Spoilage;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
 import firth.server.evaluation.Evaluations;
 import firth.server.restore.DrillTimes;
 import firth.store.Snapshot;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
-import java.util.function.UnaryOperator;
 
 /** The copies a drill is taken to have read: those of its plan that are still taken to be usable. */
 final class CopiesRead {
@@ -60,12 +60,12 @@ final class CopiesRead {
         return false;
     }
 
-    /** The backup with that copy alone, as it is found to be now. */
-    static Optional<Backup> found(Snapshot snapshot, Read read, UnaryOperator<Copy> to) {
+    /** The backup with that copy alone, found spoiled: nobody knows since when. */
+    static Optional<Backup> spoilt(Snapshot snapshot, Read read, Instant found) {
         return snapshot.backup(read.backup())
                 .flatMap(b -> b.copies().stream()
                         .filter(c -> c.store().equals(read.store()))
                         .findFirst()
-                        .map(c -> b.withCopies(List.of(to.apply(c)))));
+                        .map(c -> b.withCopies(List.of(c.spoilt(new Spoilage(found, Optional.empty()))))));
     }
 }

@@ -7,11 +7,9 @@ import firth.core.cover.Losses;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Backup;
-import firth.core.model.Copy;
 import firth.core.model.Drill;
 import firth.core.model.Evidence;
 import firth.core.model.Hazard;
-import firth.core.model.Spoilage;
 import firth.core.record.Deed;
 import firth.core.restore.DrillChoice;
 import firth.core.restore.Planning;
@@ -45,7 +43,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 
 /** Proposes drills, takes what became of them, and says how the fleet stands. */
@@ -261,34 +258,30 @@ public class Drills {
         List<CopiesRead.Read> read = CopiesRead.dataOf(one, one.answers().get(0), drill);
         ObjectNode detail = json.createObjectNode();
         read.forEach(r -> detail.withArray("copies").add(r.store() + "|" + r.backup()));
-        Spoilage found = new Spoilage(lookout.now(), Optional.empty());
-        return new DrillsView.Suspected(write(
-                read,
-                copy -> copy.spoilt(found),
-                Optional.of(new Deed.Told(who.id(), "drill-suspects", id, detail.toString()))));
+        return new DrillsView.Suspected(spoil(read, new Deed.Told(who.id(), "drill-suspects", id, detail.toString())));
     }
 
-    private int write(List<CopiesRead.Read> read, UnaryOperator<Copy> found, Optional<Deed.Told> deed) {
+    private int spoil(List<CopiesRead.Read> read, Deed.Told deed) {
         Instant now = lookout.now();
-        List<Backup> changed;
+        List<Backup> spoilt;
         try (Snapshot snapshot = facts.store().read()) {
-            changed = read.stream()
-                    .flatMap(r -> CopiesRead.found(snapshot, r, found).stream())
+            spoilt = read.stream()
+                    .flatMap(r -> CopiesRead.spoilt(snapshot, r, now).stream())
                     .toList();
         }
         try {
             facts.store()
                     .write(
                             catalog -> {
-                                changed.forEach(catalog::put);
-                                return changed.size();
+                                spoilt.forEach(catalog::put);
+                                return spoilt.size();
                             },
-                            n -> new Delivered(Optional.of(now), deed),
+                            n -> new Delivered(Optional.of(now), Optional.of(deed)),
                             now);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-        return changed.size();
+        return spoilt.size();
     }
 
     private record Delivered(Optional<Instant> newestFact, Optional<Deed.Told> deed) implements FactStore.Delivery {
