@@ -3,7 +3,6 @@ package firth.engines.mariadb;
 import firth.core.model.Backup.LogTimes;
 import firth.core.model.Evidence;
 import firth.core.model.Kind;
-import firth.core.model.Lineage;
 import firth.core.model.Positions;
 import firth.engines.Looking;
 import firth.engines.ObservedBackup;
@@ -22,7 +21,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** Everything found of one server, which is told by the name of its binary logs and its number. */
@@ -32,8 +30,7 @@ final class MariadbServer {
     private static final long A_SECOND = 1;
 
     private final String identity;
-    private final Map<Long, List<Log>> files = new HashMap<>();
-    private final TreeMap<Long, Log> logs = new TreeMap<>();
+    private final List<Log> logs = new ArrayList<>();
     private final List<PhysicalBackup> backups = new ArrayList<>();
     private final List<DumpFile> dumps = new ArrayList<>();
 
@@ -47,10 +44,8 @@ final class MariadbServer {
         return identity.substring(0, identity.lastIndexOf('/'));
     }
 
-    /** Of the same log in two files the one that holds more tells. */
     void add(Log log) {
-        files.computeIfAbsent(log.name().file(), n -> new ArrayList<>()).add(log);
-        logs.merge(log.name().file(), log, (a, b) -> b.facts().end() > a.facts().end() ? b : a);
+        logs.add(log);
     }
 
     void add(PhysicalBackup backup) {
@@ -62,17 +57,19 @@ final class MariadbServer {
     }
 
     ObservedDatabase observed(Looking looking, List<String> companions) {
-        List<ObservedBackup> all = new ArrayList<>(found(looking));
+        List<Numbering> numberings = Numbering.of(logs, identity, looking.known());
+        List<ObservedBackup> all = new ArrayList<>();
+        numberings.forEach(n -> all.addAll(found(n, looking)));
         Map<Path, String> names = new HashMap<>();
         backups.sort(Comparator.comparing(PhysicalBackup::ended).thenComparing(PhysicalBackup::root));
         for (PhysicalBackup b : backups) {
             names.put(b.root(), "physical-" + id(looking.path(b.root())));
         }
         for (PhysicalBackup b : backups) {
-            all.add(data(b, names, looking));
+            all.add(data(b, names, Numbering.of(numberings, b.coordinate(), b.ended()), looking));
         }
         for (DumpFile d : dumps) {
-            all.add(data(d, looking));
+            all.add(data(d, Numbering.of(numberings, d.dump().coordinate(), d.written()), looking));
         }
         all.sort(Comparator.comparing(ObservedBackup::name));
         return new ObservedDatabase(
@@ -83,15 +80,16 @@ final class MariadbServer {
                         .map(b -> b.times().map(LogTimes::from).orElse(b.consistentAt()))
                         .min(Instant::compareTo)
                         .orElse(Instant.EPOCH),
-                List.of(Lineage.FIRST),
+                numberings.stream().map(Numbering::told).toList(),
                 all,
                 companions);
     }
 
     private Optional<String> version() {
-        return logs.isEmpty()
-                ? Optional.empty()
-                : Optional.of(logs.lastEntry().getValue().facts().version());
+        return logs.stream()
+                .map(Log::facts)
+                .max(Comparator.comparing(LogFacts::created))
+                .map(LogFacts::version);
     }
 
     private static String id(String path) {
@@ -99,7 +97,8 @@ final class MariadbServer {
         return clean.isEmpty() ? "root" : clean;
     }
 
-    private List<ObservedBackup> found(Looking looking) {
+    private static List<ObservedBackup> found(Numbering numbering, Looking looking) {
+        Map<Long, Log> logs = numbering.logs();
         List<ObservedBackup> out = new ArrayList<>();
         @Nullable Instant reached = null;
         long expected = -1;
@@ -114,8 +113,8 @@ final class MariadbServer {
             to = to.isBefore(f.reached()) ? f.reached() : to;
             Instant from = reached == null ? f.created() : reached;
             from = from.isAfter(to) ? to : from;
-            for (Log file : files.getOrDefault(log.name().file(), List.of())) {
-                out.add(log(file, from, to, looking));
+            for (Log file : numbering.files(log.name().file())) {
+                out.add(log(file, numbering, from, to, looking));
             }
             reached = to;
             expected = f.sealed() ? log.name().file() + 1 : -1;
@@ -128,16 +127,16 @@ final class MariadbServer {
         return following.facts().first().orElse(following.facts().reached());
     }
 
-    private static ObservedBackup log(Log log, Instant from, Instant to, Looking looking) {
+    private static ObservedBackup log(Log log, Numbering in, Instant from, Instant to, Looking looking) {
         LogFacts f = log.facts();
         Coordinate begin = log.name().at(BinaryLog.MAGIC.length);
         return new ObservedBackup(
-                log.name().name(),
+                in.name(log),
                 looking.store(log.file()),
                 looking.path(log.file()),
                 Kind.LOG,
                 Optional.empty(),
-                Lineage.FIRST.id(),
+                in.lineage(),
                 Optional.of(new Positions(
                         log.name().position(),
                         f.sealed()
@@ -159,15 +158,16 @@ final class MariadbServer {
                 List.of());
     }
 
-    private ObservedBackup data(PhysicalBackup b, Map<Path, String> names, Looking looking) {
-        Instant at = b.coordinate().flatMap(c -> momentAt(c, looking)).orElse(b.ended());
+    private ObservedBackup data(PhysicalBackup b, Map<Path, String> names, Numbering in, Looking looking) {
+        Instant at =
+                b.coordinate().flatMap(c -> momentAt(c, in.logs(), looking)).orElse(b.ended());
         return new ObservedBackup(
                 names.getOrDefault(b.root(), ""),
                 looking.store(b.root()),
                 looking.path(b.root()).isEmpty() ? "." : looking.path(b.root()),
                 b.incremental() ? Kind.INCR : Kind.FULL,
                 b.incremental() ? Optional.of(parent(b, names)) : Optional.empty(),
-                Lineage.FIRST.id(),
+                in.lineage(),
                 b.coordinate().map(c -> new Positions(c.position(), c.position())),
                 b.coordinate().map(c -> new Written(c.toString(), c.toString(), b.numbers())),
                 Optional.empty(),
@@ -185,16 +185,16 @@ final class MariadbServer {
                 b.members());
     }
 
-    private ObservedBackup data(DumpFile d, Looking looking) {
+    private static ObservedBackup data(DumpFile d, Numbering in, Looking looking) {
         Coordinate c = d.dump().coordinate().orElseThrow();
-        Instant at = momentAt(c, looking).orElse(d.written());
+        Instant at = momentAt(c, in.logs(), looking).orElse(d.written());
         return new ObservedBackup(
                 "dump-" + id(looking.path(d.dump().file())),
                 looking.store(d.dump().file()),
                 looking.path(d.dump().file()),
                 Kind.FULL,
                 Optional.empty(),
-                Lineage.FIRST.id(),
+                in.lineage(),
                 Optional.of(new Positions(c.position(), c.position())),
                 Optional.of(new Written(c.toString(), c.toString())),
                 Optional.empty(),
@@ -234,7 +234,7 @@ final class MariadbServer {
      * The moment whose state a coordinate is: of the last transaction before it, and as the engine writes whole seconds, the beginning of
      * the next where nothing else was done in that one.
      */
-    private Optional<Instant> momentAt(Coordinate c, Looking looking) {
+    private static Optional<Instant> momentAt(Coordinate c, Map<Long, Log> logs, Looking looking) {
         Log log = logs.get(c.file());
         if (log == null || log.facts().encrypted() || log.facts().end() < c.offset()) {
             return Optional.empty();
