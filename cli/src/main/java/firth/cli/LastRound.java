@@ -34,6 +34,10 @@ final class LastRound {
     private static final String COPIES = "copies";
     private static final String GONE = "gone";
     private static final String SPOILED = "spoiled";
+    private static final String LANDED = "landed";
+
+    /** The date of a file that landed later than that. */
+    private static final String DATED = "dated";
 
     private final Path file;
     private final Map<String, Known> before = new TreeMap<>();
@@ -96,7 +100,10 @@ final class LastRound {
                         copy.put(GONE, now.toString());
                     }
                     missing.add(copy);
-                } else if (unchanged((ObjectNode) same, copy)) {
+                    continue;
+                }
+                landed((ObjectNode) same, copy, now);
+                if (unchanged((ObjectNode) same, copy)) {
                     ((ObjectNode) same).set(EVIDENCE, copy.path(EVIDENCE));
                     if (copy.has(SPOILED)) {
                         ((ObjectNode) same).set(SPOILED, copy.path(SPOILED));
@@ -109,6 +116,23 @@ final class LastRound {
             out.put(e.getKey(), into);
         }
         return new ArrayList<>(out.values());
+    }
+
+    /**
+     * A file that was moved or copied back keeps its date. What was told as lost and is there again has landed since, or it would stay
+     * lost; and once told so, it stays so while the file has that date.
+     */
+    private static void landed(ObjectNode copy, ObjectNode before, Instant now) {
+        String lost =
+                before.path(GONE).asText(before.path(SPOILED).path("found").asText());
+        String date = copy.path(LANDED).asText();
+        boolean again =
+                !lost.isEmpty() && !copy.has(SPOILED) && !Instant.parse(date).isAfter(Instant.parse(lost));
+        if (again) {
+            copy.put(LANDED, now.toString()).put(DATED, date);
+        } else if (date.equals(before.path(DATED).asText())) {
+            copy.put(LANDED, before.path(LANDED).asText()).put(DATED, date);
+        }
     }
 
     private static boolean isLongGone(ObjectNode backup, Instant now) {

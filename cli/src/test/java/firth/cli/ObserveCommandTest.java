@@ -11,6 +11,7 @@ import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -18,6 +19,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
@@ -88,7 +90,7 @@ class ObserveCommandTest {
     }
 
     @Test
-    void aCopyThatIsNoLongerThereIsTold() throws IOException {
+    void aCopyThatIsNoLongerThereIsTold() throws IOException, SQLException {
         observe("n1=" + store, "--database", "kiosk");
         Files.delete(store.resolve("kiosk-2026-11-28.db"));
         assertEquals(0, observe("n1=" + store, "--database", "kiosk"), err.toString());
@@ -98,6 +100,48 @@ class ObserveCommandTest {
         String before = Files.readString(directory.resolve("out.ndjson"));
         observe("n1=" + store, "--database", "kiosk");
         assertEquals(before, Files.readString(directory.resolve("out.ndjson")), "a third look finds nothing new");
+    }
+
+    /** A file that is moved or copied back keeps its time; told with that, the copy would stay gone for ever. */
+    @Test
+    void aCopyThatIsThereAgainHasLandedAnew() throws IOException {
+        Path copy = store.resolve("kiosk-2026-11-28.db");
+        Files.setLastModifiedTime(copy, FileTime.from(Instant.parse("2026-11-28T01:00:00Z")));
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        Files.move(copy, directory.resolve("aside"));
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        Instant gone = Instant.parse(first().path("gone").asText());
+        Files.move(directory.resolve("aside"), copy);
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        landedAfter(gone);
+    }
+
+    @Test
+    void aCopyThatIsWholeAgainHasLandedAnew() throws IOException {
+        Path copy = store.resolve("kiosk-2026-11-28.db");
+        FileTime written = FileTime.from(Instant.parse("2026-11-28T01:00:00Z"));
+        Files.setLastModifiedTime(copy, written);
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        byte[] whole = Files.readAllBytes(copy);
+        Files.write(copy, Arrays.copyOf(whole, whole.length / 2));
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        Instant found = Instant.parse(first().path("spoiled").path("found").asText());
+        Files.write(copy, whole);
+        Files.setLastModifiedTime(copy, written);
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        landedAfter(found);
+    }
+
+    private void landedAfter(Instant lost) throws IOException {
+        assertFalse(first().has("gone") || first().has("spoiled"), first().toString());
+        assertTrue(Instant.parse(first().path("landed").asText()).isAfter(lost), first().toString());
+        String before = Files.readString(directory.resolve("out.ndjson"));
+        observe("n1=" + store, "--database", "kiosk", "--check");
+        assertEquals(before, Files.readString(directory.resolve("out.ndjson")), "and then nothing is new");
+    }
+
+    private JsonNode first() throws IOException {
+        return written("backup").get(0).path("copies").path(0);
     }
 
     @Test
@@ -138,13 +182,7 @@ class ObserveCommandTest {
     }
 
     private String evidence() throws IOException {
-        return written("backup")
-                .get(0)
-                .path("copies")
-                .path(0)
-                .path("evidence")
-                .path("is")
-                .asText();
+        return first().path("evidence").path("is").asText();
     }
 
     @Test
@@ -168,6 +206,25 @@ class ObserveCommandTest {
                         .map(b -> b.path("copies").path(0).path("path").asText())
                         .sorted(Comparator.reverseOrder())
                         .toList());
+    }
+
+    @Test
+    void ofACopyWithAWriteAheadLogTheSizeOfTheFileAtItsPathIsTold() throws IOException, SQLException {
+        Path log = store.resolve("kiosk-2026-11-28.db-wal");
+        Path live = directory.resolve("live.db");
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + live);
+                Statement s = c.createStatement()) {
+            s.execute("pragma journal_mode = wal");
+            s.execute("create table sale(n integer primary key)");
+            Files.copy(live, store.resolve("kiosk-2026-11-28.db"), StandardCopyOption.REPLACE_EXISTING);
+            Files.copy(directory.resolve("live.db-wal"), log);
+        }
+        assertEquals(0, observe("n1=" + store, "--database", "kiosk"), err.toString());
+        long file = Files.size(store.resolve("kiosk-2026-11-28.db"));
+        assertEquals(file, first().path("bytes").asLong(), "a listing gives each file its own size");
+        assertEquals(
+                file + Files.size(log), written("backup").get(0).path("bytes").asLong());
+        assertFalse(first().has("checksum"));
     }
 
     @Test

@@ -77,7 +77,7 @@ final class HistoryRecords {
     static final Map<String, Evidence> EVIDENCE =
             Stream.of(Evidence.values()).collect(Collectors.toMap(Evidence::word, Function.identity()));
 
-    private static final Set<String> COPY = with(COPY_USED, "path", "checksum", "evidence");
+    private static final Set<String> COPY = with(COPY_USED, "path", "checksum", "evidence", "dated");
 
     private HistoryRecords() {}
 
