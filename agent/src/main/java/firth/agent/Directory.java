@@ -1,5 +1,6 @@
 package firth.agent;
 
+import firth.core.stocktake.MemberSum;
 import firth.engines.Known;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -255,6 +256,11 @@ public final class Directory implements Storage {
         }
         if (what.bytes() > 0 && weighed.bytes() != what.bytes()) {
             return Optional.of("it is not as large as it was written");
+        }
+        if (at.isDirectory() && MemberSum.is(what.checksum())) {
+            return MemberSum.of(weighed.sizes()).equalsIgnoreCase(what.checksum())
+                    ? Optional.empty()
+                    : Optional.of("its files are not those that were written");
         }
         boolean summed = at.isRegularFile() && what.checksum().startsWith(Sums.PREFIX);
         return summed && !sums.of(in, name, at).equals(what.checksum())

@@ -10,6 +10,7 @@ import firth.agent.Storage.Doomed;
 import firth.agent.Storage.Entry;
 import firth.agent.Storage.Outcome;
 import firth.agent.Storage.Outcome.Word;
+import firth.core.stocktake.MemberSum;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -151,6 +152,22 @@ public abstract class StorageContract {
         assertEquals(
                 "it is not as large as it was written", delete("/base", 5, "").text());
         assertTrue(lies("/base/data/1"));
+    }
+
+    @Test
+    void deletesNoDirectoryWhoseMembersAreOthers() throws Exception {
+        String sum = MemberSum.of(Map.of("backup_label", 5L, "data/1", 4L));
+        write("/base/data/2", "");
+        assertEquals(
+                "its files are not those that were written",
+                delete("/base", 9, sum).text());
+        Files.delete(at("/base/data/2"));
+        Files.move(at("/base/data/1"), at("/base/data/3"));
+        assertEquals(
+                "its files are not those that were written",
+                delete("/base", 9, sum).text());
+        Files.move(at("/base/data/3"), at("/base/data/1"));
+        assertEquals(new Outcome(Word.DELETED, 9, ""), delete("/base", 9, sum));
     }
 
     @Test

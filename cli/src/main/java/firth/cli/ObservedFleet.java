@@ -4,7 +4,9 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
 import firth.core.model.Lineage;
 import firth.core.model.Positions;
+import firth.core.stocktake.MemberSum;
 import firth.engines.ObservedBackup;
+import firth.engines.ObservedBackup.Member;
 import firth.engines.ObservedDatabase;
 import firth.exchange.Json;
 import java.time.Instant;
@@ -17,6 +19,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /** What was observed in stores, put together as the lines of a fleet file. */
 final class ObservedFleet {
@@ -134,8 +137,13 @@ final class ObservedFleet {
     private void copy(ObjectNode node, ObservedBackup b, long end) {
         node.put("store", b.store())
                 .put("path", b.path())
-                .put("bytes", b.bytes())
+                .put("bytes", b.bytesAtPath())
                 .put("landed", b.landed().toString());
+        if (b.isDirectory()) {
+            node.put(
+                    "checksum",
+                    MemberSum.of(b.members().stream().collect(Collectors.toMap(Member::path, Member::bytes))));
+        }
         if (b.wrong().isPresent() || end(b) < end) {
             node.putObject("spoiled").put("found", now.toString());
         }

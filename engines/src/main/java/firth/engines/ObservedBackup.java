@@ -24,7 +24,7 @@ import java.util.Optional;
  * @param consistentAt the moment a data backup restores by itself
  * @param bytes the size of all its members
  * @param wrong why it restores nothing, as a clause: a file of it is missing or not what its manifest says
- * @param members its files from its root, none where it is one file
+ * @param members its files, none where it is one: those of a directory from its root, else those side by side, the one at its path first
  */
 public record ObservedBackup(
         String name,
@@ -51,6 +51,20 @@ public record ObservedBackup(
 
     public ObservedBackup {
         members = List.copyOf(members);
+    }
+
+    /** Whether its path is a directory. */
+    public boolean isDirectory() {
+        return !members.isEmpty() && !isBeside();
+    }
+
+    /** The bytes of what lies at its path: of a directory all that is in it, of several files side by side the one there. */
+    public long bytesAtPath() {
+        return isBeside() ? members.get(0).bytes() : bytes;
+    }
+
+    private boolean isBeside() {
+        return !members.isEmpty() && members.get(0).path().equals(path.substring(path.lastIndexOf('/') + 1));
     }
 
     /**

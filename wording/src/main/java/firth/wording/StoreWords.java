@@ -88,6 +88,11 @@ public final class StoreWords {
         if (clue instanceof Clue.OtherChecksum c) {
             return "its checksum is " + c.checksum();
         }
+        if (clue instanceof Clue.OtherMembers c) {
+            return c.there() == c.written()
+                    ? "its files are as many as were written, but not of the same names and sizes"
+                    : "it has " + c.there() + " files in place of " + c.written();
+        }
         if (clue instanceof Clue.OtherSize c) {
             return "it has " + c.bytes() + " bytes";
         }

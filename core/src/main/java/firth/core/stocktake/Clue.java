@@ -15,6 +15,9 @@ public sealed interface Clue {
     /** The store gives another checksum than was written. */
     record OtherChecksum(String checksum) implements Clue {}
 
+    /** A directory does not have the members that were written: so many there, and so many written. */
+    record OtherMembers(long there, long written) implements Clue {}
+
     /** The store gives another size than was written. */
     record OtherSize(long bytes) implements Clue {}
 

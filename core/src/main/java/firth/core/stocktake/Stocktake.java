@@ -15,7 +15,6 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -36,11 +35,22 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
      * Compares. A copy lies in a file, or in a directory with all that is below it.
      *
      * @param taken when the listing was begun; what landed later, or within {@link #SLACK} before, is left out
-     * @param companion whether a file of a name is one an engine keeps beside its backups, which is no stray
+     * @param naming what engines keep beside their backups
      */
-    public static Stocktake compare(
-            List<KnownCopy> catalog, List<Listed> listing, Instant taken, Predicate<String> companion) {
-        return new Work(catalog, listing, taken, companion).compare();
+    public static Stocktake compare(List<KnownCopy> catalog, List<Listed> listing, Instant taken, Naming naming) {
+        return new Work(catalog, listing, taken, naming).compare();
+    }
+
+    /** What names say of files that engines keep beside their backups. */
+    public interface Naming {
+
+        /** Whether a file of a name is one that goes with all backups of a store: it is no stray. */
+        boolean isCompanion(String name);
+
+        /** The path of the copy a file belongs to, by its own: it is no stray while that is there. */
+        default Optional<String> root(String path) {
+            return Optional.empty();
+        }
     }
 
     /** How many differences are of a kind. */
@@ -56,7 +66,7 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
     private static final class Work {
         private final List<KnownCopy> catalog;
         private final Instant taken;
-        private final Predicate<String> companion;
+        private final Naming naming;
         private final NavigableMap<String, Listed> files = new TreeMap<>();
         private final boolean tellsLocks;
         private final List<Difference> out = new ArrayList<>();
@@ -70,10 +80,10 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
         private int agreed;
         private int unplaced;
 
-        Work(List<KnownCopy> catalog, List<Listed> listing, Instant taken, Predicate<String> companion) {
+        Work(List<KnownCopy> catalog, List<Listed> listing, Instant taken, Naming naming) {
             this.catalog = catalog;
             this.taken = taken;
-            this.companion = companion;
+            this.naming = naming;
             listing.forEach(l -> files.put(plain(l.path()), l));
             this.tellsLocks = listing.stream().anyMatch(l -> l.lock() != Listed.Lock.UNKNOWN);
         }
@@ -96,10 +106,15 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
                 }
             }
             files.keySet().stream()
-                    .filter(path -> !isOf(claims.keySet(), path) && !isOf(apart, path))
-                    .filter(path -> !companion.test(path.substring(path.lastIndexOf('/') + 1)))
+                    .filter(path -> !belongs(path)
+                            && !naming.root(path).filter(this::belongs).isPresent())
+                    .filter(path -> !naming.isCompanion(path.substring(path.lastIndexOf('/') + 1)))
                     .forEach(this::stray);
             return new Stocktake(agreed, unplaced, Map.copyOf(seen), List.copyOf(out));
+        }
+
+        private boolean belongs(String path) {
+            return isOf(claims.keySet(), path) || isOf(apart, path);
         }
 
         /** Whether a path is one of some, or lies below one. */
@@ -126,8 +141,8 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
         /** What lies at a path: a file, or a directory as if it were one, of the size of all that is in it. */
         private @Nullable Listed at(String path) {
             Listed file = files.get(path);
-            Collection<Listed> members = files.subMap(path + "/", true, path + (char) ('/' + 1), false)
-                    .values();
+            NavigableMap<String, Listed> below = files.subMap(path + "/", true, path + (char) ('/' + 1), false);
+            Collection<Listed> members = below.values();
             if (file != null || members.isEmpty()) {
                 return file;
             }
@@ -140,12 +155,19 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
                                     .sum())
                             : OptionalLong.empty(),
                     members.stream().flatMap(m -> m.time().stream()).max(Instant::compareTo),
-                    Optional.empty(),
+                    sized ? Optional.of(sum(path, below)) : Optional.empty(),
                     members.stream()
                             .map(Listed::lock)
                             .min(Comparator.naturalOrder())
                             .orElse(Listed.Lock.UNKNOWN),
                     members.stream().flatMap(m -> m.lockedUntil().stream()).min(Instant::compareTo));
+        }
+
+        private static String sum(String path, Map<String, Listed> below) {
+            Map<String, Long> sizes = new HashMap<>();
+            below.forEach((member, l) ->
+                    sizes.put(member.substring(path.length() + 1), l.size().orElse(0)));
+            return MemberSum.of(sizes);
         }
 
         private void placed(KnownCopy copy, String path) {
@@ -178,8 +200,10 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
 
         /** A file of that size is there, or one whose bytes add up. */
         private static Optional<Evidence> shows(KnownCopy copy, Listed file) {
-            boolean summed = copy.checksum().isPresent()
-                    && copy.checksum().get().equalsIgnoreCase(file.checksum().orElse(""));
+            boolean summed = copy.checksum()
+                    .filter(c -> !MemberSum.is(c))
+                    .filter(c -> c.equalsIgnoreCase(file.checksum().orElse("")))
+                    .isPresent();
             boolean sized = copy.bytes().isPresent() && file.size().isPresent();
             return summed ? Optional.of(Evidence.CHECKED) : sized ? Optional.of(Evidence.LISTED) : Optional.empty();
         }
@@ -206,12 +230,20 @@ public record Stocktake(int agreed, int unplaced, Map<String, Evidence> seen, Li
                     && file.checksum().isPresent()
                     && differ(copy.checksum().get(), file.checksum().get());
             if (otherSum) {
-                return Optional.of(new Clue.OtherChecksum(file.checksum().get()));
+                return Optional.of(other(copy.checksum().get(), file.checksum().get()));
             }
             boolean otherSize = copy.bytes().isPresent()
                     && file.size().isPresent()
                     && Math.abs(copy.bytes().getAsDouble() - file.size().getAsLong()) >= 1;
             return otherSize ? Optional.of(new Clue.OtherSize(file.size().getAsLong())) : Optional.empty();
+        }
+
+        private static Clue other(String written, String there) {
+            OptionalLong now = MemberSum.count(there);
+            OptionalLong once = MemberSum.count(written);
+            return now.isPresent() && once.isPresent()
+                    ? new Clue.OtherMembers(now.getAsLong(), once.getAsLong())
+                    : new Clue.OtherChecksum(there);
         }
 
         private void stray(String path) {

@@ -5,10 +5,14 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.Seeds;
 import firth.core.model.Evidence;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -286,6 +290,93 @@ class StocktakeTest {
                 List.of("missing full -", "stray - /s/fuller"),
                 compared(catalog, List.of(file("/s/fuller", 30))),
                 "a name that only begins alike is another");
+    }
+
+    @Test
+    void aFileThatBelongsToACopyIsAStrayOnceThatIsGone() {
+        Stocktake.Naming naming = new Stocktake.Naming() {
+            @Override
+            public boolean isCompanion(String name) {
+                return false;
+            }
+
+            @Override
+            public Optional<String> root(String path) {
+                return path.endsWith("-wal") ? Optional.of(path.substring(0, path.length() - 4)) : Optional.empty();
+            }
+        };
+        Listed beside = file("s/full-wal", 7);
+        assertEquals(
+                List.of(),
+                Stocktake.compare(List.of(held("full", 30)), List.of(file("/s/full", 30), beside), TAKEN, naming)
+                        .differences());
+        assertEquals(
+                List.of(Difference.Manner.STRAY),
+                Stocktake.compare(List.of(gone("full")), List.of(beside), TAKEN, naming).differences().stream()
+                        .map(Difference::what)
+                        .toList());
+    }
+
+    @Test
+    void theMembersOfADirectoryAreComparedByNameAndSize() {
+        KnownCopy h = held("full", 30);
+        KnownCopy copy = new KnownCopy(
+                h.backup(),
+                h.database(),
+                h.path(),
+                h.landed(),
+                h.bytes(),
+                Optional.of(MemberSum.of(Map.of("a", 10L, "sub/b", 20L))),
+                h.lockedUntil(),
+                h.state());
+        Listed a = file("/s/full/a", 10);
+        Listed b = file("s/full/sub/b", 20);
+        Stocktake right = Stocktake.compare(List.of(copy), List.of(a, b), TAKEN, n -> false);
+        assertEquals(List.of(), right.differences());
+        assertEquals(Map.of("full", Evidence.LISTED), right.seen(), "names and sizes say nothing of what is in them");
+        assertEquals(
+                new Clue.OtherMembers(2, 2),
+                clue(copy, a, file("s/full/sub/c", 20)),
+                "another of the same size is in its place");
+        assertEquals(new Clue.OtherMembers(2, 2), clue(copy, file("/s/full/a", 20), file("s/full/sub/b", 10)));
+        assertEquals(new Clue.OtherMembers(1, 2), clue(copy, file("/s/full/a", 30)), "one is not there");
+        assertEquals(new Clue.OtherMembers(3, 2), clue(copy, a, b, file("s/full/empty", 0)), "one was added");
+        Listed unread =
+                new Listed("s/full/sub/b", OptionalLong.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+        assertEquals(
+                1,
+                Stocktake.compare(List.of(copy), List.of(a, unread), TAKEN, n -> false)
+                        .agreed(),
+                "what the store does not look into says nothing");
+    }
+
+    private static Clue clue(KnownCopy copy, Listed... listing) {
+        List<Difference> found = Stocktake.compare(List.of(copy), List.of(listing), TAKEN, n -> false)
+                .differences();
+        assertEquals(1, found.size(), found.toString());
+        assertEquals(Difference.Manner.MISMATCH, found.get(0).what());
+        return found.get(0).clue();
+    }
+
+    @Test
+    void aSumOverMembersIsOfNoOrderAndIsToldFromOthers() {
+        String sum = MemberSum.of(Map.of("b", 2L, "a", 1L, "ä/ü", 3L));
+        assertEquals(
+                "members:3:" + HexFormat.of().formatHex(sha256("a\t1\nb\t2\nä/ü\t3\n")),
+                sum,
+                "as docs/stocktake.md says");
+        assertTrue(MemberSum.is(sum));
+        assertEquals(OptionalLong.of(3), MemberSum.count(sum));
+        assertEquals(OptionalLong.empty(), MemberSum.count("sha256:" + sum.substring(10)));
+        assertEquals(OptionalLong.of(0), MemberSum.count(MemberSum.of(Map.of())));
+    }
+
+    private static byte[] sha256(String text) {
+        try {
+            return MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
     }
 
     @Test

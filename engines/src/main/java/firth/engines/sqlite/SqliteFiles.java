@@ -99,6 +99,11 @@ public final class SqliteFiles implements Engine {
         return looking.found(databases);
     }
 
+    /** The copy a write-ahead log lies beside, by the path of the log; empty where it is none. */
+    public static Optional<String> ofLog(String path) {
+        return path.endsWith(LOG) ? Optional.of(path.substring(0, path.length() - LOG.length())) : Optional.empty();
+    }
+
     /** What its name says without the digits that tell one copy from another. */
     private static String database(Path file) {
         String plain = Packed.nameWithin(file.getFileName().toString());

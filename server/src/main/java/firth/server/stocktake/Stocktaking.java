@@ -10,8 +10,6 @@ import firth.core.stocktake.Difference.Manner;
 import firth.core.stocktake.KnownCopy;
 import firth.core.stocktake.Listed;
 import firth.core.stocktake.Stocktake;
-import firth.engines.mariadb.MariadbFiles;
-import firth.engines.postgres.PostgresFiles;
 import firth.exchange.Json;
 import firth.exchange.Told;
 import firth.server.evaluation.Lookout;
@@ -105,10 +103,7 @@ public class Stocktaking {
         }
         Set<String> lost = stocktakes().everLost(asked.store());
         Stocktake compared = Stocktake.compare(
-                lying.stream().map(l -> held(l, taken, lost)).toList(),
-                listing,
-                taken,
-                name -> PostgresFiles.isCompanion(name) || MariadbFiles.isCompanion(name));
+                lying.stream().map(l -> held(l, taken, lost)).toList(), listing, taken, new EngineNames());
         long missing = compared.count(Manner.MISSING);
         if (!whole && missing > FEW && missing > PART * (missing + compared.agreed())) {
             String why = "The listing lacks " + missing + " of " + (missing + compared.agreed())
