@@ -31,9 +31,10 @@ final class ContradictionWords {
         }
         if (found instanceof ForkBeyondParent f) {
             return of(
-                    "Lineage " + f.lineage() + " leaves lineage " + f.parent() + " at " + f.fork() + " in stream "
-                            + f.stream() + ", but nothing known of that goes beyond " + f.furthest()
-                            + ": no backup can carry over into it.",
+                    "Lineage " + f.lineage() + " leaves lineage " + f.parent() + " at "
+                            + PositionWords.written(d.engine(), f.fork()) + " in stream " + f.stream()
+                            + ", but nothing known of that goes beyond "
+                            + PositionWords.written(d.engine(), f.furthest()) + ": no backup can carry over into it.",
                     "Correct forkPos, or import the logs that are missing.");
         }
         if (found instanceof LineageGoesOn g) {
@@ -53,8 +54,10 @@ final class ContradictionWords {
         }
         if (found instanceof LogsOfTheSamePositions s) {
             return of(
-                    "The logs " + s.one() + " and " + s.other() + " hold the same positions " + s.from() + " to "
-                            + s.to() + " of one lineage, but of different times: they are of different histories.",
+                    "The logs " + s.one() + " and " + s.other() + " hold the same positions "
+                            + PositionWords.written(d.engine(), s.from()) + " to "
+                            + PositionWords.written(d.engine(), s.to())
+                            + " of one lineage, but of different times: they are of different histories.",
                     "Find out which of them belongs to the lineage; the other may be of one not entered yet.");
         }
         GoneBeforeLanded g = (GoneBeforeLanded) found;

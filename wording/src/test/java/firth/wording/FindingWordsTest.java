@@ -247,9 +247,25 @@ class FindingWordsTest {
                         "No restore of it was ever proved to work; a proof every 90 days is promised. A later drill went "
                                 + "well, but nothing was checked after it."),
                 Arguments.of(
-                        new Detail.Contradicts(new Contradiction.GoneBeforeLanded("full-1", "near", NOON)),
+                        new Detail.Contradicts(
+                                new Contradiction.GoneBeforeLanded("full-1", "near", NOON), Optional.empty()),
                         "records contradict one another",
                         "The copy of full-1 in near was deleted before it landed: it never counts."),
+                Arguments.of(
+                        new Detail.Contradicts(
+                                new Contradiction.ForkBeyondParent("2", "1", "main", 0x1_3000060L, 0x1_2000000L, NOON),
+                                Optional.of("postgresql")),
+                        "records contradict one another",
+                        "Lineage 2 leaves lineage 1 at 0/13000060 in stream main, but nothing known of that goes beyond "
+                                + "0/12000000: no backup can carry over into it."),
+                Arguments.of(
+                        new Detail.Contradicts(
+                                new Contradiction.LogsOfTheSamePositions(
+                                        "log-1", "log-2", 3L << 32 | 4, 4L << 32 | 4, NOON),
+                                Optional.of("mariadb")),
+                        "records contradict one another",
+                        "The logs log-1 and log-2 hold the same positions .000003:4 to .000004:4 of one lineage, but of "
+                                + "different times: they are of different histories."),
                 Arguments.of(
                         new Detail.PolicyContradicts(
                                 "Sailings", new PolicyFlaw("no-full", "schedules", new FlawDetail.NoFull(), List.of())),

@@ -185,7 +185,8 @@ public sealed interface Detail {
 
     // Records and rules.
 
-    record Contradicts(Contradiction found) implements Detail {}
+    /** @param engine the database's, whose way of writing positions is used */
+    record Contradicts(Contradiction found, Optional<String> engine) implements Detail {}
 
     /** @param policy its name */
     record PolicyContradicts(String policy, PolicyFlaw flaw) implements Detail {}
