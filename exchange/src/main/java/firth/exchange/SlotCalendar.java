@@ -2,7 +2,6 @@ package firth.exchange;
 
 import firth.core.adherence.Slot;
 import firth.core.forecast.Expected;
-import firth.core.forecast.Usual;
 import firth.core.model.Closure;
 import firth.core.model.Database;
 import firth.core.model.Schedule;
@@ -16,6 +15,8 @@ import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.Temporal;
 import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -73,24 +74,43 @@ public final class SlotCalendar {
      * @param span the stretch in which slots are known; rules go on after it
      */
     public static String of(Map<Database, List<Expected>> expected, List<Closure> closures, Instant made, Span span) {
+        List<Alike> each = expected.entrySet().stream()
+                .map(e -> new Alike(List.of(new Named(e.getKey(), longest(e.getValue()))), e.getValue()))
+                .toList();
+        return of(each, closures, made, span);
+    }
+
+    /** The same where databases of the same slots are known to be that: their slots are looked at once. */
+    public static String of(List<Alike> expected, List<Closure> closures, Instant made, Span span) {
         SlotCalendar out = new SlotCalendar(made, span);
         Map<Series, List<Named>> shared = new LinkedHashMap<>();
-        expected.forEach((database, slots) -> Series.all(database, slots)
-                .forEach((series, own) ->
-                        shared.computeIfAbsent(series, s -> new ArrayList<>()).add(new Named(database, longest(own)))));
+        for (Alike some : expected) {
+            Series.all(some.databases.get(0).database, some.slots)
+                    .forEach(series -> shared.computeIfAbsent(series, s -> new ArrayList<>())
+                            .addAll(some.databases));
+        }
+        shared.values().forEach(named -> named.sort(Comparator.comparing(n -> n.database.id())));
         shared.forEach(out::add);
         closures.forEach(out::add);
         out.zones.forEach(zone -> out.calendar.add(Zones.component(zone)));
         return out.calendar.toString();
     }
 
-    private record Named(Database database, Optional<Duration> usual) {}
+    /**
+     * A database as an event names it.
+     *
+     * @param usual how long its runs usually take, by their schedule
+     */
+    public record Named(Database database, Map<String, Duration> usual) {}
+
+    /** Databases, at least one, of which the same is expected, but for how long it will take. */
+    public record Alike(List<Named> databases, List<Expected> slots) {}
 
     /** Slots of one version of a schedule on the clock of one zone: when they open, and which of them will not be run. */
     private record Series(
             String policy, int version, Schedule schedule, ZoneId zone, List<Instant> runs, List<Instant> left) {
 
-        static Map<Series, List<Expected>> all(Database database, List<Expected> slots) {
+        static List<Series> all(Database database, List<Expected> slots) {
             return slots.stream()
                     .collect(Collectors.groupingBy(
                             e -> List.of(e.slot().policy(), e.slot().version(), e.schedule()),
@@ -99,7 +119,9 @@ public final class SlotCalendar {
                     .values()
                     .stream()
                     .filter(own -> own.stream().anyMatch(Expected::runs))
-                    .collect(Collectors.toMap(own -> of(database, own), own -> own, (a, b) -> a, LinkedHashMap::new));
+                    .map(own -> of(database, own))
+                    .distinct()
+                    .toList();
         }
 
         private static Series of(Database database, List<Expected> own) {
@@ -172,8 +194,11 @@ public final class SlotCalendar {
         }
     }
 
-    private static Optional<Duration> longest(List<Expected> own) {
-        return own.stream().flatMap(e -> e.usual().stream()).map(Usual::median).max(Duration::compareTo);
+    private static Map<String, Duration> longest(List<Expected> own) {
+        Map<String, Duration> out = new HashMap<>();
+        own.forEach(e -> e.usual()
+                .ifPresent(u -> out.merge(e.schedule().id(), u.median(), (a, b) -> a.compareTo(b) > 0 ? a : b)));
+        return out;
     }
 
     private void add(Series series, List<Named> databases) {
@@ -209,9 +234,7 @@ public final class SlotCalendar {
                 moment(series, open, local),
                 moment(series, close, local),
                 series.schedule.kind().word() + " of "
-                        + (databases.size() == 1
-                                ? databases.get(0).database().name()
-                                : databases.size() + " databases"));
+                        + (databases.size() == 1 ? databases.get(0).database.name() : databases.size() + " databases"));
         stamp(event);
         event.add(new Uid(
                 String.join("/", series.policy, series.schedule.id(), among(databases), open.toString()) + "@firth"));
@@ -222,17 +245,18 @@ public final class SlotCalendar {
 
     /** Tells groups of databases apart in few letters. */
     private static String among(List<Named> databases) {
-        String all = databases.stream().map(n -> n.database().id()).collect(Collectors.joining(" "));
+        String all = databases.stream().map(n -> n.database.id()).collect(Collectors.joining(" "));
         return databases.size() == 1
                 ? all
                 : databases.size() + "-" + HexFormat.of().toHexDigits(all.hashCode());
     }
 
     private static String description(Series series, List<Named> databases) {
-        Optional<Duration> usual =
-                databases.stream().flatMap(n -> n.usual().stream()).max(Duration::compareTo);
+        Optional<Duration> usual = databases.stream()
+                .flatMap(n -> Optional.ofNullable(n.usual.get(series.schedule.id())).stream())
+                .max(Duration::compareTo);
         String names =
-                databases.stream().limit(NAMED).map(n -> n.database().name()).collect(Collectors.joining(", "));
+                databases.stream().limit(NAMED).map(n -> n.database.name()).collect(Collectors.joining(", "));
         return "Schedule " + series.schedule.id() + " of policy " + series.policy + ", version " + series.version
                 + "; may start within " + minutes(series.window()) + " min"
                 + (series.schedule.mustFinish() ? " and must be finished by then" : "")

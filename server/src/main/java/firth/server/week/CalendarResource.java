@@ -2,9 +2,10 @@ package firth.server.week;
 
 import firth.core.forecast.Expected;
 import firth.core.forecast.Habits;
-import firth.core.forecast.Usual;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
+import firth.core.model.Assignment;
+import firth.core.model.Closure;
 import firth.core.model.Database;
 import firth.core.time.Span;
 import firth.exchange.SlotCalendar;
@@ -20,7 +21,9 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.Produces;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Comparator;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -33,6 +36,9 @@ public class CalendarResource {
 
     /** Slots are worked out so far ahead; rules go on. */
     private static final Duration AHEAD = Duration.ofDays(35);
+
+    /** A database that has been in service for longer has the slots of one that always was. */
+    private static final Duration LONG_AGO = Duration.ofDays(400);
 
     private final Summaries summaries;
     private final WeekPart part;
@@ -51,13 +57,20 @@ public class CalendarResource {
         Instant now = lookout.now();
         Span span = new Span(now, now.plus(AHEAD));
         Parts<WeekPart.WeekAhead> all = summaries.all(lookout.view("", ""), part);
-        Map<Database, List<Expected>> expected = new LinkedHashMap<>();
+        Map<Rules, List<WeekPart.WeekAhead>> alike = new LinkedHashMap<>();
         for (WeekPart.WeekAhead own : all.each()) {
-            Database database = own.database();
-            if (!database.retiredAt(now) && asked.fits(own, now)) {
-                expected.put(database, expected(all.now(), own, span));
+            if (!own.database().retiredAt(now) && asked.fits(own, now)) {
+                alike.computeIfAbsent(Rules.of(all.now(), own.database(), now), r -> new ArrayList<>())
+                        .add(own);
             }
         }
+        List<SlotCalendar.Alike> expected = alike.values().parallelStream()
+                .map(some -> new SlotCalendar.Alike(
+                        some.stream()
+                                .map(own -> new SlotCalendar.Named(own.database(), usual(own)))
+                                .toList(),
+                        expected(all.now(), some.get(0).database(), span)))
+                .toList();
         return SlotCalendar.of(
                 expected,
                 all.now().closures().stream()
@@ -67,20 +80,43 @@ public class CalendarResource {
                 span);
     }
 
-    /** The slots follow from the rules alone; how long their runs usually take is known from the week. */
-    private static List<Expected> expected(FleetNow fleet, WeekPart.WeekAhead own, Span span) {
-        Database database = own.database();
-        History nothing = History.of(database).build();
-        DatabaseFacts rules = new DatabaseFacts(database, nothing, fleet.holds(database.id()), fleet.closures());
-        return Expected.of(rules, fleet.fleet(), Habits.of(database, nothing, span.from()), span.from(), span).stream()
-                .map(e -> new Expected(e.slot(), e.schedule(), usual(own, e), e.store(), e.off()))
-                .toList();
+    /** What the slots of a database follow from: they are worked out once for all of which it is the same. */
+    private record Rules(
+            Optional<String> policy,
+            List<Assignment> assigned,
+            ZoneId zone,
+            Instant since,
+            List<Database.Stop> stopped,
+            List<Closure> closures) {
+
+        static Rules of(FleetNow fleet, Database database, Instant now) {
+            Instant longAgo = now.minus(LONG_AGO);
+            return new Rules(
+                    database.policy(),
+                    database.assigned(),
+                    database.zone(),
+                    database.inServiceFrom().isBefore(longAgo) ? longAgo : database.inServiceFrom(),
+                    database.stopped(),
+                    fleet.closures().stream()
+                            .filter(c ->
+                                    c.database().filter(database.id()::equals).isPresent())
+                            .toList());
+        }
     }
 
-    private static Optional<Usual> usual(WeekPart.WeekAhead own, Expected e) {
-        return own.expected().stream()
-                .filter(c -> c.slot().schedule().equals(e.slot().schedule()))
-                .flatMap(c -> c.usual().stream())
-                .max(Comparator.comparing(Usual::median));
+    private static List<Expected> expected(FleetNow fleet, Database database, Span span) {
+        History nothing = History.of(database).build();
+        DatabaseFacts rules = new DatabaseFacts(database, nothing, fleet.holds(database.id()), fleet.closures());
+        return Expected.of(rules, fleet.fleet(), Habits.of(database, nothing, span.from()), span.from(), span);
+    }
+
+    /** How long its runs usually take is known from the week, by schedule. */
+    private static Map<String, Duration> usual(WeekPart.WeekAhead own) {
+        Map<String, Duration> out = new HashMap<>();
+        own.expected()
+                .forEach(e -> e.usual()
+                        .ifPresent(
+                                u -> out.merge(e.slot().schedule(), u.median(), (a, b) -> a.compareTo(b) > 0 ? a : b)));
+        return out;
     }
 }
