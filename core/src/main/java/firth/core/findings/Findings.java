@@ -6,7 +6,7 @@ import firth.core.model.Fleet;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -17,12 +17,17 @@ import java.util.stream.Stream;
 public final class Findings {
 
     /** The worst first; what will break a promise by when it does, else of one severity the longest. */
-    public static final Comparator<Finding> ORDER = Comparator.comparing(Finding::severity)
-            .thenComparing(f -> f.breaks().orElse(Instant.MAX))
-            .thenComparing(f -> f.since().orElse(Instant.MAX))
-            .thenComparing(Finding::key);
+    public static final Comparator<Finding> ORDER = rank().thenComparing(Finding::key);
+
+    private static final Comparator<Finding> RANK = rank();
 
     private Findings() {}
+
+    private static Comparator<Finding> rank() {
+        return Comparator.comparing(Finding::severity)
+                .thenComparing(f -> f.breaks().orElse(Instant.MAX))
+                .thenComparing(f -> f.since().orElse(Instant.MAX));
+    }
 
     /**
      * What is wrong with one database, in order.
@@ -60,18 +65,24 @@ public final class Findings {
 
     /** Findings of many databases: those of one cause become one that names them all. */
     public static List<Finding> together(List<Finding> each, Map<String, String> names) {
-        Map<String, List<Finding>> byKey = new LinkedHashMap<>();
-        each.stream()
-                .sorted(ORDER)
-                .forEach(f ->
-                        byKey.computeIfAbsent(f.key(), k -> new ArrayList<>()).add(f));
-        return byKey.values().stream()
-                .map(same -> same.size() == 1 ? same.get(0) : one(same, names))
-                .sorted(ORDER)
+        Map<String, List<Finding>> byKey = new HashMap<>();
+        each.forEach(
+                f -> byKey.computeIfAbsent(f.key(), k -> new ArrayList<>(1)).add(f));
+        return byKey.entrySet().stream()
+                .map(e -> new Keyed(e.getKey(), one(e.getValue(), names)))
+                .sorted(Comparator.comparing(Keyed::finding, RANK).thenComparing(Keyed::key))
+                .map(Keyed::finding)
                 .toList();
     }
 
+    /** A finding with its key, which is put together anew each time it is asked for. */
+    private record Keyed(String key, Finding finding) {}
+
     private static Finding one(List<Finding> same, Map<String, String> names) {
+        if (same.size() == 1) {
+            return same.get(0);
+        }
+        same.sort(ORDER);
         Finding worst = same.get(0);
         List<String> databases =
                 same.stream().flatMap(f -> f.databases().stream()).distinct().toList();

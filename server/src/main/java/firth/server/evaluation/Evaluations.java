@@ -16,6 +16,7 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,6 +24,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -167,15 +169,50 @@ public class Evaluations {
         }
     }
 
-    /** A database, and what its answers rest on now. */
-    record One(Database database, Rests rests) {}
+    /**
+     * A database, and what its answers rest on now.
+     *
+     * @param members the database with its standbys
+     */
+    record One(Database database, List<String> members, Rests rests) {
 
-    /** Every database but standbys, which are part of their primaries, by id. */
-    record FleetStanding(FleetNow fleet, List<One> databases) {}
+        /** The same where only its facts may have changed: this very one where they have not. */
+        One after(Map<String, Long> changes) {
+            long change = change(members, changes);
+            return change == rests.change ? this : new One(database, members, new Rests(change, rests.rules));
+        }
+
+        static long change(List<String> members, Map<String, Long> changes) {
+            long out = 0;
+            for (String m : members) {
+                out += changes.getOrDefault(m, 0L);
+            }
+            return out;
+        }
+    }
+
+    /**
+     * Every database but standbys, which are part of their primaries, in the order of their ids.
+     *
+     * @param number tells it from every other
+     */
+    record FleetStanding(long number, FleetNow fleet, List<One> databases, Map<String, One> byId) {
+
+        /** Those of some names, in the order of their ids; a standby's is its primary's, one nobody knows is nobody's. */
+        List<One> named(Set<String> names) {
+            return names.stream()
+                    .map(fleet.standbys()::primaryOf)
+                    .distinct()
+                    .sorted()
+                    .flatMap(id -> Optional.ofNullable(byId.get(id)).stream())
+                    .toList();
+        }
+    }
 
     private record Stood(long changes, FleetStanding standing) {}
 
     private volatile @Nullable Stood stood;
+    private final AtomicLong standings = new AtomicLong();
 
     /** Every database with what its answers rest on as a view of the file has it; nothing is read of their histories. */
     FleetStanding standing(Snapshot snapshot) {
@@ -186,22 +223,25 @@ public class Evaluations {
         }
         Map<String, Long> changes = snapshot.changes();
         FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-        FleetStanding standing = new FleetStanding(
-                fleet,
-                fleet.databases().values().stream()
+        // Where facts alone have changed, as when a log lands, all but those they are of stay what they are.
+        List<One> databases = known != null && known.standing.fleet == fleet
+                ? known.standing.databases.stream()
+                        .map(one -> one.after(changes))
+                        .toList()
+                : fleet.databases().values().stream()
                         .filter(d -> !fleet.standbys().isStandby(d.id()))
-                        .map(d -> new One(d, rests(changes, fleet, d)))
-                        .toList());
+                        .map(d -> one(changes, fleet, d))
+                        .toList();
+        Map<String, One> byId = new HashMap<>();
+        databases.forEach(one -> byId.put(one.database.id(), one));
+        FleetStanding standing = new FleetStanding(standings.incrementAndGet(), fleet, databases, byId);
         stood = new Stood(count, standing);
         return standing;
     }
 
-    private static Rests rests(Map<String, Long> changes, FleetNow fleet, Database database) {
-        return new Rests(
-                fleet.standbys().membersOf(database.id()).stream()
-                        .mapToLong(m -> changes.getOrDefault(m, 0L))
-                        .sum(),
-                fleet.rules(database));
+    private static One one(Map<String, Long> changes, FleetNow fleet, Database database) {
+        List<String> members = fleet.standbys().membersOf(database.id());
+        return new One(database, members, new Rests(One.change(members, changes), fleet.rules(database)));
     }
 
     /** Takes an answer. */
@@ -216,7 +256,7 @@ public class Evaluations {
     void eachOf(Snapshot snapshot, FleetNow fleet, List<One> databases, Lookout.View view, Taking taking) {
         for (int from = 0; from < databases.size(); from += AT_ONCE) {
             List<One> some = databases.subList(from, Math.min(from + AT_ONCE, databases.size()));
-            load(snapshot, fleet, some).parallelStream().forEach(one -> {
+            load(snapshot, some).parallelStream().forEach(one -> {
                 KeptAnswer kept = keptOrNew(fleet, one.database, one.loaded, view, false);
                 taking.take(kept, new Answered(fleet, kept.answer, view.earlier(kept.answer.asOf())));
             });
@@ -261,16 +301,11 @@ public class Evaluations {
         try (Snapshot snapshot = facts.store().read()) {
             FleetStanding standing = standing(snapshot);
             FleetNow fleet = standing.fleet;
-            Set<String> primaries =
-                    names.stream().map(fleet.standbys()::primaryOf).collect(Collectors.toSet());
-            List<One> wanted = standing.databases.stream()
-                    .filter(one -> names.isEmpty() || primaries.contains(one.database.id()))
-                    .toList();
+            List<One> wanted = names.isEmpty() ? standing.databases : standing.named(names);
             List<T> out = new ArrayList<>();
             for (int from = 0; from < wanted.size(); from += AT_ONCE) {
                 out.addAll(
-                        load(snapshot, fleet, wanted.subList(from, Math.min(from + AT_ONCE, wanted.size())))
-                                .parallelStream()
+                        load(snapshot, wanted.subList(from, Math.min(from + AT_ONCE, wanted.size()))).parallelStream()
                                 .map(d -> making.of(
                                         fleet,
                                         new DatabaseFacts(
@@ -284,9 +319,9 @@ public class Evaluations {
         }
     }
 
-    private List<Loading> load(Snapshot snapshot, FleetNow fleet, List<One> some) {
+    private List<Loading> load(Snapshot snapshot, List<One> some) {
         return some.stream()
-                .map(one -> new Loading(one.database, load(snapshot, fleet, one)))
+                .map(one -> new Loading(one.database, load(snapshot, one)))
                 .toList();
     }
 
@@ -332,7 +367,7 @@ public class Evaluations {
             List<One> some = standing.databases.stream()
                     .filter(one -> wanted.test(one.database))
                     .toList();
-            return new Read(standing.fleet, load(snapshot, standing.fleet, some));
+            return new Read(standing.fleet, load(snapshot, some));
         }
     }
 
@@ -346,7 +381,7 @@ public class Evaluations {
             if (!primary.equals(id)) {
                 throw new NotFound(id + " stands by for " + primary + ": its backups count there.");
             }
-            Loaded loaded = load(snapshot, fleet, new One(database, rests(changes, fleet, database)));
+            Loaded loaded = load(snapshot, one(changes, fleet, database));
             return new Fleetwide(fleet, List.of(answer(fleet, database, loaded, view)));
         }
     }
@@ -371,14 +406,13 @@ public class Evaluations {
         return shared.fleet;
     }
 
-    private Loaded load(Snapshot snapshot, FleetNow fleet, One one) {
+    private Loaded load(Snapshot snapshot, One one) {
         String id = one.database.id();
         Loaded known = histories.getIfPresent(id);
         if (known != null && known.rests.equals(one.rests)) {
             return known;
         }
-        Loaded loaded = new Loaded(
-                one.rests, snapshot.historyLater(one.database, fleet.standbys().membersOf(id)));
+        Loaded loaded = new Loaded(one.rests, snapshot.historyLater(one.database, one.members));
         histories.put(id, loaded);
         return loaded;
     }

@@ -18,6 +18,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -88,9 +89,17 @@ public class Summaries {
         }
     }
 
+    /** Which databases are asked for. */
+    private interface Wanted {
+        List<One> of(Evaluations.FleetStanding standing);
+    }
+
     /** A part of every database by id but standbys, which are part of their primaries. */
     public <T> Parts<T> all(Lookout.View view, SummaryPart<T> part) {
-        return some(d -> true, view, part);
+        if (!view.isUsual()) {
+            return evaluations.each(d -> true, view, part);
+        }
+        return parts(Evaluations.FleetStanding::databases, view, part);
     }
 
     /** A part of some of them; of the others nothing is looked at. */
@@ -98,12 +107,30 @@ public class Summaries {
         if (!view.isUsual()) {
             return evaluations.each(wanted, view, part);
         }
+        return parts(
+                standing -> standing.databases().stream()
+                        .filter(one -> wanted.test(one.database()))
+                        .toList(),
+                view,
+                part);
+    }
+
+    /** A part of those of some names; standbys stand for their primaries. It costs no more in a large fleet than in a small one. */
+    public <T> Parts<T> some(Set<String> names, Lookout.View view, SummaryPart<T> part) {
+        if (!view.isUsual()) {
+            Standbys standbys = evaluations.fleetNow().standbys();
+            Set<String> primaries = names.stream().map(standbys::primaryOf).collect(Collectors.toSet());
+            return evaluations.each(d -> primaries.contains(d.id()), view, part);
+        }
+        return parts(standing -> standing.named(names), view, part);
+    }
+
+    private <T> Parts<T> parts(Wanted wanted, Lookout.View view, SummaryPart<T> part) {
         Evaluations.FleetStanding standing = current(wanted, view);
         List<Database> databases = new ArrayList<>();
         List<T> out = new ArrayList<>();
-        for (One one : standing.databases()) {
-            Summary summary =
-                    wanted.test(one.database()) ? known.get(one.database().id()) : null;
+        for (One one : wanted.of(standing)) {
+            Summary summary = known.get(one.database().id());
             if (summary != null) {
                 databases.add(one.database());
                 out.add(of(summary, part));
@@ -112,24 +139,18 @@ public class Summaries {
         return new Parts<>(standing.fleet(), databases, out);
     }
 
-    /** A part of those of some names; standbys stand for their primaries. */
-    public <T> Parts<T> some(Set<String> names, Lookout.View view, SummaryPart<T> part) {
-        Standbys standbys = evaluations.fleetNow().standbys();
-        Set<String> primaries = names.stream().map(standbys::primaryOf).collect(Collectors.toSet());
-        return some(d -> primaries.contains(d.id()), view, part);
-    }
-
     /** Looks anew at what is out of date, for whoever asks next; of how many there was so much that nobody waited for it. */
     int lookAnew(Lookout.View view) {
         int behind = behind(view);
-        refresh(d -> true, view);
+        refresh(Evaluations.FleetStanding::databases, view);
         return behind;
     }
 
     /** Of how many databases pages show what held before, for it is still being worked out. */
     public int behind(Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
-            int old = old(evaluations.standing(snapshot), d -> true, view).size();
+            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
+            int old = old(standing, standing.databases(), view).size();
             return old > waitedFor ? old : 0;
         }
     }
@@ -143,10 +164,10 @@ public class Summaries {
         return (T) Objects.requireNonNull(summary.parts.get(part.getClass()), () -> name(part) + " is not kept");
     }
 
-    private Evaluations.FleetStanding current(Predicate<Database> wanted, Lookout.View view) {
+    private Evaluations.FleetStanding current(Wanted wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             Evaluations.FleetStanding standing = evaluations.standing(snapshot);
-            List<One> old = old(standing, wanted, view);
+            List<One> old = old(standing, wanted.of(standing), view);
             if (old.isEmpty()) {
                 return standing;
             }
@@ -160,10 +181,44 @@ public class Summaries {
         return refresh(wanted, view);
     }
 
-    private List<One> old(Evaluations.FleetStanding standing, Predicate<Database> wanted, Lookout.View view) {
-        return standing.databases().stream()
-                .filter(one -> isOld(one, wanted, view))
-                .toList();
+    /**
+     * That of a fleet nothing is out of date, as all of it was gone through once: until when that stays so, while neither the fleet nor
+     * what is known of it changes.
+     */
+    private record Current(long standing, long madeAnew, Instant from, Instant until) {}
+
+    private volatile @Nullable Current allCurrent;
+
+    /** How often anything of what is known was made anew or forgotten. */
+    private final AtomicLong madeAnew = new AtomicLong();
+
+    private List<One> old(Evaluations.FleetStanding standing, List<One> wanted, Lookout.View view) {
+        Instant moment = view.asOf();
+        long made = madeAnew.get();
+        Current all = allCurrent;
+        if (all != null
+                && all.standing == standing.number()
+                && all.madeAnew == made
+                && !moment.isBefore(all.from)
+                && moment.isBefore(all.until)) {
+            return List.of();
+        }
+        List<One> out = new ArrayList<>();
+        Instant from = Instant.MIN;
+        Instant until = Instant.MAX;
+        for (One one : wanted) {
+            Summary summary = known.get(one.database().id());
+            if (summary == null || !summary.stands(one.rests(), moment)) {
+                out.add(one);
+            } else {
+                from = summary.from.isAfter(from) ? summary.from : from;
+                until = summary.until.isBefore(until) ? summary.until : until;
+            }
+        }
+        if (out.isEmpty() && wanted == standing.databases()) {
+            allCurrent = new Current(standing.number(), made, from, until);
+        }
+        return out;
     }
 
     /** What was worked out before this program was started the last time. */
@@ -172,12 +227,12 @@ public class Summaries {
             return;
         }
         read = true;
-        Map<String, Evaluations.Rests> rests = standing.databases().stream()
-                .collect(Collectors.toMap(one -> one.database().id(), One::rests));
         List<KeptSummaries.Row> rows = new ArrayList<>();
         facts.store().summaries().each(program, rows::add);
         rows.parallelStream()
-                .filter(row -> new Evaluations.Rests(row.changes(), row.rules()).equals(rests.get(row.database())))
+                .filter(row -> Optional.ofNullable(standing.byId().get(row.database()))
+                        .filter(one -> one.rests().equals(new Evaluations.Rests(row.changes(), row.rules())))
+                        .isPresent())
                 .forEach(row -> SummaryBytes.read(row.content(), standing.fleet())
                         .map(this::byClass)
                         .ifPresent(own -> known.put(
@@ -216,15 +271,16 @@ public class Summaries {
     }
 
     /** Looks anew at what is out of date; one at a time, so that nothing is worked out twice. */
-    private synchronized Evaluations.FleetStanding refresh(Predicate<Database> wanted, Lookout.View view) {
+    private synchronized Evaluations.FleetStanding refresh(Wanted wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             Evaluations.FleetStanding standing = evaluations.standing(snapshot);
             readOnce(standing);
-            List<One> anew = old(standing, wanted, view);
+            List<One> anew = old(standing, wanted.of(standing), view);
             Set<String> turned = ConcurrentHashMap.newKeySet();
             evaluations.eachOf(snapshot, standing.fleet(), anew, view, (kept, one) -> {
                 Summary made = summary(kept, one);
                 Summary before = known.put(one.id(), made);
+                madeAnew.incrementAndGet();
                 unwritten.add(one.id());
                 if (before == null || parts.stream().anyMatch(p -> tellsOther(p, before, made))) {
                     turned.add(one.id());
@@ -242,17 +298,10 @@ public class Summaries {
         return !Objects.equals(part.told(of(before, part)), part.told(of(now, part)));
     }
 
-    private boolean isOld(One one, Predicate<Database> wanted, Lookout.View view) {
-        Summary summary = known.get(one.database().id());
-        return (summary == null || !summary.stands(one.rests(), view.asOf())) && wanted.test(one.database());
-    }
-
     private void forget(Evaluations.FleetStanding standing) {
         if (known.size() > standing.databases().size()) {
-            known.keySet()
-                    .retainAll(standing.databases().stream()
-                            .map(one -> one.database().id())
-                            .collect(Collectors.toSet()));
+            known.keySet().retainAll(standing.byId().keySet());
+            madeAnew.incrementAndGet();
         }
     }
 

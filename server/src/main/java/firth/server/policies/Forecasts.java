@@ -163,7 +163,7 @@ public class Forecasts {
             }
             try {
                 Lookout.View view = lookout.view("", "");
-                Parts<SeedPart.Seed> fleet = summaries.some(d -> few.contains(d.id()), view, part);
+                Parts<SeedPart.Seed> fleet = summaries.some(few, view, part);
                 List<Integer> all = new ArrayList<>();
                 for (int i = 0; i < fleet.each().size(); i++) {
                     all.add(i);

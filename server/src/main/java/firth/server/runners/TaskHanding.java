@@ -126,7 +126,7 @@ class TaskHanding {
     /** What is to be started, read from the facts of those databases alone of which something may be. */
     private List<RunnerWork.Task> tasks(List<Database> own, List<Order> wanted, Instant now) {
         Set<String> ids = own.stream().map(Database::id).collect(Collectors.toSet());
-        Parts<Instant> quiet = summaries.some(d -> ids.contains(d.id()), lookout.viewNow(), due);
+        Parts<Instant> quiet = summaries.some(ids, lookout.viewNow(), due);
         Set<String> asked =
                 wanted.stream().map(Order::database).filter(ids::contains).collect(Collectors.toSet());
         for (int i = 0; i < quiet.each().size(); i++) {
