@@ -1,10 +1,9 @@
 package firth.server;
 
-import static io.restassured.RestAssured.given;
-
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.IOException;
+import firth.exchange.Told;
+import firth.server.platform.FactsHolder;
+import firth.store.Snapshot;
+import io.quarkus.arc.Arc;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -14,35 +13,23 @@ import java.util.TreeMap;
 /** Listings of stores made from what the catalog takes to be there. */
 public final class StoreListing {
 
-    private static final ObjectMapper JSON = new ObjectMapper();
-
     private StoreListing() {}
 
     /** What a store lists that has all the catalog takes to be there: by path, the size. */
-    public static Map<String, Long> whole(String store, Instant now) throws IOException {
+    public static Map<String, Long> whole(String store, Instant now) {
         Map<String, Long> out = new TreeMap<>();
-        for (String line : given().get("/api/export").asString().split("\n")) {
-            JsonNode record = JSON.readTree(line);
-            for (JsonNode copy : record.path("copies")) {
-                boolean there = !copy.hasNonNull("gone") && !copy.hasNonNull("spoiled");
-                if (record.path("type").asText().equals("backup")
-                        && copy.path("store").asText().equals(store)
-                        && there
-                        && copy.hasNonNull("path")
-                        && landed(record, copy, now)) {
-                    out.put(
-                            copy.path("path").asText(),
-                            Math.round(copy.path("bytes")
-                                    .asDouble(record.path("bytes").asDouble())));
-                }
-            }
+        try (Snapshot snapshot =
+                Arc.container().instance(FactsHolder.class).get().store().read()) {
+            snapshot.copiesIn(store, copy -> {
+                boolean there = copy.gone().isEmpty()
+                        && copy.spoiledFound().isEmpty()
+                        && copy.landed().isBefore(now.minus(Duration.ofMinutes(2)));
+                Told.path(copy.told())
+                        .filter(p -> there)
+                        .ifPresent(p -> out.put(p, Math.round(copy.bytes().orElseThrow())));
+            });
         }
         return out;
-    }
-
-    private static boolean landed(JsonNode backup, JsonNode copy, Instant now) {
-        return Instant.parse(copy.path("landed").asText(backup.path("ended").asText()))
-                .isBefore(now.minus(Duration.ofMinutes(2)));
     }
 
     /** It as a table. */
