@@ -1,6 +1,7 @@
 package firth.e2e;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
@@ -19,6 +20,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -45,12 +47,13 @@ class MariadbRestoreIT {
 
     @BeforeAll
     static void live() throws Exception {
-        work = new Workplace();
+        work = new Workplace("Asia/Kathmandu");
         store = work.directory("it's a store");
         Path logs = work.directory("it's a store/log files");
         observed = new Observed(store);
         observed.enrolStore();
         try (RealMariadb server = RealMariadb.fresh(work, "data", "--log-bin=binlog", "--server-id=3")) {
+            assertEquals("05:45:00", server.query("select timediff(now(), utc_timestamp())"));
             server.query(
                     "create database k; create table k.truth(n int primary key auto_increment, at timestamp(6), pad text)");
             rows(server, 10);
@@ -201,5 +204,30 @@ class MariadbRestoreIT {
             assertEquals(before(moment), replayed(server, "dumped"));
             tried++;
         }
+    }
+
+    @Test
+    @Order(4)
+    void aLogPurgedEarlyIsAHoleNoWayLeadsAcross() throws Exception {
+        Piece before = observed.promised().get(0);
+        List<Path> logs;
+        try (Stream<Path> all = Files.list(store.resolve("log files"))) {
+            logs = all.filter(p -> p.getFileName().toString().matches("binlog\\.\\d{6}"))
+                    .sorted()
+                    .toList();
+        }
+        // The last holds nothing but its end; the one before it what was written after the pause.
+        Path early = logs.get(logs.size() - 3);
+        Files.delete(early);
+        observed.look();
+        JsonNode gap = observed.evaluation().path("gaps").path(0);
+        assertEquals("purged", gap.path("cause").asText(), observed.evaluation().toString());
+        Instant reached = observed.promised().stream()
+                .map(Piece::to)
+                .max(Instant::compareTo)
+                .orElseThrow();
+        assertTrue(reached.isBefore(before.to()), "nothing is promised beyond it: " + reached);
+        assertTrue(observed.plan(before.to()).path("ways").isEmpty(), "no way leads there");
+        assertFalse(observed.plan(before.to()).path("gap").isNull(), "and it is said why");
     }
 }

@@ -15,11 +15,13 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeSet;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -55,7 +57,8 @@ class PostgresRestoreIT {
 
     @BeforeAll
     static void live() throws Exception {
-        work = new Workplace();
+        // Half an hour beside all others, and of a short name that labels of backups write and that says nothing.
+        work = new Workplace("America/St_Johns");
         store = work.directory("it's a store");
         Path archive = work.directory("it's a store/log files");
         work.directory("it's a store/base");
@@ -66,6 +69,7 @@ class PostgresRestoreIT {
         Files.createSymbolicLink(plain, archive);
         Instant fork;
         try (RealPostgres first = RealPostgres.fresh(work, "first", plain)) {
+            assertEquals("America/St_Johns", first.query("show log_timezone"));
             first.query("create table truth(n serial primary key, at timestamptz default clock_timestamp(), pad text)");
             first.backUp(store.resolve("base/one"), "-X", "none");
             rows(first, 40);
@@ -224,10 +228,7 @@ class PostgresRestoreIT {
     @Test
     @Order(4)
     void aHoleThatFirthNamesIsOneToTheEngine() throws Exception {
-        Piece last = observed.promised().stream()
-                .filter(p -> p.lineage().equals("1"))
-                .reduce((a, b) -> b)
-                .orElseThrow();
+        Piece last = lastOf("1");
         JsonNode before = observed.evaluation();
         assertTrue(before.path("gaps").isEmpty(), before.path("gaps").toString());
         String whole = observed.script(last.to().minusMillis(1));
@@ -263,6 +264,44 @@ class PostgresRestoreIT {
         }
         observed.look();
         assertEquals("[\"harbour\"]", namesOfFindings("lineage-goes-on").toString());
+    }
+
+    @Test
+    @Order(6)
+    void aSegmentThatWasCutOffEndsThePromiseWhereTheEngineEndsToo() throws Exception {
+        Piece before = lastOf("3");
+        String script = observed.script(before.to());
+        Path cut = archived("00000003");
+        byte[] whole = Files.readAllBytes(cut);
+        Files.write(cut, Arrays.copyOf(whole, whole.length / 8 * 3));
+        assertTrue(observed.look().contains(cut.getFileName().toString()), "it is named");
+        Piece after = lastOf("3");
+        assertTrue(after.to().isBefore(before.to()), before + " and now " + after);
+        assertTrue(observed.plan(before.to()).path("ways").isEmpty(), "no way there any more");
+        RealPostgres refusing = RealPostgres.over(work, restored(script, "cut"));
+        assertThrows(IllegalStateException.class, refusing::start);
+        try (RealPostgres server = RealPostgres.over(work, restored(observed.script(after.to()), "short"))) {
+            server.set("track_commit_timestamp = on");
+            server.start();
+            assertEquals(truth("3", after.to()), held(server));
+            tried++;
+        }
+    }
+
+    private static Piece lastOf(String lineage) throws Exception {
+        return observed.promised().stream()
+                .filter(p -> p.lineage().equals(lineage))
+                .reduce((a, b) -> b)
+                .orElseThrow();
+    }
+
+    /** The newest segment of a timeline. */
+    private static Path archived(String timeline) throws IOException {
+        try (Stream<Path> all = Files.list(store.resolve("log files"))) {
+            return all.filter(p -> p.getFileName().toString().matches(timeline + "[0-9A-F]{16}"))
+                    .max(Path::compareTo)
+                    .orElseThrow();
+        }
     }
 
     private static List<String> namesOfFindings(String code) throws Exception {

@@ -60,7 +60,7 @@ public final class RealMariadb implements AutoCloseable {
                 "--innodb-buffer-pool-size=16M",
                 "--innodb-log-file-size=8M",
                 "--innodb-flush-log-at-trx-commit=0",
-                "--default-time-zone=+00:00"));
+                "--default-time-zone=SYSTEM"));
         command.addAll(options);
         process = work.begin(command.toArray(String[]::new));
         long until = System.nanoTime() + 60_000_000_000L;

@@ -21,9 +21,16 @@ public final class Workplace implements AutoCloseable {
     private static final int PATIENCE_S = 120;
 
     private final Path root;
+    private final String zone;
     private final boolean asRoot = "root".equals(System.getProperty("user.name"));
 
     public Workplace() {
+        this("UTC");
+    }
+
+    /** One in another zone: of the servers, and of whoever runs a script. */
+    public Workplace(String zone) {
+        this.zone = zone;
         try {
             root = Files.createTempDirectory("firth-real");
             Files.setPosixFilePermissions(root, PosixFilePermissions.fromString("rwxr-xr-x"));
@@ -79,7 +86,7 @@ public final class Workplace implements AutoCloseable {
         ProcessBuilder builder =
                 new ProcessBuilder(all).directory(root.toFile()).redirectErrorStream(true);
         builder.environment().put("LC_ALL", "C.UTF-8");
-        builder.environment().put("TZ", "UTC");
+        builder.environment().put("TZ", zone);
         builder.environment().put("HOME", root.toString());
         builder.environment().putAll(settings);
         try {
