@@ -122,6 +122,33 @@ describe("the address", () => {
     ["2026-01-01T00:00:00Z/2026-01-02T00:00:00Z", 30],
   ])("says with %s that the period has %s days", (period, days) => expect(daysOf(period)).toBe(days));
 
+  it("steps back and forward by the same moments, though with the clock the slices have moved on", async () => {
+    const slices = (minute: number) =>
+      [0, 0, 3, 3, 1, 1, 4, 4].map((databases, hour) => ({
+        from: new Date(Date.UTC(2026, 10, 9, hour, minute)).toISOString(),
+        to: new Date(Date.UTC(2026, 10, 9, hour + 1, minute)).toISOString(),
+        share: databases / 10,
+        databases,
+      }));
+    renderAt("/cover?asOf=2026-11-09T09:00:00Z", <Ruler />, {
+      "/api/cover/strip": { ...strip, outside: slices(0) },
+      "/api/cover/strip?asOf=2026-11-09T0": { ...strip, outside: slices(23) },
+      "/api/sources": sources("2026-11-11T00:02:00Z"),
+    });
+    await screen.findByRole("status");
+    const seen = [];
+    for (const key of ["[", "[", "[", "]", "]"]) {
+      const before = screen.getByTestId("address").textContent;
+      await waitFor(() => {
+        fireEvent.keyDown(document.body, { key });
+        expect(screen.getByTestId("address").textContent).not.toBe(before);
+      });
+      seen.push(screen.getByTestId("address").textContent);
+    }
+    expect(new Set(seen.slice(0, 3)).size).toBe(3);
+    expect(seen.slice(3)).toEqual([seen[1], seen[0]]);
+  });
+
   it("holds moments to the second", () => {
     expect(isoSecond(Date.parse("2026-11-11T00:00:00.999Z"))).toBe("2026-11-11T00:00:00Z");
   });

@@ -6,9 +6,9 @@ import { useStrip } from "../api/cover";
 import { useSources } from "../api/sources";
 import { useKeys } from "../ui/useKeys";
 import { useWidth } from "../ui/useWidth";
-import { stepped } from "./events";
 import { useStanding } from "./standing";
 import { useStep } from "./useStep";
+import { useTrail } from "./useTrail";
 import { count, day, duration, longMoment, viewerZone } from "./words";
 import { isoSecond, useView } from "./view";
 import { instantOf, typedOf } from "./typed";
@@ -31,10 +31,7 @@ export function Ruler() {
   const newest = sources.data?.newest;
   const reporting = sources.data?.reporting ?? true;
   const present = useStrip(back ? { ...view.params, asOf: "" } : view.params);
-  const step = (by: 1 | -1) => {
-    const outside = [...(strip.data?.outside ?? []), ...(present.data?.outside ?? [])];
-    if (asOf) view.setAsOf(stepped(outside, asOf, by));
-  };
+  const step = useTrail(view, asOf, [...(strip.data?.outside ?? []), ...(present.data?.outside ?? [])]);
   const events = useStep(asOf);
   useKeys({
     "[": () => step(-1),
