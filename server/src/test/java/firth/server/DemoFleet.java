@@ -20,6 +20,8 @@ public class DemoFleet implements QuarkusTestResourceLifecycleManager {
     /** By how much the server's clock is ahead; tests are loaded beside what starts it, and share no more than this. */
     private static final String AHEAD = "firth.test.ahead";
 
+    private static final String FILLED = "firth.test.filled";
+
     /** What time it is by the server's clock. */
     public static Instant now() {
         return Instant.now().plus(Duration.parse(System.getProperty(AHEAD)));
@@ -29,9 +31,7 @@ public class DemoFleet implements QuarkusTestResourceLifecycleManager {
     public Map<String, String> start() {
         try {
             Path file = Files.createTempDirectory("firth").resolve("firth.db");
-            try (FactStore store = FactStore.open(file)) {
-                CreateDemo.fill(store, NOW, SaltmarshFerries.SEED);
-            }
+            Files.copy(filled(), file);
             String moved = Duration.between(Instant.now(), NOW).toString();
             Path ahead = Files.writeString(file.resolveSibling("ahead"), moved);
             System.setProperty(AHEAD, moved);
@@ -39,6 +39,23 @@ public class DemoFleet implements QuarkusTestResourceLifecycleManager {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** A file with the fleet, made once a run of the tests: each server that is started has a copy of its own. */
+    private static Path filled() throws IOException {
+        Path known = Path.of(System.getProperty(FILLED, ""));
+        if (Files.isRegularFile(known)) {
+            return known;
+        }
+        Path made = Files.createTempDirectory("firth").resolve("filled.db");
+        try (FactStore store = FactStore.open(made)) {
+            CreateDemo.fill(store, NOW, SaltmarshFerries.SEED);
+        }
+        if (Files.exists(made.resolveSibling("filled.db-wal"))) {
+            throw new IllegalStateException("what was written last is not in " + made);
+        }
+        System.setProperty(FILLED, made.toString());
+        return made;
     }
 
     @Override

@@ -19,6 +19,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -36,6 +37,9 @@ public class Summaries {
     /** Of so many that are out of date whoever asks waits for them. */
     static final int WAITED_FOR = 150;
 
+    /** So many are looked at anew at a time where nobody waits for them. */
+    private static final int A_FEW = 64;
+
     /** So many are written in one transaction. */
     private static final int AT_ONCE = 200;
 
@@ -49,6 +53,10 @@ public class Summaries {
     private final Set<String> unwritten = ConcurrentHashMap.newKeySet();
 
     private final String program = SummaryBytes.program();
+
+    /** Whoever waited longest is next. */
+    private final ReentrantLock refreshing = new ReentrantLock(true);
+
     private boolean read;
 
     @Inject
@@ -141,9 +149,20 @@ public class Summaries {
 
     /** Looks anew at what is out of date, for whoever asks next; of how many there was so much that nobody waited for it. */
     int lookAnew(Lookout.View view) {
-        int behind = behind(view);
+        List<String> old;
+        try (Snapshot snapshot = facts.store().read()) {
+            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
+            old = old(standing, standing.databases(), view).stream()
+                    .map(one -> one.database().id())
+                    .toList();
+        }
+        // A few at a time: whoever asks for one of them meanwhile waits for those, and not for the whole fleet.
+        for (int from = 0; from + A_FEW < old.size(); from += A_FEW) {
+            Set<String> few = Set.copyOf(old.subList(from, from + A_FEW));
+            refresh(standing -> standing.named(few), view);
+        }
         refresh(Evaluations.FleetStanding::databases, view);
-        return behind;
+        return old.size() > waitedFor ? old.size() : 0;
     }
 
     /** Of how many databases pages show what held before, for it is still being worked out. */
@@ -271,7 +290,8 @@ public class Summaries {
     }
 
     /** Looks anew at what is out of date; one at a time, so that nothing is worked out twice. */
-    private synchronized Evaluations.FleetStanding refresh(Wanted wanted, Lookout.View view) {
+    private Evaluations.FleetStanding refresh(Wanted wanted, Lookout.View view) {
+        refreshing.lock();
         try (Snapshot snapshot = facts.store().read()) {
             Evaluations.FleetStanding standing = evaluations.standing(snapshot);
             readOnce(standing);
@@ -291,6 +311,8 @@ public class Summaries {
                 whenTurned.accept(turned);
             }
             return standing;
+        } finally {
+            refreshing.unlock();
         }
     }
 
