@@ -90,7 +90,7 @@ class ObserveCommandTest {
     }
 
     @Test
-    void aCopyThatIsNoLongerThereIsTold() throws IOException, SQLException {
+    void aCopyThatIsNoLongerThereIsTold() throws IOException {
         observe("n1=" + store, "--database", "kiosk");
         Files.delete(store.resolve("kiosk-2026-11-28.db"));
         assertEquals(0, observe("n1=" + store, "--database", "kiosk"), err.toString());
