@@ -30,9 +30,12 @@ const SIGNS = ["pointermove", "keydown", "wheel", "scroll", "touchstart"] as con
  * comes to rest; what came in before anybody listened is asked for then.
  */
 const SETTLED_MS = 7_000;
-/** Between two rounds of asking the page is left alone for so long, and longer where a round takes long. */
+/**
+ * Between two rounds of asking the page is left alone for so long, and longer where a round takes long: what lands all the time
+ * keeps the server busy for each page a tenth of it at most.
+ */
 const REST_MS = 1_000;
-const REST_ROUNDS = 3;
+const REST_ROUNDS = 9;
 
 /** Whether a large fleet is on screen. */
 const isLarge = (queries: QueryClient) =>

@@ -16,11 +16,14 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 
@@ -53,14 +56,37 @@ public final class Snapshot implements AutoCloseable {
         });
     }
 
-    /** How often facts or records changed in all: it only grows, so that two views with the same number are of the same facts. */
+    /** Those of which facts changed after a view of the file had a number; under the empty name, shared records. */
+    public Set<String> changedSince(long changeCount) {
+        return query("SELECT database FROM change WHERE at > ?", s -> s.setLong(1, changeCount), rows -> {
+            Set<String> out = new HashSet<>();
+            while (rows.next()) {
+                out.add(rows.text());
+            }
+            return out;
+        });
+    }
+
+    /** How often the facts of some databases changed, added up. */
+    public long changesOf(Collection<String> databases) {
+        long out = 0;
+        for (String database : databases) {
+            out += query(
+                    "SELECT count FROM change WHERE database = ?",
+                    s -> s.setString(1, database),
+                    rows -> rows.next() ? rows.number() : 0L);
+        }
+        return out;
+    }
+
+    /** Grows with each change of facts or records, so that two views with the same number are of the same facts. */
     public long changeCount() {
-        return number("SELECT coalesce(sum(count), 0) FROM change");
+        return number("SELECT coalesce(max(at), 0) FROM change");
     }
 
     /** How often shared records changed. */
     public long sharedChangeCount() {
-        return number("SELECT coalesce(max(count), 0) FROM change WHERE database = ''");
+        return changesOf(Set.of(""));
     }
 
     private long number(String sql) {

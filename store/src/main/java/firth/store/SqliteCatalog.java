@@ -217,10 +217,15 @@ final class SqliteCatalog implements Catalog, AutoCloseable {
     /** Counts the changes and notes how new the facts of their source are. */
     void finish(FactStore.Delivery delivery, Instant received) throws SQLException {
         touched.addAll(backups.sharing());
-        try (PreparedStatement count = connection.prepareStatement(
-                "INSERT INTO change VALUES (?, 1) ON CONFLICT (database) DO UPDATE SET count = count + 1")) {
+        try (PreparedStatement last = connection.prepareStatement("SELECT coalesce(max(at), 0) FROM change");
+                ResultSet at = last.executeQuery();
+                PreparedStatement count =
+                        connection.prepareStatement("INSERT INTO change (database, count, at) VALUES (?, 1, ?)"
+                                + " ON CONFLICT (database) DO UPDATE SET count = count + 1, at = excluded.at")) {
+            at.next();
             for (String database : touched) {
                 count.setString(1, database);
+                count.setLong(2, at.getLong(1) + 1);
                 count.executeUpdate();
             }
         }

@@ -33,6 +33,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
+import java.util.Set;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -187,6 +188,32 @@ class FactStoreTest {
                         + "\"outcome\":\"running\"}\n");
         assertEquals(before, changesOf("d"));
         assertEquals(2, changesOf("other"));
+    }
+
+    @Test
+    void whatChangedSinceAViewIsFoundByItsNumber() throws IOException {
+        take(FLEET);
+        long before;
+        try (Snapshot snapshot = store.read()) {
+            before = snapshot.changeCount();
+            assertEquals(Set.of(), snapshot.changedSince(before));
+            assertEquals(snapshot.changes().keySet(), snapshot.changedSince(0));
+        }
+        String run =
+                "{\"type\":\"run\",\"id\":\"r2\",\"database\":\"other\",\"kind\":\"full\",\"started\":\"2026-01-02T06:00:00Z\","
+                        + "\"outcome\":\"running\"}\n";
+        take(run);
+        try (Snapshot snapshot = store.read()) {
+            assertEquals(Set.of("other"), snapshot.changedSince(before));
+            assertEquals(changesOf("d") + 2, snapshot.changesOf(List.of("d", "other", "nobody")));
+            before = snapshot.changeCount();
+        }
+        take(run);
+        take("{\"type\":\"site\",\"id\":\"late\"}\n");
+        try (Snapshot snapshot = store.read()) {
+            assertEquals(Set.of(""), snapshot.changedSince(before), "what was told again changed nothing");
+            assertTrue(snapshot.changeCount() > before);
+        }
     }
 
     @Test

@@ -4,9 +4,7 @@ import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Fleet;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -19,7 +17,8 @@ public final class Findings {
     /** The worst first; what will break a promise by when it does, else of one severity the longest. */
     public static final Comparator<Finding> ORDER = rank().thenComparing(Finding::key);
 
-    private static final Comparator<Finding> RANK = rank();
+    /** Those of one key, or of one rank. */
+    static final Comparator<Finding> RANK = rank();
 
     private Findings() {}
 
@@ -65,31 +64,6 @@ public final class Findings {
 
     /** Findings of many databases: those of one cause become one that names them all. */
     public static List<Finding> together(List<Finding> each, Map<String, String> names) {
-        Map<String, List<Finding>> byKey = new HashMap<>();
-        each.forEach(
-                f -> byKey.computeIfAbsent(f.key(), k -> new ArrayList<>(1)).add(f));
-        return byKey.entrySet().stream()
-                .map(e -> new Keyed(e.getKey(), one(e.getValue(), names)))
-                .sorted(Comparator.comparing(Keyed::finding, RANK).thenComparing(Keyed::key))
-                .map(Keyed::finding)
-                .toList();
-    }
-
-    /** A finding with its key, which is put together anew each time it is asked for. */
-    private record Keyed(String key, Finding finding) {}
-
-    private static Finding one(List<Finding> same, Map<String, String> names) {
-        if (same.size() == 1) {
-            return same.get(0);
-        }
-        same.sort(ORDER);
-        Finding worst = same.get(0);
-        List<String> databases =
-                same.stream().flatMap(f -> f.databases().stream()).distinct().toList();
-        List<String> facts =
-                same.stream().flatMap(f -> f.facts().stream()).distinct().toList();
-        List<String> others =
-                databases.stream().skip(1).map(d -> names.getOrDefault(d, d)).toList();
-        return worst.shared(databases, others, facts);
+        return new Together().of(Map.of(), each, names);
     }
 }

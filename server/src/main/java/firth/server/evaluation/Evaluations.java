@@ -9,6 +9,8 @@ import firth.core.findings.Moments;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
+import firth.server.evaluation.FleetStanding.One;
+import firth.server.evaluation.FleetStanding.Rests;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.NotFound;
 import firth.store.Snapshot;
@@ -16,7 +18,6 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,7 +25,6 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.LongAdder;
 import java.util.function.Function;
 import java.util.function.Predicate;
@@ -66,14 +66,6 @@ public class Evaluations {
     }
 
     private record Shared(long change, FleetNow fleet) {}
-
-    /**
-     * What an answer rests on besides the moment.
-     *
-     * @param change how often the facts of the database and its standbys changed
-     * @param rules tells the records it rests on from others
-     */
-    record Rests(long change, String rules) {}
 
     /** A database's facts as they were read; put into columns only while they are looked at. */
     private record Loaded(Rests rests, Supplier<History> history) {}
@@ -140,24 +132,25 @@ public class Evaluations {
         Map<String, Picture> before = known;
         try (Snapshot snapshot = facts.store().read()) {
             FleetStanding standing = standing(snapshot);
-            List<One> asked = standing.databases.stream()
-                    .filter(one -> wanted.test(one.database))
+            List<One> asked = standing.databases().stream()
+                    .filter(one -> wanted.test(one.database()))
                     .toList();
             List<One> anew = asked.stream()
-                    .filter(one -> !Optional.ofNullable(before.get(one.database.id()))
-                            .filter(p -> p.stands(one.rests, view.asOf()))
+                    .filter(one -> !Optional.ofNullable(
+                                    before.get(one.database().id()))
+                            .filter(p -> p.stands(one.rests(), view.asOf()))
                             .isPresent())
                     .toList();
             eachOf(
                     snapshot,
-                    standing.fleet,
+                    standing.fleet(),
                     anew,
                     view,
                     (kept, one) -> before.put(
                             one.id(), new Picture(kept.rests, kept.answer.asOf(), kept.until, part.of(one))));
             List<Database> databases = asked.stream().map(One::database).toList();
             return new Parts<>(
-                    standing.fleet,
+                    standing.fleet(),
                     databases,
                     databases.stream()
                             .map(d -> {
@@ -169,79 +162,21 @@ public class Evaluations {
         }
     }
 
-    /**
-     * A database, and what its answers rest on now.
-     *
-     * @param members the database with its standbys
-     */
-    record One(Database database, List<String> members, Rests rests) {
-
-        /** The same where only its facts may have changed: this very one where they have not. */
-        One after(Map<String, Long> changes) {
-            long change = change(members, changes);
-            return change == rests.change ? this : new One(database, members, new Rests(change, rests.rules));
-        }
-
-        static long change(List<String> members, Map<String, Long> changes) {
-            long out = 0;
-            for (String m : members) {
-                out += changes.getOrDefault(m, 0L);
-            }
-            return out;
-        }
-    }
-
-    /**
-     * Every database but standbys, which are part of their primaries, in the order of their ids.
-     *
-     * @param number tells it from every other
-     */
-    record FleetStanding(long number, FleetNow fleet, List<One> databases, Map<String, One> byId) {
-
-        /** Those of some names, in the order of their ids; a standby's is its primary's, one nobody knows is nobody's. */
-        List<One> named(Set<String> names) {
-            return names.stream()
-                    .map(fleet.standbys()::primaryOf)
-                    .distinct()
-                    .sorted()
-                    .flatMap(id -> Optional.ofNullable(byId.get(id)).stream())
-                    .toList();
-        }
-    }
-
-    private record Stood(long changes, FleetStanding standing) {}
-
-    private volatile @Nullable Stood stood;
-    private final AtomicLong standings = new AtomicLong();
+    private volatile @Nullable FleetStanding stood;
 
     /** Every database with what its answers rest on as a view of the file has it; nothing is read of their histories. */
     FleetStanding standing(Snapshot snapshot) {
         long count = snapshot.changeCount();
-        Stood known = stood;
-        if (known != null && known.changes == count) {
-            return known.standing;
+        FleetStanding known = stood;
+        if (known != null && known.changes() == count) {
+            return known;
         }
-        Map<String, Long> changes = snapshot.changes();
-        FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
-        // Where facts alone have changed, as when a log lands, all but those they are of stay what they are.
-        List<One> databases = known != null && known.standing.fleet == fleet
-                ? known.standing.databases.stream()
-                        .map(one -> one.after(changes))
-                        .toList()
-                : fleet.databases().values().stream()
-                        .filter(d -> !fleet.standbys().isStandby(d.id()))
-                        .map(d -> one(changes, fleet, d))
-                        .toList();
-        Map<String, One> byId = new HashMap<>();
-        databases.forEach(one -> byId.put(one.database.id(), one));
-        FleetStanding standing = new FleetStanding(standings.incrementAndGet(), fleet, databases, byId);
-        stood = new Stood(count, standing);
+        FleetNow fleet = fleet(snapshot);
+        FleetStanding standing = known != null && known.fleet() == fleet && known.changes() < count
+                ? known.after(snapshot)
+                : FleetStanding.of(snapshot, fleet);
+        stood = standing;
         return standing;
-    }
-
-    private static One one(Map<String, Long> changes, FleetNow fleet, Database database) {
-        List<String> members = fleet.standbys().membersOf(database.id());
-        return new One(database, members, new Rests(One.change(members, changes), fleet.rules(database)));
     }
 
     /** Takes an answer. */
@@ -257,7 +192,7 @@ public class Evaluations {
         for (int from = 0; from < databases.size(); from += AT_ONCE) {
             List<One> some = databases.subList(from, Math.min(from + AT_ONCE, databases.size()));
             load(snapshot, some).parallelStream().forEach(one -> {
-                KeptAnswer kept = keptOrNew(fleet, one.database, one.loaded, view, false);
+                KeptAnswer kept = keptOrNew(fleet, one.database(), one.loaded, view, false);
                 taking.take(kept, new Answered(fleet, kept.answer, view.earlier(kept.answer.asOf())));
             });
         }
@@ -270,13 +205,13 @@ public class Evaluations {
     public <T> List<T> walk(Predicate<Database> wanted, Lookout.View view, Function<Answered, T> making) {
         try (Snapshot snapshot = facts.store().read()) {
             FleetStanding standing = standing(snapshot);
-            List<One> chosen = standing.databases.stream()
-                    .filter(one -> wanted.test(one.database))
+            List<One> chosen = standing.databases().stream()
+                    .filter(one -> wanted.test(one.database()))
                     .toList();
             Map<String, T> made = new ConcurrentHashMap<>();
-            eachOf(snapshot, standing.fleet, chosen, view, (kept, one) -> made.put(one.id(), making.apply(one)));
+            eachOf(snapshot, standing.fleet(), chosen, view, (kept, one) -> made.put(one.id(), making.apply(one)));
             return chosen.stream()
-                    .map(one -> Objects.requireNonNull(made.get(one.database.id())))
+                    .map(one -> Objects.requireNonNull(made.get(one.database().id())))
                     .toList();
         }
     }
@@ -300,8 +235,8 @@ public class Evaluations {
     public <T> List<T> ofFacts(Set<String> names, FromFacts<T> making) {
         try (Snapshot snapshot = facts.store().read()) {
             FleetStanding standing = standing(snapshot);
-            FleetNow fleet = standing.fleet;
-            List<One> wanted = names.isEmpty() ? standing.databases : standing.named(names);
+            FleetNow fleet = standing.fleet();
+            List<One> wanted = names.isEmpty() ? standing.databases() : standing.named(names);
             List<T> out = new ArrayList<>();
             for (int from = 0; from < wanted.size(); from += AT_ONCE) {
                 out.addAll(
@@ -321,7 +256,7 @@ public class Evaluations {
 
     private List<Loading> load(Snapshot snapshot, List<One> some) {
         return some.stream()
-                .map(one -> new Loading(one.database, load(snapshot, one)))
+                .map(one -> new Loading(one.database(), load(snapshot, one)))
                 .toList();
     }
 
@@ -364,24 +299,24 @@ public class Evaluations {
     private Read read(Predicate<Database> wanted) {
         try (Snapshot snapshot = facts.store().read()) {
             FleetStanding standing = standing(snapshot);
-            List<One> some = standing.databases.stream()
-                    .filter(one -> wanted.test(one.database))
+            List<One> some = standing.databases().stream()
+                    .filter(one -> wanted.test(one.database()))
                     .toList();
-            return new Read(standing.fleet, load(snapshot, some));
+            return new Read(standing.fleet(), load(snapshot, some));
         }
     }
 
     /** One database. */
     public Fleetwide one(String id, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
-            Map<String, Long> changes = snapshot.changes();
-            FleetNow fleet = fleet(snapshot, changes.getOrDefault("", 0L));
+            FleetStanding standing = standing(snapshot);
+            FleetNow fleet = standing.fleet();
             Database database = fleet.database(id).orElseThrow(() -> new NotFound("There is no database " + id + "."));
-            String primary = fleet.standbys().primaryOf(id);
-            if (!primary.equals(id)) {
-                throw new NotFound(id + " stands by for " + primary + ": its backups count there.");
-            }
-            Loaded loaded = load(snapshot, one(changes, fleet, database));
+            Loaded loaded = load(
+                    snapshot,
+                    standing.one(id)
+                            .orElseThrow(() -> new NotFound(id + " stands by for "
+                                    + fleet.standbys().primaryOf(id) + ": its backups count there.")));
             return new Fleetwide(fleet, List.of(answer(fleet, database, loaded, view)));
         }
     }
@@ -407,12 +342,12 @@ public class Evaluations {
     }
 
     private Loaded load(Snapshot snapshot, One one) {
-        String id = one.database.id();
+        String id = one.database().id();
         Loaded known = histories.getIfPresent(id);
-        if (known != null && known.rests.equals(one.rests)) {
+        if (known != null && known.rests.equals(one.rests())) {
             return known;
         }
-        Loaded loaded = new Loaded(one.rests, snapshot.historyLater(one.database, one.members));
+        Loaded loaded = new Loaded(one.rests(), snapshot.historyLater(one.database(), one.members()));
         histories.put(id, loaded);
         return loaded;
     }
@@ -422,7 +357,7 @@ public class Evaluations {
     }
 
     private KeptAnswer keptOrNew(FleetNow fleet, Database database, Loaded loaded, Lookout.View view, boolean keeping) {
-        Key key = new Key(database.id(), loaded.rests.change, view.kept());
+        Key key = new Key(database.id(), loaded.rests.change(), view.kept());
         KeptAnswer known = answers.getIfPresent(key);
         if (known != null && known.rests.equals(loaded.rests) && known.standsAt(view.asOf())) {
             return known;

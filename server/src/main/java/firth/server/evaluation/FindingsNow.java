@@ -5,10 +5,9 @@ import com.github.benmanes.caffeine.cache.Caffeine;
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
-import firth.core.findings.Findings;
 import firth.core.findings.Followers;
 import firth.core.findings.PolicyFindings;
-import firth.core.model.Database;
+import firth.core.findings.Together;
 import firth.core.model.PolicyVersion;
 import firth.exchange.ToldFindings;
 import firth.server.platform.FactsHolder;
@@ -21,7 +20,9 @@ import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -44,6 +45,8 @@ public class FindingsNow {
     /** What was found in an answer, for as long as somebody holds that very answer. */
     private final Cache<Evaluation, List<Finding>> known =
             Caffeine.newBuilder().weakKeys().build();
+
+    private final Together together = new Together();
 
     FindingsNow(
             FactsHolder facts,
@@ -93,18 +96,20 @@ public class FindingsNow {
      * @param clock what time it is where nobody looks back; absent: what was found out since is not known to have been so then
      */
     public List<Finding> all(FleetNow fleet, List<Condition> conditions, Instant asOf, Optional<Instant> clock) {
-        List<Finding> each = new ArrayList<>();
-        conditions.forEach(s -> each.addAll(s.findings()));
-        each.addAll(ofPolicies(conditions, asOf));
+        List<Finding> besides = new ArrayList<>(ofPolicies(conditions, asOf));
         clock.ifPresent(now -> {
-            each.addAll(ofFacts(fleet, conditions, now));
-            each.addAll(ofRunners(conditions, now));
-            each.addAll(new StockNow(facts.store(), fleet).findings(now));
-            house.forEach(h -> each.addAll(h.findings(now)));
+            besides.addAll(ofFacts(fleet, conditions, now));
+            besides.addAll(ofRunners(conditions, now));
+            besides.addAll(new StockNow(facts.store(), fleet).findings(now));
+            house.forEach(h -> besides.addAll(h.findings(now)));
         });
-        Map<String, String> names =
-                conditions.stream().map(Condition::database).collect(Collectors.toMap(Database::id, Database::name));
-        return Findings.together(each, names);
+        Map<String, List<Finding>> each = new HashMap<>();
+        Map<String, String> names = new HashMap<>();
+        for (Condition c : conditions) {
+            each.put(c.database().id(), c.findings());
+            names.put(c.database().id(), c.database().name());
+        }
+        return together.of(each, besides, names);
     }
 
     /** Everything that is wrong now, where the page stands. */
@@ -125,16 +130,28 @@ public class FindingsNow {
     }
 
     private static List<Finding> ofPolicies(List<Condition> conditions, Instant asOf) {
-        Map<PolicyVersion, List<Condition>> followers = conditions.stream()
+        Collection<List<Condition>> followers = byVersion(conditions.stream()
                 .filter(s -> s.version().isPresent() && s.database().isServedAt(asOf))
-                .collect(Collectors.groupingBy(s -> s.version().orElseThrow()));
+                .toList());
         List<Finding> out = new ArrayList<>();
-        followers.forEach((version, own) -> {
+        for (List<Condition> own : followers) {
             Followers common =
                     Followers.together(own.stream().map(Condition::habits).toList());
-            out.addAll(PolicyFindings.of(version, common, ids(own), asOf));
-        });
+            out.addAll(PolicyFindings.of(own.get(0).version().orElseThrow(), common, ids(own), asOf));
+        }
         return out;
+    }
+
+    /** Which version it is, whatever it says. */
+    private record VersionName(String policy, int version) {}
+
+    /** Those that follow one version together; all follow one. */
+    private static Collection<List<Condition>> byVersion(List<Condition> conditions) {
+        return conditions.stream()
+                .collect(Collectors.groupingBy(s -> s.version()
+                        .map(v -> new VersionName(v.id(), v.version()))
+                        .orElseThrow()))
+                .values();
     }
 
     /** What was found out about readiness, and who no longer tells of anything. */
@@ -189,9 +206,8 @@ public class FindingsNow {
                         own.get(0).database().zone()));
                 continue;
             }
-            Map<PolicyVersion, List<Condition>> served =
-                    own.stream().collect(Collectors.groupingBy(s -> s.version().orElseThrow()));
-            served.forEach((v, followers) -> {
+            byVersion(own).forEach(followers -> {
+                PolicyVersion v = followers.get(0).version().orElseThrow();
                 boolean noted =
                         Integer.valueOf(v.version()).equals(runner.versions().get(v.id()));
                 if (!noted && v.effectiveFrom().plus(NOTING).isBefore(now)) {

@@ -2,7 +2,8 @@ package firth.server.evaluation;
 
 import firth.core.model.Database;
 import firth.core.model.Standbys;
-import firth.server.evaluation.Evaluations.One;
+import firth.server.evaluation.FleetStanding.One;
+import firth.server.evaluation.FleetStanding.Rests;
 import firth.server.platform.FactsHolder;
 import firth.store.KeptSummaries;
 import firth.store.Snapshot;
@@ -86,20 +87,20 @@ public class Summaries {
     }
 
     /** The parts of one database, what they rest on, and from when to when they stand. */
-    private record Summary(Evaluations.Rests rests, Instant from, Instant until, Map<Class<?>, Object> parts) {
+    private record Summary(Rests rests, Instant from, Instant until, Map<Class<?>, Object> parts) {
 
         KeptSummaries.Row row(String database) {
             return new KeptSummaries.Row(database, rests.change(), rests.rules(), from, until, SummaryBytes.of(parts));
         }
 
-        boolean stands(Evaluations.Rests now, Instant moment) {
+        boolean stands(Rests now, Instant moment) {
             return rests.equals(now) && !moment.isBefore(from) && moment.isBefore(until);
         }
     }
 
     /** Which databases are asked for. */
     private interface Wanted {
-        List<One> of(Evaluations.FleetStanding standing);
+        List<One> of(FleetStanding standing);
     }
 
     /** A part of every database by id but standbys, which are part of their primaries. */
@@ -107,7 +108,7 @@ public class Summaries {
         if (!view.isUsual()) {
             return evaluations.each(d -> true, view, part);
         }
-        return parts(Evaluations.FleetStanding::databases, view, part);
+        return parts(FleetStanding::databases, view, part);
     }
 
     /** A part of some of them; of the others nothing is looked at. */
@@ -134,7 +135,7 @@ public class Summaries {
     }
 
     private <T> Parts<T> parts(Wanted wanted, Lookout.View view, SummaryPart<T> part) {
-        Evaluations.FleetStanding standing = current(wanted, view);
+        FleetStanding standing = current(wanted, view);
         List<Database> databases = new ArrayList<>();
         List<T> out = new ArrayList<>();
         for (One one : wanted.of(standing)) {
@@ -151,7 +152,7 @@ public class Summaries {
     int lookAnew(Lookout.View view) {
         List<String> old;
         try (Snapshot snapshot = facts.store().read()) {
-            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
+            FleetStanding standing = evaluations.standing(snapshot);
             old = old(standing, standing.databases(), view).stream()
                     .map(one -> one.database().id())
                     .toList();
@@ -161,14 +162,14 @@ public class Summaries {
             Set<String> few = Set.copyOf(old.subList(from, from + A_FEW));
             refresh(standing -> standing.named(few), view);
         }
-        refresh(Evaluations.FleetStanding::databases, view);
+        refresh(FleetStanding::databases, view);
         return old.size() > waitedFor ? old.size() : 0;
     }
 
     /** Of how many databases pages show what held before, for it is still being worked out. */
     public int behind(Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
-            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
+            FleetStanding standing = evaluations.standing(snapshot);
             int old = old(standing, standing.databases(), view).size();
             return old > waitedFor ? old : 0;
         }
@@ -183,9 +184,9 @@ public class Summaries {
         return (T) Objects.requireNonNull(summary.parts.get(part.getClass()), () -> name(part) + " is not kept");
     }
 
-    private Evaluations.FleetStanding current(Wanted wanted, Lookout.View view) {
+    private FleetStanding current(Wanted wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
-            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
+            FleetStanding standing = evaluations.standing(snapshot);
             List<One> old = old(standing, wanted.of(standing), view);
             if (old.isEmpty()) {
                 return standing;
@@ -211,12 +212,12 @@ public class Summaries {
     /** How often anything of what is known was made anew or forgotten. */
     private final AtomicLong madeAnew = new AtomicLong();
 
-    private List<One> old(Evaluations.FleetStanding standing, List<One> wanted, Lookout.View view) {
+    private List<One> old(FleetStanding standing, List<One> wanted, Lookout.View view) {
         Instant moment = view.asOf();
         long made = madeAnew.get();
         Current all = allCurrent;
         if (all != null
-                && all.standing == standing.number()
+                && all.standing == standing.changes()
                 && all.madeAnew == made
                 && !moment.isBefore(all.from)
                 && moment.isBefore(all.until)) {
@@ -235,13 +236,13 @@ public class Summaries {
             }
         }
         if (out.isEmpty() && wanted == standing.databases()) {
-            allCurrent = new Current(standing.number(), made, from, until);
+            allCurrent = new Current(standing.changes(), made, from, until);
         }
         return out;
     }
 
     /** What was worked out before this program was started the last time. */
-    private void readOnce(Evaluations.FleetStanding standing) {
+    private void readOnce(FleetStanding standing) {
         if (read) {
             return;
         }
@@ -249,18 +250,14 @@ public class Summaries {
         List<KeptSummaries.Row> rows = new ArrayList<>();
         facts.store().summaries().each(program, rows::add);
         rows.parallelStream()
-                .filter(row -> Optional.ofNullable(standing.byId().get(row.database()))
-                        .filter(one -> one.rests().equals(new Evaluations.Rests(row.changes(), row.rules())))
+                .filter(row -> standing.one(row.database())
+                        .filter(one -> one.rests().equals(new Rests(row.changes(), row.rules())))
                         .isPresent())
                 .forEach(row -> SummaryBytes.read(row.content(), standing.fleet())
                         .map(this::byClass)
                         .ifPresent(own -> known.put(
                                 row.database(),
-                                new Summary(
-                                        new Evaluations.Rests(row.changes(), row.rules()),
-                                        row.from(),
-                                        row.until(),
-                                        own))));
+                                new Summary(new Rests(row.changes(), row.rules()), row.from(), row.until(), own))));
     }
 
     private @Nullable Map<Class<?>, Object> byClass(Map<String, Object> byName) {
@@ -290,10 +287,10 @@ public class Summaries {
     }
 
     /** Looks anew at what is out of date; one at a time, so that nothing is worked out twice. */
-    private Evaluations.FleetStanding refresh(Wanted wanted, Lookout.View view) {
+    private FleetStanding refresh(Wanted wanted, Lookout.View view) {
         refreshing.lock();
         try (Snapshot snapshot = facts.store().read()) {
-            Evaluations.FleetStanding standing = evaluations.standing(snapshot);
+            FleetStanding standing = evaluations.standing(snapshot);
             readOnce(standing);
             List<One> anew = old(standing, wanted.of(standing), view);
             Set<String> turned = ConcurrentHashMap.newKeySet();
@@ -320,9 +317,9 @@ public class Summaries {
         return !Objects.equals(part.told(of(before, part)), part.told(of(now, part)));
     }
 
-    private void forget(Evaluations.FleetStanding standing) {
+    private void forget(FleetStanding standing) {
         if (known.size() > standing.databases().size()) {
-            known.keySet().retainAll(standing.byId().keySet());
+            known.keySet().retainAll(standing.places().keySet());
             madeAnew.incrementAndGet();
         }
     }

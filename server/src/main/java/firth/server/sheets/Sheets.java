@@ -65,7 +65,11 @@ public class Sheets implements HouseFindings {
     /** The databases whose facts changed since the last writing; at first everything did. */
     private final Set<String> touched = new HashSet<>(Set.of(EVERYTHING));
 
+    /** The sites of which a row changed since their pages were written. */
+    private final Set<String> sites = ConcurrentHashMap.newKeySet();
+
     private volatile Instant wholly = Instant.EPOCH;
+    private volatile Instant sitesAt = Instant.EPOCH;
     private volatile @Nullable Instant changedAt;
     private volatile String trouble = "";
 
@@ -77,7 +81,7 @@ public class Sheets implements HouseFindings {
 
     private static final String DATABASE = "database-";
 
-    /** With more databases than so many, all are written anew only now and then. */
+    /** With more databases than so many, all are written anew only now and then, and so are pages of sites: every log moves a row there. */
     private static final int MANY = 500;
 
     private static final Duration RARELY = Duration.ofMinutes(10);
@@ -132,14 +136,18 @@ public class Sheets implements HouseFindings {
         }
         Instant now = lookout.now();
         boolean all = which.contains(EVERYTHING);
-        boolean soon = rows.size() > MANY && wholly.plus(RARELY).isAfter(now);
-        if (!which.isEmpty() && !(all && soon)) {
+        boolean databases = !which.isEmpty() && !(all && isTooSoon(wholly, now));
+        if (databases || (!sites.isEmpty() && !isTooSoon(sitesAt, now))) {
             // Nobody waits for sheets: they are worked out by one thread, and leave the other cores to those who look
             // at a page.
             try (OneThread one = new OneThread()) {
-                one.pool.submit(() -> write(all ? Set.of() : which)).join();
+                one.pool.submit(() -> write(databases, all ? Set.of() : which)).join();
             }
         }
+    }
+
+    private boolean isTooSoon(Instant last, Instant now) {
+        return rows.size() > MANY && last.plus(RARELY).isAfter(now);
     }
 
     /** A pool in which even what is written for all cores runs on one. */
@@ -154,28 +162,31 @@ public class Sheets implements HouseFindings {
 
     /** Writes all anew. */
     void write() {
-        write(Set.of());
+        write(true, Set.of());
     }
 
-    /** @param which of which databases; none: of all */
-    private void write(Set<String> which) {
+    /**
+     * Writes sheets of databases, and of sites what has changed.
+     *
+     * @param databases whether any is written
+     * @param which of which; none: of all
+     */
+    private void write(boolean databases, Set<String> which) {
         writing.lock();
         try {
-            synchronized (touched) {
-                touched.clear();
-            }
             Instant now = lookout.standsAt();
             Files.createDirectories(directory);
-            evaluations.ofFacts(which, (fleet, own) -> one(own, fleet, now));
-            Map<String, List<SheetMaking.SiteRow>> bySite =
-                    rows.values().stream().collect(Collectors.groupingBy(SheetMaking.SiteRow::site));
-            for (var site : bySite.entrySet()) {
-                Document sheet = SheetMaking.ofSite(site.getValue(), now);
-                Set<String> stores = new TreeSet<>();
-                site.getValue().forEach(r -> stores.addAll(r.stores()));
-                keep(SITE + site.getKey(), rendering.bare(sheet), rendering.text(sheet), stores, now);
+            if (databases) {
+                synchronized (touched) {
+                    touched.removeAll(which.isEmpty() ? Set.copyOf(touched) : which);
+                    changedAt = touched.isEmpty() ? changedAt : now;
+                }
+                evaluations.ofFacts(which, (fleet, own) -> one(own, fleet, now));
+                wholly = which.isEmpty() ? lookout.now() : wholly;
             }
-            wholly = which.isEmpty() ? lookout.now() : wholly;
+            if (which.isEmpty() || !isTooSoon(sitesAt, lookout.now())) {
+                ofSites(now);
+            }
             trouble = "";
         } catch (IOException | UncheckedIOException | StoreFailure e) {
             synchronized (touched) {
@@ -188,18 +199,42 @@ public class Sheets implements HouseFindings {
         }
     }
 
+    private void ofSites(Instant now) throws IOException {
+        Set<String> changed = Set.copyOf(sites);
+        Map<String, List<SheetMaking.SiteRow>> bySite = rows.values().stream()
+                .filter(row -> changed.contains(row.site()))
+                .collect(Collectors.groupingBy(SheetMaking.SiteRow::site));
+        for (var site : bySite.entrySet()) {
+            Document sheet = SheetMaking.ofSite(site.getValue(), now);
+            Set<String> stores = new TreeSet<>();
+            site.getValue().forEach(r -> stores.addAll(r.stores()));
+            keep(SITE + site.getKey(), rendering.bare(sheet), rendering.text(sheet), stores, now);
+        }
+        sites.removeAll(changed);
+        sitesAt = lookout.now();
+    }
+
+    /** Keeps what the page of its site says of a database; none where it belongs to none, or is gone. */
+    private void keep(String database, Optional<SheetMaking.SiteRow> row) {
+        Optional<SheetMaking.SiteRow> before =
+                Optional.ofNullable(row.isPresent() ? rows.put(database, row.get()) : rows.remove(database));
+        if (!before.equals(row)) {
+            Stream.of(before, row).flatMap(Optional::stream).forEach(r -> sites.add(r.site()));
+        }
+    }
+
     /** Writes the sheet of one database, and nothing of it is held. */
     private boolean one(DatabaseFacts own, FleetNow fleet, Instant now) {
         String database = own.database().id();
         if (own.database().retiredAt(now)) {
-            rows.remove(database);
+            keep(database, Optional.empty());
             return false;
         }
         try (Snapshot snapshot = facts.store().read()) {
             SheetMaking making = new SheetMaking(fleet, own, snapshot, now);
             Document sheet = making.sheet();
             keep(DATABASE + database, rendering.html(sheet), rendering.text(sheet), making.stores(), now);
-            making.siteRow().ifPresentOrElse(row -> rows.put(database, row), () -> rows.remove(database));
+            keep(database, making.siteRow());
             return true;
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -196,6 +196,10 @@ class SummariesTest {
         for (int n = 1; n <= STEPS; n++) {
             String did = change(random, n, reached);
             assertEquals(String.join("\n", fresh()), String.join("\n", kept()), "after " + did + " at " + now);
+            try (Snapshot snapshot = facts.store().read()) {
+                FleetStanding standing = evaluations.standing(snapshot);
+                assertEquals(FleetStanding.of(snapshot, standing.fleet()), standing, "after " + did);
+            }
         }
     }
 
