@@ -1,6 +1,7 @@
 package firth.cli;
 
 import firth.agent.AgentCommand;
+import firth.runner.RunnerCommand;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.OutputStreamWriter;
@@ -18,7 +19,8 @@ import picocli.CommandLine.Command;
             ImportCommand.class,
             ObserveCommand.class,
             VerifyRecordCommand.class,
-            RestoreSelfCommand.class
+            RestoreSelfCommand.class,
+            RunnerCommand.class
         },
         description = "What can be restored, and what may be purged.")
 public final class FirthCommand {

@@ -12,6 +12,8 @@ import firth.engines.postgres.PostgresFiles;
 import firth.engines.sqlite.SqliteFiles;
 import firth.exchange.FleetFileWriter;
 import firth.exchange.Json;
+import firth.runner.observed.LastRound;
+import firth.runner.observed.ObservedFleet;
 import java.io.BufferedOutputStream;
 import java.io.FileOutputStream;
 import java.io.IOException;
@@ -125,13 +127,10 @@ final class ObserveCommand implements Callable<Integer> {
         from.keep(known);
         seen.unread().forEach(u -> err.println(u.path() + " " + u.reason()));
         err.printf(Locale.ROOT, "%,d files read, %,d bytes%n", seen.filesRead(), seen.bytesRead());
-        ObservedFleet fleet = new ObservedFleet(seen.databases(), names(seen.databases(), err), now);
+        ObservedFleet fleet = new ObservedFleet(seen.databases(), names(seen.databases(), err), now, "firth observe");
         LastRound last = new LastRound(kept.resolveSibling(kept.getFileName() + ".backups"));
-        Set<String> empty = last.stores();
-        empty.removeAll(fleet.stores());
-        empty.retainAll(places.stream().map(Root::store).toList());
-        empty.forEach(s -> err.println("Nothing was found in the store " + s
-                + ", where there were backups before: is it mounted? Nothing of it is told as gone."));
+        Set<String> empty =
+                last.emptied(fleet.stores(), places.stream().map(Root::store).toList(), err::println);
         List<ObjectNode> backups = last.all(
                 fleet.backups(),
                 store -> places.stream().anyMatch(p -> p.store().equals(store)) && !empty.contains(store),

@@ -1,7 +1,7 @@
 /**
- * Commands without a server: check, import, observe, verify-record, restore-self, and agent from its own module.
+ * Commands without a server: check, import, observe, verify-record, restore-self, and agent and runner from their own modules.
  *
- * <p>May use: {@code exchange}, {@code store}, {@code wording}, {@code engines} and {@code agent}.
+ * <p>May use: {@code exchange}, {@code store}, {@code wording}, {@code engines}, {@code agent} and {@code runner}.
  */
 @NullMarked
 package firth.cli;

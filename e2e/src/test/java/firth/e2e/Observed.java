@@ -94,30 +94,41 @@ final class Observed implements AutoCloseable {
                 .POST(HttpRequest.BodyPublishers.ofString(body));
     }
 
-    /** A token an administrator gives to a program, bound to a place. */
-    String token(String role, String place) throws IOException, InterruptedException {
+    /** Has somebody do something, in the place of whoever presses a button. */
+    JsonNode as(String person, String path, String body) throws IOException, InterruptedException {
         HttpResponse<String> entered = http.send(
-                post("/api/session/as", "{\"person\":\"harald\"}").build(), HttpResponse.BodyHandlers.ofString());
+                post("/api/session/as", "{\"person\":\"" + person + "\"}").build(),
+                HttpResponse.BodyHandlers.ofString());
         String cookie = entered.headers().firstValue("set-cookie").orElseThrow().replaceFirst(";.*", "");
-        String page = JSON.readTree(http.send(
-                                HttpRequest.newBuilder(URI.create(firth.address("/api/session")))
-                                        .header("Cookie", cookie)
-                                        .build(),
-                                HttpResponse.BodyHandlers.ofString())
-                        .body())
+        HttpRequest session = HttpRequest.newBuilder(URI.create(firth.address("/api/session")))
+                .header("Cookie", cookie)
+                .build();
+        String page = JSON.readTree(
+                        http.send(session, HttpResponse.BodyHandlers.ofString()).body())
                 .path("page")
                 .asText();
+        HttpResponse<String> answer = http.send(
+                post(path, body)
+                        .header("Cookie", cookie)
+                        .header("X-Firth-Page", page)
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() / 100 != 2) {
+            throw new IllegalStateException(path + ": " + answer.body());
+        }
+        return JSON.readTree(answer.body());
+    }
+
+    /** A token an administrator gives to a program, bound to a place. */
+    String token(String role, String place) throws IOException, InterruptedException {
         String wanted =
                 "{\"name\":\"" + role + " at " + place + "\",\"roles\":[\"" + role + "\"],\"place\":\"" + place + "\"}";
-        return JSON.readTree(http.send(
-                                post("/api/people/tokens", wanted)
-                                        .header("Cookie", cookie)
-                                        .header("X-Firth-Page", page)
-                                        .build(),
-                                HttpResponse.BodyHandlers.ofString())
-                        .body())
-                .path("secret")
-                .asText();
+        return as("harald", "/api/people/tokens", wanted).path("secret").asText();
+    }
+
+    /** All that is known, as a fleet file. */
+    String export() throws IOException, InterruptedException {
+        return text("/api/export");
     }
 
     /** What Firth promises of the database, as of now. */

@@ -35,6 +35,11 @@ public final class RealPostgres implements AutoCloseable {
         }
     }
 
+    /** How a program finds it as one of its users. */
+    public String connection(String user) {
+        return "host=127.0.0.1 port=" + port + " dbname=postgres user=" + user;
+    }
+
     /** A new one that archives its log into a directory. */
     public static RealPostgres fresh(Workplace work, String name, Path archive) {
         Path data = work.path(name);

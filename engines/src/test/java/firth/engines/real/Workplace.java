@@ -73,7 +73,7 @@ public final class Workplace implements AutoCloseable {
     }
 
     /** Starts a program that goes on running. */
-    Process begin(String... command) {
+    public Process begin(String... command) {
         return start(List.of(command), Map.of(), asRoot);
     }
 
@@ -100,6 +100,15 @@ public final class Workplace implements AutoCloseable {
     }
 
     private final Map<Process, Path> logs = new java.util.concurrent.ConcurrentHashMap<>();
+
+    /** What a program that was begun has said so far. */
+    public String said(Process process) {
+        try {
+            return Files.readString(logs.get(process), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
 
     private String finish(Process process) {
         try {

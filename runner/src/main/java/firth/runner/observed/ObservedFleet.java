@@ -1,4 +1,4 @@
-package firth.cli;
+package firth.runner.observed;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
@@ -22,20 +22,22 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 
 /** What was observed in stores, put together as the lines of a fleet file. */
-final class ObservedFleet {
-
-    private static final String BY = "firth observe";
+public final class ObservedFleet {
 
     private final Instant now;
+    private final String by;
     private final Map<String, ObjectNode> databases = new LinkedHashMap<>();
     private final List<ObjectNode> backups = new ArrayList<>();
 
     /**
      * @param name gives the id of a database in the file
      * @param now when it was observed
+     * @param by whom
      */
-    ObservedFleet(List<ObservedDatabase> found, Function<ObservedDatabase, String> name, Instant now) {
+    public ObservedFleet(
+            List<ObservedDatabase> found, Function<ObservedDatabase, String> name, Instant now, String by) {
         this.now = now;
+        this.by = by;
         for (ObservedDatabase d : found) {
             String id = name.apply(d);
             databases.put(id, database(id, d));
@@ -53,7 +55,7 @@ final class ObservedFleet {
     }
 
     /** The stores something was found in. */
-    Set<String> stores() {
+    public Set<String> stores() {
         Set<String> stores = new TreeSet<>();
         backups.forEach(
                 b -> b.path("copies").forEach(c -> stores.add(c.path("store").asText())));
@@ -61,11 +63,11 @@ final class ObservedFleet {
     }
 
     /** Statements of databases, by their ids. */
-    Map<String, ObjectNode> databases() {
+    public Map<String, ObjectNode> databases() {
         return databases;
     }
 
-    List<ObjectNode> backups() {
+    public List<ObjectNode> backups() {
         return backups;
     }
 
@@ -147,6 +149,6 @@ final class ObservedFleet {
         if (b.wrong().isPresent() || end(b) < end) {
             node.putObject("spoiled").put("found", now.toString());
         }
-        node.putObject("evidence").put("is", b.evidence().word()).put("by", BY).put("at", now.toString());
+        node.putObject("evidence").put("is", b.evidence().word()).put("by", by).put("at", now.toString());
     }
 }

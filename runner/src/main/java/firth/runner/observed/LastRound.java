@@ -1,4 +1,4 @@
-package firth.cli;
+package firth.runner.observed;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -16,16 +16,19 @@ import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 
 /** The backups of the round before: what of them is no longer there is told as gone, and what is as it was need not be told again. */
-final class LastRound {
+public final class LastRound {
 
     /** What has been gone for so long has been told of often enough. */
     private static final Duration REMEMBERED = Duration.ofDays(60);
@@ -45,7 +48,8 @@ final class LastRound {
     /** A backup as it was told, and what it says. */
     private record Known(String line, ObjectNode backup) {}
 
-    LastRound(Path file) throws IOException {
+    /** @param file where they are kept; none of them where it is not there yet */
+    public LastRound(Path file) throws IOException {
         this.file = file;
         if (Files.isRegularFile(file)) {
             try (BufferedReader in = Files.newBufferedReader(file)) {
@@ -57,8 +61,34 @@ final class LastRound {
         }
     }
 
+    /** A backup as it was told. */
+    public Optional<ObjectNode> before(String id) {
+        return Optional.ofNullable(before.get(id)).map(Known::backup);
+    }
+
+    /** All that were told. */
+    public List<ObjectNode> backups() {
+        return before.values().stream().map(Known::backup).toList();
+    }
+
+    /**
+     * Of the stores that were looked through those that are empty all at once: mostly they are not mounted, so that nothing of them is
+     * told as gone.
+     *
+     * @param found the stores in which something was found now
+     * @param says takes that, of each
+     */
+    public Set<String> emptied(Set<String> found, Collection<String> looked, Consumer<String> says) {
+        Set<String> empty = stores();
+        empty.removeAll(found);
+        empty.retainAll(looked);
+        empty.forEach(s -> says.accept("Nothing was found in the store " + s
+                + ", where there were backups before: is it mounted? Nothing of it is told as gone."));
+        return empty;
+    }
+
     /** The stores in which there was something. */
-    Set<String> stores() {
+    private Set<String> stores() {
         Set<String> out = new TreeSet<>();
         for (Known told : before.values()) {
             for (JsonNode c : told.backup().path(COPIES)) {
@@ -75,7 +105,7 @@ final class LastRound {
      *
      * @param looked whether a store was looked through now
      */
-    List<ObjectNode> all(List<ObjectNode> found, Predicate<String> looked, Instant now) {
+    public List<ObjectNode> all(List<ObjectNode> found, Predicate<String> looked, Instant now) {
         Map<String, ObjectNode> out = new TreeMap<>();
         for (ObjectNode b : found) {
             out.put(b.path("id").asText(), b);
@@ -156,7 +186,7 @@ final class LastRound {
     }
 
     /** Whether a backup was told before exactly as it is now. */
-    boolean told(ObjectNode backup) {
+    public boolean told(ObjectNode backup) {
         Known known = before.get(backup.path("id").asText());
         return known != null && backup.toString().equals(known.line());
     }
@@ -165,7 +195,8 @@ final class LastRound {
         return Told.evidence(copy.toString()).is();
     }
 
-    void keep(List<ObjectNode> all) throws IOException {
+    /** Keeps what was told, for the next round. */
+    public void keep(List<ObjectNode> all) throws IOException {
         Path beside = file.resolveSibling(file.getFileName() + ".new");
         Files.createDirectories(file.toAbsolutePath().getParent());
         try (BufferedWriter out = Files.newBufferedWriter(beside, StandardCharsets.UTF_8)) {

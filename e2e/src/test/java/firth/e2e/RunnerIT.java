@@ -1,0 +1,332 @@
+package firth.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.engines.real.RealPostgres;
+import firth.engines.real.Workplace;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
+
+/**
+ * Firth's schedule starts backups of a real PostgreSQL and of a SQLite file: what then lies in the stores restores what was promised, an
+ * idle database keeps its age, and a runner that is killed leaves nothing running, nothing half written and nothing untold.
+ */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+class RunnerIT {
+
+    private static final ObjectMapper JSON = new ObjectMapper();
+    private static final String TRUTH =
+            "select n || '|' || (extract(epoch from pg_xact_commit_timestamp(xmin)) * 1000000)::bigint from truth order by n";
+    private static final String COMMITTED =
+            "select to_char(max(pg_xact_commit_timestamp(xmin)) at time zone 'UTC', 'YYYY-MM-DD\"T\"HH24:MI:SS.US\"Z\"') from truth";
+
+    private static Workplace work;
+    private static Path near;
+    private static Path far;
+    private static Path config;
+    private static Observed observed;
+    private static RealPostgres server;
+    private static Process runner;
+
+    @BeforeAll
+    static void live() throws Exception {
+        work = new Workplace("America/St_Johns");
+        near = work.directory("near");
+        far = work.directory("far");
+        Path state = work.directory("state");
+        work.directory("near/harbour");
+        Path archive = work.directory("near/harbour/log");
+        Files.createDirectories(work.path("sheds"));
+        Path sheds = work.path("sheds/sheds.db");
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + sheds);
+                Statement s = c.createStatement()) {
+            s.execute("CREATE TABLE shed (n INTEGER PRIMARY KEY, holds TEXT)");
+            s.execute("INSERT INTO shed (holds) VALUES ('oars'), ('nets')");
+        }
+        work.handOver(work.path("sheds"));
+        server = RealPostgres.fresh(work, "data", archive);
+        server.query("create role firth_backup login replication");
+        server.query("grant pg_monitor to firth_backup");
+        server.query("grant execute on function pg_switch_wal() to firth_backup");
+        server.query("create table truth(n serial primary key, pad text)");
+        observed = new Observed(near);
+        Instant begun = Instant.now().truncatedTo(ChronoUnit.SECONDS);
+        String since = begun.toString();
+        // One slot, and soon: the runner is there before it opens.
+        int minute = begun.plusSeconds(75).atZone(ZoneOffset.UTC).getMinute();
+        observed.take(String.join(
+                "\n",
+                "{\"type\":\"site\",\"id\":\"north\",\"name\":\"Northquay\"}",
+                "{\"type\":\"site\",\"id\":\"skerry\",\"name\":\"Skerry\"}",
+                "{\"type\":\"store\",\"id\":\"near\",\"name\":\"Quay near\",\"site\":\"north\",\"medium\":\"disk\",\"role\":\"near\"}",
+                "{\"type\":\"store\",\"id\":\"far\",\"name\":\"Skerry far\",\"site\":\"skerry\",\"medium\":\"disk\",\"role\":\"far\"}",
+                "{\"type\":\"route\",\"id\":\"r\",\"data\":[\"near\"],\"log\":[\"near\"],\"copies\":[\"far\"]}",
+                "{\"type\":\"policy\",\"id\":\"p\",\"name\":\"Harbour\",\"effectiveFrom\":\"" + since
+                        + "\",\"objective\":{\"mishap\":\"PT5M\",\"siteLoss\":\"PT30M\"},"
+                        + "\"schedules\":[{\"id\":\"fulls\",\"kind\":\"full\",\"cron\":\"" + minute
+                        + " * * * *\",\"within\":\"PT2M\"},"
+                        + "{\"id\":\"logs\",\"kind\":\"log\",\"every\":\"PT10S\"}]}",
+                "{\"type\":\"policy\",\"id\":\"q\",\"name\":\"Sheds\",\"effectiveFrom\":\"" + since
+                        + "\",\"objective\":{\"mishap\":\"PT1H\"},"
+                        + "\"schedules\":[{\"id\":\"fulls\",\"kind\":\"full\",\"cron\":\"" + minute
+                        + " * * * *\",\"within\":\"PT2M\"}]}",
+                database("harbour", "postgresql", "p", since),
+                database("sheds", "sqlite", "q", since)));
+        Path token = work.path("token");
+        Files.writeString(token, observed.token("runner", "pier"));
+        config = work.path("runner.toml");
+        Files.writeString(
+                config,
+                String.join(
+                        "\n",
+                        "host = 'pier'",
+                        "firth = '" + observed.firth().address("") + "'",
+                        "token-file = '" + token + "'",
+                        "state = '" + state + "'",
+                        "every = 'PT1S'",
+                        "[stores]",
+                        "near = '" + near + "'",
+                        "far = '" + far + "'",
+                        "[databases.harbour]",
+                        "engine = 'postgresql'",
+                        "connection = '" + server.connection("firth_backup") + "'",
+                        "[databases.sheds]",
+                        "engine = 'sqlite'",
+                        "file = '" + sheds + "'"));
+        work.handOver(token);
+        work.handOver(config);
+        start();
+        Path script = state.resolve("archive-log");
+        until("the runner laid its script", () -> Files.isExecutable(script));
+        server.set("archive_command = '" + script + " \"%p\" \"" + archive + "/%f\"'");
+        server.query("select pg_reload_conf()");
+    }
+
+    private static String database(String id, String engine, String policy, String since) {
+        return "{\"type\":\"database\",\"id\":\"" + id + "\",\"name\":\"" + id + "\",\"engine\":\"" + engine
+                + "\",\"site\":\"north\",\"host\":\"pier\",\"zone\":\"UTC\",\"policy\":\"" + policy
+                + "\",\"route\":\"r\",\"inServiceFrom\":\"" + since + "\"}";
+    }
+
+    private static void start() {
+        List<String> command = new ArrayList<>(Programs.java(
+                "-Xmx96m", "-XX:TieredStopAtLevel=1", "-jar", Programs.jar("cli", "all"), "runner", "--config"));
+        command.add(config.toString());
+        runner = work.begin(command.toArray(String[]::new));
+    }
+
+    /** At once, and nothing else: what it had started ends by itself, or not. */
+    private static void kill() throws InterruptedException {
+        runner.children().toList().forEach(ProcessHandle::destroyForcibly);
+        runner.waitFor();
+    }
+
+    @AfterAll
+    static void tidy() throws InterruptedException {
+        kill();
+        for (Runnable each : List.<Runnable>of(() -> server.close(), () -> observed.close(), () -> work.close())) {
+            each.run();
+        }
+    }
+
+    private static void until(String what, Callable<Boolean> holds) throws Exception {
+        until(what, 500, holds);
+    }
+
+    private static void until(String what, int everyMs, Callable<Boolean> holds) throws Exception {
+        Instant deadline = Instant.now().plus(Duration.ofMinutes(3));
+        while (!holds.call()) {
+            assertTrue(Instant.now().isBefore(deadline), () -> what + ": not within three minutes; " + said());
+            Thread.sleep(everyMs);
+        }
+    }
+
+    /** What the runner said. */
+    private static String said() {
+        return work.said(runner);
+    }
+
+    private static void row() {
+        server.query("insert into truth(pad) select string_agg(md5(random()::text), '') from generate_series(1, 900)");
+    }
+
+    /** The newest moment Firth promises of a database after a disaster; the beginning of time where it promises none. */
+    private static Instant promised(String database, String hazard) throws Exception {
+        Instant newest = Instant.EPOCH;
+        for (JsonNode d : observed.ask("/api/evaluations").path("databases")) {
+            for (JsonNode p : d.path("hazards").path(hazard).path("restorable")) {
+                Instant to = Instant.parse(p.path("to").asText());
+                newest = d.path("id").asText().equals(database) && to.isAfter(newest) ? to : newest;
+            }
+        }
+        return newest;
+    }
+
+    /** All that is known of runs. */
+    private static List<JsonNode> runs() throws Exception {
+        List<JsonNode> out = new ArrayList<>();
+        for (String line : observed.export().lines().toList()) {
+            JsonNode node = JSON.readTree(line);
+            if (node.path("type").asText().equals("run")) {
+                out.add(node);
+            }
+        }
+        return out;
+    }
+
+    @Test
+    @Order(1)
+    void whatTheScheduleStartsRestoresWhatIsPromised() throws Exception {
+        until("a full and its logs are promised", () -> {
+            row();
+            return promised("harbour", "mishap").isAfter(Instant.EPOCH);
+        });
+        Instant begun = Instant.now();
+        until("the promise follows what is committed", () -> {
+            row();
+            return promised("harbour", "mishap").isAfter(begun);
+        });
+        Instant to = promised("harbour", "mishap");
+        long micros = Duration.between(Instant.EPOCH, to).toNanos() / 1_000;
+        List<String> truth = server.query(TRUTH)
+                .lines()
+                .filter(l -> Long.parseLong(l.substring(l.indexOf('|') + 1)) <= micros)
+                .map(l -> l.substring(0, l.indexOf('|')))
+                .toList();
+        assertFalse(truth.isEmpty());
+        Path script = work.path("restore.sh");
+        Files.writeString(script, observed.script(to));
+        Path data = work.path("restored");
+        work.run(Map.of("STORE_1", near.toString()), "sh", script.toString(), data.toString());
+        try (RealPostgres restored = RealPostgres.over(work, data)) {
+            restored.set("track_commit_timestamp = on");
+            restored.set("archive_mode = off");
+            restored.start();
+            assertEquals(
+                    truth,
+                    restored.query("select n from truth order by n").lines().toList());
+        }
+    }
+
+    @Test
+    @Order(2)
+    void anIdleDatabaseIsPromisedUntilItWasAskedLast() throws Exception {
+        Instant committed = Instant.parse(server.query(COMMITTED));
+        Instant later = Instant.now().plusSeconds(5);
+        until(
+                "the promise goes on where nothing is committed",
+                () -> promised("harbour", "mishap").isAfter(later));
+        assertEquals(committed, Instant.parse(server.query(COMMITTED)), "nothing was");
+        assertFalse(promised("harbour", "mishap").isAfter(Instant.now()));
+    }
+
+    @Test
+    @Order(3)
+    void copiesFollowToTheOtherStore() throws Exception {
+        until(
+                "loss of the site is survived",
+                () -> promised("harbour", "siteLoss").isAfter(Instant.EPOCH));
+        try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
+            assertTrue(all.anyMatch(p -> p.endsWith("backup_manifest")));
+        }
+    }
+
+    @Test
+    @Order(4)
+    void theFileIsCopiedWhole() throws Exception {
+        until("the sheds are promised", () -> promised("sheds", "mishap").isAfter(Instant.EPOCH));
+        List<Path> copies;
+        try (Stream<Path> all = Files.list(near.resolve("sheds"))) {
+            copies = all.toList();
+        }
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + copies.get(0));
+                Statement s = c.createStatement()) {
+            assertEquals(2, s.executeQuery("SELECT count(*) FROM shed").getInt(1));
+        }
+    }
+
+    @Test
+    @Order(5)
+    void whatTheRunnerFoundOutSaysThatAllIsReady() throws Exception {
+        JsonNode probe = JSON.missingNode();
+        for (String line : observed.export().lines().toList()) {
+            JsonNode node = JSON.readTree(line);
+            probe = node.path("id").asText().equals("pier:harbour") ? node : probe;
+        }
+        assertEquals("on", probe.path("logs").asText(), probe.toString());
+        assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), "and no more");
+        assertTrue(probe.path("processes").path("archiver").asBoolean(), probe.toString());
+        assertTrue(probe.path("destinations").path(0).path("written").asBoolean(), probe.toString());
+        assertEquals(1, observed.ask("/api/runners").size());
+        assertEquals(0, observed.ask("/api/runners").path(0).path("behind").size(), "it works by what is in force");
+    }
+
+    @Test
+    @Order(6)
+    void oneThatIsKilledLeavesNothingHalfAndNothingUntold() throws Exception {
+        server.query("create table bulk as select md5(g::text) as pad from generate_series(1, 2000000) g");
+        observed.as("tomas", "/api/databases/harbour/starts", "{\"kind\":\"full\",\"reason\":\"To be cut off\"}");
+        until("a full is under way", 20, () -> {
+            try (Stream<Path> parts = Files.list(near.resolve(".firth-part"))) {
+                return parts.anyMatch(p -> p.getFileName().toString().startsWith("harbour-base"));
+            } catch (IOException notYet) {
+                return false;
+            }
+        });
+        kill();
+        Instant killed = Instant.now();
+        start();
+        until(
+                "the run that was cut off is told",
+                () -> runs().stream().anyMatch(r -> r.path("message").asText().contains("the runner was stopped")));
+        until(
+                "it goes on",
+                () -> runs().stream()
+                        .anyMatch(r -> r.path("kind").asText().equals("log")
+                                && r.path("outcome").asText().equals("ok")
+                                && Instant.parse(r.path("ended").asText()).isAfter(killed)));
+        try (Stream<Path> parts = Files.list(near.resolve(".firth-part"))) {
+            assertEquals(
+                    List.of(), parts.filter(p -> p.toString().contains("base")).toList());
+        }
+        assertEquals(
+                List.of(),
+                runs().stream()
+                        .filter(r -> r.path("outcome").asText().equals("running")
+                                && Instant.parse(r.path("started").asText()).isBefore(killed))
+                        .toList());
+        List<String> begun =
+                runs().stream().map(r -> r.path("id").asText()).sorted().toList();
+        assertEquals(begun.stream().distinct().toList(), begun);
+        assertEquals("", refusals());
+    }
+
+    /** What Firth did not take. */
+    private static String refusals() {
+        return String.join(
+                "\n", said().lines().filter(l -> l.contains("does not take")).toList());
+    }
+}

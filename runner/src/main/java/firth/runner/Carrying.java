@@ -1,0 +1,268 @@
+package firth.runner;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
+import firth.exchange.Json;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+
+/** Carries out runs of one database, and tells of each that it began and how it ended. */
+final class Carrying {
+
+    private static final DateTimeFormatter STAMP =
+            DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmss'Z'", Locale.ROOT).withZone(ZoneOffset.UTC);
+
+    private final Instance instance;
+    private final Map<String, StoreDirectory> stores;
+    private final Shelves shelves;
+    private final Begun begun;
+    private final Outbox outbox;
+    private final Path state;
+    private final Clock clock;
+    private final Consumer<String> says;
+
+    Carrying(
+            Instance instance,
+            Map<String, StoreDirectory> stores,
+            Shelves shelves,
+            Begun begun,
+            Outbox outbox,
+            Path state,
+            Clock clock,
+            Consumer<String> says) {
+        this.instance = instance;
+        this.stores = stores;
+        this.shelves = shelves;
+        this.begun = begun;
+        this.outbox = outbox;
+        this.state = state;
+        this.clock = clock;
+        this.says = says;
+    }
+
+    private Instant now() {
+        return clock.instant().truncatedTo(ChronoUnit.MILLIS);
+    }
+
+    /** Notes and tells that a run begins. Nothing of it is done yet. */
+    void begin(Task task) throws IOException {
+        ObjectNode line = task.running(now());
+        begun.note(line, Optional.empty());
+        outbox.add(List.of(line));
+    }
+
+    /** Carries out a run that has begun, and copies on what it brought. */
+    void carryOut(Task task) throws IOException, InterruptedException {
+        try {
+            if (!instance.kinds().contains(task.kind())) {
+                throw new Trouble("this runner takes no " + task.kind().word() + " of such a database, but "
+                        + String.join(
+                                ", ",
+                                instance.kinds().stream()
+                                        .map(Kind::word)
+                                        .sorted()
+                                        .toList()));
+            }
+            StoreDirectory store = taking(task);
+            if (task.kind() == Kind.LOG) {
+                logs(task, store);
+            } else {
+                full(task, store);
+            }
+        } catch (Trouble e) {
+            end(task.run(), List.of(task.failed(now(), e)));
+            return;
+        } catch (IOException e) {
+            end(task.run(), List.of(task.failed(now(), new Trouble(said(e)))));
+            return;
+        }
+        copyOn(task);
+    }
+
+    private static String said(IOException e) {
+        return e.getClass().getSimpleName().replace("Exception", "") + ": " + e.getMessage();
+    }
+
+    /** The first store that takes it. */
+    private StoreDirectory taking(Task task) throws Trouble {
+        List<String> refusals = new ArrayList<>();
+        for (String id : task.stores()) {
+            StoreDirectory store = stores.get(id);
+            Optional<String> refusal =
+                    store == null ? Optional.of("this runner's file does not say where it lies") : store.refusal();
+            if (refusal.isEmpty() && store != null) {
+                return store;
+            }
+            refusals.add(id + " refuses writes: " + refusal.orElse(""));
+        }
+        throw new Trouble(refusals.isEmpty() ? "no store is named for it" : String.join("; ", refusals));
+    }
+
+    private void full(Task task, StoreDirectory store) throws IOException, InterruptedException, Trouble {
+        String name = instance.fileName(task.database(), STAMP.format(task.started()));
+        Path aside = store.aside(task.database() + "-" + name);
+        begun.note(task.running(now()), Optional.of(aside));
+        Path to = store.home(task.database()).resolve(name);
+        String output;
+        try {
+            output = instance.full(aside, task::written);
+            StoreDirectory.place(aside, to);
+        } finally {
+            StoreDirectory.remove(aside);
+        }
+        shelves.look(task.run(), Optional.empty(), found -> {
+            if (found.brought().stream().noneMatch(b -> b.path("kind").asText().equals(Kind.FULL.word()))) {
+                throw new Trouble("what was written to " + to + " cannot be read as a backup", output);
+            }
+            List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), output)));
+            lines.addAll(found.untold());
+            end(task.run(), lines);
+        });
+    }
+
+    /** Logs that have come since, or, where nothing was committed, that they go as far as before until now. */
+    private void logs(Task task, StoreDirectory store) throws IOException, InterruptedException, Trouble {
+        Instance.Standing standing = instance.standing();
+        Path kept = state.resolve(task.database() + ".standing");
+        boolean idle = Files.exists(kept) && Files.readString(kept).equals(standing.mark());
+        String said = idle
+                ? "nothing was committed since the last round"
+                : instance.endLog(store.archive(task.database()))
+                        .map(s -> "up to " + s)
+                        .orElse("nothing was written");
+        shelves.look(task.run(), idle ? Optional.empty() : Optional.of(standing.until()), found -> {
+            List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), said)));
+            lines.addAll(found.untold());
+            if (idle) {
+                found.lastLog().ifPresent(log -> lines.add(still(task, log, standing.until())));
+            }
+            end(task.run(), lines);
+        });
+        Files.writeString(kept, standing.mark(), StandardCharsets.UTF_8);
+    }
+
+    /** A log in which nothing happened: what was complete is complete until later. */
+    private static ObjectNode still(Task task, ObjectNode last, Instant until) {
+        Instant from = Instant.parse(last.path("toTime").asText());
+        Instant to = until.isBefore(from) ? from : until;
+        ObjectNode out = Json.MAPPER
+                .createObjectNode()
+                .put("type", "backup")
+                .put("id", task.backup())
+                .put("database", task.database())
+                .put("run", task.run())
+                .put("kind", Kind.LOG.word())
+                .put("started", from.toString())
+                .put("ended", to.toString())
+                .put("bytes", 0)
+                .put("lineage", last.path("lineage").asText());
+        out.set("from", last.path("to"));
+        out.set("to", last.path("to"));
+        out.put("fromTime", from.toString()).put("toTime", to.toString());
+        for (JsonNode c : last.path("copies")) {
+            if (!c.has("gone") && !c.has("spoiled")) {
+                out.withArray("copies")
+                        .addObject()
+                        .put("store", c.path("store").asText())
+                        .put("bytes", 0)
+                        .put("landed", to.toString());
+            }
+        }
+        return out;
+    }
+
+    private void end(String run, List<? extends JsonNode> lines) throws IOException {
+        begun.ended((ObjectNode) lines.get(0), lines);
+        outbox.add(lines);
+        begun.over(run);
+    }
+
+    private void copyOn(Task task) {
+        for (String id : task.copies()) {
+            StoreDirectory to = stores.get(id);
+            if (to == null) {
+                continue;
+            }
+            try {
+                shelves.copyTo(to);
+                shelves.look(task.run(), Optional.empty(), found -> outbox.add(found.untold()));
+            } catch (IOException e) {
+                says.accept("copies to " + id + " wait for the next run: " + said(e));
+            } catch (Trouble e) {
+                says.accept(e.why());
+            }
+        }
+    }
+
+    /** Says how a run ended that began before this program was started: what it wrote whole is told, and the rest taken away. */
+    void takeUp(Begun.Noted noted) throws IOException {
+        String run = noted.run().path("id").asText();
+        if (!noted.end().isEmpty()) {
+            outbox.add(noted.end());
+            begun.over(run);
+            return;
+        }
+        if (noted.remains().isPresent()) {
+            StoreDirectory.remove(noted.remains().get());
+        }
+        String kind = noted.run().path("kind").asText();
+        try {
+            shelves.look(run, Optional.empty(), found -> {
+                boolean whole = found.brought().stream()
+                        .anyMatch(b -> b.path("kind").asText().equals(kind));
+                List<JsonNode> lines = new ArrayList<>();
+                lines.add(
+                        whole
+                                ? Task.ended(noted.run().deepCopy(), now()).put("outcome", "ok")
+                                : Task.failed(noted.run(), now(), stopped()));
+                lines.addAll(found.untold());
+                end(run, lines);
+            });
+        } catch (Trouble e) {
+            end(run, List.of(Task.failed(noted.run(), now(), e)));
+        }
+    }
+
+    private static Trouble stopped() {
+        return new Trouble("the runner was stopped while it ran; what it had written was not whole and was taken away");
+    }
+
+    /** What it finds out about the database and the stores, as a line of the exchange format. */
+    ObjectNode probe(String host, String database) throws InterruptedException {
+        ObjectNode out = Json.MAPPER
+                .createObjectNode()
+                .put("type", "probe")
+                .put("id", host + ":" + database)
+                .put("database", database)
+                .put("source", "runner on " + host)
+                .put("at", now().toString())
+                .put("scheduler", true);
+        instance.probe(out);
+        for (StoreDirectory store : stores.values()) {
+            ObjectNode tried = out.withArray("destinations").addObject().put("store", store.id());
+            Optional<String> refusal = store.refusal();
+            tried.put("reached", Files.isDirectory(store.root())).put("written", refusal.isEmpty());
+            refusal.ifPresent(r -> tried.put("message", r));
+            try {
+                tried.put("freeBytes", store.freeBytes());
+            } catch (IOException notThere) {
+                tried.put("written", false);
+            }
+        }
+        return out;
+    }
+}

@@ -1,0 +1,56 @@
+package firth.runner;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.Set;
+
+/** One database on this host, worked with through its engine's own interfaces. */
+interface Instance {
+
+    /** What can be taken of it. */
+    Set<Kind> kinds();
+
+    /** Says of itself what a probe tells (docs/exchange.md): what it can find out; what not, it leaves out. */
+    void probe(ObjectNode into) throws InterruptedException;
+
+    /** How many bytes a run has written so far. */
+    interface Course {
+        void written(long bytes);
+    }
+
+    /**
+     * Takes a full and checks it.
+     *
+     * @param into where it is to lie: nothing is there yet
+     * @return the engine's own words
+     * @throws Trouble where it did not go; what lies there then is of no use
+     */
+    String full(Path into, Course course) throws Trouble, InterruptedException;
+
+    /** What a full is called in its directory, by when it began. */
+    String fileName(String database, String stamp);
+
+    /**
+     * Where its logs stand.
+     *
+     * @param mark the same as long as nothing has been committed; another each time while a transaction is under way, for its commit may
+     *     stand in the log before others see it
+     * @param until everything committed until then is before where the log stands
+     * @param lineage the engine's own number
+     */
+    record Standing(String mark, Instant until, String lineage) {}
+
+    /** @throws Trouble where the engine does not say */
+    Standing standing() throws Trouble, InterruptedException;
+
+    /**
+     * Ends the log being written and waits until it has come to its archive.
+     *
+     * @return the name of the last one that has come; empty where none was being written
+     * @throws Trouble where it does not come; the message says what the engine says of that
+     */
+    Optional<String> endLog(Path archive) throws Trouble, InterruptedException;
+}

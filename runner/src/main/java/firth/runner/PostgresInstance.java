@@ -1,0 +1,240 @@
+package firth.runner;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+
+/** A PostgreSQL server, through psql, pg_basebackup and pg_verifybackup. */
+final class PostgresInstance implements Instance {
+
+    private static final Path INSTALLED = Path.of("/usr/lib/postgresql");
+
+    /** A commit is dated a little before it stands in the log. */
+    private static final Duration LATE = Duration.ofSeconds(1);
+
+    /** So long a segment may take to its archive. */
+    private static final Duration PATIENCE = Duration.ofMinutes(5);
+
+    private static final Duration LOOKS = Duration.ofMillis(200);
+    private static final long KILO = 1024;
+    private static final Pattern PROGRESS = Pattern.compile("(\\d+)/\\d+ kB");
+    private static final List<String> NEEDED = List.of("replication", "pg_monitor", "execute pg_switch_wal");
+
+    private final String connection;
+    private final Optional<Path> programs;
+    private @org.jspecify.annotations.Nullable Filling before;
+
+    /** How far its log had come at a moment. */
+    private record Filling(Instant at, long position) {}
+
+    /** @param connection a connection string, without a password: that stays in the engine's own files */
+    PostgresInstance(String connection, Optional<Path> programs) {
+        this.connection = connection;
+        this.programs = programs;
+    }
+
+    @Override
+    public Set<Kind> kinds() {
+        return Set.of(Kind.FULL, Kind.LOG);
+    }
+
+    private String program(String name) {
+        return programs.map(p -> p.resolve(name).toString()).orElseGet(() -> {
+            try (Stream<Path> majors = Files.list(INSTALLED)) {
+                return majors.map(m -> m.resolve("bin").resolve(name))
+                        .filter(Files::isExecutable)
+                        .max(Comparator.naturalOrder())
+                        .map(Path::toString)
+                        .orElse(name);
+            } catch (IOException notThere) {
+                return name;
+            }
+        });
+    }
+
+    /** The cells of the one row a question gives. */
+    private List<String> row(String sql) throws Trouble, InterruptedException {
+        return rows(sql);
+    }
+
+    /** Those of several questions, asked one after the other. */
+    private List<String> rows(String... questions) throws Trouble, InterruptedException {
+        List<String> command =
+                new ArrayList<>(List.of(program("psql"), "-XqAt", "-w", "-v", "ON_ERROR_STOP=1", "-d", connection));
+        for (String sql : questions) {
+            command.addAll(List.of("-c", sql));
+        }
+        return List.of(Program.run(command, s -> {}).strip().split("[|\n]", -1));
+    }
+
+    @Override
+    public void probe(ObjectNode into) throws InterruptedException {
+        try {
+            into.put("client", version(Program.run(List.of(program("pg_basebackup"), "--version"), s -> {})));
+        } catch (Trouble e) {
+            into.putObject("processes").put("pg_basebackup", false);
+        }
+        try {
+            List<String> is = row("select current_setting('server_version'), m.setting <> 'off', m.pending_restart,"
+                    + " current_setting('wal_level') <> 'minimal', r.rolreplication, r.rolsuper,"
+                    + " pg_has_role(current_user, 'pg_monitor', 'member'),"
+                    + " has_function_privilege('pg_switch_wal()', 'execute')"
+                    + " from pg_settings m, pg_roles r where m.name = 'archive_mode' and r.rolname = current_user");
+            into.put("server", version(is.get(0)));
+            into.put("logs", holds(is, 2) ? "waiting-for-restart" : holds(is, 1) && holds(is, 3) ? "on" : "off");
+            ObjectNode rights = into.putObject("rights");
+            ArrayNode held = rights.putArray("held");
+            if (holds(is, 5)) {
+                held.add("superuser");
+            }
+            for (int i = 0; i < NEEDED.size(); i++) {
+                if (holds(is, i == 0 ? 4 : 5 + i)) {
+                    held.add(NEEDED.get(i));
+                }
+            }
+            NEEDED.forEach(rights.putArray("needed")::add);
+            ObjectNode processes = into.withObject("/processes");
+            processes.put("server", true);
+            if (holds(is, 1)) {
+                processes.put(
+                        "archiver",
+                        !row("select 1 from pg_stat_activity where backend_type = 'archiver'")
+                                .get(0)
+                                .isEmpty());
+            }
+            logDisk(into);
+        } catch (Trouble e) {
+            into.withObject("/processes").put("server", false);
+        }
+    }
+
+    private static boolean holds(List<String> row, int cell) {
+        return row.get(cell).equals("t");
+    }
+
+    private static String version(String said) {
+        Matcher number = Pattern.compile("\\d+(\\.\\d+)*").matcher(said);
+        return number.find() ? number.group() : said;
+    }
+
+    private void logDisk(ObjectNode into) throws Trouble, InterruptedException {
+        List<String> is = row("select current_setting('data_directory'), pg_current_wal_lsn() - '0/0'::pg_lsn");
+        Filling now = new Filling(Instant.now(), Long.parseLong(is.get(1)));
+        try {
+            ObjectNode disk = into.putObject("logDisk")
+                    .put("freeBytes", Files.getFileStore(Path.of(is.get(0))).getUsableSpace());
+            if (before != null && now.position > before.position) {
+                disk.put(
+                        "fillBytesPerSecond",
+                        1000.0
+                                * (now.position - before.position)
+                                / Math.max(
+                                        1, Duration.between(before.at, now.at).toMillis()));
+            }
+        } catch (IOException notHere) {
+            // The server is on another machine, or its directory is not for us to see.
+            into.remove("logDisk");
+        }
+        before = now;
+    }
+
+    @Override
+    public String full(Path into, Course course) throws Trouble, InterruptedException {
+        String said = Program.run(
+                List.of(
+                        program("pg_basebackup"),
+                        "-d",
+                        connection,
+                        "-w",
+                        "-D",
+                        into.toString(),
+                        "-Fp",
+                        "-X",
+                        "stream",
+                        "-c",
+                        "fast",
+                        "-l",
+                        "firth",
+                        "--manifest-checksums=SHA256",
+                        "-P"),
+                line -> {
+                    Matcher m = PROGRESS.matcher(line);
+                    if (m.find()) {
+                        course.written(Long.parseLong(m.group(1)) * KILO);
+                    }
+                });
+        return said + "\n" + Program.run(List.of(program("pg_verifybackup"), into.toString()), s -> {});
+    }
+
+    @Override
+    public String fileName(String database, String stamp) {
+        return "base-" + stamp;
+    }
+
+    @Override
+    public Standing standing() throws Trouble, InterruptedException {
+        // What is under way is asked for before the snapshot: what was not then, and is not in the snapshot, was
+        // committed later.
+        List<String> is = rows(
+                "select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD\"T\"HH24:MI:SS.MS\"Z\"'),"
+                        + " exists(select from pg_stat_activity where backend_xid is not null)"
+                        + " or exists(select from pg_prepared_xacts),"
+                        + " (select timeline_id from pg_control_checkpoint())",
+                "select pg_current_snapshot()");
+        return new Standing(
+                is.get(2) + " " + is.get(3) + (holds(is, 1) ? " " + is.get(0) : ""),
+                Instant.parse(is.get(0)).minus(LATE).truncatedTo(ChronoUnit.MILLIS),
+                is.get(2));
+    }
+
+    @Override
+    public Optional<String> endLog(Path archive) throws Trouble, InterruptedException {
+        List<String> is = row("select pg_walfile_name(pg_switch_wal()), failed_count from pg_stat_archiver");
+        String segment = is.get(0);
+        Instant until = Instant.now().plus(PATIENCE);
+        while (!hasCome(archive, segment)) {
+            List<String> now =
+                    row("select failed_count, coalesce(last_failed_wal, ''), coalesce(last_archived_wal, '') >= '"
+                            + segment + "', current_setting('archive_mode') from pg_stat_archiver");
+            if (now.get(3).equals("off")) {
+                throw new Trouble("the server archives nothing: archive_mode is off");
+            }
+            if (Long.parseLong(now.get(0)) > Long.parseLong(is.get(1))) {
+                throw new Trouble("the archiver fails at " + now.get(1) + ": the server's log says why");
+            }
+            if (holds(now, 2) && !hasCome(archive, segment)) {
+                throw new Trouble("the server says that it has archived " + segment + ", and it is not in " + archive
+                        + ": see its archive_command");
+            }
+            if (Instant.now().isAfter(until)) {
+                throw new Trouble(segment + " did not come to " + archive + " within " + PATIENCE.toMinutes()
+                        + " minutes; the archiver says nothing of a failure");
+            }
+            Thread.sleep(LOOKS.toMillis());
+        }
+        return Optional.of(segment);
+    }
+
+    private static boolean hasCome(Path archive, String segment) {
+        for (String ending : List.of("", ".gz", ".zst", ".lz4")) {
+            if (Files.isRegularFile(archive.resolve(segment + ending))) {
+                return true;
+            }
+        }
+        return false;
+    }
+}

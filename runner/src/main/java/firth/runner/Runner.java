@@ -1,0 +1,200 @@
+package firth.runner;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.engines.postgres.PostgresFiles;
+import firth.engines.sqlite.SqliteFiles;
+import firth.exchange.link.FirthLink;
+import java.io.IOException;
+import java.io.InputStream;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
+
+/** The runner of one host: asks Firth what is due, has it carried out, and tells how it goes. */
+final class Runner {
+
+    private static final Duration BETWEEN_PROBES = Duration.ofMinutes(10);
+    private static final Duration TELLS = Duration.ofSeconds(5);
+    private static final int AT_A_TIME = 2;
+    private static final String SCRIPT = "archive-log";
+
+    private final Settings settings;
+    private final FirthLink firth;
+    private final Clock clock;
+    private final Consumer<String> says;
+    private final Outbox outbox;
+    private final Map<String, Carrying> databases = new TreeMap<>();
+    private final Map<String, Task> running = new ConcurrentHashMap<>();
+    private final ExecutorService workers = Executors.newFixedThreadPool(AT_A_TIME, work -> {
+        Thread thread = new Thread(work, "run");
+        thread.setDaemon(true);
+        return thread;
+    });
+    private Instant probed = Instant.EPOCH;
+    private Instant told = Instant.EPOCH;
+    private String trouble = "";
+
+    /** @param says takes what whoever started it should read */
+    Runner(Settings settings, FirthLink firth, Clock clock, Consumer<String> says) throws IOException {
+        this.settings = settings;
+        this.firth = firth;
+        this.clock = clock;
+        this.says = says;
+        Path state = Files.createDirectories(settings.state());
+        this.outbox = new Outbox(state, says);
+        layScript(state.resolve(SCRIPT));
+        Begun begun = new Begun(state);
+        Map<String, StoreDirectory> stores = new TreeMap<>();
+        settings.stores().forEach((id, root) -> stores.put(id, new StoreDirectory(id, root)));
+        settings.databases().forEach((id, reached) -> {
+            Shelves shelves = new Shelves(
+                    id,
+                    isFile(reached) ? SqliteFiles::new : PostgresFiles::new,
+                    List.copyOf(stores.values()),
+                    state,
+                    clock,
+                    says);
+            databases.put(id, new Carrying(instance(reached), stores, shelves, begun, outbox, state, clock, says));
+        });
+        for (Begun.Noted noted : begun.all()) {
+            Carrying own = databases.get(noted.run().path("database").asText());
+            if (own != null) {
+                own.takeUp(noted);
+            }
+        }
+    }
+
+    /** What servers archive their logs with lies beside what the runner keeps. */
+    private static void layScript(Path to) throws IOException {
+        try (InputStream in = Objects.requireNonNull(Runner.class.getResourceAsStream(SCRIPT))) {
+            Path beside = to.resolveSibling(SCRIPT + ".new");
+            Files.copy(in, beside, StandardCopyOption.REPLACE_EXISTING);
+            Files.setPosixFilePermissions(beside, PosixFilePermissions.fromString("rwxr-xr-x"));
+            Files.move(beside, to, StandardCopyOption.ATOMIC_MOVE);
+        }
+    }
+
+    private static boolean isFile(Settings.Reached reached) {
+        return reached.engine().equals("sqlite");
+    }
+
+    private Instance instance(Settings.Reached reached) {
+        return isFile(reached)
+                ? new SqliteInstance(Path.of(reached.at()), clock)
+                : new PostgresInstance(reached.at(), reached.programs());
+    }
+
+    /** Asks and works for as long as nobody interrupts it. A Firth that is away is asked again later. */
+    void run() throws InterruptedException {
+        while (!Thread.currentThread().isInterrupted()) {
+            work();
+            Thread.sleep(Math.min(settings.every().toMillis(), TELLS.toMillis()));
+        }
+    }
+
+    private Instant asked = Instant.EPOCH;
+
+    /** Tells what there is to tell and, when it is time, asks for work; what does not go is said, and tried again the next time. */
+    void work() throws InterruptedException {
+        try {
+            Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+            if (!now.isBefore(probed.plus(BETWEEN_PROBES))) {
+                List<ObjectNode> found = new ArrayList<>();
+                for (Map.Entry<String, Carrying> d : databases.entrySet()) {
+                    found.add(d.getValue().probe(settings.host(), d.getKey()));
+                }
+                outbox.add(found);
+                probed = now;
+            }
+            if (!running.isEmpty() && !now.isBefore(told.plus(TELLS))) {
+                told = now;
+                outbox.add(running.values().stream().map(t -> t.running(now)).toList());
+            }
+            outbox.tell(firth, "runner on " + settings.host());
+            if (!now.isBefore(asked.plus(settings.every()))) {
+                ask(now);
+                asked = now;
+            }
+            trouble = "";
+        } catch (IOException | FirthLink.Refused e) {
+            say(String.valueOf(e.getMessage()));
+        }
+    }
+
+    private void say(String what) {
+        if (!what.equals(trouble)) {
+            trouble = what;
+            says.accept(what);
+        }
+    }
+
+    private void ask(Instant now) throws IOException, InterruptedException, FirthLink.Refused {
+        String path = "/api/runners/" + FirthLink.encoded(settings.host());
+        JsonNode work = firth.ask(
+                firth.request(path + "/work?every=" + settings.every()).POST(BodyPublishers.noBody()));
+        for (JsonNode policy : work.path("policies")) {
+            if (policy.path("acknowledged").asInt(-1) != policy.path("version").asInt()) {
+                firth.send(
+                        firth.request(path + "/policies/"
+                                        + FirthLink.encoded(
+                                                policy.path("policy").asText()))
+                                .header("content-type", "application/json")
+                                .PUT(BodyPublishers.ofString(
+                                        "{\"version\":" + policy.path("version").asInt() + "}")),
+                        java.net.http.HttpResponse.BodyHandlers.discarding());
+            }
+        }
+        for (JsonNode asked : work.path("tasks")) {
+            Task task = new Task(asked, now);
+            Carrying own = databases.get(task.database());
+            if (own == null) {
+                say("Firth asks for " + task.database() + ", of which " + settings.host()
+                        + "'s file does not say how it is reached: add it under [databases]");
+            } else if (running.putIfAbsent(task.run(), task) == null) {
+                own.begin(task);
+                workers.execute(() -> carryOut(own, task));
+            }
+        }
+        outbox.tell(firth, "runner on " + settings.host());
+    }
+
+    private void carryOut(Carrying own, Task task) {
+        try {
+            own.carryOut(task);
+        } catch (IOException e) {
+            says.accept("the end of " + task.run() + " could not be kept: " + e.getMessage());
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        } finally {
+            running.remove(task.run());
+        }
+    }
+
+    /** Whether anything runs. */
+    boolean isBusy() {
+        return !running.isEmpty();
+    }
+
+    /** Ends what runs; the next one says what became of it. */
+    void stop() throws InterruptedException {
+        workers.shutdownNow();
+        workers.awaitTermination(5, TimeUnit.SECONDS);
+    }
+}

@@ -1,0 +1,180 @@
+package firth.runner;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.dataformat.toml.TomlMapper;
+import java.io.IOException;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/**
+ * What a runner is told in its file (docs/runner.md).
+ *
+ * @param host as databases are enrolled with it
+ * @param state a directory of its own
+ * @param every how often it asks
+ * @param stores where the stores of this host lie, by id
+ * @param databases how those it works for are reached, by id
+ */
+record Settings(
+        String host,
+        URI firth,
+        Optional<Path> tokenFile,
+        Path state,
+        Duration every,
+        Map<String, Path> stores,
+        Map<String, Reached> databases) {
+
+    private static final String ID = "[A-Za-z0-9][A-Za-z0-9._:-]*";
+
+    /**
+     * How a database is reached.
+     *
+     * @param at what its engine's own programs take to find it: a connection string of PostgreSQL, a file of SQLite
+     * @param programs where the engine's programs lie; empty: where they are installed
+     */
+    record Reached(String engine, String at, Optional<Path> programs) {}
+
+    /** The file is not one a runner can work by; the message names the line or the field, and what to do. */
+    static final class Unusable extends Exception {
+        private static final long serialVersionUID = 1;
+
+        Unusable(String why) {
+            super(why);
+        }
+    }
+
+    static Settings of(Path file) throws IOException, Unusable {
+        JsonNode all;
+        try {
+            all = new TomlMapper().readTree(Files.readString(file));
+        } catch (JsonProcessingException e) {
+            throw new Unusable(file + ", line "
+                    + (e.getLocation() == null ? "unknown" : e.getLocation().getLineNr()) + ": "
+                    + e.getOriginalMessage());
+        }
+        return new Reading(file, all).settings();
+    }
+
+    /** Says of each field that is missing or wrong what it should be. */
+    private record Reading(Path file, JsonNode all) {
+
+        Settings settings() throws Unusable {
+            known(all, "", List.of("host", "firth", "token-file", "state", "every", "stores", "databases"));
+            Map<String, Path> stores = new TreeMap<>();
+            for (String id : names("stores")) {
+                stores.put(id, directory("stores." + id, all.path("stores").path(id)));
+            }
+            Map<String, Reached> databases = new TreeMap<>();
+            for (String id : names("databases")) {
+                databases.put(id, reached(id, all.path("databases").path(id)));
+            }
+            return new Settings(
+                    text("host", all.path("host")),
+                    address(),
+                    all.has("token-file")
+                            ? Optional.of(Path.of(text("token-file", all.path("token-file"))))
+                            : Optional.empty(),
+                    Path.of(text("state", all.path("state"))),
+                    every(),
+                    stores,
+                    databases);
+        }
+
+        private Reached reached(String id, JsonNode database) throws Unusable {
+            String field = "databases." + id;
+            known(database, field + ".", List.of("engine", "connection", "file", "programs"));
+            String engine = text(field + ".engine", database.path("engine"));
+            String where = switch (engine) {
+                case "postgresql" -> "connection";
+                case "sqlite" -> "file";
+                default -> throw wrong(field + ".engine", "is neither postgresql nor sqlite");
+            };
+            return new Reached(
+                    engine,
+                    text(field + "." + where, database.path(where)),
+                    database.has("programs")
+                            ? Optional.of(directory(field + ".programs", database.path("programs")))
+                            : Optional.empty());
+        }
+
+        private List<String> names(String table) throws Unusable {
+            if (all.has(table) && !all.path(table).isObject()) {
+                throw wrong(table, "is not a table: write [" + table + "]");
+            }
+            List<String> out = new ArrayList<>();
+            all.path(table).fieldNames().forEachRemaining(out::add);
+            for (String id : out) {
+                if (!id.matches(ID)) {
+                    throw wrong(table + "." + id, "is not an id");
+                }
+            }
+            if (out.isEmpty()) {
+                throw wrong(table, "names none: write [" + table + "] and one below it");
+            }
+            return out;
+        }
+
+        private void known(JsonNode table, String within, List<String> fields) throws Unusable {
+            List<String> there = new ArrayList<>();
+            table.fieldNames().forEachRemaining(there::add);
+            for (String field : there) {
+                if (!fields.contains(field)) {
+                    throw wrong(within + field, "is not known here; known are " + String.join(", ", fields));
+                }
+            }
+        }
+
+        private String text(String field, JsonNode value) throws Unusable {
+            if (!value.isTextual() || value.asText().isBlank()) {
+                throw wrong(field, value.isMissingNode() ? "is missing" : "is not a text between quotes");
+            }
+            return value.asText();
+        }
+
+        private Path directory(String field, JsonNode value) throws Unusable {
+            Path path = Path.of(text(field, value));
+            if (!path.isAbsolute() || !Files.isDirectory(path)) {
+                throw wrong(field, path + " is not a directory, named from the root");
+            }
+            return path;
+        }
+
+        private URI address() throws Unusable {
+            String text = all.path("firth").asText("http://127.0.0.1:8640");
+            try {
+                URI uri = URI.create(text);
+                if (uri.getHost() != null && List.of("http", "https").contains(uri.getScheme())) {
+                    return uri;
+                }
+            } catch (IllegalArgumentException e) {
+                throw wrong("firth", "is not an address: " + e.getMessage());
+            }
+            throw wrong("firth", "is not an address such as http://127.0.0.1:8640");
+        }
+
+        private Duration every() throws Unusable {
+            try {
+                Duration every = Duration.parse(all.path("every").asText("PT10S"));
+                if (every.compareTo(Duration.ofSeconds(1)) >= 0 && every.compareTo(Duration.ofDays(1)) <= 0) {
+                    return every;
+                }
+            } catch (DateTimeException e) {
+                throw wrong("every", "is not a duration such as PT10S");
+            }
+            throw wrong("every", "is not from PT1S to P1D");
+        }
+
+        private Unusable wrong(String field, String why) {
+            return new Unusable(file + ": " + field + " " + why + ".");
+        }
+    }
+}

@@ -1,0 +1,193 @@
+package firth.runner;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
+import firth.engines.Engine;
+import firth.engines.Known;
+import firth.engines.Looking.Root;
+import firth.engines.Observation;
+import firth.engines.Observer;
+import firth.runner.observed.LastRound;
+import firth.runner.observed.ObservedFleet;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
+
+/** What of one database lies in the stores of this host, as its files say themselves, and what of that has not been told yet. */
+final class Shelves {
+
+    /** What is not copied on for so long is left alone: whoever took it away may have meant to. */
+    private static final Duration COPIED_ON = Duration.ofDays(2);
+
+    private final String database;
+    private final Supplier<Engine> engine;
+    private final List<StoreDirectory> stores;
+    private final Path state;
+    private final Clock clock;
+    private final Consumer<String> says;
+
+    /** @param engine makes a reader of its files for each look */
+    Shelves(
+            String database,
+            Supplier<Engine> engine,
+            List<StoreDirectory> stores,
+            Path state,
+            Clock clock,
+            Consumer<String> says) {
+        this.database = database;
+        this.engine = engine;
+        this.stores = stores;
+        this.state = state;
+        this.clock = clock;
+        this.says = says;
+    }
+
+    /**
+     * What was found.
+     *
+     * @param untold backups to be told, new ones with the run that brought them
+     * @param brought those among them that were not known before
+     * @param lastLog the log furthest on in the newest lineage
+     */
+    record Found(List<ObjectNode> untold, List<ObjectNode> brought, Optional<ObjectNode> lastLog) {}
+
+    /**
+     * Looks through the stores.
+     *
+     * @param run to which what is new belongs
+     * @param completeUntil up to when nothing was committed that is not in the logs; empty: what the logs say themselves counts
+     * @param telling takes what was found and sees to it that it is told; what it throws leaves all of it untold
+     */
+    synchronized Found look(String run, Optional<Instant> completeUntil, Telling telling) throws IOException, Trouble {
+        Path known = state.resolve(database + ".known");
+        List<Root> roots = new ArrayList<>();
+        for (StoreDirectory s : stores) {
+            if (Files.isDirectory(s.root())) {
+                Path root = s.root().toRealPath();
+                roots.add(new Root(s.id(), s.home(database).toRealPath(), root));
+            }
+        }
+        Known from = Known.of(known);
+        Observation seen = new Observer(List.of(engine.get())).observe(roots, from, false, p -> {});
+        from.keep(known);
+        seen.unread().stream()
+                .filter(u -> !u.path().getFileName().toString().startsWith("."))
+                .forEach(u -> says.accept(u.path() + " " + u.reason()));
+        if (seen.databases().size() > 1) {
+            throw new Trouble("in the directories of " + database + " lie backups of "
+                    + seen.databases().size()
+                    + " databases: "
+                    + String.join(
+                            ", ",
+                            seen.databases().stream().map(d -> d.identity()).toList())
+                    + "; move away what is not its own");
+        }
+        Instant now = clock.instant();
+        ObservedFleet fleet = new ObservedFleet(seen.databases(), d -> database, now, "firth runner");
+        LastRound last = new LastRound(state.resolve(database + ".backups"));
+        Set<String> looked = new HashSet<>(roots.stream().map(Root::store).toList());
+        looked.removeAll(last.emptied(fleet.stores(), List.copyOf(looked), says));
+        List<ObjectNode> all = last.all(fleet.backups(), looked::contains, now);
+        List<ObjectNode> brought = new ArrayList<>();
+        for (ObjectNode b : all) {
+            Optional<ObjectNode> before = last.before(b.path("id").asText());
+            before.ifPresentOrElse(old -> carryOn(old, b, now), () -> {
+                b.put("run", run);
+                brought.add(b);
+            });
+        }
+        Optional<ObjectNode> lastLog = lastLog(all);
+        completeUntil.ifPresent(until -> lastLog.ifPresent(log -> lengthen(log, until)));
+        Found found = new Found(all.stream().filter(b -> !last.told(b)).toList(), brought, lastLog);
+        telling.tell(found);
+        last.keep(all);
+        return found;
+    }
+
+    /** Takes what was found. */
+    interface Telling {
+        void tell(Found found) throws IOException, Trouble;
+    }
+
+    /** What the server said of a log stays true, and so does whose it is. */
+    private static void carryOn(ObjectNode before, ObjectNode backup, Instant now) {
+        if (before.has("run")) {
+            backup.set("run", before.path("run"));
+        }
+        if (before.has("toTime")
+                && before.path("to").asLong() == backup.path("to").asLong()) {
+            lengthen(backup, Instant.parse(before.path("toTime").asText()));
+        }
+        Set<String> known = new HashSet<>();
+        before.path("copies").forEach(c -> known.add(c.path("store").asText()));
+        for (JsonNode c : backup.path("copies")) {
+            // A file that was copied on keeps its date, and came later.
+            if (!known.contains(c.path("store").asText())) {
+                ((ObjectNode) c).put("dated", c.path("landed").asText()).put("landed", now.toString());
+            }
+        }
+    }
+
+    private static void lengthen(ObjectNode log, Instant until) {
+        if (log.has("toTime") && Instant.parse(log.path("toTime").asText()).isBefore(until)) {
+            log.put("toTime", until.toString());
+        }
+    }
+
+    private static Optional<ObjectNode> lastLog(List<ObjectNode> all) {
+        return all.stream()
+                .filter(b -> b.path("kind").asText().equals(Kind.LOG.word()) && !isGone(b))
+                .max((a, b) -> {
+                    int lineage = Long.compare(
+                            a.path("lineage").asLong(), b.path("lineage").asLong());
+                    return lineage != 0
+                            ? lineage
+                            : Long.compare(a.path("to").asLong(), b.path("to").asLong());
+                });
+    }
+
+    private static boolean isGone(JsonNode backup) {
+        for (JsonNode c : backup.path("copies")) {
+            if (!c.has("gone") && !c.has("spoiled")) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** Copies on what came lately and never was in a store; what does not go is said. */
+    synchronized void copyTo(StoreDirectory to) throws IOException {
+        Instant since = clock.instant().minus(COPIED_ON);
+        for (ObjectNode b : new LastRound(state.resolve(database + ".backups")).backups()) {
+            Optional<JsonNode> from = Optional.empty();
+            boolean there = false;
+            for (JsonNode c : b.path("copies")) {
+                there |= c.path("store").asText().equals(to.id());
+                boolean good = !c.has("gone")
+                        && !c.has("spoiled")
+                        && Instant.parse(c.path("landed").asText()).isAfter(since);
+                from = good ? Optional.of(c) : from;
+            }
+            if (!there && from.isPresent()) {
+                String path = from.get().path("path").asText();
+                String store = from.get().path("store").asText();
+                for (StoreDirectory s : stores) {
+                    if (s.id().equals(store)) {
+                        to.copy(s.root().resolve(path), path);
+                    }
+                }
+            }
+        }
+    }
+}

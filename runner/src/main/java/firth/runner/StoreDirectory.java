@@ -1,0 +1,124 @@
+package firth.runner;
+
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileVisitResult;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.SimpleFileVisitor;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.Comparator;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Stream;
+
+/**
+ * A store that is a directory of this host. What is written there is not in its place before it is whole.
+ *
+ * @param id as Firth knows it
+ */
+record StoreDirectory(String id, Path root) {
+
+    private static final String ASIDE = ".firth-part";
+
+    /** It is never made: where it is not, a disk is missing, and whatever were written there would be nobody's. */
+    private Path there() throws IOException {
+        if (!Files.isDirectory(root)) {
+            throw new IOException(root + " is not there");
+        }
+        return root;
+    }
+
+    /** Where the backups of a database lie. */
+    Path home(String database) throws IOException {
+        return Files.createDirectories(there().resolve(database));
+    }
+
+    /** Where its logs come to. */
+    Path archive(String database) throws IOException {
+        return Files.createDirectories(home(database).resolve("log"));
+    }
+
+    /** Where something is written that will be called so; nothing is there. */
+    Path aside(String name) throws IOException {
+        Path out = Files.createDirectories(there().resolve(ASIDE)).resolve(name);
+        remove(out);
+        return out;
+    }
+
+    /** Puts what was written aside in its place. */
+    static void place(Path aside, Path to) throws IOException {
+        Path within = Files.createDirectories(Objects.requireNonNull(to.getParent()));
+        if (Files.exists(to)) {
+            throw new IOException(to + " is there already, and is not written over");
+        }
+        Files.move(aside, to, StandardCopyOption.ATOMIC_MOVE);
+        sync(within);
+    }
+
+    private static void sync(Path directory) throws IOException {
+        try (FileChannel channel = FileChannel.open(directory, StandardOpenOption.READ)) {
+            channel.force(true);
+        }
+    }
+
+    /** Why it takes nothing; empty where it does. Something is really written there. */
+    Optional<String> refusal() {
+        try {
+            Path file = aside("probe-" + ProcessHandle.current().pid());
+            byte[] content = "written to see whether it can be".getBytes(StandardCharsets.UTF_8);
+            Files.write(file, content, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.SYNC);
+            boolean whole = java.util.Arrays.equals(content, Files.readAllBytes(file));
+            Files.delete(file);
+            return whole ? Optional.empty() : Optional.of("what was written there is not what is read");
+        } catch (IOException e) {
+            return Optional.of(String.valueOf(e.getMessage()));
+        }
+    }
+
+    /** Bytes that can be written there. */
+    long freeBytes() throws IOException {
+        return Files.getFileStore(root).getUsableSpace();
+    }
+
+    /** Copies a file or a directory here under the path it has there, with the dates of its files. */
+    void copy(Path from, String path) throws IOException {
+        Path to = there().resolve(path);
+        if (Files.exists(to)) {
+            return;
+        }
+        Path aside = aside("copy-" + path.replace('/', '-'));
+        Files.walkFileTree(from, new SimpleFileVisitor<>() {
+            @Override
+            public FileVisitResult preVisitDirectory(Path directory, BasicFileAttributes is) throws IOException {
+                Files.createDirectory(aside.resolve(from.relativize(directory)));
+                return FileVisitResult.CONTINUE;
+            }
+
+            @Override
+            public FileVisitResult visitFile(Path file, BasicFileAttributes is) throws IOException {
+                Path target = from.equals(file) ? aside : aside.resolve(from.relativize(file));
+                Files.copy(file, target, StandardCopyOption.COPY_ATTRIBUTES);
+                try (FileChannel channel = FileChannel.open(target, StandardOpenOption.READ)) {
+                    channel.force(true);
+                }
+                return FileVisitResult.CONTINUE;
+            }
+        });
+        place(aside, to);
+    }
+
+    /** Takes away what a run left that did not end; nothing where nothing is there. */
+    static void remove(Path what) throws IOException {
+        if (Files.exists(what)) {
+            try (Stream<Path> all = Files.walk(what)) {
+                for (Path p : (Iterable<Path>) all.sorted(Comparator.reverseOrder())::iterator) {
+                    Files.deleteIfExists(p);
+                }
+            }
+        }
+    }
+}

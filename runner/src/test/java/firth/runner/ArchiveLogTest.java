@@ -1,0 +1,94 @@
+package firth.runner;
+
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Objects;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What servers archive their logs with, run as they run it. */
+class ArchiveLogTest {
+
+    private static final String SEGMENT = "000000010000000000000007";
+
+    @TempDir
+    private Path directory;
+
+    private Path script;
+    private Path from;
+    private Path to;
+    private String said = "";
+
+    @BeforeEach
+    void lay() throws Exception {
+        script = directory.resolve("archive-log");
+        try (InputStream in = Objects.requireNonNull(Runner.class.getResourceAsStream("archive-log"))) {
+            Files.copy(in, script);
+        }
+        from = directory.resolve(SEGMENT);
+        byte[] content = new byte[3_000_000];
+        new Random(1).nextBytes(content);
+        Files.write(from, content);
+        to = Files.createDirectories(directory.resolve("a store's log")).resolve(SEGMENT);
+    }
+
+    private int archive() throws Exception {
+        Process process = new ProcessBuilder("sh", script.toString(), from.toString(), to.toString())
+                .redirectErrorStream(true)
+                .start();
+        said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        return process.waitFor();
+    }
+
+    private List<String> there() throws Exception {
+        try (Stream<Path> all = Files.list(to.getParent())) {
+            return all.map(p -> p.getFileName().toString()).toList();
+        }
+    }
+
+    @Test
+    void bringsTheWholeFileAndNothingElse() throws Exception {
+        assertEquals(0, archive(), said);
+        assertArrayEquals(Files.readAllBytes(from), Files.readAllBytes(to));
+        assertEquals(List.of(SEGMENT), there());
+    }
+
+    @Test
+    void bringsItTwiceWhereTheServerDidNotHearOfTheFirstTime() throws Exception {
+        archive();
+        assertEquals(0, archive(), said);
+    }
+
+    @Test
+    void neverWritesOverAnother() throws Exception {
+        Files.writeString(to, "another server's");
+        assertEquals(1, archive());
+        assertTrue(said.contains("with other content"), said);
+        assertEquals("another server's", Files.readString(to));
+        assertEquals(List.of(SEGMENT), there());
+    }
+
+    @Test
+    void goesOnWhereItDiedBefore() throws Exception {
+        Files.writeString(to.resolveSibling("." + SEGMENT + ".part"), "cut o");
+        assertEquals(0, archive(), said);
+        assertArrayEquals(Files.readAllBytes(from), Files.readAllBytes(to));
+        assertEquals(List.of(SEGMENT), there());
+    }
+
+    @Test
+    void failsWhereTheStoreIsNotThere() throws Exception {
+        Files.delete(to.getParent());
+        assertTrue(archive() != 0);
+    }
+}

@@ -1,0 +1,322 @@
+package firth.runner;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
+import firth.engines.sqlite.SqliteFiles;
+import firth.exchange.Json;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class CarryingTest {
+
+    @TempDir
+    private Path directory;
+
+    private Path database;
+    private final Map<String, StoreDirectory> stores = new TreeMap<>();
+    private final List<String> said = new ArrayList<>();
+
+    @BeforeEach
+    void layOut() throws Exception {
+        database = directory.resolve("sheds.db");
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + database);
+                Statement s = c.createStatement()) {
+            s.execute("CREATE TABLE shed (n INTEGER PRIMARY KEY)");
+            s.execute("INSERT INTO shed VALUES (1), (2)");
+        }
+        for (String id : List.of("near", "other", "far")) {
+            stores.put(id, new StoreDirectory(id, Files.createDirectory(directory.resolve(id))));
+        }
+        Files.createDirectory(state());
+    }
+
+    private Path state() {
+        return directory.resolve("state");
+    }
+
+    /** A program started anew over what the one before kept. */
+    private Carrying started(Instance instance) throws IOException {
+        Shelves shelves = new Shelves(
+                "sheds", SqliteFiles::new, List.copyOf(stores.values()), state(), Clock.systemUTC(), said::add);
+        return new Carrying(
+                instance,
+                stores,
+                shelves,
+                new Begun(state()),
+                new Outbox(state(), said::add),
+                state(),
+                Clock.systemUTC(),
+                said::add);
+    }
+
+    private Carrying started() throws IOException {
+        return started(new SqliteInstance(database, Clock.systemUTC()));
+    }
+
+    private static Task task(String run, String kind, String stores) throws IOException {
+        return new Task(
+                Json.MAPPER.readTree("{\"run\":\"" + run + "\",\"backup\":\"" + run
+                        + ":backup\",\"database\":\"sheds\",\"kind\":\"" + kind
+                        + "\",\"trigger\":\"schedule\",\"schedule\":\"fulls\",\"since\":\"2026-11-30T10:00:00Z\",\"stores\":"
+                        + stores + ",\"copies\":[\"far\"]}"),
+                Instant.now().truncatedTo(java.time.temporal.ChronoUnit.MILLIS));
+    }
+
+    private static final String NEAR = "[\"near\",\"other\"]";
+
+    /** What is to be told of a type, the latest of each id. */
+    private Map<String, JsonNode> told(String type) throws IOException {
+        Map<String, JsonNode> out = new TreeMap<>();
+        for (String line : Files.readAllLines(state().resolve("to-tell.ndjson"))) {
+            if (!line.isBlank()) {
+                JsonNode node = Json.MAPPER.readTree(line);
+                if (node.path("type").asText().equals(type)) {
+                    out.put(node.path("id").asText(), node);
+                }
+            }
+        }
+        return out;
+    }
+
+    private List<String> files(String store) throws IOException {
+        try (Stream<Path> all = Files.walk(directory.resolve(store))) {
+            return all.filter(Files::isRegularFile)
+                    .map(p -> directory.resolve(store).relativize(p).toString())
+                    .sorted()
+                    .toList();
+        }
+    }
+
+    private void carryOut(Carrying carrying, Task task) throws Exception {
+        carrying.begin(task);
+        carrying.carryOut(task);
+    }
+
+    @Test
+    void aFullIsToldWithItsRunAndCopiedOn() throws Exception {
+        Instant before = Instant.now();
+        carryOut(started(), task("r", "full", NEAR));
+        JsonNode run = told("run").get("r");
+        assertEquals("ok", run.path("outcome").asText(), run.toString());
+        assertEquals("2026-11-30T10:00:00Z", run.path("slot").path("opens").asText());
+        assertEquals(1, told("backup").size());
+        JsonNode backup = told("backup").values().iterator().next();
+        assertEquals("r", backup.path("run").asText());
+        assertEquals(2, backup.path("copies").size(), backup.toString());
+        for (JsonNode copy : backup.path("copies")) {
+            assertEquals("firth runner", copy.path("evidence").path("by").asText());
+            assertEquals("read", copy.path("evidence").path("is").asText());
+        }
+        Instant consistent = Instant.parse(backup.path("consistentAt").asText());
+        assertFalse(consistent.isAfter(Instant.parse(run.path("ended").asText())), "not when it was done, but begun");
+        assertFalse(consistent.isBefore(before.minusMillis(1)));
+        assertEquals(files("near"), files("far"));
+        assertEquals(List.of(), files("other"));
+        assertEquals(List.of(), said);
+    }
+
+    @Test
+    void whatIsWrittenToTheFileMeanwhileIsNotInTheCopyAndKeepsNobody() throws Exception {
+        Path copy = directory.resolve("copy.db");
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + database);
+                Statement s = c.createStatement()) {
+            s.execute("BEGIN");
+            s.execute("INSERT INTO shed VALUES (3)");
+            new SqliteInstance(database, Clock.systemUTC()).full(copy, bytes -> {});
+            s.execute("COMMIT");
+        }
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + copy);
+                Statement s = c.createStatement()) {
+            assertEquals(2, s.executeQuery("SELECT count(*) FROM shed").getInt(1));
+        }
+    }
+
+    @Test
+    void aStoreThatRefusesIsPassedOver() throws Exception {
+        Files.delete(directory.resolve("near"));
+        carryOut(started(), task("r", "full", NEAR));
+        assertEquals("ok", told("run").get("r").path("outcome").asText());
+        assertEquals(1, files("other").size());
+    }
+
+    @Test
+    void whereNoneTakesItTheRunSaysWhyOfEach() throws Exception {
+        Files.delete(directory.resolve("near"));
+        carryOut(started(), task("r", "full", "[\"near\",\"attic\"]"));
+        JsonNode run = told("run").get("r");
+        assertEquals("failed", run.path("outcome").asText());
+        assertTrue(run.path("message").asText().contains("near is not there"), run.toString());
+        assertTrue(run.path("message").asText().contains("attic refuses writes: this runner's file"), run.toString());
+    }
+
+    @Test
+    void whatTheEngineDoesNotGiveIsNoBackup() throws Exception {
+        carryOut(started(), task("r", "log", NEAR));
+        assertEquals(
+                "this runner takes no log of such a database, but full",
+                told("run").get("r").path("message").asText());
+        Files.writeString(database, "no database at all, but a text that is long enough to be read as its first page");
+        carryOut(started(), task("s", "full", NEAR));
+        assertTrue(
+                told("run").get("s").path("message").asText().contains("SQLite does not copy"),
+                told("run").get("s").toString());
+        assertEquals(List.of(), files("near"));
+        assertEquals(Map.of(), told("backup"));
+    }
+
+    /** An engine that dies with the program, at some point of a full. */
+    private record Dying(Instance engine, boolean after) implements Instance {
+        @Override
+        public Set<Kind> kinds() {
+            return engine.kinds();
+        }
+
+        @Override
+        public void probe(ObjectNode into) {}
+
+        @Override
+        public String full(Path into, Course course) throws Trouble, InterruptedException {
+            if (after) {
+                engine.full(into, course);
+            } else {
+                try {
+                    Files.writeString(into, "half of it");
+                } catch (IOException e) {
+                    throw new Trouble("full disk");
+                }
+            }
+            throw new Death();
+        }
+
+        @Override
+        public String fileName(String database, String stamp) {
+            return engine.fileName(database, stamp);
+        }
+
+        @Override
+        public Standing standing() throws Trouble, InterruptedException {
+            return engine.standing();
+        }
+
+        @Override
+        public Optional<String> endLog(Path archive) throws Trouble, InterruptedException {
+            return engine.endLog(archive);
+        }
+    }
+
+    /** Nobody catches it. */
+    private static final class Death extends Error {
+        private static final long serialVersionUID = 1;
+    }
+
+    /** Carries out until death: the directories are as they were at that moment, for nothing is tidied up by the dead. */
+    private void dieOf(Dying engine) throws Exception {
+        Carrying carrying = started(engine);
+        Task task = task("r", "full", NEAR);
+        carrying.begin(task);
+        Path parts = Files.createDirectories(directory.resolve("near/.firth-part"));
+        Path kept = directory.resolve("kept");
+        try {
+            carrying.carryOut(task);
+        } catch (Death e) {
+            Begun.Noted noted = new Begun(state()).all().get(0);
+            Files.createDirectories(parts);
+            Files.writeString(noted.remains().orElseThrow(), "half of it");
+            kept = noted.remains().orElseThrow();
+        }
+        assertTrue(Files.exists(kept));
+    }
+
+    @Test
+    void oneThatDiedWhileItWroteIsToldAsFailedAndItsRemainsAreGone() throws Exception {
+        for (boolean after : new boolean[] {false, true}) {
+            dieOf(new Dying(new SqliteInstance(database, Clock.systemUTC()), after));
+            for (Begun.Noted noted : new Begun(state()).all()) {
+                started().takeUp(noted);
+            }
+            JsonNode run = told("run").get("r");
+            assertEquals("failed", run.path("outcome").asText());
+            assertTrue(run.path("message").asText().contains("the runner was stopped"), run.toString());
+            assertEquals(List.of(), files("near"));
+            assertEquals(List.of(), new Begun(state()).all());
+        }
+    }
+
+    @Test
+    void oneThatDiedWhenAllWasWrittenWentWell() throws Exception {
+        Carrying carrying = started();
+        Task task = task("r", "full", NEAR);
+        carrying.begin(task);
+        new SqliteInstance(database, Clock.systemUTC())
+                .full(stores.get("near").home("sheds").resolve("sheds-20261130T100000Z.db"), bytes -> {});
+        for (Begun.Noted noted : new Begun(state()).all()) {
+            started().takeUp(noted);
+        }
+        assertEquals("ok", told("run").get("r").path("outcome").asText());
+        assertEquals("r", told("backup").values().iterator().next().path("run").asText());
+    }
+
+    @Test
+    void oneThatDiedBeforeItsEndWasToldIsToldAsItEnded() throws Exception {
+        ObjectNode line =
+                Json.MAPPER.createObjectNode().put("type", "run").put("id", "r").put("outcome", "ok");
+        new Begun(state()).ended(line, List.of(line));
+        for (Begun.Noted noted : new Begun(state()).all()) {
+            started().takeUp(noted);
+        }
+        assertEquals(line, told("run").get("r"));
+        assertEquals(List.of(), new Begun(state()).all());
+    }
+
+    @Test
+    void whatWasTakenAwayFromAStoreIsNotCopiedThereAgain() throws Exception {
+        Carrying carrying = started();
+        carryOut(carrying, task("r", "full", NEAR));
+        Files.delete(directory.resolve("far").resolve(files("far").get(0)));
+        Thread.sleep(1_100);
+        carryOut(carrying, task("s", "full", NEAR));
+        assertEquals(2, files("near").size());
+        assertEquals(1, files("far").size());
+        assertEquals(
+                1,
+                told("backup").values().stream()
+                        .filter(b -> b.toString().contains("\"gone\""))
+                        .count());
+    }
+
+    @Test
+    void aProbeTriesEachStore() throws Exception {
+        Files.setPosixFilePermissions(directory.resolve("far"), PosixFilePermissions.fromString("r-xr-xr-x"));
+        Files.delete(directory.resolve("other"));
+        ObjectNode probe = started().probe("pier", "sheds");
+        assertEquals("pier:sheds", probe.path("id").asText());
+        assertEquals("off", probe.path("logs").asText());
+        Map<String, JsonNode> tried = new TreeMap<>();
+        probe.path("destinations").forEach(d -> tried.put(d.path("store").asText(), d));
+        assertTrue(tried.get("near").path("written").asBoolean());
+        assertFalse(tried.get("other").path("reached").asBoolean());
+        assertTrue(tried.get("other").path("message").asText().contains("is not there"));
+    }
+}

@@ -1,0 +1,138 @@
+package firth.runner;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.engines.real.RealPostgres;
+import firth.engines.real.Workplace;
+import firth.exchange.Json;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** On a real server. */
+class PostgresInstanceTest {
+
+    private static Workplace work;
+    private static Path archive;
+    private static RealPostgres server;
+
+    @TempDir
+    private Path directory;
+
+    @BeforeAll
+    static void begin() {
+        work = new Workplace("Asia/Kathmandu");
+        archive = work.directory("archive");
+        server = RealPostgres.fresh(work, "data", archive);
+        server.query("create table truth(n serial)");
+        server.query("create role firth_backup login replication");
+        server.query("grant pg_monitor to firth_backup");
+        server.query("grant execute on function pg_switch_wal() to firth_backup");
+        server.query("create role nearly login");
+    }
+
+    @AfterAll
+    static void end() {
+        server.close();
+        work.close();
+    }
+
+    private static PostgresInstance as(String user) {
+        return new PostgresInstance(server.connection(user), Optional.empty());
+    }
+
+    private static ObjectNode probe(String user) throws InterruptedException {
+        ObjectNode out = Json.MAPPER.createObjectNode();
+        as(user).probe(out);
+        return out;
+    }
+
+    @Test
+    void theLeastRightsAreEnoughAndNoMore() throws Exception {
+        JsonNode rights = probe("firth_backup").path("rights");
+        assertEquals(rights.path("needed"), rights.path("held"));
+        assertEquals("[]", probe("nearly").path("rights").path("held").toString());
+        assertEquals(
+                "superuser", probe("firth").path("rights").path("held").path(0).asText(), "which is more than needed");
+    }
+
+    @Test
+    void aServerThatDoesNotAnswerIsToldAsDown() throws Exception {
+        ObjectNode out = Json.MAPPER.createObjectNode();
+        new PostgresInstance("host=127.0.0.1 port=1 user=nobody", Optional.empty()).probe(out);
+        assertFalse(out.path("processes").path("server").asBoolean(true));
+        assertTrue(out.path("client").asText().matches("\\d+\\.\\d+"), out.toString());
+    }
+
+    @Test
+    void itStandsWhereItStoodUntilSomethingIsCommitted() throws Exception {
+        PostgresInstance instance = as("firth_backup");
+        Instance.Standing before = instance.standing();
+        server.query("select count(*) from truth");
+        server.query("checkpoint");
+        assertEquals(before.mark(), instance.standing().mark());
+        server.query("insert into truth default values");
+        Instance.Standing after = instance.standing();
+        assertNotEquals(before.mark(), after.mark());
+        assertFalse(after.until().isAfter(Instant.now()));
+        assertEquals("1", after.lineage());
+    }
+
+    @Test
+    void itStandsNowhereTwiceWhileATransactionIsUnderWay() throws Exception {
+        PostgresInstance instance = as("firth_backup");
+        server.query("begin; insert into truth default values; prepare transaction 'half'");
+        try {
+            assertNotEquals(instance.standing().mark(), instance.standing().mark());
+        } finally {
+            server.query("rollback prepared 'half'");
+        }
+    }
+
+    @Test
+    void aLogIsEndedAndHasCome() throws Exception {
+        server.query("insert into truth default values");
+        String segment = as("firth_backup").endLog(archive).orElseThrow();
+        assertTrue(Files.exists(archive.resolve(segment)));
+        assertEquals(segment, as("firth_backup").endLog(archive).orElseThrow(), "nothing came since");
+    }
+
+    @Test
+    void aLogThatIsNotWhereItShouldBeIsATrouble() throws Exception {
+        server.query("insert into truth default values");
+        Trouble elsewhere = assertThrows(Trouble.class, () -> as("firth_backup").endLog(directory));
+        assertTrue(elsewhere.why().contains("it is not in " + directory), elsewhere.why());
+    }
+
+    @Test
+    void anArchiverThatFailsIsNamed() throws Exception {
+        server.set("archive_command = 'false'");
+        server.query("select pg_reload_conf()");
+        try {
+            server.query("insert into truth default values");
+            Trouble fails = assertThrows(Trouble.class, () -> as("firth_backup").endLog(archive));
+            assertTrue(fails.why().startsWith("the archiver fails at 0000000"), fails.why());
+        } finally {
+            server.archivesTo(archive);
+            server.query("select pg_reload_conf()");
+        }
+    }
+
+    @Test
+    void whoMayNotIsToldInTheServersWords() {
+        Trouble e = assertThrows(Trouble.class, () -> as("nearly").full(directory.resolve("base"), bytes -> {}));
+        assertTrue(e.why().contains("replication"), e.why());
+        assertTrue(e.output().contains("nearly") || e.output().contains("role"), e.output());
+    }
+}

@@ -1,0 +1,94 @@
+package firth.runner;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.IOException;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+
+class SettingsTest {
+
+    @TempDir
+    private Path directory;
+
+    private String good() {
+        return """
+                # The host on the quay.
+                host = "pier"
+                state = "/var/lib/firth/runner"
+                every = "PT30S"
+
+                [stores]
+                near = "%s"
+
+                [databases.harbour]
+                engine = "postgresql"
+                connection = "service=harbour"
+
+                [databases.sheds]
+                engine = "sqlite"
+                file = "/srv/sheds.db"
+                """.formatted(directory);
+    }
+
+    private Settings read(String text) throws IOException, Settings.Unusable {
+        Path file = directory.resolve("runner.toml");
+        Files.writeString(file, text);
+        return Settings.of(file);
+    }
+
+    @Test
+    void saysWhereEverythingLies() throws Exception {
+        Settings s = read(good());
+        assertEquals("pier", s.host());
+        assertEquals(URI.create("http://127.0.0.1:8640"), s.firth());
+        assertEquals(Optional.empty(), s.tokenFile());
+        assertEquals(Duration.ofSeconds(30), s.every());
+        assertEquals(directory, s.stores().get("near"));
+        assertEquals(Set.of("harbour", "sheds"), s.databases().keySet());
+        assertEquals(
+                new Settings.Reached("postgresql", "service=harbour", Optional.empty()),
+                s.databases().get("harbour"));
+    }
+
+    static Stream<Arguments> wrong() {
+        return Stream.of(
+                Arguments.of("host = \"pier\"", "hots = \"pier\"", "hots is not known here"),
+                Arguments.of("host = \"pier\"", "", "host is missing"),
+                Arguments.of("host = \"pier\"", "host = 7", "host is not a text between quotes"),
+                Arguments.of("PT30S", "30 seconds", "every is not a duration such as PT10S"),
+                Arguments.of("PT30S", "PT0.5S", "every is not from PT1S to P1D"),
+                Arguments.of("every", "firth = \"ftp://quay\"\nevery", "firth is not an address"),
+                Arguments.of("near = \"/", "near = \"x/", "stores.near x/"),
+                Arguments.of("[stores]", "[shops]", "shops is not known here"),
+                Arguments.of("\"sqlite\"", "\"abacus\"", "databases.sheds.engine is neither postgresql nor sqlite"),
+                Arguments.of("file = \"/srv", "connection = \"/srv", "databases.sheds.file is missing"),
+                Arguments.of("[databases.sheds]", "[databases.'a b']", "databases.a b is not an id"));
+    }
+
+    @ParameterizedTest
+    @MethodSource("wrong")
+    void namesTheFileAndTheFieldThatIsWrong(String part, String instead, String said) {
+        String text = good().replace(part, instead);
+        Settings.Unusable e = assertThrows(Settings.Unusable.class, () -> read(text));
+        assertTrue(String.valueOf(e.getMessage()).contains("runner.toml: " + said), e.getMessage());
+    }
+
+    @Test
+    void namesTheLineThatIsNoToml() {
+        Settings.Unusable e = assertThrows(Settings.Unusable.class, () -> read("host = \"pier\"\nstate = somewhere\n"));
+        assertTrue(String.valueOf(e.getMessage()).contains("runner.toml, line 2:"), e.getMessage());
+    }
+}
