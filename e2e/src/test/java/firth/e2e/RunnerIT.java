@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import firth.engines.real.RealMariadb;
 import firth.engines.real.RealPostgres;
 import firth.engines.real.Workplace;
 import java.io.IOException;
@@ -31,7 +32,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
 
 /**
- * Firth's schedule starts backups of a real PostgreSQL and of a SQLite file: what then lies in the stores restores what was promised, an
+ * Firth's schedule starts backups of a real PostgreSQL, a real MariaDB and a SQLite file: what then lies in the stores restores what was promised, an
  * idle database keeps its age, and a runner that is killed leaves nothing running, nothing half written and nothing untold.
  */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
@@ -49,6 +50,7 @@ class RunnerIT {
     private static Path config;
     private static Observed observed;
     private static RealPostgres server;
+    private static RealMariadb berths;
     private static Process runner;
 
     @BeforeAll
@@ -72,6 +74,16 @@ class RunnerIT {
         server.query("grant pg_monitor to firth_backup");
         server.query("grant execute on function pg_switch_wal() to firth_backup");
         server.query("create table truth(n serial primary key, pad text)");
+        berths = RealMariadb.fresh(work, "berths", "--log-bin=binlog", "--server-id=7");
+        berths.query("create database quay");
+        berths.query("create table quay.truth(n int auto_increment primary key)");
+        berths.query("create user firth_backup@localhost identified by 'between us'");
+        berths.query(
+                "grant reload, process, lock tables, binlog monitor, replication slave on *.* to firth_backup@localhost");
+        Path options = work.path("berths.cnf");
+        Files.writeString(
+                options, "[client]\nsocket=" + berths.socketPath() + "\nuser=firth_backup\npassword=between us\n");
+        work.handOver(options);
         observed = new Observed(near);
         Instant begun = Instant.now().truncatedTo(ChronoUnit.SECONDS);
         String since = begun.toString();
@@ -94,6 +106,7 @@ class RunnerIT {
                         + "\"schedules\":[{\"id\":\"fulls\",\"kind\":\"full\",\"cron\":\"" + minute
                         + " * * * *\",\"within\":\"PT2M\"}]}",
                 database("harbour", "postgresql", "p", since),
+                database("berths", "mariadb", "p", since),
                 database("sheds", "sqlite", "q", since)));
         Path token = work.path("token");
         Files.writeString(token, observed.token("runner", "pier"));
@@ -113,6 +126,9 @@ class RunnerIT {
                         "[databases.harbour]",
                         "engine = 'postgresql'",
                         "connection = '" + server.connection("firth_backup") + "'",
+                        "[databases.berths]",
+                        "engine = 'mariadb'",
+                        "option-file = '" + options + "'",
                         "[databases.sheds]",
                         "engine = 'sqlite'",
                         "file = '" + sheds + "'"));
@@ -147,7 +163,8 @@ class RunnerIT {
     @AfterAll
     static void tidy() throws InterruptedException {
         kill();
-        for (Runnable each : List.<Runnable>of(() -> server.close(), () -> observed.close(), () -> work.close())) {
+        for (Runnable each : List.<Runnable>of(
+                () -> berths.close(), () -> server.close(), () -> observed.close(), () -> work.close())) {
             each.run();
         }
     }
@@ -266,6 +283,18 @@ class RunnerIT {
                 Statement s = c.createStatement()) {
             assertEquals(2, s.executeQuery("SELECT count(*) FROM shed").getInt(1));
         }
+    }
+
+    @Test
+    @Order(4)
+    void whatIsWrittenToTheSecondServerIsPromisedInItsTime() throws Exception {
+        Instant begun = Instant.now();
+        until("the promise follows what is committed there", () -> {
+            berths.query("insert into quay.truth values ()");
+            return promised("berths", "mishap").isAfter(begun);
+        });
+        Instant last = promised("berths", "mishap");
+        until("and goes on where nothing is", () -> promised("berths", "mishap").isAfter(last.plusSeconds(30)));
     }
 
     @Test

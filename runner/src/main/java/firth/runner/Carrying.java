@@ -121,6 +121,9 @@ final class Carrying {
         try {
             output = instance.full(aside, task::written);
             StoreDirectory.place(aside, to);
+            if (instance.isReadByItsLogs()) {
+                instance.endLog(store.archive(task.database()), logsAside(task, store));
+            }
         } finally {
             StoreDirectory.remove(aside);
         }
@@ -134,6 +137,10 @@ final class Carrying {
         });
     }
 
+    private static Path logsAside(Task task, StoreDirectory store) throws IOException {
+        return store.aside(task.database() + "-log");
+    }
+
     /** Logs that have come since, or, where nothing was committed, that they go as far as before until now. */
     private void logs(Task task, StoreDirectory store) throws IOException, InterruptedException, Trouble {
         Instance.Standing standing = instance.standing();
@@ -141,10 +148,11 @@ final class Carrying {
         boolean idle = Files.exists(kept) && Files.readString(kept).equals(standing.mark());
         String said = idle
                 ? "nothing was committed since the last round"
-                : instance.endLog(store.archive(task.database()))
+                : instance.endLog(store.archive(task.database()), logsAside(task, store))
                         .map(s -> "up to " + s)
                         .orElse("nothing was written");
-        shelves.look(task.run(), idle ? Optional.empty() : Optional.of(standing.until()), found -> {
+        Optional<Instant> until = Optional.of(standing.until()).filter(u -> !idle && standing.endsThere());
+        shelves.look(task.run(), until, found -> {
             List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), said)));
             lines.addAll(found.untold());
             if (idle) {

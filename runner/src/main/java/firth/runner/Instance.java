@@ -30,6 +30,11 @@ interface Instance {
      */
     String full(Path into, Course course) throws Trouble, InterruptedException;
 
+    /** Whether a full can only be read beside logs that reach its end. */
+    default boolean isReadByItsLogs() {
+        return false;
+    }
+
     /** What a full is called in its directory, by when it began. */
     String fileName(String database, String stamp);
 
@@ -39,9 +44,9 @@ interface Instance {
      * @param mark the same as long as nothing has been committed; another each time while a transaction is under way, for its commit may
      *     stand in the log before others see it
      * @param until everything committed until then is before where the log stands
-     * @param lineage the engine's own number
+     * @param endsThere whether logs that were ended there are complete until then; else they are as they say themselves
      */
-    record Standing(String mark, Instant until, String lineage) {}
+    record Standing(String mark, Instant until, boolean endsThere) {}
 
     /** @throws Trouble where the engine does not say */
     Standing standing() throws Trouble, InterruptedException;
@@ -49,8 +54,9 @@ interface Instance {
     /**
      * Ends the log being written and waits until it has come to its archive.
      *
+     * @param aside where something may be written first: nothing is there, and whatever is left there is taken away
      * @return the name of the last one that has come; empty where none was being written
      * @throws Trouble where it does not come; the message says what the engine says of that
      */
-    Optional<String> endLog(Path archive) throws Trouble, InterruptedException;
+    Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException;
 }

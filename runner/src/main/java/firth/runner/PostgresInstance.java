@@ -126,7 +126,8 @@ final class PostgresInstance implements Instance {
         return row.get(cell).equals("t");
     }
 
-    private static String version(String said) {
+    /** The first number with dots in what a program says of itself. */
+    static String version(String said) {
         Matcher number = Pattern.compile("\\d+(\\.\\d+)*").matcher(said);
         return number.find() ? number.group() : said;
     }
@@ -198,11 +199,11 @@ final class PostgresInstance implements Instance {
         return new Standing(
                 is.get(2) + " " + is.get(3) + (holds(is, 1) ? " " + is.get(0) : ""),
                 Instant.parse(is.get(0)).minus(LATE).truncatedTo(ChronoUnit.MILLIS),
-                is.get(2));
+                true);
     }
 
     @Override
-    public Optional<String> endLog(Path archive) throws Trouble, InterruptedException {
+    public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException {
         List<String> is = row("select pg_walfile_name(pg_switch_wal()), failed_count from pg_stat_archiver");
         String segment = is.get(0);
         Instant until = Instant.now().plus(PATIENCE);

@@ -2,6 +2,8 @@ package firth.runner;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.engines.Engine;
+import firth.engines.mariadb.MariadbFiles;
 import firth.engines.postgres.PostgresFiles;
 import firth.engines.sqlite.SqliteFiles;
 import firth.exchange.link.FirthLink;
@@ -64,13 +66,7 @@ final class Runner {
         Map<String, StoreDirectory> stores = new TreeMap<>();
         settings.stores().forEach((id, root) -> stores.put(id, new StoreDirectory(id, root)));
         settings.databases().forEach((id, reached) -> {
-            Shelves shelves = new Shelves(
-                    id,
-                    isFile(reached) ? SqliteFiles::new : PostgresFiles::new,
-                    List.copyOf(stores.values()),
-                    state,
-                    clock,
-                    says);
+            Shelves shelves = new Shelves(id, () -> reader(reached), List.copyOf(stores.values()), state, clock, says);
             databases.put(id, new Carrying(instance(reached), stores, shelves, begun, outbox, state, clock, says));
         });
         for (Begun.Noted noted : begun.all()) {
@@ -91,14 +87,20 @@ final class Runner {
         }
     }
 
-    private static boolean isFile(Settings.Reached reached) {
-        return reached.engine().equals("sqlite");
+    private Instance instance(Settings.Reached reached) {
+        return switch (reached.engine()) {
+            case "sqlite" -> new SqliteInstance(Path.of(reached.at()), clock);
+            case "mariadb" -> new MariadbInstance(Path.of(reached.at()), reached.programs());
+            default -> new PostgresInstance(reached.at(), reached.programs());
+        };
     }
 
-    private Instance instance(Settings.Reached reached) {
-        return isFile(reached)
-                ? new SqliteInstance(Path.of(reached.at()), clock)
-                : new PostgresInstance(reached.at(), reached.programs());
+    private static Engine reader(Settings.Reached reached) {
+        return switch (reached.engine()) {
+            case "sqlite" -> new SqliteFiles();
+            case "mariadb" -> new MariadbFiles();
+            default -> new PostgresFiles();
+        };
     }
 
     /** Asks and works for as long as nobody interrupts it. A Firth that is away is asked again later. */

@@ -19,7 +19,7 @@ import picocli.CommandLine.Spec;
         mixinStandardHelpOptions = true,
         description =
                 "Starts on a database host what Firth says is due, with the engine's own programs, and tells how it went:"
-                        + " fulls and logs of PostgreSQL, fulls of SQLite.",
+                        + " fulls and logs of PostgreSQL and MariaDB, fulls of SQLite.",
         footer = {"", "Runs until it is stopped. Exit status: 0 stopped, or done with --once; 2 it could not begin."})
 public final class RunnerCommand implements Callable<Integer> {
 

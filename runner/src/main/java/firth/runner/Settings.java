@@ -38,7 +38,8 @@ record Settings(
     /**
      * How a database is reached.
      *
-     * @param at what its engine's own programs take to find it: a connection string of PostgreSQL, a file of SQLite
+     * @param at what its engine's own programs take to find it: a connection string of PostgreSQL, an option file of
+     *     MariaDB, a file of SQLite
      * @param programs where the engine's programs lie; empty: where they are installed
      */
     record Reached(String engine, String at, Optional<Path> programs) {}
@@ -91,12 +92,13 @@ record Settings(
 
         private Reached reached(String id, JsonNode database) throws Unusable {
             String field = "databases." + id;
-            known(database, field + ".", List.of("engine", "connection", "file", "programs"));
+            known(database, field + ".", List.of("engine", "connection", "option-file", "file", "programs"));
             String engine = text(field + ".engine", database.path("engine"));
             String where = switch (engine) {
                 case "postgresql" -> "connection";
+                case "mariadb" -> "option-file";
                 case "sqlite" -> "file";
-                default -> throw wrong(field + ".engine", "is neither postgresql nor sqlite");
+                default -> throw wrong(field + ".engine", "is none of postgresql, mariadb and sqlite");
             };
             return new Reached(
                     engine,

@@ -60,7 +60,7 @@ final class SqliteInstance implements Instance {
     }
 
     @Override
-    public Optional<String> endLog(Path archive) throws Trouble {
+    public Optional<String> endLog(Path archive, Path aside) throws Trouble {
         throw noLogs();
     }
 

@@ -221,8 +221,8 @@ class CarryingTest {
         }
 
         @Override
-        public Optional<String> endLog(Path archive) throws Trouble, InterruptedException {
-            return engine.endLog(archive);
+        public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException {
+            return engine.endLog(archive, aside);
         }
     }
 

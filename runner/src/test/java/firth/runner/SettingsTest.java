@@ -73,7 +73,8 @@ class SettingsTest {
                 Arguments.of("every", "firth = \"ftp://quay\"\nevery", "firth is not an address"),
                 Arguments.of("near = \"/", "near = \"x/", "stores.near x/"),
                 Arguments.of("[stores]", "[shops]", "shops is not known here"),
-                Arguments.of("\"sqlite\"", "\"abacus\"", "databases.sheds.engine is neither postgresql nor sqlite"),
+                Arguments.of(
+                        "\"sqlite\"", "\"abacus\"", "databases.sheds.engine is none of postgresql, mariadb and sqlite"),
                 Arguments.of("file = \"/srv", "connection = \"/srv", "databases.sheds.file is missing"),
                 Arguments.of("[databases.sheds]", "[databases.'a b']", "databases.a b is not an id"));
     }

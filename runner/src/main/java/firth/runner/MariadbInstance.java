@@ -1,0 +1,158 @@
+package firth.runner;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** A MariaDB server, through mariadb, mariadb-backup and mariadb-binlog. */
+final class MariadbInstance implements Instance {
+
+    /** A commit is dated a little before it stands in the log. */
+    private static final Duration LATE = Duration.ofSeconds(1);
+
+    private static final List<String> NEEDED =
+            List.of("BINLOG MONITOR", "LOCK TABLES", "PROCESS", "RELOAD", "REPLICATION SLAVE");
+
+    private final Path options;
+    private final Optional<Path> programs;
+
+    /** @param options an option file of the engine, which says where the server is, as whom to come, and the password */
+    MariadbInstance(Path options, Optional<Path> programs) {
+        this.options = options;
+        this.programs = programs;
+    }
+
+    @Override
+    public Set<Kind> kinds() {
+        return Set.of(Kind.FULL, Kind.LOG);
+    }
+
+    private List<String> command(String program, String... arguments) {
+        List<String> out = new ArrayList<>();
+        out.add(programs.map(p -> p.resolve(program).toString()).orElse(program));
+        out.add("--defaults-file=" + options);
+        out.addAll(List.of(arguments));
+        return out;
+    }
+
+    /** The rows some questions give, one after the other. */
+    private List<List<String>> rows(String... questions) throws Trouble, InterruptedException {
+        List<String> lines = new ArrayList<>();
+        Program.run(command("mariadb", "-N", "-B", "-e", String.join("; ", questions)), lines::add);
+        return lines.stream().map(l -> List.of(l.split("\t", -1))).toList();
+    }
+
+    @Override
+    public void probe(ObjectNode into) throws InterruptedException {
+        try {
+            // Such as "mariadb-backup based on MariaDB server 10.11.6-MariaDB".
+            into.put("client", PostgresInstance.version(Program.run(command("mariadb-backup", "--version"), s -> {})));
+        } catch (Trouble e) {
+            into.withObject("/processes").put("mariadb-backup", false);
+        }
+        try {
+            List<String> is = rows("select version(), @@log_bin").get(0);
+            into.put("server", PostgresInstance.version(is.get(0)));
+            into.put("logs", is.get(1).equals("1") ? "on" : "off");
+            into.withObject("/processes").put("server", true);
+            ObjectNode rights = into.putObject("rights");
+            ArrayNode held = rights.putArray("held");
+            rows("select privilege_type from information_schema.user_privileges"
+                            + " where replace(grantee, \"'\", '') = current_user() and privilege_type <> 'USAGE' order by 1")
+                    .forEach(r -> held.add(r.get(0)));
+            NEEDED.forEach(rights.putArray("needed")::add);
+        } catch (Trouble e) {
+            into.withObject("/processes").put("server", false);
+        }
+    }
+
+    @Override
+    public String full(Path into, Course course) throws Trouble, InterruptedException {
+        String data = rows("select @@datadir").get(0).get(0);
+        return Program.run(command("mariadb-backup", "--backup", "--datadir=" + data, "--target-dir=" + into), s -> {});
+    }
+
+    @Override
+    public String fileName(String database, String stamp) {
+        return "base-" + stamp;
+    }
+
+    /** A backup says where it stands in the logs, and no more: whose it is, they say. */
+    @Override
+    public boolean isReadByItsLogs() {
+        return true;
+    }
+
+    @Override
+    public Standing standing() throws Trouble, InterruptedException {
+        // What is under way is asked for first: what was not then, and is not in the position, was committed later.
+        List<List<String>> is = rows(
+                "select date_format(utc_timestamp(3), '%Y-%m-%dT%H:%i:%s.%f'),"
+                        + " exists(select 1 from information_schema.innodb_trx where trx_rows_modified > 0)",
+                "select @@gtid_binlog_pos, @@server_id");
+        String at = is.get(0).get(0);
+        boolean underWay = is.get(0).get(1).equals("1");
+        return new Standing(
+                String.join(" ", is.get(1)) + (underWay ? " " + at : ""),
+                Instant.parse(at + "Z").minus(LATE).truncatedTo(ChronoUnit.MILLIS),
+                false);
+    }
+
+    /** A binary log as the server lists it. */
+    private record ServerLog(String name, long bytes) {}
+
+    @Override
+    public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException {
+        List<ServerLog> there = new ArrayList<>();
+        for (List<String> log : rows("flush binary logs", "show binary logs")) {
+            there.add(new ServerLog(log.get(0), Long.parseLong(log.get(1))));
+        }
+        // The last is being written.
+        List<ServerLog> closed = there.subList(0, Math.max(0, there.size() - 1));
+        try {
+            List<ServerLog> missing = new ArrayList<>();
+            for (ServerLog log : closed) {
+                Path had = archive.resolve(log.name);
+                if (!Files.exists(had)) {
+                    missing.add(log);
+                } else if (Files.size(had) != log.bytes) {
+                    throw new Trouble(had + " is not the " + log.name + " the server has now: its numbers began again;"
+                            + " move what is in " + archive + " to a directory beside it, and observe both");
+                }
+            }
+            if (!missing.isEmpty()) {
+                fetch(missing, archive, aside);
+            }
+        } catch (IOException e) {
+            throw new Trouble("logs could not be laid into " + archive + ": " + e.getMessage());
+        }
+        return closed.isEmpty() ? Optional.empty() : Optional.of(closed.get(closed.size() - 1).name);
+    }
+
+    private void fetch(List<ServerLog> logs, Path archive, Path aside)
+            throws Trouble, InterruptedException, IOException {
+        Files.createDirectories(aside);
+        List<String> command =
+                command("mariadb-binlog", "--read-from-remote-server", "--raw", "--result-file=" + aside + "/");
+        logs.forEach(l -> command.add(l.name));
+        Program.run(command, s -> {});
+        for (ServerLog log : logs) {
+            Path fetched = aside.resolve(log.name);
+            if (!Files.exists(fetched) || Files.size(fetched) != log.bytes) {
+                throw new Trouble("of " + log.name + " not all was fetched; it is fetched again the next time");
+            }
+            StoreDirectory.place(fetched, archive.resolve(log.name));
+        }
+        StoreDirectory.remove(aside);
+    }
+}

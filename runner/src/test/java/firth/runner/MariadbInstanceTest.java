@@ -1,0 +1,175 @@
+package firth.runner;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.engines.mariadb.MariadbFiles;
+import firth.engines.real.RealMariadb;
+import firth.engines.real.Workplace;
+import firth.exchange.Json;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** On a real server. */
+class MariadbInstanceTest {
+
+    private static Workplace work;
+    private static RealMariadb server;
+    private static Path options;
+
+    @TempDir
+    private Path directory;
+
+    @BeforeAll
+    static void begin() throws Exception {
+        work = new Workplace("America/St_Johns");
+        server = RealMariadb.fresh(work, "data", "--log-bin=binlog", "--server-id=7");
+        server.query("create database harbour");
+        server.query("create table harbour.truth(n int auto_increment primary key)");
+        server.query("create user firth_backup@localhost identified by 'between us'");
+        server.query(
+                "grant reload, process, lock tables, binlog monitor, replication slave on *.* to firth_backup@localhost");
+        options = optionFile("firth_backup", "between us");
+    }
+
+    private static Path optionFile(String user, String password) throws Exception {
+        Path file = work.path(user + ".cnf");
+        Files.writeString(
+                file, "[client]\nsocket=" + server.socketPath() + "\nuser=" + user + "\npassword=" + password + "\n");
+        return file;
+    }
+
+    @AfterAll
+    static void end() {
+        server.close();
+        work.close();
+    }
+
+    private static MariadbInstance instance() {
+        return new MariadbInstance(options, Optional.empty());
+    }
+
+    private static void row() {
+        server.query("insert into harbour.truth values ()");
+    }
+
+    private static List<String> names(Path within) throws Exception {
+        try (Stream<Path> all = Files.list(within)) {
+            return all.map(p -> p.getFileName().toString()).sorted().toList();
+        }
+    }
+
+    @Test
+    void theLeastRightsAreEnoughAndNoMore() throws Exception {
+        ObjectNode probe = Json.MAPPER.createObjectNode();
+        instance().probe(probe);
+        assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), probe.toString());
+        assertEquals("on", probe.path("logs").asText());
+        assertTrue(probe.path("processes").path("server").asBoolean());
+        assertTrue(probe.path("client").asText().matches("\\d+\\.\\d+\\.\\d+"), probe.toString());
+        ObjectNode refused = Json.MAPPER.createObjectNode();
+        new MariadbInstance(optionFile("stranger", "?"), Optional.empty()).probe(refused);
+        assertFalse(refused.path("processes").path("server").asBoolean(true));
+    }
+
+    @Test
+    void aFullAndItsLogsAreReadTogether() throws Exception {
+        StoreDirectory near = new StoreDirectory("near", directory.resolve("near"));
+        Files.createDirectory(near.root());
+        Files.createDirectory(directory.resolve("state"));
+        List<String> said = new ArrayList<>();
+        Shelves shelves = new Shelves(
+                "harbour", MariadbFiles::new, List.of(near), directory.resolve("state"), Clock.systemUTC(), said::add);
+        Carrying carrying = new Carrying(
+                instance(),
+                Map.of("near", near),
+                shelves,
+                new Begun(directory.resolve("state")),
+                new Outbox(directory.resolve("state"), said::add),
+                directory.resolve("state"),
+                Clock.systemUTC(),
+                said::add);
+        row();
+        for (String kind : List.of("full", "log", "log")) {
+            Task task = new Task(
+                    Json.MAPPER.readTree("{\"run\":\"" + kind + System.nanoTime() + "\",\"backup\":\"b"
+                            + System.nanoTime() + "\",\"database\":\"harbour\",\"kind\":\"" + kind
+                            + "\",\"trigger\":\"hand\",\"stores\":[\"near\"]}"),
+                    Instant.now());
+            carrying.begin(task);
+            carrying.carryOut(task);
+        }
+        List<String> told = Files.readAllLines(directory.resolve("state/to-tell.ndjson"));
+        assertEquals(
+                3,
+                told.stream()
+                        .filter(l -> l.contains("\"type\":\"run\"") && l.contains("\"outcome\":\"ok\""))
+                        .count(),
+                () -> String.join("\n", told));
+        assertEquals(
+                1,
+                told.stream()
+                        .filter(l -> l.contains("\"type\":\"backup\"") && l.contains("\"kind\":\"full\""))
+                        .count());
+        assertTrue(
+                told.stream().anyMatch(l -> l.contains("nothing was committed since the last round")),
+                "the second round of logs found nothing: " + told.get(told.size() - 2));
+        assertEquals(List.of(), said);
+    }
+
+    @Test
+    void logsAreFetchedAsTheServerHasThem() throws Exception {
+        Path archive = Files.createDirectory(directory.resolve("log"));
+        Path aside = directory.resolve("aside");
+        row();
+        String first = instance().endLog(archive, aside).orElseThrow();
+        for (String name : names(archive)) {
+            assertEquals(-1, Files.mismatch(server.data().resolve(name), archive.resolve(name)), name);
+        }
+        row();
+        String second = instance().endLog(archive, aside).orElseThrow();
+        assertNotEquals(first, second);
+        assertTrue(
+                names(archive).containsAll(List.of(first, second)),
+                names(archive).toString());
+        assertFalse(Files.exists(aside));
+        Files.writeString(archive.resolve(second), "of before the numbers began again");
+        Trouble e = assertThrows(Trouble.class, () -> instance().endLog(archive, aside));
+        assertTrue(e.why().contains("its numbers began again"), e.why());
+    }
+
+    @Test
+    void itStandsWhereItStoodUntilSomethingIsCommitted() throws Exception {
+        Instance.Standing before = instance().standing();
+        server.query("select count(*) from harbour.truth");
+        server.query("flush binary logs");
+        assertEquals(before.mark(), instance().standing().mark());
+        row();
+        assertNotEquals(before.mark(), instance().standing().mark());
+        assertFalse(instance().standing().until().isAfter(Instant.now()));
+        assertTrue(
+                instance().standing().until().isAfter(Instant.now().minusSeconds(60)), "the server is in another zone");
+    }
+
+    @Test
+    void whoMayNotIsToldInTheServersWords() throws Exception {
+        MariadbInstance stranger = new MariadbInstance(optionFile("stranger", "?"), Optional.empty());
+        Trouble e = assertThrows(Trouble.class, () -> stranger.full(directory.resolve("base"), bytes -> {}));
+        assertTrue(e.why().contains("Access denied"), e.why());
+    }
+}
