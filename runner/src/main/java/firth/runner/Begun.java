@@ -38,6 +38,13 @@ final class Begun {
         write(run, remains, List.of());
     }
 
+    /** Notes how one has ended, and then has it told. */
+    void end(ObjectNode run, List<? extends JsonNode> lines, Outbox outbox) throws IOException {
+        ended(run, lines);
+        outbox.add(lines);
+        over(run.path("id").asText());
+    }
+
     /** Notes how one has ended, before that is told. */
     void ended(ObjectNode run, List<? extends JsonNode> lines) throws IOException {
         write(run, Optional.empty(), lines);

@@ -84,16 +84,16 @@ final class Carrying {
                 full(task, store);
             }
         } catch (Trouble e) {
-            end(task.run(), List.of(task.failed(now(), e)));
+            task.end(begun, outbox, List.of(task.failed(now(), e)));
             return;
-        } catch (IOException e) {
-            end(task.run(), List.of(task.failed(now(), new Trouble(said(e)))));
+        } catch (IOException | RuntimeException e) {
+            task.end(begun, outbox, List.of(task.failed(now(), new Trouble(said(e)))));
             return;
         }
         copyOn(task);
     }
 
-    private static String said(IOException e) {
+    private static String said(Exception e) {
         return e.getClass().getSimpleName().replace("Exception", "") + ": " + e.getMessage();
     }
 
@@ -133,7 +133,7 @@ final class Carrying {
             }
             List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), output)));
             lines.addAll(found.untold());
-            end(task.run(), lines);
+            task.end(begun, outbox, lines);
         });
     }
 
@@ -158,7 +158,7 @@ final class Carrying {
             if (idle) {
                 found.lastLog().ifPresent(log -> lines.add(still(task, log, standing.until())));
             }
-            end(task.run(), lines);
+            task.end(begun, outbox, lines);
         });
         Files.writeString(kept, standing.mark(), StandardCharsets.UTF_8);
     }
@@ -191,12 +191,6 @@ final class Carrying {
             }
         }
         return out;
-    }
-
-    private void end(String run, List<? extends JsonNode> lines) throws IOException {
-        begun.ended((ObjectNode) lines.get(0), lines);
-        outbox.add(lines);
-        begun.over(run);
     }
 
     private void copyOn(Task task) {
@@ -238,10 +232,10 @@ final class Carrying {
                                 ? Task.ended(noted.run().deepCopy(), now()).put("outcome", "ok")
                                 : Task.failed(noted.run(), now(), stopped()));
                 lines.addAll(found.untold());
-                end(run, lines);
+                begun.end(noted.run(), lines, outbox);
             });
         } catch (Trouble e) {
-            end(run, List.of(Task.failed(noted.run(), now(), e)));
+            begun.end(noted.run(), List.of(Task.failed(noted.run(), now(), e)), outbox);
         }
     }
 

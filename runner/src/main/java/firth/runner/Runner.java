@@ -1,7 +1,6 @@
 package firth.runner;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.engines.Engine;
 import firth.engines.mariadb.MariadbFiles;
 import firth.engines.postgres.PostgresFiles;
@@ -18,10 +17,11 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -44,11 +44,12 @@ final class Runner {
     private final Outbox outbox;
     private final Map<String, Carrying> databases = new TreeMap<>();
     private final Map<String, Task> running = new ConcurrentHashMap<>();
-    private final ExecutorService workers = Executors.newFixedThreadPool(AT_A_TIME, work -> {
-        Thread thread = new Thread(work, "run");
-        thread.setDaemon(true);
-        return thread;
-    });
+    private final ExecutorService workers = Executors.newFixedThreadPool(AT_A_TIME, Runner::beside);
+    private final ExecutorService prober = Executors.newSingleThreadExecutor(Runner::beside);
+    /** What Firth asked for and the file does not name; said once. */
+    private final Set<String> unreachable = new HashSet<>();
+
+    private Instant asked = Instant.EPOCH;
     private Instant probed = Instant.EPOCH;
     private Instant told = Instant.EPOCH;
     private String trouble = "";
@@ -75,6 +76,13 @@ final class Runner {
                 own.takeUp(noted);
             }
         }
+    }
+
+    /** A thread that keeps nobody from ending. */
+    private static Thread beside(Runnable work) {
+        Thread thread = new Thread(work, "beside");
+        thread.setDaemon(true);
+        return thread;
     }
 
     /** What servers archive their logs with lies beside what the runner keeps. */
@@ -111,25 +119,21 @@ final class Runner {
         }
     }
 
-    private Instant asked = Instant.EPOCH;
-
     /** Tells what there is to tell and, when it is time, asks for work; what does not go is said, and tried again the next time. */
     void work() throws InterruptedException {
         try {
             Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
             if (!now.isBefore(probed.plus(BETWEEN_PROBES))) {
-                List<ObjectNode> found = new ArrayList<>();
-                for (Map.Entry<String, Carrying> d : databases.entrySet()) {
-                    found.add(d.getValue().probe(settings.host(), d.getKey()));
-                }
-                outbox.add(found);
+                databases.forEach((id, own) -> prober.execute(() -> probe(id, own)));
                 probed = now;
             }
-            if (!running.isEmpty() && !now.isBefore(told.plus(TELLS))) {
+            if (!now.isBefore(told.plus(TELLS))) {
                 told = now;
-                outbox.add(running.values().stream().map(t -> t.running(now)).toList());
+                for (Task t : running.values()) {
+                    t.tell(outbox, now);
+                }
             }
-            outbox.tell(firth, "runner on " + settings.host());
+            outbox.tell(firth, source());
             if (!now.isBefore(asked.plus(settings.every()))) {
                 ask(now);
                 asked = now;
@@ -137,6 +141,21 @@ final class Runner {
             trouble = "";
         } catch (IOException | FirthLink.Refused e) {
             say(String.valueOf(e.getMessage()));
+        }
+    }
+
+    private String source() {
+        return "runner on " + settings.host();
+    }
+
+    /** An engine that does not answer keeps nobody but whoever asked it. */
+    private void probe(String database, Carrying own) {
+        try {
+            outbox.add(List.of(own.probe(settings.host(), database)));
+        } catch (IOException e) {
+            says.accept("what was found out about " + database + " could not be kept: " + e.getMessage());
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
         }
     }
 
@@ -153,28 +172,28 @@ final class Runner {
                 firth.request(path + "/work?every=" + settings.every()).POST(BodyPublishers.noBody()));
         for (JsonNode policy : work.path("policies")) {
             if (policy.path("acknowledged").asInt(-1) != policy.path("version").asInt()) {
-                firth.send(
-                        firth.request(path + "/policies/"
-                                        + FirthLink.encoded(
-                                                policy.path("policy").asText()))
-                                .header("content-type", "application/json")
-                                .PUT(BodyPublishers.ofString(
-                                        "{\"version\":" + policy.path("version").asInt() + "}")),
-                        java.net.http.HttpResponse.BodyHandlers.discarding());
+                String which = path + "/policies/"
+                        + FirthLink.encoded(policy.path("policy").asText());
+                String version = "{\"version\":" + policy.path("version").asInt() + "}";
+                firth.ask(firth.request(which)
+                        .header("content-type", "application/json")
+                        .PUT(BodyPublishers.ofString(version)));
             }
         }
         for (JsonNode asked : work.path("tasks")) {
             Task task = new Task(asked, now);
             Carrying own = databases.get(task.database());
             if (own == null) {
-                say("Firth asks for " + task.database() + ", of which " + settings.host()
-                        + "'s file does not say how it is reached: add it under [databases]");
+                if (unreachable.add(task.database())) {
+                    says.accept("Firth asks for " + task.database() + ", of which " + settings.host()
+                            + "'s file does not say how it is reached: add it under [databases]");
+                }
             } else if (running.putIfAbsent(task.run(), task) == null) {
                 own.begin(task);
                 workers.execute(() -> carryOut(own, task));
             }
         }
-        outbox.tell(firth, "runner on " + settings.host());
+        outbox.tell(firth, source());
     }
 
     private void carryOut(Carrying own, Task task) {
@@ -196,6 +215,7 @@ final class Runner {
 
     /** Ends what runs; the next one says what became of it. */
     void stop() throws InterruptedException {
+        prober.shutdownNow();
         workers.shutdownNow();
         workers.awaitTermination(5, TimeUnit.SECONDS);
     }

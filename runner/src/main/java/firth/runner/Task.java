@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
 import firth.core.model.Worded;
 import firth.exchange.Json;
+import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,6 +18,7 @@ final class Task {
     private final Instant started;
     private final ArrayNode course = Json.MAPPER.createArrayNode();
     private long written;
+    private boolean over;
 
     Task(JsonNode asked, Instant started) {
         this.asked = asked;
@@ -61,6 +63,19 @@ final class Task {
 
     synchronized void written(long bytes) {
         written = bytes;
+    }
+
+    /** Tells how far it is, unless its end was told: what is told later counts. */
+    synchronized void tell(Outbox outbox, Instant now) throws IOException {
+        if (!over) {
+            outbox.add(List.of(running(now)));
+        }
+    }
+
+    /** Tells its end; nothing is told of it afterwards. */
+    synchronized void end(Begun begun, Outbox outbox, List<? extends JsonNode> lines) throws IOException {
+        over = true;
+        begun.end((ObjectNode) lines.get(0), lines, outbox);
     }
 
     /** That it runs, and how far it is. */
