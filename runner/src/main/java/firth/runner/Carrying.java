@@ -81,7 +81,7 @@ final class Carrying {
             if (task.kind() == Kind.LOG) {
                 logs(task, store);
             } else {
-                full(task, store);
+                data(task, store);
             }
         } catch (Trouble e) {
             task.end(begun, outbox, List.of(task.failed(now(), e)));
@@ -112,14 +112,21 @@ final class Carrying {
         throw new Trouble(refusals.isEmpty() ? "no store is named for it" : String.join("; ", refusals));
     }
 
-    private void full(Task task, StoreDirectory store) throws IOException, InterruptedException, Trouble {
-        String name = instance.fileName(task.database(), STAMP.format(task.started()));
+    private void data(Task task, StoreDirectory store) throws IOException, InterruptedException, Trouble {
+        Optional<Path> parent = Optional.empty();
+        if (task.parent().isPresent()) {
+            String id = task.parent().get();
+            parent = Optional.of(shelves.path(id)
+                    .orElseThrow(
+                            () -> new Trouble(id + ", from which it is to hang, lies whole in no store of this host")));
+        }
+        String name = instance.fileName(task.database(), task.kind(), STAMP.format(task.started()));
         Path aside = store.aside(task.database() + "-" + name);
         begun.note(task.running(now()), Optional.of(aside));
         Path to = store.home(task.database()).resolve(name);
         String output;
         try {
-            output = instance.full(aside, task::written);
+            output = instance.take(task.kind(), parent, aside, task::written);
             StoreDirectory.place(aside, to);
             if (instance.isReadByItsLogs()) {
                 instance.endLog(store.archive(task.database()), logsAside(task, store));
@@ -128,7 +135,8 @@ final class Carrying {
             StoreDirectory.remove(aside);
         }
         shelves.look(task.run(), Optional.empty(), found -> {
-            if (found.brought().stream().noneMatch(b -> b.path("kind").asText().equals(Kind.FULL.word()))) {
+            if (found.brought().stream()
+                    .noneMatch(b -> b.path("kind").asText().equals(task.kind().word()))) {
                 throw new Trouble("what was written to " + to + " cannot be read as a backup", output);
             }
             List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), output)));

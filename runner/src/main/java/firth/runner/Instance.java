@@ -22,21 +22,23 @@ interface Instance {
     }
 
     /**
-     * Takes a full and checks it.
+     * Takes a data backup and checks it as far as the engine can.
      *
+     * @param kind one of those that can be taken
+     * @param parent where the one lies that it hangs from; empty for a full
      * @param into where it is to lie: nothing is there yet
      * @return the engine's own words
      * @throws Trouble where it did not go; what lies there then is of no use
      */
-    String full(Path into, Course course) throws Trouble, InterruptedException;
+    String take(Kind kind, Optional<Path> parent, Path into, Course course) throws Trouble, InterruptedException;
 
-    /** Whether a full can only be read beside logs that reach its end. */
+    /** Whether a data backup can only be read beside logs that reach its end. */
     default boolean isReadByItsLogs() {
         return false;
     }
 
-    /** What a full is called in its directory, by when it began. */
-    String fileName(String database, String stamp);
+    /** What a data backup is called in its directory, by when it began. */
+    String fileName(String database, Kind kind, String stamp);
 
     /**
      * Where its logs stand.

@@ -34,7 +34,7 @@ final class MariadbInstance implements Instance {
 
     @Override
     public Set<Kind> kinds() {
-        return Set.of(Kind.FULL, Kind.LOG);
+        return Set.of(Kind.FULL, Kind.INCR, Kind.LOG);
     }
 
     private List<String> command(String program, String... arguments) {
@@ -77,14 +77,17 @@ final class MariadbInstance implements Instance {
     }
 
     @Override
-    public String full(Path into, Course course) throws Trouble, InterruptedException {
+    public String take(Kind kind, Optional<Path> parent, Path into, Course course)
+            throws Trouble, InterruptedException {
         String data = rows("select @@datadir").get(0).get(0);
-        return Program.run(command("mariadb-backup", "--backup", "--datadir=" + data, "--target-dir=" + into), s -> {});
+        List<String> command = command("mariadb-backup", "--backup", "--datadir=" + data, "--target-dir=" + into);
+        parent.ifPresent(p -> command.add("--incremental-basedir=" + p));
+        return Program.run(command, s -> {});
     }
 
     @Override
-    public String fileName(String database, String stamp) {
-        return "base-" + stamp;
+    public String fileName(String database, Kind kind, String stamp) {
+        return (kind == Kind.FULL ? "base-" : kind.word() + "-") + stamp;
     }
 
     /** A backup says where it stands in the logs, and no more: whose it is, they say. */

@@ -154,7 +154,8 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
-    public String full(Path into, Course course) throws Trouble, InterruptedException {
+    public String take(Kind kind, Optional<Path> parent, Path into, Course course)
+            throws Trouble, InterruptedException {
         String said = Program.run(
                 List.of(
                         program("pg_basebackup"),
@@ -182,7 +183,7 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
-    public String fileName(String database, String stamp) {
+    public String fileName(String database, Kind kind, String stamp) {
         return "base-" + stamp;
     }
 

@@ -1,6 +1,7 @@
 package firth.runner;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.MissingNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
 import firth.engines.Engine;
@@ -29,6 +30,8 @@ final class Shelves {
 
     /** What is not copied on for so long is left alone: whoever took it away may have meant to. */
     private static final Duration COPIED_ON = Duration.ofDays(2);
+
+    private static final String COPIES = "copies";
 
     private final String database;
     private final Supplier<Engine> engine;
@@ -130,8 +133,8 @@ final class Shelves {
             lengthen(backup, Instant.parse(before.path("toTime").asText()));
         }
         Set<String> known = new HashSet<>();
-        before.path("copies").forEach(c -> known.add(c.path("store").asText()));
-        for (JsonNode c : backup.path("copies")) {
+        before.path(COPIES).forEach(c -> known.add(c.path("store").asText()));
+        for (JsonNode c : backup.path(COPIES)) {
             // A file that was copied on keeps its date, and came later.
             if (!known.contains(c.path("store").asText())) {
                 ((ObjectNode) c).put("dated", c.path("landed").asText()).put("landed", now.toString());
@@ -157,9 +160,27 @@ final class Shelves {
                 });
     }
 
+    /** Where a backup lies that was told; empty where no whole copy of it is in a store of this host. */
+    synchronized Optional<Path> path(String backup) throws IOException {
+        Optional<ObjectNode> known = new LastRound(state.resolve(database + ".backups")).before(backup);
+        for (StoreDirectory s : stores) {
+            for (JsonNode c : known.map(b -> b.path(COPIES)).orElse(MissingNode.getInstance())) {
+                Path at = s.root().resolve(c.path("path").asText());
+                if (c.path("store").asText().equals(s.id()) && isGood(c) && Files.exists(at)) {
+                    return Optional.of(at);
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static boolean isGood(JsonNode copy) {
+        return !copy.has("gone") && !copy.has("spoiled");
+    }
+
     private static boolean isGone(JsonNode backup) {
-        for (JsonNode c : backup.path("copies")) {
-            if (!c.has("gone") && !c.has("spoiled")) {
+        for (JsonNode c : backup.path(COPIES)) {
+            if (isGood(c)) {
                 return false;
             }
         }
@@ -172,11 +193,10 @@ final class Shelves {
         for (ObjectNode b : new LastRound(state.resolve(database + ".backups")).backups()) {
             Optional<JsonNode> from = Optional.empty();
             boolean there = false;
-            for (JsonNode c : b.path("copies")) {
+            for (JsonNode c : b.path(COPIES)) {
                 there |= c.path("store").asText().equals(to.id());
-                boolean good = !c.has("gone")
-                        && !c.has("spoiled")
-                        && Instant.parse(c.path("landed").asText()).isAfter(since);
+                boolean good =
+                        isGood(c) && Instant.parse(c.path("landed").asText()).isAfter(since);
                 from = good ? Optional.of(c) : from;
             }
             if (!there && from.isPresent()) {

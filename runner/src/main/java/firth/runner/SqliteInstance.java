@@ -36,7 +36,7 @@ final class SqliteInstance implements Instance {
     }
 
     @Override
-    public String full(Path into, Course course) throws Trouble {
+    public String take(Kind kind, Optional<Path> parent, Path into, Course course) throws Trouble {
         Instant begun = clock.instant();
         try {
             OnlineCopy.of(file, into);
@@ -50,7 +50,7 @@ final class SqliteInstance implements Instance {
     }
 
     @Override
-    public String fileName(String database, String stamp) {
+    public String fileName(String database, Kind kind, String stamp) {
         return database + "-" + stamp + ".db";
     }
 

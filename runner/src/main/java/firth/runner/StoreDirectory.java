@@ -49,18 +49,23 @@ record StoreDirectory(String id, Path root) {
         return out;
     }
 
-    /** Puts what was written aside in its place. */
+    /** Puts what was written aside in its place, once all of it is on the disk: not every engine sees to that. */
     static void place(Path aside, Path to) throws IOException {
         Path within = Files.createDirectories(Objects.requireNonNull(to.getParent()));
         if (Files.exists(to)) {
             throw new IOException(to + " is there already, and is not written over");
         }
+        try (Stream<Path> all = Files.walk(aside)) {
+            for (Path p : (Iterable<Path>) all.filter(f -> !Files.isSymbolicLink(f))::iterator) {
+                sync(p);
+            }
+        }
         Files.move(aside, to, StandardCopyOption.ATOMIC_MOVE);
         sync(within);
     }
 
-    private static void sync(Path directory) throws IOException {
-        try (FileChannel channel = FileChannel.open(directory, StandardOpenOption.READ)) {
+    private static void sync(Path what) throws IOException {
+        try (FileChannel channel = FileChannel.open(what, StandardOpenOption.READ)) {
             channel.force(true);
         }
     }
@@ -102,9 +107,6 @@ record StoreDirectory(String id, Path root) {
             public FileVisitResult visitFile(Path file, BasicFileAttributes is) throws IOException {
                 Path target = from.equals(file) ? aside : aside.resolve(from.relativize(file));
                 Files.copy(file, target, StandardCopyOption.COPY_ATTRIBUTES);
-                try (FileChannel channel = FileChannel.open(target, StandardOpenOption.READ)) {
-                    channel.force(true);
-                }
                 return FileVisitResult.CONTINUE;
             }
         });

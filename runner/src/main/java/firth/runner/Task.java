@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** A run Firth wants started, and the lines that tell how it goes (docs/runner.md). */
 final class Task {
@@ -44,6 +45,13 @@ final class Task {
     /** The id its backup is to have, where it has no better one. */
     String backup() {
         return asked.path("backup").asText();
+    }
+
+    /** The id of the backup it is to hang from. */
+    Optional<String> parent() {
+        return Optional.of(asked.path("parent"))
+                .filter(p -> kind() != Kind.FULL && p.isTextual())
+                .map(JsonNode::asText);
     }
 
     List<String> stores() {

@@ -144,7 +144,7 @@ class CarryingTest {
                 Statement s = c.createStatement()) {
             s.execute("BEGIN");
             s.execute("INSERT INTO shed VALUES (3)");
-            new SqliteInstance(database, Clock.systemUTC()).full(copy, bytes -> {});
+            new SqliteInstance(database, Clock.systemUTC()).take(Kind.FULL, Optional.empty(), copy, bytes -> {});
             s.execute("COMMIT");
         }
         try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + copy);
@@ -197,9 +197,10 @@ class CarryingTest {
         public void probe(ObjectNode into) {}
 
         @Override
-        public String full(Path into, Course course) throws Trouble, InterruptedException {
+        public String take(Kind kind, Optional<Path> parent, Path into, Course course)
+                throws Trouble, InterruptedException {
             if (after) {
-                engine.full(into, course);
+                engine.take(kind, parent, into, course);
             } else {
                 try {
                     Files.writeString(into, "half of it");
@@ -211,8 +212,8 @@ class CarryingTest {
         }
 
         @Override
-        public String fileName(String database, String stamp) {
-            return engine.fileName(database, stamp);
+        public String fileName(String database, Kind kind, String stamp) {
+            return engine.fileName(database, kind, stamp);
         }
 
         @Override
@@ -270,7 +271,11 @@ class CarryingTest {
         Task task = task("r", "full", NEAR);
         carrying.begin(task);
         new SqliteInstance(database, Clock.systemUTC())
-                .full(stores.get("near").home("sheds").resolve("sheds-20261130T100000Z.db"), bytes -> {});
+                .take(
+                        Kind.FULL,
+                        Optional.empty(),
+                        stores.get("near").home("sheds").resolve("sheds-20261130T100000Z.db"),
+                        bytes -> {});
         for (Begun.Noted noted : new Begun(state()).all()) {
             started().takeUp(noted);
         }

@@ -6,11 +6,15 @@ import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.MissingNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
 import firth.engines.mariadb.MariadbFiles;
 import firth.engines.real.RealMariadb;
 import firth.engines.real.Workplace;
 import firth.exchange.Json;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -105,18 +109,27 @@ class MariadbInstanceTest {
                 Clock.systemUTC(),
                 said::add);
         row();
-        for (String kind : List.of("full", "log", "log")) {
-            Task task = new Task(
-                    Json.MAPPER.readTree("{\"run\":\"" + kind + System.nanoTime() + "\",\"backup\":\"b"
-                            + System.nanoTime() + "\",\"database\":\"harbour\",\"kind\":\"" + kind
-                            + "\",\"trigger\":\"hand\",\"stores\":[\"near\"]}"),
-                    Instant.now());
+        List<String> parents = new ArrayList<>();
+        for (String kind : List.of("full", "log", "log", "incr", "incr")) {
+            ObjectNode asked = Json.MAPPER
+                    .createObjectNode()
+                    .put("run", kind + System.nanoTime())
+                    .put("backup", "b" + System.nanoTime())
+                    .put("database", "harbour")
+                    .put("kind", kind)
+                    .put("trigger", "hand");
+            asked.putArray("stores").add("near");
+            if (kind.equals("incr")) {
+                parents.add(newestData());
+                asked.put("parent", newestData());
+            }
+            Task task = new Task(asked, Instant.now());
             carrying.begin(task);
             carrying.carryOut(task);
         }
         List<String> told = Files.readAllLines(directory.resolve("state/to-tell.ndjson"));
         assertEquals(
-                3,
+                5,
                 told.stream()
                         .filter(l -> l.contains("\"type\":\"run\"") && l.contains("\"outcome\":\"ok\""))
                         .count(),
@@ -126,10 +139,27 @@ class MariadbInstanceTest {
                 told.stream()
                         .filter(l -> l.contains("\"type\":\"backup\"") && l.contains("\"kind\":\"full\""))
                         .count());
+        assertEquals(2, parents.stream().distinct().count());
+        for (String parent : parents) {
+            assertTrue(
+                    told.stream().anyMatch(l -> l.contains("\"parent\":\"" + parent)), () -> String.join("\n", told));
+        }
         assertTrue(
                 told.stream().anyMatch(l -> l.contains("nothing was committed since the last round")),
                 "the second round of logs found nothing: " + told.get(told.size() - 2));
         assertEquals(List.of(), said);
+    }
+
+    /** The id of the data backup that was told last. */
+    private String newestData() throws IOException {
+        String id = "";
+        for (String line : Files.readAllLines(directory.resolve("state/to-tell.ndjson"))) {
+            JsonNode node = line.isBlank() ? MissingNode.getInstance() : Json.MAPPER.readTree(line);
+            boolean data = node.path("type").asText().equals("backup")
+                    && !node.path("kind").asText().equals("log");
+            id = data ? node.path("id").asText() : id;
+        }
+        return id;
     }
 
     @Test
@@ -169,7 +199,9 @@ class MariadbInstanceTest {
     @Test
     void whoMayNotIsToldInTheServersWords() throws Exception {
         MariadbInstance stranger = new MariadbInstance(optionFile("stranger", "?"), Optional.empty());
-        Trouble e = assertThrows(Trouble.class, () -> stranger.full(directory.resolve("base"), bytes -> {}));
+        Trouble e = assertThrows(
+                Trouble.class,
+                () -> stranger.take(Kind.FULL, Optional.empty(), directory.resolve("base"), bytes -> {}));
         assertTrue(e.why().contains("Access denied"), e.why());
     }
 }

@@ -8,6 +8,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.core.model.Kind;
 import firth.engines.real.RealPostgres;
 import firth.engines.real.Workplace;
 import firth.exchange.Json;
@@ -130,7 +131,9 @@ class PostgresInstanceTest {
 
     @Test
     void whoMayNotIsToldInTheServersWords() {
-        Trouble e = assertThrows(Trouble.class, () -> as("nearly").full(directory.resolve("base"), bytes -> {}));
+        Trouble e = assertThrows(
+                Trouble.class,
+                () -> as("nearly").take(Kind.FULL, Optional.empty(), directory.resolve("base"), bytes -> {}));
         assertTrue(e.why().contains("replication"), e.why());
         assertTrue(e.output().contains("nearly") || e.output().contains("role"), e.output());
     }
