@@ -208,8 +208,9 @@ final class Carrying {
                 continue;
             }
             try {
-                shelves.copyTo(to);
-                shelves.look(task.run(), Optional.empty(), found -> outbox.add(found.untold()));
+                if (shelves.copyTo(to)) {
+                    shelves.look(task.run(), Optional.empty(), found -> outbox.add(found.untold()));
+                }
             } catch (IOException e) {
                 says.accept("copies to " + id + " wait for the next run: " + said(e));
             } catch (Trouble e) {

@@ -187,9 +187,10 @@ final class Shelves {
         return true;
     }
 
-    /** Copies on what came lately and never was in a store; what does not go is said. */
-    synchronized void copyTo(StoreDirectory to) throws IOException {
+    /** Copies on what came lately and never was in a store; whether there was any. */
+    synchronized boolean copyTo(StoreDirectory to) throws IOException {
         Instant since = clock.instant().minus(COPIED_ON);
+        boolean any = false;
         for (ObjectNode b : new LastRound(state.resolve(database + ".backups")).backups()) {
             Optional<JsonNode> from = Optional.empty();
             boolean there = false;
@@ -205,9 +206,11 @@ final class Shelves {
                 for (StoreDirectory s : stores) {
                     if (s.id().equals(store)) {
                         to.copy(s.root().resolve(path), path);
+                        any = true;
                     }
                 }
             }
         }
+        return any;
     }
 }

@@ -13,9 +13,9 @@ import firth.core.findings.FactFindings;
 import firth.core.findings.Failing;
 import firth.core.findings.Finding;
 import firth.core.findings.Finding.Severity;
-import firth.core.findings.Findings;
 import firth.core.findings.FlawDetail;
 import firth.core.findings.PolicyFlaw;
+import firth.core.findings.Together;
 import firth.core.findings.WayOut;
 import firth.core.forecast.Comparison;
 import firth.core.model.Demands.Demand;
@@ -419,7 +419,8 @@ class FindingWordsTest {
                     List.of(),
                     List.of()));
         }
-        Finding together = Findings.together(each, Map.of("d1", "harbour")).get(0);
+        Finding together =
+                new Together().of(Map.of(), each, Map.of("d1", "harbour")).get(0);
         String text = FindingWords.of(together).text();
         assertTrue(text.contains(" The same goes for harbour, d2, d3, d4, d5, d6 and 83 more."), text);
     }

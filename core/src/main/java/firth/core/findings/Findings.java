@@ -7,7 +7,6 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 
@@ -60,10 +59,5 @@ public final class Findings {
                 .flatMap(s -> s)
                 .sorted(ORDER)
                 .toList();
-    }
-
-    /** Findings of many databases: those of one cause become one that names them all. */
-    public static List<Finding> together(List<Finding> each, Map<String, String> names) {
-        return new Together().of(Map.of(), each, names);
     }
 }

@@ -136,7 +136,7 @@ class EndingFindingsTest {
                         never.waysOut(),
                         never.facts()))
                 .toList();
-        List<Finding> together = Findings.together(ninety, Map.of());
+        List<Finding> together = new Together().of(Map.of(), ninety, Map.of());
         assertEquals(1, together.size());
         assertEquals(90, together.get(0).databases().size());
         assertEquals(89, together.get(0).befallsToo().size());

@@ -105,7 +105,8 @@ class FactFindingsTest {
     void whatManyShareBreaksWhenTheFirstOfThemDoes() {
         Finding one = silent("a", Optional.of(NOW.plusSeconds(3_600)));
         Finding other = silent("a", Optional.of(NOW.plusSeconds(600)));
-        Finding both = Findings.together(List.of(one, other), Map.of()).get(0);
+        Finding both =
+                new Together().of(Map.of(), List.of(one, other), Map.of()).get(0);
         assertEquals(Optional.of(NOW.plusSeconds(600)), both.breaks());
     }
 }

@@ -378,7 +378,7 @@ class FindingsTest {
                 "behind", Severity.BEHIND, "b", "failing:x", Optional.of(day(2)), new Detail.NoPolicy(), List.of("r2"));
         Finding alone = Finding.of(
                 "stranded", Severity.STRANDED, "c", "c", Optional.of(day(9)), new Detail.NoPolicy(), List.of());
-        List<Finding> all = Findings.together(List.of(one, alone, other), Map.of("a", "Alpha"));
+        List<Finding> all = new Together().of(Map.of(), List.of(one, alone, other), Map.of("a", "Alpha"));
         assertEquals(
                 List.of("stranded", "behind"), all.stream().map(Finding::code).toList());
         assertEquals(List.of("b", "a"), all.get(1).databases());

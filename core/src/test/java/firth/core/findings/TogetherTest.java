@@ -56,7 +56,7 @@ class TogetherTest {
             List<Finding> all = new ArrayList<>();
             each.values().forEach(all::addAll);
             all.addAll(besides);
-            assertEquals(Findings.together(all, names), found);
+            assertEquals(new Together().of(Map.of(), all, names), found);
             shared += (int) found.stream().filter(f -> f.databases().size() > 1).count();
         }
         assertTrue(shared > 400, "causes that several share: " + shared);

@@ -109,7 +109,8 @@ public class FindingsNow {
             each.put(c.database().id(), c.findings());
             names.put(c.database().id(), c.database().name());
         }
-        return together.of(each, besides, names);
+        // Whoever looks back sees other findings, and what is kept of the present stays.
+        return (clock.isPresent() ? together : new Together()).of(each, besides, names);
     }
 
     /** Everything that is wrong now, where the page stands. */
