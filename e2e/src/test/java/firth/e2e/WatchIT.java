@@ -30,18 +30,15 @@ class WatchIT extends InBrowser {
         browser.see("[data-severity='stranded']");
     }
 
-    /** What is known of a run, as a line of a fleet file. */
-    private String exported(String run) {
+    /** What is known of a run; nothing where it is not known. */
+    private String known(String run) {
         try {
             return HttpClient.newHttpClient()
                     .send(
-                            HttpRequest.newBuilder(URI.create(firth.address("/api/export")))
+                            HttpRequest.newBuilder(URI.create(firth.address("/api/history/lines/" + run)))
                                     .build(),
-                            HttpResponse.BodyHandlers.ofLines())
-                    .body()
-                    .filter(line -> line.contains("\"" + run + "\"") && line.contains("\"type\":\"run\""))
-                    .findFirst()
-                    .orElse("");
+                            HttpResponse.BodyHandlers.ofString())
+                    .body();
         } catch (IOException | InterruptedException e) {
             throw new IllegalStateException(e);
         }
@@ -108,7 +105,7 @@ class WatchIT extends InBrowser {
                 browser.seeText("[role='status']", "Ordered as hand:webshop:").getText();
         assertTrue(ordered.contains("The runner on southquay-1 takes it up"), ordered);
         String run = ordered.replaceFirst("(?s).*(hand:webshop:\\w+).*", "$1");
-        browser.until(() -> exported(run).contains("permission denied for table orders") ? true : null);
+        browser.until(() -> known(run).contains("permission denied for table orders") ? true : null);
         browser.press(Keys.ESCAPE);
         browser.until(() -> browser.all("[data-testid='running'] li").stream()
                         .noneMatch(l -> l.getText().contains("ordered by"))
