@@ -233,8 +233,10 @@ record BaseBackup(
         private void control(InputStream in) throws IOException {
             byte[] first = in.readNBytes(Long.BYTES);
             if (system.isEmpty() && first.length == Long.BYTES) {
-                system = OptionalLong.of(
-                        ByteBuffer.wrap(first).order(ByteOrder.LITTLE_ENDIAN).getLong());
+                long identifier =
+                        ByteBuffer.wrap(first).order(ByteOrder.LITTLE_ENDIAN).getLong();
+                // No system has 0: a control file that was wiped says nothing.
+                system = identifier == 0 ? OptionalLong.empty() : OptionalLong.of(identifier);
             }
         }
 

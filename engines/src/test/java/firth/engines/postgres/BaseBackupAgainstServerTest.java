@@ -158,4 +158,13 @@ class BaseBackupAgainstServerTest {
         assertTrue(unread.stream().anyMatch(u -> u.reason().equals("is empty at its beginning")));
         assertTrue(unread.stream().anyMatch(u -> u.reason().equals("is no file of an engine Firth reads")));
     }
+
+    @Test
+    @Order(99)
+    void oneWhoseControlFileWasWipedIsNotOfAnotherSystem() throws IOException {
+        Files.write(store.resolve("plain/global/pg_control"), new byte[8192]);
+        Observation seen = look(Known.nothing(), true);
+        assertEquals(1, seen.databases().size());
+        assertTrue(at(seen, "plain").wrong().orElse("").contains("pg_control"), "the check of its manifest finds it");
+    }
 }
