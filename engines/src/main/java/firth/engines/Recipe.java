@@ -14,11 +14,13 @@ import java.util.stream.Stream;
  * A plan in the engine's own settings and commands: a script for a POSIX shell, safe for any name, and the same in sentences.
  *
  * @param script asks for the directories of stores in variables {@code STORE_1} and so on, and for the new place as its first argument
+ * @param stores the ids of those stores, in this order; none in a recipe that was kept before it said so
  * @param lines what it does, one thing a line
  */
-public record Recipe(String script, List<String> lines) {
+public record Recipe(String script, List<String> stores, List<String> lines) {
 
     public Recipe {
+        stores = Optional.ofNullable(stores).map(List::copyOf).orElseGet(List::of);
         lines = List.copyOf(lines);
     }
 

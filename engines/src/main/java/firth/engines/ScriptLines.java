@@ -39,6 +39,11 @@ public final class ScriptLines {
         add("}");
     }
 
+    /** Their ids, the first of them {@code STORE_1}. */
+    public List<String> stores() {
+        return stores;
+    }
+
     /** What may stand in a message within double quotes or braces. */
     private static String plain(String name) {
         return name.replaceAll("[^A-Za-z0-9._:/-]", "?");

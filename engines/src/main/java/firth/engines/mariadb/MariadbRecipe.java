@@ -30,7 +30,7 @@ public final class MariadbRecipe implements Recipe.Maker {
             files(ask, out, lines);
         }
         logs(ask, out, lines);
-        return Optional.of(new Recipe(out.toString(), lines));
+        return Optional.of(new Recipe(out.toString(), out.stores(), lines));
     }
 
     private static boolean isDump(Part full) {

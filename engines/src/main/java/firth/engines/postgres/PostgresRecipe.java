@@ -40,7 +40,7 @@ public final class PostgresRecipe implements Recipe.Maker {
         settings(ask, out, lines);
         out.add("echo \"The files are in $new. Start the server on them: it replays the logs and then opens.\"");
         lines.add("Start the server on the new directory; it is open when pg_is_in_recovery() is false.");
-        return Optional.of(new Recipe(out.toString(), lines));
+        return Optional.of(new Recipe(out.toString(), out.stores(), lines));
     }
 
     private static void files(Ask ask, ScriptLines out, List<String> lines) {

@@ -3,6 +3,7 @@ package firth.server.restore;
 import firth.core.cover.Piece;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
+import firth.core.history.History;
 import firth.core.model.Component;
 import firth.core.model.Database;
 import firth.core.model.PolicyVersion;
@@ -77,7 +78,9 @@ public class Plans {
                     asked.hazard().field(),
                     plan.target().orElse(null),
                     // An engine asked to stop later than that would wait for it for ever.
-                    lastCommit(ways, snapshot)
+                    ways.stream()
+                            .findFirst()
+                            .flatMap(w -> lastCommit(w, own.history(), snapshot))
                             .filter(l -> plan.target().filter(l::isBefore).isPresent())
                             .orElse(null),
                     found.positions.entrySet().stream()
@@ -160,18 +163,25 @@ public class Plans {
     }
 
     /** The last change that is known of the furthest logs on the best way. */
-    static Optional<Instant> lastCommit(List<Way> ways, Snapshot snapshot) {
+    static Optional<Instant> lastCommit(Way way, History history, Snapshot snapshot) {
         Map<String, String> furthest = new TreeMap<>();
-        ways.stream()
-                .limit(1)
-                .flatMap(w -> w.logs().stream())
-                .forEach(s -> furthest.put(s.stream().orElse(""), s.backup()));
+        holdingSomething(way, history).forEach(s -> furthest.put(s.stream().orElse(""), s.backup()));
         List<Optional<Instant>> last = furthest.values().stream()
                 .map(b -> Told.lastCommit(snapshot.rest(b)))
                 .toList();
         return last.stream().anyMatch(Optional::isEmpty)
                 ? Optional.empty()
                 : last.stream().flatMap(Optional::stream).max(Instant::compareTo);
+    }
+
+    /** The logs to apply. One in which nothing happened says only until when a database is complete: there is no file of it. */
+    static List<Step> holdingSomething(Way way, History history) {
+        return way.logs().stream()
+                .filter(s -> {
+                    int row = history.row(s.backup()).orElseThrow();
+                    return history.logTo(row) > history.logFrom(row);
+                })
+                .toList();
     }
 
     static Optional<Duration> promised(Evaluation e) {

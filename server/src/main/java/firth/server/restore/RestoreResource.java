@@ -126,7 +126,7 @@ public class RestoreResource {
     private static String script(Restores.Stored document) {
         if (document.recipe() == null) {
             throw new NotFound(
-                    "There is no script for this plan: Firth has recipes for PostgreSQL and MariaDB alone,"
+                    "There is no script for this plan: Firth has recipes for PostgreSQL, MariaDB and SQLite alone,"
                             + " for targets that are moments, and for copies that were looked at in their store (./firth observe).");
         }
         return document.recipe().script();

@@ -1,6 +1,7 @@
 package firth.server.restore;
 
 import firth.core.evaluation.Evaluation;
+import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
 import firth.core.model.Evidence;
@@ -11,6 +12,7 @@ import firth.core.restore.Way;
 import firth.engines.Recipe;
 import firth.engines.mariadb.MariadbRecipe;
 import firth.engines.postgres.PostgresRecipe;
+import firth.engines.sqlite.SqliteRecipe;
 import firth.exchange.Told;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.Lookout;
@@ -22,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -31,9 +34,9 @@ import org.jspecify.annotations.Nullable;
 public class WayInFull {
 
     private static final Map<String, Recipe.Maker> MAKERS =
-            Map.of("postgresql", new PostgresRecipe(), "mariadb", new MariadbRecipe());
+            Map.of("postgresql", new PostgresRecipe(), "mariadb", new MariadbRecipe(), "sqlite", new SqliteRecipe());
 
-    private static final String READER = "firth observe";
+    private static final Set<String> READERS = Set.of("firth observe", "firth runner");
 
     private final Evaluations evaluations;
     private final Lookout lookout;
@@ -56,8 +59,8 @@ public class WayInFull {
         Lookout.View view = lookout.view(asked.asOf(), "");
         Evaluations.Fleetwide one = evaluations.one(database, view);
         Evaluation e = one.answers().get(0);
-        Planning planning =
-                new Planning(one.facts(e), one.fleet().fleet(), view.asOf(), asked.hazard(), asked.losses());
+        DatabaseFacts own = one.facts(e);
+        Planning planning = new Planning(own, one.fleet().fleet(), view.asOf(), asked.hazard(), asked.losses());
         try (Snapshot snapshot = facts.store().read()) {
             List<Way> ways = Plans.ways(e.database(), planning, asked, snapshot);
             List<Checklist.LogLine> logs = ways.stream()
@@ -69,8 +72,8 @@ public class WayInFull {
                     .findFirst()
                     .filter(w -> asked.positions().size() <= 1)
                     .flatMap(w -> asked.positions().isEmpty()
-                            ? recipe(e.database(), w, asked.moment(), snapshot)
-                            : recipe(e.database(), w, asked.moment(), stop(asked, w, e.history()), snapshot));
+                            ? recipe(own, w, asked.moment(), snapshot)
+                            : recipe(own, w, asked.moment(), stop(asked, w, e.history()), snapshot));
             return new InFull(logs, recipe.orElse(null));
         }
     }
@@ -87,8 +90,8 @@ public class WayInFull {
      *
      * @param moment to stop at; empty: all of its logs
      */
-    public static Optional<Recipe> recipe(Database d, Way way, Optional<Instant> moment, Snapshot snapshot) {
-        return recipe(d, way, moment, OptionalLong.empty(), snapshot);
+    public static Optional<Recipe> recipe(DatabaseFacts own, Way way, Optional<Instant> moment, Snapshot snapshot) {
+        return recipe(own, way, moment, OptionalLong.empty(), snapshot);
     }
 
     /** The position to stop in front of: none where all the logs of the way end there, for the engine would wait for a record beyond. */
@@ -105,13 +108,14 @@ public class WayInFull {
     }
 
     private static Optional<Recipe> recipe(
-            Database d, Way way, Optional<Instant> moment, OptionalLong stop, Snapshot snapshot) {
+            DatabaseFacts own, Way way, Optional<Instant> moment, OptionalLong stop, Snapshot snapshot) {
+        Database d = own.database();
         if (!isScripted(d, way, snapshot)) {
             return Optional.empty();
         }
         Optional<Recipe.Maker> maker = d.engine().map(MAKERS::get);
         List<Recipe.Part> chain = parts(way.chain(), snapshot);
-        List<Recipe.Part> logs = parts(way.logs(), snapshot);
+        List<Recipe.Part> logs = parts(Plans.holdingSomething(way, own.history()), snapshot);
         if (maker.isEmpty()
                 || Stream.concat(chain.stream(), logs.stream())
                         .anyMatch(p -> p.path().isEmpty())) {
@@ -123,7 +127,7 @@ public class WayInFull {
                 .recipe(new Recipe.Ask(
                         d.name(),
                         moment,
-                        Plans.lastCommit(List.of(way), snapshot),
+                        Plans.lastCommit(way, own.history(), snapshot),
                         stop.isPresent() ? stop : leftAt(d, last, way),
                         last,
                         chain,
@@ -165,7 +169,8 @@ public class WayInFull {
     private static boolean isLookedInto(Step s, String told, Snapshot snapshot) {
         Told.Known known = Told.evidence(told);
         return known.is().compareTo(Evidence.READ) >= 0
-                && (known.by().filter(READER::equals).isPresent()
+                && (known.is() == Evidence.RESTORED
+                        || known.by().filter(READERS::contains).isPresent()
                         || Told.written(snapshot.rest(s.backup())).isPresent());
     }
 

@@ -142,7 +142,7 @@ final class SheetMaking {
             }
         }
         out.add(new Document.Table(List.of("", "Backup", "Store", "Path"), rows));
-        WayInFull.recipe(facts.database(), way, Optional.empty(), snapshot).ifPresent(r -> {
+        WayInFull.recipe(facts, way, Optional.empty(), snapshot).ifPresent(r -> {
             List<List<String>> lines = new ArrayList<>();
             r.lines().forEach(l -> lines.add(List.of("" + (lines.size() + 1), l)));
             out.add(new Document.Table(List.of("", "In the engine's own settings and commands"), lines));

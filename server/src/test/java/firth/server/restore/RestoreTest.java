@@ -170,6 +170,36 @@ class RestoreTest {
         assertFalse(list.contains("Stop in lineage"), list);
     }
 
+    @Test
+    void logsInWhichNothingHappenedAreNotLaidAnywhere() {
+        String copy =
+                "\"copies\":[{\"store\":\"quay-near\",\"path\":\"still/%s\",\"evidence\":{\"is\":\"read\",\"by\":\"firth runner\",\"at\":\"2026-11-01T03:00:00Z\"}}]}";
+        String still = String.join(
+                "\n",
+                "{\"type\":\"database\",\"id\":\"still\",\"name\":\"still\",\"engine\":\"postgresql\",\"zone\":\"UTC\",\"inServiceFrom\":\"2026-11-01T00:00:00Z\"}",
+                "{\"type\":\"backup\",\"id\":\"still-full\",\"database\":\"still\",\"kind\":\"full\",\"ended\":\"2026-11-01T01:00:00Z\",\"to\":10,"
+                        + copy.formatted("base"),
+                "{\"type\":\"backup\",\"id\":\"still-log\",\"database\":\"still\",\"kind\":\"log\",\"from\":10,\"to\":20,\"fromTime\":\"2026-11-01T01:00:00Z\",\"toTime\":\"2026-11-01T02:00:00Z\",\"lastCommit\":\"2026-11-01T01:20:00Z\","
+                        + copy.formatted("000000010000000000000001"),
+                "{\"type\":\"backup\",\"id\":\"still-none\",\"database\":\"still\",\"kind\":\"log\",\"from\":20,\"to\":20,\"fromTime\":\"2026-11-01T02:00:00Z\",\"toTime\":\"2026-11-01T03:00:00Z\",\"copies\":[{\"store\":\"quay-near\"}]}",
+                "");
+        being("ines")
+                .contentType("application/x-ndjson")
+                .body(still.getBytes(java.nio.charset.StandardCharsets.UTF_8))
+                .post("/api/import?source=still")
+                .then()
+                .body("added", equalTo(4));
+        assertEquals(
+                "2026-11-01T01:20:00Z",
+                plan("still", "moment=2026-11-01T02:40:00Z").getString("lastCommit"));
+        JsonPath list = given().get("/api/restore/of/still/checklist.json?moment=2026-11-01T02:40:00Z")
+                .jsonPath();
+        assertEquals(List.of("quay-near"), list.getList("recipe.stores"));
+        String script = list.getString("recipe.script");
+        assertTrue(script.contains("000000010000000000000001"), script);
+        assertFalse(script.contains("recovery_target_time = '2026"), "the engine would wait for a change after that");
+    }
+
     private static Map<String, Object> begun(String name, boolean over) {
         return Map.of(
                 "query",
