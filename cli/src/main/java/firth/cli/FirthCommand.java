@@ -2,6 +2,7 @@ package firth.cli;
 
 import firth.agent.AgentCommand;
 import firth.runner.RunnerCommand;
+import firth.runner.drills.DrillCommand;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.OutputStreamWriter;
@@ -20,7 +21,8 @@ import picocli.CommandLine.Command;
             ObserveCommand.class,
             VerifyRecordCommand.class,
             RestoreSelfCommand.class,
-            RunnerCommand.class
+            RunnerCommand.class,
+            DrillCommand.class
         },
         description = "What can be restored, and what may be purged.")
 public final class FirthCommand {

@@ -60,7 +60,7 @@ class AgentIT extends InBrowser {
                 + "{\"type\":\"assignment\",\"id\":\"a1\",\"database\":\"harbour\",\"policy\":\"shelf\",\"from\":\""
                 + from + "\"}\n");
         Path token = work.path("token");
-        Files.writeString(token, observed.token("agent", "n1"));
+        Files.writeString(token, observed.token("n1", "agent"));
         agent = Programs.start(
                 Programs.java(
                         "-XX:TieredStopAtLevel=1",

@@ -120,9 +120,9 @@ final class Observed implements AutoCloseable {
     }
 
     /** A token an administrator gives to a program, bound to a place. */
-    String token(String role, String place) throws IOException, InterruptedException {
-        String wanted =
-                "{\"name\":\"" + role + " at " + place + "\",\"roles\":[\"" + role + "\"],\"place\":\"" + place + "\"}";
+    String token(String place, String... roles) throws IOException, InterruptedException {
+        String wanted = "{\"name\":\"program at " + place + "\",\"roles\":[\"" + String.join("\",\"", roles)
+                + "\"],\"place\":\"" + place + "\"}";
         return as("harald", "/api/people/tokens", wanted).path("secret").asText();
     }
 

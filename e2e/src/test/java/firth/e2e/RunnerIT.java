@@ -109,7 +109,7 @@ class RunnerIT {
                 database("berths", "mariadb", "p", since),
                 database("sheds", "sqlite", "q", since)));
         Path token = work.path("token");
-        Files.writeString(token, observed.token("runner", "pier"));
+        Files.writeString(token, observed.token("pier", "runner"));
         config = work.path("runner.toml");
         Files.writeString(
                 config,
@@ -176,7 +176,14 @@ class RunnerIT {
     private static void until(String what, int everyMs, Callable<Boolean> holds) throws Exception {
         Instant deadline = Instant.now().plus(Duration.ofMinutes(3));
         while (!holds.call()) {
-            assertTrue(Instant.now().isBefore(deadline), () -> what + ": not within three minutes; " + said());
+            if (Instant.now().isAfter(deadline)) {
+                List<String> failed = runs().stream()
+                        .filter(r -> r.path("outcome").asText().equals("failed"))
+                        .map(r ->
+                                r.path("id").asText() + ": " + r.path("message").asText())
+                        .toList();
+                throw new AssertionError(what + ": not within three minutes; " + said() + failed);
+            }
             Thread.sleep(everyMs);
         }
     }
@@ -313,8 +320,101 @@ class RunnerIT {
         assertEquals(0, observed.ask("/api/runners").path(0).path("behind").size(), "it works by what is in force");
     }
 
+    /** Does the drills that are asked for; gives what the program said, and whether all went well. */
+    private static Map.Entry<Boolean, String> drill(String... asked) {
+        List<String> command = new ArrayList<>(Programs.java(
+                "-Xmx96m",
+                "-jar",
+                Programs.jar("cli", "all"),
+                "drill",
+                "--config",
+                work.path("dock.toml").toString()));
+        command.addAll(List.of(asked));
+        try {
+            return Map.entry(true, work.run(command.toArray(String[]::new)));
+        } catch (Workplace.Failed e) {
+            return Map.entry(false, String.valueOf(e.getMessage()));
+        }
+    }
+
+    private static JsonNode drilled(String database) throws Exception {
+        for (JsonNode done : observed.ask("/api/drills").path("done")) {
+            if (done.path("database").asText().equals(database)) {
+                return done;
+            }
+        }
+        return JSON.missingNode();
+    }
+
+    private static Path drillHost() throws Exception {
+        Path token = work.path("dock.token");
+        Files.writeString(token, observed.token("dock", "viewer", "runner"));
+        Path file = work.path("dock.toml");
+        Files.writeString(
+                file,
+                String.join(
+                        "\n",
+                        "host = 'dock'",
+                        "firth = '" + observed.firth().address("") + "'",
+                        "token-file = '" + token + "'",
+                        "state = '" + work.directory("dock") + "'",
+                        "[stores]",
+                        "near = '" + near + "'",
+                        "far = '" + far + "'",
+                        "[drills]",
+                        "directory = '" + work.directory("drills") + "'",
+                        "superuser = 'firth'",
+                        "[drills.queries]",
+                        "harbour = [{ask = 'select count(*) >= 0 from truth'}]",
+                        "berths = [{in = 'quay', ask = 'select count(*) >= 0 from truth'}]",
+                        "sheds = [{ask = 'select count(*) from shed'}]"));
+        work.handOver(token);
+        work.handOver(file);
+        return file;
+    }
+
     @Test
     @Order(6)
+    void momentsTakenByChanceAreProvedByMachine() throws Exception {
+        drillHost();
+        Map.Entry<Boolean, String> all = drill("--all", "--within", "P7D");
+        assertTrue(all.getKey(), all.getValue());
+        for (String database : List.of("harbour", "berths", "sheds")) {
+            JsonNode done = drilled(database);
+            assertEquals("proved", done.path("outcome").asText(), database + ": " + done);
+            assertEquals(done.path("moment"), done.path("reached"));
+        }
+        assertTrue(drilled("harbour").path("checks").toString().contains("pg_amcheck"), all.getValue());
+        assertTrue(observed.export().contains("\"is\":\"restored\""), "the copies they read are known by it");
+        assertFalse(drill("--all", "--within", "P7D").getValue().contains("proved"), "all were, in time");
+        try (Stream<Path> left = Files.list(work.path("drills"))) {
+            assertEquals(List.of(), left.toList());
+        }
+    }
+
+    @Test
+    @Order(8)
+    void aCopyThatDoesNotServeFailsItsDrill() throws Exception {
+        for (Path store : List.of(near, far)) {
+            try (Stream<Path> all = Files.walk(store.resolve("harbour"))) {
+                for (Path control : all.filter(p -> p.endsWith("pg_control")).toList()) {
+                    Files.write(control, new byte[8192]);
+                }
+            }
+        }
+        Map.Entry<Boolean, String> one = drill("harbour");
+        assertFalse(one.getKey(), one.getValue());
+        JsonNode done = drilled("harbour");
+        assertEquals("failed", done.path("outcome").asText(), done.toString());
+        assertTrue(done.path("message").asText().contains("the server did not open"), done.toString());
+        assertTrue(done.path("suspects").asInt() > 0, done.toString());
+        assertTrue(
+                observed.ask("/api/watch").toString().contains("drill-failed"),
+                "it is a finding until a later one proves");
+    }
+
+    @Test
+    @Order(7)
     void oneThatIsKilledLeavesNothingHalfAndNothingUntold() throws Exception {
         server.query("create table bulk as select md5(g::text) as pad from generate_series(1, 2000000) g");
         observed.as("tomas", "/api/databases/harbour/starts", "{\"kind\":\"full\",\"reason\":\"To be cut off\"}");

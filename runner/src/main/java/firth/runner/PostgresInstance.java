@@ -10,18 +10,14 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /** A PostgreSQL server, through psql, pg_basebackup and pg_verifybackup. */
 final class PostgresInstance implements Instance {
-
-    private static final Path INSTALLED = Path.of("/usr/lib/postgresql");
 
     /** A commit is dated a little before it stands in the log. */
     private static final Duration LATE = Duration.ofSeconds(1);
@@ -53,17 +49,7 @@ final class PostgresInstance implements Instance {
     }
 
     private String program(String name) {
-        return programs.map(p -> p.resolve(name).toString()).orElseGet(() -> {
-            try (Stream<Path> majors = Files.list(INSTALLED)) {
-                return majors.map(m -> m.resolve("bin").resolve(name))
-                        .filter(Files::isExecutable)
-                        .max(Comparator.naturalOrder())
-                        .map(Path::toString)
-                        .orElse(name);
-            } catch (IOException notThere) {
-                return name;
-            }
-        });
+        return Program.ofPostgresql(programs, name);
     }
 
     /** The cells of the one row a question gives. */

@@ -4,18 +4,41 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayDeque;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 
 /** A program of an engine, run to its end: what it said, and whether it went well. */
-final class Program {
+public final class Program {
+
+    private static final Path POSTGRESQL = Path.of("/usr/lib/postgresql");
 
     /** Of what it says the last lines are kept. */
     private static final int KEPT = 60;
 
     private Program() {}
+
+    /** Where a program of PostgreSQL lies: where it is said to, else that of the newest major installed. */
+    public static String ofPostgresql(Optional<Path> programs, String name) {
+        return programs.map(p -> p.resolve(name).toString()).orElseGet(() -> {
+            try (Stream<Path> majors = Files.list(POSTGRESQL)) {
+                return majors.map(m -> m.resolve("bin").resolve(name))
+                        .filter(Files::isExecutable)
+                        .max(Comparator.naturalOrder())
+                        .map(Path::toString)
+                        .orElse(name);
+            } catch (IOException notThere) {
+                return name;
+            }
+        });
+    }
 
     /**
      * Runs it.
@@ -23,11 +46,18 @@ final class Program {
      * @param says takes each line as it comes, of what it prints and of what it complains about; carriage returns end lines, too
      * @return the last lines it said
      */
-    static String run(List<String> command, Consumer<String> says) throws Trouble, InterruptedException {
+    public static String run(List<String> command, Consumer<String> says) throws Trouble, InterruptedException {
+        return run(command, Map.of(), says);
+    }
+
+    /** @param environment what it finds there beside what this program found */
+    public static String run(List<String> command, Map<String, String> environment, Consumer<String> says)
+            throws Trouble, InterruptedException {
         ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
         builder.redirectInput(ProcessBuilder.Redirect.from(new java.io.File("/dev/null")));
         builder.environment().put("LC_ALL", "C.UTF-8");
         builder.environment().put("PGCONNECT_TIMEOUT", "10");
+        builder.environment().putAll(environment);
         Process process;
         try {
             process = builder.start();

@@ -75,7 +75,8 @@ public final class RunnerCommand implements Callable<Integer> {
         return 2;
     }
 
-    private static String token(Settings settings) throws IOException {
+    /** The token that is in force now. */
+    public static String token(Settings settings) throws IOException {
         if (settings.tokenFile().isPresent()) {
             return Files.readString(settings.tokenFile().get());
         }

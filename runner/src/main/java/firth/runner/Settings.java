@@ -9,6 +9,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -22,16 +25,18 @@ import java.util.TreeMap;
  * @param state a directory of its own
  * @param every how often it asks
  * @param stores where the stores of this host lie, by id
- * @param databases how those it works for are reached, by id
+ * @param databases how those it works for are reached, by id; may be none where there are drills
+ * @param drills where and when it restores to prove something, where it does
  */
-record Settings(
+public record Settings(
         String host,
         URI firth,
         Optional<Path> tokenFile,
         Path state,
         Duration every,
         Map<String, Path> stores,
-        Map<String, Reached> databases) {
+        Map<String, Reached> databases,
+        Optional<Drilling> drills) {
 
     private static final String ID = "[A-Za-z0-9][A-Za-z0-9._:-]*";
 
@@ -42,10 +47,49 @@ record Settings(
      *     MariaDB, a file of SQLite
      * @param programs where the engine's programs lie; empty: where they are installed
      */
-    record Reached(String engine, String at, Optional<Path> programs) {}
+    public record Reached(String engine, String at, Optional<Path> programs) {}
+
+    /**
+     * How a host does drills.
+     *
+     * @param directory where databases are restored to, one after the other; what a drill leaves there is removed
+     * @param room the most one may take, in bytes
+     * @param hours when one may begin; empty: always
+     * @param superuser of PostgreSQL, as whom the restored server is asked
+     * @param programs where the programs of an engine lie, by the engine's name; those that are not named: where they are installed
+     * @param queries what the owners of databases want asked of them, by database
+     */
+    public record Drilling(
+            Path directory,
+            long room,
+            Optional<Hours> hours,
+            String superuser,
+            Map<String, Path> programs,
+            Map<String, List<Query>> queries) {}
+
+    /** From a time of day to another, which may be of the next day. */
+    public record Hours(LocalTime from, LocalTime to, ZoneId zone) {
+
+        public boolean hold(Instant moment) {
+            LocalTime at = LocalTime.ofInstant(moment, zone);
+            return from.isBefore(to) ? !at.isBefore(from) && at.isBefore(to) : !at.isBefore(from) || at.isBefore(to);
+        }
+
+        @Override
+        public String toString() {
+            return from + " to " + to + " in " + zone;
+        }
+    }
+
+    /**
+     * A statement whose first value has to be something: neither none nor empty, false or 0.
+     *
+     * @param in the database of the server; empty: the engine's own
+     */
+    public record Query(String in, String sql) {}
 
     /** The file is not one a runner can work by; the message names the line or the field, and what to do. */
-    static final class Unusable extends Exception {
+    public static final class Unusable extends Exception {
         private static final long serialVersionUID = 1;
 
         Unusable(String why) {
@@ -53,7 +97,7 @@ record Settings(
         }
     }
 
-    static Settings of(Path file) throws IOException, Unusable {
+    public static Settings of(Path file) throws IOException, Unusable {
         JsonNode all;
         try {
             all = new TomlMapper().readTree(Files.readString(file));
@@ -69,13 +113,14 @@ record Settings(
     private record Reading(Path file, JsonNode all) {
 
         Settings settings() throws Unusable {
-            known(all, "", List.of("host", "firth", "token-file", "state", "every", "stores", "databases"));
+            known(all, "", List.of("host", "firth", "token-file", "state", "every", "stores", "databases", "drills"));
             Map<String, Path> stores = new TreeMap<>();
             for (String id : names("stores")) {
                 stores.put(id, directory("stores." + id, all.path("stores").path(id)));
             }
             Map<String, Reached> databases = new TreeMap<>();
-            for (String id : names("databases")) {
+            boolean drills = all.has("drills");
+            for (String id : drills && !all.has("databases") ? List.<String>of() : names("databases")) {
                 databases.put(id, reached(id, all.path("databases").path(id)));
             }
             return new Settings(
@@ -87,7 +132,75 @@ record Settings(
                     Path.of(text("state", all.path("state"))),
                     every(),
                     stores,
-                    databases);
+                    databases,
+                    drills ? Optional.of(drilling(all.path("drills"))) : Optional.empty());
+        }
+
+        private Drilling drilling(JsonNode drills) throws Unusable {
+            known(
+                    drills,
+                    "drills.",
+                    List.of("directory", "room", "from", "to", "zone", "superuser", "programs", "queries"));
+            Map<String, Path> programs = new TreeMap<>();
+            known(drills.path("programs"), "drills.programs.", List.of("postgresql", "mariadb"));
+            for (Map.Entry<String, JsonNode> each : drills.path("programs").properties()) {
+                programs.put(each.getKey(), directory("drills.programs." + each.getKey(), each.getValue()));
+            }
+            Map<String, List<Query>> queries = new TreeMap<>();
+            for (Map.Entry<String, JsonNode> each : drills.path("queries").properties()) {
+                queries.put(each.getKey(), queries("drills.queries." + each.getKey(), each.getValue()));
+            }
+            JsonNode room = drills.path("room");
+            if (!room.isMissingNode() && (!room.isIntegralNumber() || room.asLong() <= 0)) {
+                throw wrong("drills.room", "is not a number of bytes such as 200_000_000_000");
+            }
+            return new Drilling(
+                    directory("drills.directory", drills.path("directory")),
+                    room.asLong(Long.MAX_VALUE),
+                    hours(drills),
+                    drills.has("superuser") ? text("drills.superuser", drills.path("superuser")) : "postgres",
+                    programs,
+                    queries);
+        }
+
+        private Optional<Hours> hours(JsonNode drills) throws Unusable {
+            if (!drills.has("from") && !drills.has("to")) {
+                return Optional.empty();
+            }
+            return Optional.of(new Hours(
+                    timeOfDay("drills.from", drills.path("from")),
+                    timeOfDay("drills.to", drills.path("to")),
+                    zone(drills)));
+        }
+
+        private ZoneId zone(JsonNode drills) throws Unusable {
+            String name = drills.has("zone") ? text("drills.zone", drills.path("zone")) : "UTC";
+            try {
+                return ZoneId.of(name);
+            } catch (DateTimeException e) {
+                throw wrong("drills.zone", "is not a zone such as \"Europe/London\"");
+            }
+        }
+
+        private LocalTime timeOfDay(String field, JsonNode value) throws Unusable {
+            try {
+                return LocalTime.parse(text(field, value));
+            } catch (DateTimeException e) {
+                throw wrong(field, "is not a time of day such as \"22:00\"");
+            }
+        }
+
+        private List<Query> queries(String field, JsonNode list) throws Unusable {
+            if (!list.isArray() || list.isEmpty()) {
+                throw wrong(field, "is not a list: write [{in = \"harbour\", ask = \"select ...\"}]");
+            }
+            List<Query> out = new ArrayList<>();
+            for (JsonNode each : list) {
+                known(each, field + ".", List.of("in", "ask"));
+                String in = each.has("in") ? text(field + ".in", each.path("in")) : "";
+                out.add(new Query(in, text(field + ".ask", each.path("ask"))));
+            }
+            return out;
         }
 
         private Reached reached(String id, JsonNode database) throws Unusable {

@@ -63,7 +63,8 @@ class RunnerTest {
                 directory.resolve("state"),
                 Duration.ofMillis(1),
                 Map.of("near", Files.createDirectory(directory.resolve("near"))),
-                Map.of("sheds", new Settings.Reached("sqlite", database.toString(), Optional.empty())));
+                Map.of("sheds", new Settings.Reached("sqlite", database.toString(), Optional.empty())),
+                Optional.empty());
         runner = new Runner(settings, new FirthLink(at, () -> ""), Clock.systemUTC(), said::add);
     }
 

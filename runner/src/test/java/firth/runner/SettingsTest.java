@@ -9,13 +9,17 @@ import java.net.URI;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.OffsetDateTime;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 
 class SettingsTest {
@@ -61,6 +65,57 @@ class SettingsTest {
         assertEquals(
                 new Settings.Reached("postgresql", "service=harbour", Optional.empty()),
                 s.databases().get("harbour"));
+    }
+
+    private String drills() {
+        return """
+                host = "dock"
+                state = "/var/lib/firth/drills"
+                stores.near = "%s"
+                [drills]
+                directory = "%s"
+                room = 200_000_000
+                from = "22:00"
+                to = "05:00"
+                zone = "Asia/Kathmandu"
+                [drills.queries]
+                harbour = [{in = "harbour", ask = "select count(*) from truth"}]
+                """.formatted(directory, directory);
+    }
+
+    @Test
+    void aHostMayDoDrillsAndNothingElse() throws Exception {
+        Settings.Drilling drills = read(drills()).drills().orElseThrow();
+        assertEquals(200_000_000, drills.room());
+        assertEquals("postgres", drills.superuser());
+        assertEquals(
+                List.of(new Settings.Query("harbour", "select count(*) from truth")),
+                drills.queries().get("harbour"));
+        Settings.Hours hours = drills.hours().orElseThrow();
+        assertEquals(
+                List.of(true, true, false, false),
+                Stream.of("22:00", "04:59", "05:00", "12:00")
+                        .map(t -> hours.hold(OffsetDateTime.parse("2026-11-30T" + t + ":00+05:45")
+                                .toInstant()))
+                        .toList());
+        assertEquals(Optional.empty(), read(good()).drills());
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            room = 200_000_000 | room = "much" | drills.room is not a number of bytes
+            room = 200_000_000 | room = 0      | drills.room is not a number of bytes
+            from = "22:00"     | from = "10pm" | drills.from is not a time of day
+            from = "22:00"     |               | drills.from is missing
+            Asia/Kathmandu     | Quay           | drills.zone is not a zone
+            directory          | place         | drills.place is not known here
+            ask =              | say =         | drills.queries.harbour.say is not known here
+            """)
+    void whatIsWrongWithDrillsIsNamed(String here, @Nullable String there, String why) {
+        String text = drills().replace(here, there == null ? "" : there);
+        String said = String.valueOf(
+                assertThrows(Settings.Unusable.class, () -> read(text)).getMessage());
+        assertTrue(said.contains(why), said);
     }
 
     static Stream<Arguments> wrong() {

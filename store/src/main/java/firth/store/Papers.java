@@ -46,6 +46,12 @@ public final class Papers {
         return query("WHERE sort = ? ORDER BY made DESC, id", sort);
     }
 
+    /** The newest of a sort of something. */
+    public Optional<Paper> newest(String sort, String subject) {
+        return query("WHERE sort = ? AND subject = ? ORDER BY made DESC, id LIMIT 1", sort, subject).stream()
+                .findFirst();
+    }
+
     /** Keeps one, with what the record says of it. */
     public void keep(Paper paper, Deed.Told deed) {
         transactions.change("The paper could not be kept", connection -> {

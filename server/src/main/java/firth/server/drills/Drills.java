@@ -26,6 +26,8 @@ import firth.server.platform.BadRequest;
 import firth.server.platform.FactsHolder;
 import firth.server.platform.ListPart;
 import firth.server.platform.NotFound;
+import firth.server.platform.Refused;
+import firth.server.platform.Roles;
 import firth.server.platform.Who;
 import firth.server.restore.Plans;
 import firth.server.restore.WayRows;
@@ -38,9 +40,7 @@ import java.io.UncheckedIOException;
 import java.security.SecureRandom;
 import java.time.Instant;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -93,11 +93,12 @@ public class Drills {
                 (int) rows.stream().filter(r -> r.proved() != null).count(),
                 (int) rows.stream().filter(Drills::isDue).count(),
                 rows.stream()
-                        .filter(r ->
-                                r.proposed() == null && (isDue(r) || r.state().equals("awaited")))
+                        .filter(r -> isDue(r) || r.state().equals("awaited"))
+                        .map(r -> withProposal(r, all.now()))
+                        .filter(r -> r.proposed() == null)
                         .findFirst()
                         .orElse(null),
-                stretch.of(rows),
+                stretch.of(rows).stream().map(r -> withProposal(r, all.now())).toList(),
                 all.each().stream()
                         .flatMap(d -> d.done().stream())
                         .sorted(Comparator.comparing(DrillsView.DrillDone::at)
@@ -113,10 +114,8 @@ public class Drills {
 
     /** Those that failed first, then those that have been due longest. */
     private List<DrillsView.DrillRow> rows(Parts<DrillPart.Drilled> all) {
-        Map<String, DrillsView.Proposal> proposed = open(all.now());
         return all.each().stream()
                 .flatMap(d -> d.row().stream())
-                .map(r -> r.proposed(proposed.get(r.database())))
                 .sorted(Comparator.comparing(
                                 (DrillsView.DrillRow r) -> List.of("failed", "due", "awaited", "proved", "none")
                                         .indexOf(r.state()))
@@ -125,16 +124,14 @@ public class Drills {
                 .toList();
     }
 
-    /** The proposals of which nobody told yet, the newest of each database. */
-    private Map<String, DrillsView.Proposal> open(FleetNow fleet) {
-        Map<String, DrillsView.Proposal> out = new HashMap<>();
-        for (Papers.Paper paper : facts.store().papers().all(SORT)) {
-            boolean told = fleet.drills(paper.subject()).stream().anyMatch(d -> d.id().equals(paper.id()));
-            if (!told) {
-                out.putIfAbsent(paper.subject(), read(paper.document()));
-            }
-        }
-        return out;
+    /** With the drill that was proposed last of the database, where nobody told of it yet; what was proposed before that is past. */
+    private DrillsView.DrillRow withProposal(DrillsView.DrillRow row, FleetNow fleet) {
+        return row.proposed(facts.store()
+                .papers()
+                .newest(SORT, row.database())
+                .filter(p -> fleet.drills(row.database()).stream().noneMatch(d -> d.id().equals(p.id())))
+                .map(p -> read(p.document()))
+                .orElse(null));
     }
 
     /** Proposes one: of the database that waits longest, where none is named. */
@@ -185,13 +182,17 @@ public class Drills {
                 .orElseThrow(() -> new BadRequest("database", "is to be named: no drill is due"));
     }
 
-    /** Takes what became of a proposed drill. */
+    /** Takes what became of a proposed drill; of a program that is no operator only where it asked for the proposal itself. */
     void tell(String id, DrillsView.DrillResult result) {
-        DrillsView.Proposal proposal = facts.store()
+        Papers.Paper paper = facts.store()
                 .papers()
                 .one(SORT, id)
-                .map(p -> read(p.document()))
                 .orElseThrow(() -> new NotFound("No drill " + id + " was proposed."));
+        if (!who.has(Roles.OPERATOR) && !paper.by().equals(who.id())) {
+            throw Refused.notYours(
+                    "The drill " + id + " was not proposed to this program.", "Whoever asked for it can tell of it.");
+        }
+        DrillsView.Proposal proposal = read(paper.document());
         if (result.started() == null || result.ended() == null || result.ended().isBefore(result.started())) {
             throw new BadRequest("ended", "and started are both needed, in this order");
         }

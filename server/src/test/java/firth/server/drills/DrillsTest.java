@@ -1,6 +1,7 @@
 package firth.server.drills;
 
 import static firth.server.people.Being.being;
+import static firth.server.people.Being.program;
 import static io.restassured.RestAssured.given;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.equalTo;
@@ -77,6 +78,40 @@ class DrillsTest {
                 .body("rows.find { it.database == 'tides' }.proposed", nullValue())
                 .body("done.find { it.id == '" + id + "' }.outcome", equalTo("proved"))
                 .body("done.find { it.id == '" + id + "' }.expected", notNullValue());
+    }
+
+    @Test
+    void aProgramTellsOfTheDrillsItAskedForAlone() {
+        String token = being("harald")
+                .body(Map.of("name", "dock", "roles", List.of("viewer", "runner"), "place", "dock"))
+                .post("/api/people/tokens")
+                .then()
+                .statusCode(200)
+                .extract()
+                .path("secret");
+        String first = being("ines")
+                .body(Map.of("database", "bookings"))
+                .post("/api/drills")
+                .path("id");
+        String own = program(token)
+                .body(Map.of("database", "manifests"))
+                .post("/api/drills")
+                .then()
+                .statusCode(200)
+                .extract()
+                .path("id");
+        given().get("/api/drills").then().body("rows.find { it.database == 'manifests' }.proposed.id", equalTo(own));
+        for (String id : List.of(first, own)) {
+            program(token)
+                    .body(result(true, List.of("row counts")))
+                    .post("/api/drills/" + id + "/result")
+                    .then()
+                    .statusCode(id.equals(own) ? 204 : 403);
+        }
+        given().get("/api/drills")
+                .then()
+                .body("rows.find { it.database == 'manifests' }.proposed", nullValue())
+                .body("done.find { it.id == '" + own + "' }.outcome", equalTo("proved"));
     }
 
     private static List<String> evidence(String backup) {

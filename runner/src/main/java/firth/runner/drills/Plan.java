@@ -1,0 +1,85 @@
+package firth.runner.drills;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import firth.exchange.link.FirthLink;
+import firth.runner.Settings;
+import java.io.IOException;
+import java.nio.file.FileStore;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/**
+ * How Firth says that a database is restored.
+ *
+ * @param stores where the stores it reads lie here, as its script asks for them
+ * @param bytes what the restored database takes, as far as Firth knows
+ */
+record Plan(String engine, String script, Map<String, String> stores, double bytes) {
+
+    /** A MariaDB is prepared beside its place before it is moved there. */
+    private static final int TWICE = 2;
+
+    /**
+     * Asks for it.
+     *
+     * @param moment empty: the latest
+     * @throws Untried where there is none this host could carry out
+     */
+    static Plan of(FirthLink firth, String database, Optional<Instant> moment, Settings settings)
+            throws IOException, InterruptedException, Untried {
+        String query =
+                moment.map(m -> "?moment=" + FirthLink.encoded(m.toString())).orElse("");
+        JsonNode answer;
+        try {
+            answer = firth.ask(
+                    firth.request("/api/restore/of/" + FirthLink.encoded(database) + "/checklist.json" + query));
+        } catch (FirthLink.Refused e) {
+            throw new Untried("Firth gives no plan: " + e.getMessage());
+        }
+        JsonNode plan = answer.path("kept").path("plan");
+        JsonNode recipe = answer.path("recipe");
+        if (!recipe.isObject()) {
+            throw new Untried(
+                    plan.path("ways").isEmpty()
+                            ? "nothing of it can be restored now"
+                            : "Firth has no script for it: its copies were never looked at in their store, or its engine is unknown");
+        }
+        Map<String, String> stores = new TreeMap<>();
+        int n = 0;
+        for (JsonNode store : recipe.path("stores")) {
+            Path here = settings.stores().get(store.asText());
+            if (here == null) {
+                throw new Untried("its plan reads the store " + store.asText()
+                        + ", of which [stores] does not say where it lies");
+            }
+            stores.put("STORE_" + ++n, here.toString());
+        }
+        return new Plan(
+                plan.path("engine").asText(),
+                recipe.path("script").asText(),
+                stores,
+                plan.path("destination").path("bytes").asDouble(0));
+    }
+
+    /** Whether there is room for it, by what the file says and by what the disk has. */
+    void fits(Settings.Drilling drilling) throws IOException, Untried {
+        double needed = bytes * (engine.equals("mariadb") ? TWICE : 1);
+        FileStore disk = Files.getFileStore(drilling.directory());
+        List<String> why = new ArrayList<>();
+        if (needed > drilling.room()) {
+            why.add("drills.room allows " + drilling.room());
+        }
+        if (needed > disk.getUsableSpace()) {
+            why.add(drilling.directory() + " has " + disk.getUsableSpace() + " free");
+        }
+        if (!why.isEmpty()) {
+            throw new Untried("it takes " + (long) needed + " bytes, and " + String.join(", and ", why));
+        }
+    }
+}

@@ -1,0 +1,144 @@
+package firth.runner.drills;
+
+import firth.engines.mariadb.BinaryLogs;
+import firth.runner.Program;
+import firth.runner.Trouble;
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+
+/** A MariaDB without a network. It writes a log of its own, so that it says itself how far it was brought. */
+final class ScratchMariadb implements Scratch {
+
+    private static final String LOG = "replayed";
+    private static final String ACCOUNT = "firth_drill";
+    private static final int LOOKS_MS = 200;
+    private static final Pattern COMPLAINT = Pattern.compile("\\[ERROR\\]\\s*(.*)");
+
+    private final Path directory;
+    private final Path files;
+    private final Optional<Path> programs;
+    private final ServerLog log;
+
+    ScratchMariadb(Path directory, Path files, Optional<Path> programs) {
+        this.directory = directory;
+        this.files = files;
+        this.programs = programs;
+        this.log = new ServerLog(directory.resolve("server.log"));
+    }
+
+    private String program(String name) {
+        return programs.map(p -> p.resolve(name).toString()).orElse(name);
+    }
+
+    @Override
+    public Map<String, String> environment() {
+        return programs.map(p -> Map.of("PATH", p + ":" + System.getenv("PATH")))
+                .orElse(Map.of());
+    }
+
+    private Path socket() {
+        return directory.resolve("s");
+    }
+
+    @Override
+    public void open(Script script) throws Trouble, InterruptedException {
+        try {
+            Path account = directory.resolve("account.sql");
+            Files.writeString(
+                    account,
+                    "SET sql_log_bin = 0;\nCREATE OR REPLACE USER " + ACCOUNT
+                            + "@localhost IDENTIFIED BY '';\nGRANT ALL PRIVILEGES ON *.* TO " + ACCOUNT
+                            + "@localhost WITH GRANT OPTION;\n");
+            Process server = new ProcessBuilder(List.of(
+                            program("mariadbd"),
+                            "--no-defaults",
+                            "--datadir=" + files,
+                            "--socket=" + socket(),
+                            "--skip-networking",
+                            "--skip-slave-start",
+                            "--event-scheduler=OFF",
+                            "--pid-file=" + directory.resolve("pid"),
+                            "--log-error=" + log.file(),
+                            "--init-file=" + account,
+                            "--log-bin=" + directory.resolve(LOG),
+                            "--server-id=1",
+                            "--innodb-buffer-pool-size=64M",
+                            "--innodb-flush-log-at-trx-commit=0"))
+                    .redirectInput(new File("/dev/null"))
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                    .redirectErrorStream(true)
+                    .start();
+            while (!answers()) {
+                if (!server.isAlive()) {
+                    throw new Trouble(
+                            "the server did not open: " + log.last(COMPLAINT).orElse("its log does not say why"),
+                            log.tail());
+                }
+                Thread.sleep(LOOKS_MS);
+            }
+        } catch (IOException e) {
+            throw new Trouble("the server cannot be started: " + e.getMessage());
+        }
+        List<String> replay = new ArrayList<>(List.of("replay"));
+        replay.addAll(reaching());
+        script.again(replay);
+    }
+
+    private List<String> reaching() {
+        return List.of("--no-defaults", "--socket=" + socket(), "--user=" + ACCOUNT);
+    }
+
+    private boolean answers() throws InterruptedException {
+        try {
+            return first("", "select 1").isPresent();
+        } catch (Trouble notYet) {
+            return false;
+        }
+    }
+
+    @Override
+    public Optional<Instant> lastChange() throws Trouble, InterruptedException {
+        first("", "flush binary logs");
+        try {
+            return BinaryLogs.lastCommit(directory, LOG);
+        } catch (IOException e) {
+            throw new Trouble("what the server replayed cannot be read: " + e.getMessage());
+        }
+    }
+
+    @Override
+    public String check() throws Trouble, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(program("mariadb-check")));
+        command.addAll(reaching());
+        command.addAll(List.of("--all-databases", "--check", "--silent"));
+        String said = Program.run(command, line -> {});
+        if (said.lines().anyMatch(l -> l.strip().matches("(?i)(error|corrupt).*"))) {
+            throw new Trouble("mariadb-check: " + said.lines().findFirst().orElse(""), said);
+        }
+        return "mariadb-check found nothing wrong in any table";
+    }
+
+    @Override
+    public Optional<String> first(String in, String sql) throws Trouble, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(program("mariadb")));
+        command.addAll(reaching());
+        command.addAll(List.of("--skip-column-names", "--batch", "--execute=" + sql));
+        if (!in.isEmpty()) {
+            command.add(in);
+        }
+        return Program.run(command, line -> {}).lines().findFirst().filter(l -> !l.isEmpty() && !l.equals("NULL"));
+    }
+
+    @Override
+    public void close() {
+        Remains.end(directory);
+    }
+}
