@@ -348,7 +348,7 @@ class RunnerIT {
 
     private static Path drillHost() throws Exception {
         Path token = work.path("dock.token");
-        Files.writeString(token, observed.token("dock", "viewer", "runner"));
+        Files.writeString(token, observed.token("dock", "viewer", "driller"));
         Path file = work.path("dock.toml");
         Files.writeString(
                 file,

@@ -20,7 +20,7 @@ import java.util.stream.Stream;
  *
  * @param id as Firth knows it
  */
-record StoreDirectory(String id, Path root) {
+public record StoreDirectory(String id, Path root) {
 
     private static final String ASIDE = ".firth-part";
 
@@ -114,7 +114,7 @@ record StoreDirectory(String id, Path root) {
     }
 
     /** Takes away what a run left that did not end; nothing where nothing is there. */
-    static void remove(Path what) throws IOException {
+    public static void remove(Path what) throws IOException {
         if (Files.exists(what)) {
             try (Stream<Path> all = Files.walk(what)) {
                 for (Path p : (Iterable<Path>) all.sorted(Comparator.reverseOrder())::iterator) {

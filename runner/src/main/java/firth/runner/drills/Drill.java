@@ -8,13 +8,16 @@ import firth.runner.Trouble;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * One drill: a plan carried out in a directory of its own, what came of it asked of the engine, and all of it removed. A restore that
@@ -52,7 +55,9 @@ final class Drill {
     ObjectNode carryOut(String host) throws Untried, IOException, InterruptedException {
         plan.fits(drilling);
         Remains.remove(directory);
-        Files.createDirectory(directory);
+        // Whoever reaches the engine there is its master.
+        Files.createDirectory(
+                directory, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
         try (Scratch scratch = Scratch.of(plan.engine(), directory, files, drilling)
                 .orElseThrow(() -> new Untried("this program knows no " + plan.engine()))) {
             begun = now();
@@ -97,7 +102,7 @@ final class Drill {
         public void again(List<String> arguments) throws Trouble, InterruptedException {
             List<String> command = new ArrayList<>(List.of("sh", script.toString(), files.toString()));
             command.addAll(arguments);
-            java.util.Map<String, String> environment = new java.util.TreeMap<>(plan.stores());
+            Map<String, String> environment = new TreeMap<>(plan.stores());
             environment.putAll(scratch.environment());
             Program.run(command, environment, line -> {});
         }

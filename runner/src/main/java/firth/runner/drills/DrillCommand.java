@@ -77,13 +77,10 @@ public final class DrillCommand implements Callable<Integer> {
                     return 2;
                 }
                 FirthLink firth = new FirthLink(settings.firth(), () -> RunnerCommand.token(settings));
-                DrillHost.Ended ended = new DrillHost(
-                                settings,
-                                drilling,
-                                firth,
-                                Clock.systemUTC(),
-                                what -> err.println("firth drill: " + what))
-                        .drill(new DrillHost.Wanted(databases, within));
+                DrillHost host = new DrillHost(
+                        settings, drilling, firth, Clock.systemUTC(), what -> err.println("firth drill: " + what));
+                Runtime.getRuntime().addShutdownHook(new Thread(host::stop));
+                DrillHost.Ended ended = host.drill(new DrillHost.Wanted(databases, within));
                 return ended.failed() + ended.untried() > 0 ? 1 : 0;
             }
         } catch (Settings.Unusable | IOException | FirthLink.Refused e) {

@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 
 /** Drills one database after the other: those nobody proved first. What a drill came to stays on the disk until Firth has it. */
@@ -24,12 +25,16 @@ final class DrillHost {
 
     private static final int AT_ONCE = 500;
 
+    /** Firth does not know the proposal, or gave it to somebody else: it will not take the result later, either. */
+    private static final Set<Integer> NEVER = Set.of(403, 404);
+
     private final Settings settings;
     private final Settings.Drilling drilling;
     private final FirthLink firth;
     private final Clock clock;
     private final Consumer<String> says;
     private final Path noted;
+    private volatile boolean stopping;
     private int failed;
     private int untried;
 
@@ -135,8 +140,17 @@ final class DrillHost {
         Instant moment = Instant.parse(proposal.path("moment").asText());
         Plan plan = Plan.of(firth, database, Optional.of(moment), settings);
         ObjectNode result = new Drill(drilling, scratch(), database, moment, plan, clock).carryOut(settings.host());
+        if (stopping) {
+            throw new InterruptedException("what was cut off says nothing of the copies");
+        }
         note(proposal, Optional.of(result));
         tell(proposal, result);
+    }
+
+    /** Ends the engine of a drill that is under way; the next one goes on from there. */
+    void stop() {
+        stopping = true;
+        Remains.end(scratch());
     }
 
     private Path scratch() {
@@ -144,7 +158,16 @@ final class DrillHost {
     }
 
     private void tell(JsonNode proposal, JsonNode result) throws IOException, InterruptedException, FirthLink.Refused {
-        firth.ask(post("/api/drills/" + FirthLink.encoded(proposal.path("id").asText()) + "/result", result));
+        String path = "/api/drills/" + FirthLink.encoded(proposal.path("id").asText()) + "/result";
+        try {
+            firth.ask(post(path, result));
+        } catch (FirthLink.Refused e) {
+            if (!NEVER.contains(e.status())) {
+                throw e;
+            }
+            says.accept("what came of the drill of " + proposal.path("database").asText() + " cannot be told: "
+                    + e.getMessage());
+        }
         Files.delete(noted);
         boolean ok = result.path("ok").asBoolean();
         failed += ok ? 0 : 1;

@@ -1,20 +1,24 @@
 package firth.runner.drills;
 
+import firth.runner.StoreDirectory;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
-import java.util.stream.Stream;
+import java.util.concurrent.locks.LockSupport;
 
 /** What a drill leaves: an engine that runs in its directory, and the directory. */
 final class Remains {
 
     private static final int PATIENCE_S = 30;
+    private static final int TRIES = 50;
+    private static final Duration BETWEEN = Duration.ofMillis(200);
 
     private Remains() {}
 
@@ -39,18 +43,18 @@ final class Remains {
         }
     }
 
-    /** Ends what runs there, and removes it. */
+    /** Ends what runs there, and removes it; what its last programs still write meanwhile, too. */
     static void remove(Path directory) throws IOException {
-        if (Files.notExists(directory)) {
-            return;
-        }
-        end(directory);
-        List<Path> all;
-        try (Stream<Path> walk = Files.walk(directory)) {
-            all = walk.sorted(Comparator.reverseOrder()).toList();
-        }
-        for (Path each : all) {
-            Files.deleteIfExists(each);
+        for (int n = 1; Files.exists(directory); n++) {
+            end(directory);
+            try {
+                StoreDirectory.remove(directory);
+            } catch (IOException | UncheckedIOException e) {
+                if (n == TRIES) {
+                    throw e;
+                }
+                LockSupport.parkNanos(BETWEEN.toNanos());
+            }
         }
     }
 }

@@ -180,8 +180,17 @@ final class ScratchPostgres implements Scratch {
         return out;
     }
 
+    /** At once, but with all of its processes: what ends alone leaves others that go on writing for a moment. */
     @Override
     public void close() {
-        Remains.end(directory);
+        try {
+            Program.run(
+                    List.of(program("pg_ctl"), "-D", files.toString(), "-m", "immediate", "-w", "stop"), line -> {});
+        } catch (Trouble doesNotRun) {
+            Remains.end(directory);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            Remains.end(directory);
+        }
     }
 }

@@ -2,6 +2,7 @@ package firth.runner.drills;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
@@ -57,7 +58,7 @@ class DrillHostTest {
     private volatile String rows = ROW.formatted("null", "none");
     private volatile String store = "near";
     private volatile double bytes = 1;
-    private volatile boolean away;
+    private volatile int refusal = 200;
     private Optional<Settings.Hours> hours = Optional.empty();
     private Path copy;
     private Path scratch;
@@ -80,10 +81,10 @@ class DrillHostTest {
             asked.add(exchange.getRequestMethod() + " " + path);
             boolean result = path.endsWith("/result");
             byte[] answer = answer(path, exchange.getRequestMethod()).getBytes(StandardCharsets.UTF_8);
-            if (result && !away) {
+            if (result && refusal == 200) {
                 results.add(Json.MAPPER.readTree(body));
             }
-            exchange.sendResponseHeaders(result && away ? 503 : 200, answer.length);
+            exchange.sendResponseHeaders(result ? refusal : 200, answer.length);
             exchange.getResponseBody().write(answer);
             exchange.close();
         });
@@ -126,6 +127,10 @@ class DrillHostTest {
     }
 
     private DrillHost.Ended drill(Optional<Duration> within, String... named) throws Exception {
+        return host().drill(new DrillHost.Wanted(List.of(named), within));
+    }
+
+    private DrillHost host() throws IOException {
         URI at = URI.create("http://127.0.0.1:" + server.getAddress().getPort());
         Settings.Drilling drilling =
                 new Settings.Drilling(scratch, 1_000_000, hours, "postgres", Map.of(), Map.of("sheds", queries));
@@ -139,8 +144,7 @@ class DrillHostTest {
                 Map.of(),
                 Optional.of(drilling));
         return new DrillHost(
-                        settings, drilling, new FirthLink(at, () -> ""), Clock.fixed(NOW, ZoneOffset.UTC), said::add)
-                .drill(new DrillHost.Wanted(List.of(named), within));
+                settings, drilling, new FirthLink(at, () -> ""), Clock.fixed(NOW, ZoneOffset.UTC), said::add);
     }
 
     private List<Path> left() throws IOException {
@@ -226,13 +230,9 @@ class DrillHostTest {
 
     @Test
     void whatFirthDidNotHearIsToldTheNextTimeAndNotDoneAgain() throws Exception {
-        away = true;
-        try {
-            drill(Optional.empty(), "sheds");
-            throw new AssertionError("it was refused");
-        } catch (FirthLink.Refused told) {
-            away = false;
-        }
+        refusal = 503;
+        assertThrows(FirthLink.Refused.class, () -> drill(Optional.empty(), "sheds"));
+        refusal = 200;
         asked.clear();
         rows = ROW.formatted("\"2026-11-30T11:00:00Z\"", "proved");
         drill(Optional.of(Duration.ofDays(7)));
@@ -240,6 +240,27 @@ class DrillHostTest {
         assertEquals(
                 List.of("GET /api/drills"),
                 asked.stream().filter(a -> !a.endsWith("/result")).toList());
+    }
+
+    @Test
+    void aResultFirthWillNeverTakeStandsInNobodysWay() throws Exception {
+        refusal = 404;
+        drill(Optional.empty(), "sheds");
+        assertTrue(said.get(0).contains("cannot be told"), said.toString());
+        refusal = 200;
+        drill(Optional.empty(), "sheds");
+        assertEquals(1, results.size());
+    }
+
+    @Test
+    void oneThatIsStoppedDoesNotFail() throws Exception {
+        DrillHost host = host();
+        host.stop();
+        assertThrows(
+                InterruptedException.class, () -> host.drill(new DrillHost.Wanted(List.of("sheds"), Optional.empty())));
+        assertEquals(List.of(), results);
+        drill(Optional.of(Duration.ofDays(7)), "nothing");
+        assertEquals(1, results.size(), "the next one does it again");
     }
 
     @Test

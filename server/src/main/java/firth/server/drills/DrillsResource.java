@@ -30,7 +30,7 @@ public class DrillsResource {
 
     /** Proposes a drill; the proposal is kept until somebody tells what became of it. */
     @POST
-    @RolesAllowed({Roles.OPERATOR, Roles.RUNNER})
+    @RolesAllowed({Roles.OPERATOR, Roles.DRILLER})
     public DrillsView.Proposal propose(DrillsView.DrillWanted wanted) {
         return drills.propose(Optional.ofNullable(wanted.database()).filter(d -> !d.isBlank()));
     }
@@ -38,7 +38,7 @@ public class DrillsResource {
     /** Takes what became of a proposed drill. */
     @POST
     @Path("/{id}/result")
-    @RolesAllowed({Roles.OPERATOR, Roles.RUNNER})
+    @RolesAllowed({Roles.OPERATOR, Roles.DRILLER})
     public void tell(@PathParam("id") String id, DrillsView.DrillResult result) {
         drills.tell(id, result);
     }

@@ -21,11 +21,13 @@ public final class Roles {
     public static final String ADMINISTRATOR = "administrator";
     /** A program on a database host: reports facts and asks for runs that are due. */
     public static final String RUNNER = "runner";
+    /** A program that restores to prove something: asks for drills and tells of those it asked for. */
+    public static final String DRILLER = "driller";
     /** A program at one store: lists what lies there and carries out approved purges. */
     public static final String AGENT = "agent";
 
     public static final List<String> OF_PEOPLE = List.of(VIEWER, OPERATOR, PLANNER, KEEPER, APPROVER, ADMINISTRATOR);
-    public static final List<String> OF_PROGRAMS = List.of(VIEWER, OPERATOR, RUNNER, AGENT);
+    public static final List<String> OF_PROGRAMS = List.of(VIEWER, OPERATOR, RUNNER, DRILLER, AGENT);
 
     private Roles() {}
 

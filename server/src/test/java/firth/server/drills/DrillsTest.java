@@ -83,7 +83,7 @@ class DrillsTest {
     @Test
     void aProgramTellsOfTheDrillsItAskedForAlone() {
         String token = being("harald")
-                .body(Map.of("name", "dock", "roles", List.of("viewer", "runner"), "place", "dock"))
+                .body(Map.of("name", "dock", "roles", List.of("viewer", "driller"), "place", "dock"))
                 .post("/api/people/tokens")
                 .then()
                 .statusCode(200)
@@ -101,6 +101,15 @@ class DrillsTest {
                 .extract()
                 .path("id");
         given().get("/api/drills").then().body("rows.find { it.database == 'manifests' }.proposed.id", equalTo(own));
+        String runner = being("harald")
+                .body(Map.of("name", "pier", "roles", List.of("viewer", "runner"), "place", "pier"))
+                .post("/api/people/tokens")
+                .path("secret");
+        program(runner)
+                .body(Map.of("database", "manifests"))
+                .post("/api/drills")
+                .then()
+                .statusCode(403);
         for (String id : List.of(first, own)) {
             program(token)
                     .body(result(true, List.of("row counts")))

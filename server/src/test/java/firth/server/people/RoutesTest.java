@@ -60,6 +60,7 @@ class RoutesTest {
             Roles.APPROVER,
             Roles.ADMINISTRATOR,
             Roles.RUNNER,
+            Roles.DRILLER,
             Roles.AGENT);
 
     @Inject
