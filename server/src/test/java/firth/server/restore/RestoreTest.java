@@ -173,7 +173,7 @@ class RestoreTest {
     @Test
     void logsInWhichNothingHappenedAreNotLaidAnywhere() {
         String copy =
-                "\"copies\":[{\"store\":\"quay-near\",\"path\":\"still/%s\",\"evidence\":{\"is\":\"read\",\"by\":\"firth runner\",\"at\":\"2026-11-01T03:00:00Z\"}}]}";
+                "\"copies\":[{\"store\":\"quay-near\",\"bytes\":16,\"path\":\"still/%s\",\"evidence\":{\"is\":\"read\",\"by\":\"firth runner\",\"at\":\"2026-11-01T03:00:00Z\"}}]}";
         String still = String.join(
                 "\n",
                 "{\"type\":\"database\",\"id\":\"still\",\"name\":\"still\",\"engine\":\"postgresql\",\"zone\":\"UTC\",\"inServiceFrom\":\"2026-11-01T00:00:00Z\"}",
