@@ -387,6 +387,11 @@ class RunnerIT {
         assertTrue(drilled("harbour").path("checks").toString().contains("pg_amcheck"), all.getValue());
         assertTrue(observed.export().contains("\"is\":\"restored\""), "the copies they read are known by it");
         assertFalse(drill("--all", "--within", "P7D").getValue().contains("proved"), "all were, in time");
+        Path file = work.path("dock.toml");
+        String good = Files.readString(file);
+        Files.writeString(file, good.replace("'firth'\n", "'nobody_of_that_name'\n"));
+        assertTrue(drill("harbour").getValue().contains("drills.superuser"), "it does not wait for ever");
+        Files.writeString(file, good);
         try (Stream<Path> left = Files.list(work.path("drills"))) {
             assertEquals(List.of(), left.toList());
         }

@@ -25,6 +25,12 @@ public final class Program {
 
     private Program() {}
 
+    /** Whether it can be started: it lies where it is named, or where programs are looked for. */
+    public static boolean isThere(String program) {
+        String looked = program.contains("/") ? "" : String.valueOf(System.getenv("PATH"));
+        return Stream.of(looked.split(":", -1)).anyMatch(d -> Files.isExecutable(Path.of(d, program)));
+    }
+
     /** Where a program of PostgreSQL lies: where it is said to, else that of the newest major installed. */
     public static String ofPostgresql(Optional<Path> programs, String name) {
         return programs.map(p -> p.resolve(name).toString()).orElseGet(() -> {

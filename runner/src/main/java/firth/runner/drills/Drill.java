@@ -60,6 +60,11 @@ final class Drill {
                 directory, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
         try (Scratch scratch = Scratch.of(plan.engine(), directory, files, drilling)
                 .orElseThrow(() -> new Untried("this program knows no " + plan.engine()))) {
+            for (String program : scratch.programs()) {
+                if (!Program.isThere(program)) {
+                    throw new Untried(program + " is not installed here; drills.programs says where else it may be");
+                }
+            }
             begun = now();
             try {
                 restore(scratch);

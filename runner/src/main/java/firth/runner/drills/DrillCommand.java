@@ -54,7 +54,7 @@ public final class DrillCommand implements Callable<Integer> {
             names = "--within",
             paramLabel = "DURATION",
             description =
-                    "Of them those that were not proved for so long, such as P7D. By default those whose drill is due, or those named.")
+                    "Of them those that were not proved for so long, such as P7D, or whose drill is due or failed last. By default the latter alone, or those named.")
     private Optional<Duration> within = Optional.empty();
 
     @Override

@@ -53,7 +53,7 @@ final class DrillHost {
      * Which databases.
      *
      * @param named those alone; empty: of the whole fleet
-     * @param within those that were not proved for so long; empty: those whose drill is due
+     * @param within those that were not proved for so long, beside those whose drill is due or failed last
      */
     record Wanted(List<String> named, Optional<Duration> within) {}
 
@@ -100,10 +100,12 @@ final class DrillHost {
         Instant now = clock.instant();
         return rows.stream()
                 .filter(r -> wanted.named().isEmpty() || wanted.named().contains(r.database()))
-                .filter(r -> wanted.within()
-                        .map(w ->
-                                r.proved().filter(p -> p.isAfter(now.minus(w))).isEmpty())
-                        .orElse(r.due()))
+                .filter(r -> r.due()
+                        || wanted.within()
+                                .filter(w -> r.proved()
+                                        .filter(p -> p.isAfter(now.minus(w)))
+                                        .isEmpty())
+                                .isPresent())
                 .sorted(Comparator.comparing((Row r) -> r.proved().orElse(Instant.MIN))
                         .thenComparing(Row::database))
                 .map(Row::database)

@@ -14,6 +14,9 @@ import java.util.Optional;
  */
 interface Scratch extends AutoCloseable {
 
+    /** What has to be installed to try it at all. */
+    List<String> programs();
+
     /** What the scripts of plans are to find in their environment to use this engine's programs. */
     Map<String, String> environment();
 

@@ -20,7 +20,7 @@ final class ScratchMariadb implements Scratch {
     private static final String LOG = "replayed";
     private static final String ACCOUNT = "firth_drill";
     private static final int LOOKS_MS = 200;
-    private static final Pattern COMPLAINT = Pattern.compile("\\[ERROR\\]\\s*(.*)");
+    private static final Pattern COMPLAINT = Pattern.compile("\\[ERROR\\]\\s*(?!Aborting)(.*)");
 
     private final Path directory;
     private final Path files;
@@ -36,6 +36,16 @@ final class ScratchMariadb implements Scratch {
 
     private String program(String name) {
         return programs.map(p -> p.resolve(name).toString()).orElse(name);
+    }
+
+    @Override
+    public List<String> programs() {
+        return List.of(
+                program("mariadbd"),
+                program("mariadb"),
+                program("mariadb-binlog"),
+                program("mariadb-backup"),
+                program("mariadb-check"));
     }
 
     @Override

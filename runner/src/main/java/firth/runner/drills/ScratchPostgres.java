@@ -44,6 +44,11 @@ final class ScratchPostgres implements Scratch {
     }
 
     @Override
+    public List<String> programs() {
+        return List.of(program("pg_ctl"), program("postgres"), program("psql"));
+    }
+
+    @Override
     public Map<String, String> environment() {
         return Optional.ofNullable(Path.of(program("pg_ctl")).getParent())
                 .map(p -> Map.of("PATH", p + ":" + System.getenv("PATH")))
@@ -120,13 +125,16 @@ final class ScratchPostgres implements Scratch {
     }
 
     /** It is ready for a standby before it has replayed all, so that the program that started it does not tell. */
-    private void awaitOpen() throws Trouble, InterruptedException {
+    private void awaitOpen() throws Trouble, Untried, InterruptedException {
         while (true) {
             try {
                 if (first("", "select pg_is_in_recovery()").equals(Optional.of("f"))) {
                     return;
                 }
             } catch (Trouble notYet) {
+                if (notYet.why().endsWith("does not exist")) {
+                    throw new Untried("it cannot be asked as the drills.superuser of the file: " + notYet.why());
+                }
                 if (!runs()) {
                     throw closed();
                 }

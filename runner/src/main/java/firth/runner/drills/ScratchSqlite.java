@@ -21,6 +21,11 @@ final class ScratchSqlite implements Scratch {
     }
 
     @Override
+    public List<String> programs() {
+        return List.of();
+    }
+
+    @Override
     public Map<String, String> environment() {
         return Map.of();
     }

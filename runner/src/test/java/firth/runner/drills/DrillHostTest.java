@@ -58,6 +58,7 @@ class DrillHostTest {
     private volatile String rows = ROW.formatted("null", "none");
     private volatile String store = "near";
     private volatile double bytes = 1;
+    private volatile String engine = "sqlite";
     private volatile int refusal = 200;
     private Optional<Settings.Hours> hours = Optional.empty();
     private Path copy;
@@ -110,7 +111,7 @@ class DrillHostTest {
                             Optional.empty()))
                     .orElseThrow();
             ObjectNode out = Json.MAPPER.createObjectNode();
-            ObjectNode plan = out.putObject("kept").putObject("plan").put("engine", "sqlite");
+            ObjectNode plan = out.putObject("kept").putObject("plan").put("engine", engine);
             plan.putObject("destination").put("bytes", bytes);
             out.putObject("recipe")
                     .put("script", recipe.script())
@@ -132,8 +133,8 @@ class DrillHostTest {
 
     private DrillHost host() throws IOException {
         URI at = URI.create("http://127.0.0.1:" + server.getAddress().getPort());
-        Settings.Drilling drilling =
-                new Settings.Drilling(scratch, 1_000_000, hours, "postgres", Map.of(), Map.of("sheds", queries));
+        Settings.Drilling drilling = new Settings.Drilling(
+                scratch, 1_000_000, hours, "postgres", Map.of("mariadb", scratch), Map.of("sheds", queries));
         Settings settings = new Settings(
                 "dock",
                 at,
@@ -215,6 +216,21 @@ class DrillHostTest {
         rows = ROW.formatted("\"2026-11-27T00:00:00Z\"", "due");
         drill(Optional.empty());
         assertEquals(2, results.size());
+    }
+
+    @Test
+    void anEngineThatIsNotInstalledHereSaysNothingOfTheCopies() throws Exception {
+        engine = "mariadb";
+        assertEquals(new DrillHost.Ended(0, 1), drill(Optional.empty(), "sheds"));
+        assertEquals(List.of(), results);
+        assertTrue(said.get(0).contains("mariadbd is not installed here"), said.toString());
+    }
+
+    @Test
+    void oneThatFailedLastIsDrilledAgain() throws Exception {
+        rows = ROW.formatted("\"2026-11-29T00:00:00Z\"", "failed");
+        drill(Optional.of(Duration.ofDays(7)));
+        assertEquals(1, results.size());
     }
 
     @Test
