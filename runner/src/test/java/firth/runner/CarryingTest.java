@@ -18,6 +18,7 @@ import java.sql.DriverManager;
 import java.sql.Statement;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -76,12 +77,16 @@ class CarryingTest {
     }
 
     private static Task task(String run, String kind, String stores) throws IOException {
+        return task(run, kind, stores, Instant.now().truncatedTo(ChronoUnit.MILLIS));
+    }
+
+    private static Task task(String run, String kind, String stores, Instant started) throws IOException {
         return new Task(
                 Json.MAPPER.readTree("{\"run\":\"" + run + "\",\"backup\":\"" + run
                         + ":backup\",\"database\":\"sheds\",\"kind\":\"" + kind
                         + "\",\"trigger\":\"schedule\",\"schedule\":\"fulls\",\"since\":\"2026-11-30T10:00:00Z\",\"stores\":"
                         + stores + ",\"copies\":[\"far\"]}"),
-                Instant.now().truncatedTo(java.time.temporal.ChronoUnit.MILLIS));
+                started);
     }
 
     private static final String NEAR = "[\"near\",\"other\"]";
@@ -112,6 +117,19 @@ class CarryingTest {
     private void carryOut(Carrying carrying, Task task) throws Exception {
         carrying.begin(task);
         carrying.carryOut(task);
+    }
+
+    @Test
+    void twoOfOneSecondLieBesideEachOther() throws Exception {
+        Carrying carrying = started();
+        Instant second = Instant.now().truncatedTo(ChronoUnit.SECONDS);
+        carryOut(carrying, task("one", "full", NEAR, second));
+        carryOut(carrying, task("two", "full", NEAR, second.plusMillis(1)));
+        told("run")
+                .values()
+                .forEach(run -> assertEquals("ok", run.path("outcome").asText(), run.toString()));
+        assertEquals(2, files("near").size());
+        assertEquals(2, told("backup").size());
     }
 
     @Test
