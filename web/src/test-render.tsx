@@ -13,6 +13,7 @@ export function signedIn(change: Partial<Session> = {}): Session {
     roles,
     page: "p",
     demo: false,
+    live: false,
     others: [],
     awaitsFirst: false,
     provider: false,

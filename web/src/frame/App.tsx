@@ -24,6 +24,7 @@ const FleetPage = page(() => import("../features/fleet/FleetPage").then((m) => m
 const GapsPage = page(() => import("../features/gaps/GapsPage").then((m) => m.GapsPage));
 const HistoryPage = page(() => import("../features/history/HistoryPage").then((m) => m.HistoryPage));
 const LinePage = page(() => import("../features/history/LinePage").then((m) => m.LinePage));
+const LivePage = page(() => import("../features/live/LivePage").then((m) => m.LivePage));
 const NeedsPage = page(() => import("../features/watch/NeedsPage").then((m) => m.NeedsPage));
 const PeoplePage = page(() => import("../features/people/PeoplePage").then((m) => m.PeoplePage));
 const PoliciesPage = page(() => import("../features/policies/PoliciesPage").then((m) => m.PoliciesPage));
@@ -83,6 +84,7 @@ export function App() {
             <Route path="/sending" element={<SendingPage />} />
             <Route path="/stores" element={<StoresPage />} />
             <Route path="/stores/stocktakes/:id" element={<StocktakePage />} />
+            {session.live && <Route path="/live" element={<LivePage />} />}
             <Route path="/people" element={<PeoplePage />} />
             <Route path="/record" element={<RecordPage />} />
             <Route path="*" element={<Nowhere />} />

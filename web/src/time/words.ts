@@ -73,6 +73,11 @@ export function time(at: Moment, zone: string): string {
   return format(zone, { hour: "2-digit", minute: "2-digit" }).format(new Date(at));
 }
 
+/** "09:12:40" where the page is read. */
+export function timeOfDay(at: Moment): string {
+  return format(viewerZone, { hour: "2-digit", minute: "2-digit", second: "2-digit" }).format(new Date(at));
+}
+
 /** "24 Oct", with the year where that is not this one: "24 Oct 2025". */
 export function date(at: Moment, zone: string): string {
   const year = format(zone, { year: "numeric" });

@@ -20,7 +20,7 @@ export function PersonMenu() {
       <Menu>
         <MenuButton className="rounded border border-line px-2.5 py-1 whitespace-nowrap">
           {me.name}
-          {session.demo && <span className="text-note text-muted"> · demo</span>}
+          {session.demo && <span className="text-note text-muted"> · {session.live ? "live" : "demo"}</span>}
         </MenuButton>
         <MenuItems
           anchor="bottom end"
@@ -34,6 +34,7 @@ export function PersonMenu() {
             </a>
           </MenuItem>
           <Item onChoose={() => void navigate("/record")}>Record</Item>
+          {session.live && <Item onChoose={() => void navigate("/live")}>Faults to try</Item>}
           {can("administrator") && <Item onChoose={() => void navigate("/people")}>People and programs</Item>}
           {!session.demo && <Item onChoose={() => setChanging(true)}>Change password…</Item>}
           {session.demo && (

@@ -16,7 +16,7 @@ import java.util.Locale;
  * What a stand-in shows Firth of itself, kept in a file. Where it has none yet, the demo's made-up administrator makes it one, as an
  * administrator would for a program of their own.
  */
-final class Token implements FirthLink.Credential {
+public final class Token implements FirthLink.Credential {
 
     private static final String ADMINISTRATOR = "harald";
 
@@ -31,26 +31,25 @@ final class Token implements FirthLink.Credential {
         this.wanted = wanted;
     }
 
-    static Token ofRunner(URI address, Path tree, String host) {
+    /** One with these roles, bound to a place. */
+    public static Token of(URI address, Path file, String name, String place, String... roles) {
         return new Token(
                 address,
-                tree.resolve("runner-" + host + ".token"),
+                file,
                 String.format(
                         Locale.ROOT,
-                        "{\"name\":\"stand-in runner on %s\",\"roles\":[\"runner\"],\"place\":\"%s\"}",
-                        host,
-                        host));
+                        "{\"name\":\"%s\",\"roles\":[\"%s\"],\"place\":\"%s\"}",
+                        name,
+                        String.join("\",\"", roles),
+                        place));
+    }
+
+    static Token ofRunner(URI address, Path tree, String host) {
+        return of(address, tree.resolve("runner-" + host + ".token"), "stand-in runner on " + host, host, "runner");
     }
 
     static Token ofAgent(URI address, Path home, String store) {
-        return new Token(
-                address,
-                home.resolve("agent.token"),
-                String.format(
-                        Locale.ROOT,
-                        "{\"name\":\"stand-in agent at %s\",\"roles\":[\"agent\"],\"place\":\"%s\"}",
-                        store,
-                        store));
+        return of(address, home.resolve("agent.token"), "stand-in agent at " + store, store, "agent");
     }
 
     @Override

@@ -4,8 +4,8 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.engines.real.RealPostgres;
-import firth.engines.real.Workplace;
+import firth.servers.RealPostgres;
+import firth.servers.Workplace;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

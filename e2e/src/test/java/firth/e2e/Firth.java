@@ -47,33 +47,55 @@ final class Firth implements AutoCloseable {
         return start(true, speed, false);
     }
 
-    private static Firth start(boolean demo, int speed, boolean agents) throws IOException, InterruptedException {
+    /** Starts a server with the small real fleet, as {@code ./firth live} does. */
+    static Firth startLiveFleet() throws IOException, InterruptedException {
         Path directory = Files.createTempDirectory("firth-e2e");
-        Path facts = directory.resolve("firth.db");
-        if (demo) {
-            run(Programs.java("-jar", Programs.jar("demo", "all"), facts.toString()), directory);
-        }
+        Path faults = directory.resolve("live");
+        Firth firth = serve(directory, "-Dfirth.live=" + faults);
+        firth.runner = Optional.of(Programs.start(
+                Programs.java(
+                        "-cp",
+                        Programs.jar("demo", "all"),
+                        "firth.demo.live.Live",
+                        firth.address(""),
+                        Programs.jar("cli", "all"),
+                        faults.toString(),
+                        String.valueOf(firth.process.pid())),
+                directory));
+        return firth;
+    }
+
+    private static Firth serve(Path directory, String... settings) throws IOException, InterruptedException {
         int port;
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
         }
-        Process process = Programs.start(
-                Programs.java(
-                        "-Dquarkus.http.port=" + port,
-                        "-Dfirth.data=" + facts,
-                        "-Dfirth.demo=true",
-                        "-jar",
-                        Programs.jar("server", "runner")),
-                directory);
-        Firth firth = new Firth(process, port, directory);
+        List<String> command = new ArrayList<>(List.of(settings));
+        command.addAll(List.of(
+                "-Dquarkus.http.port=" + port,
+                "-Dfirth.data=" + directory.resolve("firth.db"),
+                "-Dfirth.demo=true",
+                "-jar",
+                Programs.jar("server", "runner")));
+        Firth firth = new Firth(Programs.start(Programs.java(command), directory), port, directory);
         firth.awaitAnswer("");
+        return firth;
+    }
+
+    private static Firth start(boolean demo, int speed, boolean agents) throws IOException, InterruptedException {
+        Path directory = Files.createTempDirectory("firth-e2e");
+        if (demo) {
+            String facts = directory.resolve("firth.db").toString();
+            run(Programs.java("-jar", Programs.jar("demo", "all"), facts), directory);
+        }
+        Firth firth = serve(directory);
         if (demo) {
             List<String> standIns = new ArrayList<>(List.of("-Dfirth.agents=" + (agents ? "on" : "off")));
             standIns.addAll(MoodyStores.java());
             standIns.addAll(List.of(
                     firth.address("/"),
                     directory.resolve("harbour").toString(),
-                    String.valueOf(process.pid()),
+                    String.valueOf(firth.process.pid()),
                     String.valueOf(speed)));
             firth.runner = Optional.of(Programs.start(Programs.java(standIns), directory));
             firth.awaitAnswer("runner on southquay-2");

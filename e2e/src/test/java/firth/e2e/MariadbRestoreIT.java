@@ -6,8 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import firth.e2e.Observed.Piece;
-import firth.engines.real.RealMariadb;
-import firth.engines.real.Workplace;
+import firth.servers.RealMariadb;
+import firth.servers.Workplace;
 import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;

@@ -3,8 +3,8 @@ package firth.e2e;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import firth.engines.real.RealPostgres;
-import firth.engines.real.Workplace;
+import firth.servers.RealPostgres;
+import firth.servers.Workplace;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

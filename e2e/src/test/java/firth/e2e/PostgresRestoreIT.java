@@ -7,8 +7,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import firth.e2e.Observed.Piece;
-import firth.engines.real.RealPostgres;
-import firth.engines.real.Workplace;
+import firth.servers.RealPostgres;
+import firth.servers.Workplace;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -6,9 +6,9 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import firth.engines.real.RealMariadb;
-import firth.engines.real.RealPostgres;
-import firth.engines.real.Workplace;
+import firth.servers.RealMariadb;
+import firth.servers.RealPostgres;
+import firth.servers.Workplace;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

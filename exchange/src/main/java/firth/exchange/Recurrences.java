@@ -9,6 +9,7 @@ import firth.core.time.Recurrence;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
@@ -17,6 +18,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
@@ -142,43 +144,74 @@ final class Recurrences {
     /**
      * On which days a cron line fits. Where both of its day fields are restricted either may; a field that begins with * counts
      * as unrestricted, yet its steps apply, so that then both must.
+     *
+     * @param byWeekday empty where one says it all
      */
-    private record Days(ExecutionTime byDate, ExecutionTime byWeekday, boolean both) {
+    private record Days(ExecutionTime byDate, Optional<ExecutionTime> byWeekday, boolean both) {
 
         static Days of(String line, Cron cron) {
             String[] fields = line.strip().split("\\s+");
             if (fields[2].equals("*") || fields[4].equals("*")) {
-                ExecutionTime all = ExecutionTime.forCron(cron);
-                return new Days(all, all, true);
+                return new Days(ExecutionTime.forCron(cron), Optional.empty(), true);
             }
             CronParser parser = new CronParser(CronDefinitionBuilder.instanceDefinitionFor(CronType.UNIX));
             String byDate = String.join(" ", fields[0], fields[1], fields[2], fields[3], "*");
             String byWeekday = String.join(" ", fields[0], fields[1], "*", fields[3], fields[4]);
             return new Days(
                     ExecutionTime.forCron(parser.parse(byDate)),
-                    ExecutionTime.forCron(parser.parse(byWeekday)),
+                    Optional.of(ExecutionTime.forCron(parser.parse(byWeekday))),
                     fields[2].startsWith("*") || fields[4].startsWith("*"));
         }
 
         Stream<LocalDateTime> dates(LocalDateTime from, LocalDateTime to) {
             Stream<LocalDateTime> found = Recurrences.dates(byDate, from, to);
-            return both
-                    ? found.filter(t -> byWeekday.isMatch(t.atZone(ZoneOffset.UTC)))
-                    : Stream.concat(found, Recurrences.dates(byWeekday, from, to));
+            return byWeekday
+                    .map(w -> both
+                            ? found.filter(t -> w.isMatch(t.atZone(ZoneOffset.UTC)))
+                            : Stream.concat(found, Recurrences.dates(w, from, to)))
+                    .orElse(found);
         }
     }
 
+    /** The library is asked for the days alone: the times of day of a cron line are the same on each of them. */
     private static Stream<LocalDateTime> dates(ExecutionTime times, LocalDateTime from, LocalDateTime to) {
         List<LocalDateTime> out = new ArrayList<>();
-        ZonedDateTime at = from.minusSeconds(1).atZone(ZoneOffset.UTC);
+        List<LocalTime> ofDay = List.of();
+        LocalDateTime at = from;
         while (true) {
-            ZonedDateTime next = times.nextExecution(at).orElse(null);
-            if (next == null || !next.toLocalDateTime().isBefore(to)) {
+            LocalDateTime next = next(times, at).orElse(to);
+            if (!next.isBefore(to)) {
                 return out.stream();
             }
-            out.add(next.toLocalDateTime());
-            at = next;
+            LocalDate day = next.toLocalDate();
+            if (ofDay.isEmpty()) {
+                ofDay = timesOf(times, day);
+            }
+            ofDay.stream()
+                    .map(day::atTime)
+                    .filter(t -> !t.isBefore(from) && t.isBefore(to))
+                    .forEach(out::add);
+            at = day.plusDays(1).atStartOfDay();
         }
+    }
+
+    private static List<LocalTime> timesOf(ExecutionTime times, LocalDate day) {
+        List<LocalTime> out = new ArrayList<>();
+        LocalDateTime at = day.atStartOfDay();
+        while (true) {
+            LocalDateTime next =
+                    next(times, at).filter(n -> n.toLocalDate().equals(day)).orElse(null);
+            if (next == null) {
+                return out;
+            }
+            out.add(next.toLocalTime());
+            at = next.plusSeconds(1);
+        }
+    }
+
+    /** The first at a moment or later; empty where it never comes. */
+    private static Optional<LocalDateTime> next(ExecutionTime times, LocalDateTime from) {
+        return times.nextExecution(from.minusSeconds(1).atZone(ZoneOffset.UTC)).map(ZonedDateTime::toLocalDateTime);
     }
 
     private static LocalDateTime before(Instant from, ZoneId zone) {

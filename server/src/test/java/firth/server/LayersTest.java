@@ -54,6 +54,8 @@ class LayersTest {
             .definedBy("firth.engines..")
             .layer("exchange")
             .definedBy("firth.exchange..")
+            .layer("servers")
+            .definedBy("firth.servers..")
             .layer("agent")
             .definedBy("firth.agent..")
             .layer("runner")
@@ -72,6 +74,8 @@ class LayersTest {
             .mayOnlyBeAccessedByLayers("exchange", "server", "demo")
             .whereLayer("engines")
             .mayOnlyBeAccessedByLayers("server", "demo", "agent", "runner")
+            .whereLayer("servers")
+            .mayOnlyBeAccessedByLayers("demo")
             .whereLayer("exchange")
             .mayOnlyBeAccessedByLayers("server", "demo", "agent", "runner")
             .whereLayer("runner")
@@ -109,7 +113,8 @@ class LayersTest {
             "sheets",
             "agents",
             "reports",
-            "sending");
+            "sending",
+            "live");
 
     @ArchTest
     static final ArchRule serverHasNoCycle = SlicesRuleDefinition.slices()

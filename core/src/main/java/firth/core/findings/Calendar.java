@@ -9,29 +9,32 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 
-/** When slots of a policy open in the years to come. Remembers what it has worked out. Not safe for use by several threads. */
+/**
+ * When slots of a policy open in the years to come, in one zone. Remembers what it has found out about them and not the moments
+ * themselves: a schedule of every five minutes has three hundred thousand. Safe for use by several threads.
+ */
 final class Calendar {
 
     private static final Duration AHEAD = Duration.ofDays(1100);
 
     private final Instant from;
     private final ZoneId zone;
-    private final Map<Rule, List<Instant>> known = new HashMap<>();
-    private final Map<List<Rule>, Merged> merged = new HashMap<>();
+    private final Map<List<Rule>, Optional<Duration>> spacings = new ConcurrentHashMap<>();
+    private final Map<Without, Optional<LocalDate>> empties = new ConcurrentHashMap<>();
+    private final Map<First, List<Instant>> firsts = new ConcurrentHashMap<>();
 
     /** A recurrence and where it starts. */
     private record Rule(Recurrence recurrence, Optional<LocalDate> anchor) {}
 
-    /** What several recurrences come to together. */
-    private record Merged(List<Instant> moments, Optional<Duration> spacing) {}
+    private record Without(List<Rule> rules, RungUnit unit) {}
+
+    private record First(List<Rule> rules, int n) {}
 
     Calendar(Instant from, ZoneId zone) {
         this.from = from;
@@ -42,52 +45,48 @@ final class Calendar {
         return zone;
     }
 
-    /** When the slots of a schedule open. */
-    List<Instant> of(Schedule schedule) {
-        return rule(schedule).map(this::of).orElse(List.of());
+    private static List<Rule> rules(Schedule schedule) {
+        return schedule.recurrence().stream()
+                .map(r -> new Rule(r, schedule.anchor()))
+                .toList();
     }
 
-    private static Optional<Rule> rule(Schedule schedule) {
-        return schedule.recurrence().map(r -> new Rule(r, schedule.anchor()));
+    private static List<Rule> rules(PolicyVersion version, Set<Kind> kinds) {
+        return version.live().stream()
+                .filter(s -> kinds.contains(s.kind()))
+                .flatMap(s -> rules(s).stream())
+                .toList();
     }
 
-    private List<Instant> of(Rule rule) {
-        LocalDate start = rule.anchor.orElseGet(() -> from.atZone(zone).toLocalDate());
-        return known.computeIfAbsent(rule, r -> r.recurrence.between(start, zone, from, from.plus(AHEAD)));
-    }
-
-    /** When slots of some kinds open, in order. */
-    List<Instant> of(PolicyVersion version, Set<Kind> kinds) {
-        return merged(version, kinds).moments;
+    /** When slots of any of them open, in order. */
+    private List<Instant> moments(List<Rule> rules) {
+        return rules.stream()
+                .distinct()
+                .flatMap(r -> r
+                        .recurrence
+                        .between(
+                                r.anchor.orElseGet(() -> from.atZone(zone).toLocalDate()), zone, from, from.plus(AHEAD))
+                        .stream())
+                .sorted()
+                .distinct()
+                .toList();
     }
 
     /** The longest time from one slot of some kinds to the next; empty where there are fewer than two. */
     Optional<Duration> spacing(PolicyVersion version, Set<Kind> kinds) {
-        return merged(version, kinds).spacing;
+        return spacing(rules(version, kinds));
     }
 
     /** The longest time from one slot of a schedule to the next. */
     Optional<Duration> spacing(Schedule schedule) {
-        return merged(rule(schedule).stream().toList()).spacing;
+        return spacing(rules(schedule));
     }
 
-    private Merged merged(PolicyVersion version, Set<Kind> kinds) {
-        return merged(version.live().stream()
-                .filter(s -> kinds.contains(s.kind()))
-                .flatMap(s -> rule(s).stream())
-                .toList());
+    private Optional<Duration> spacing(List<Rule> rules) {
+        return spacings.computeIfAbsent(rules, all -> longest(moments(all)));
     }
 
-    private Merged merged(List<Rule> rules) {
-        return merged.computeIfAbsent(rules, all -> {
-            TreeSet<Instant> moments = new TreeSet<>();
-            all.forEach(r -> moments.addAll(of(r)));
-            List<Instant> ordered = List.copyOf(moments);
-            return new Merged(ordered, spacing(ordered));
-        });
-    }
-
-    private static Optional<Duration> spacing(List<Instant> moments) {
+    private static Optional<Duration> longest(List<Instant> moments) {
         Duration longest = null;
         for (int i = 1; i < moments.size(); i++) {
             Duration apart = Duration.between(moments.get(i - 1), moments.get(i));
@@ -96,8 +95,22 @@ final class Calendar {
         return Optional.ofNullable(longest);
     }
 
-    /** The first whole unit of the local calendar with none of the moments in it, by its first day. */
-    Optional<LocalDate> without(RungUnit unit, List<Instant> moments) {
+    /** The first few moments at which slots of a schedule open. */
+    List<Instant> first(Schedule schedule, int n) {
+        return firsts.computeIfAbsent(
+                new First(rules(schedule), n),
+                f -> moments(f.rules).stream().limit(f.n).toList());
+    }
+
+    /** The first whole unit of the local calendar in which no slot of some kinds opens, by its first day; none where there are no slots. */
+    Optional<LocalDate> without(RungUnit unit, PolicyVersion version, Set<Kind> kinds) {
+        return empties.computeIfAbsent(new Without(rules(version, kinds), unit), w -> {
+            List<Instant> moments = moments(w.rules);
+            return moments.isEmpty() ? Optional.empty() : without(w.unit, moments);
+        });
+    }
+
+    private Optional<LocalDate> without(RungUnit unit, List<Instant> moments) {
         LocalDate last = from.plus(AHEAD).atZone(zone).toLocalDate();
         LocalDate begin = unit.next(unit.begin(from.atZone(zone).toLocalDate()));
         int at = 0;
@@ -116,10 +129,5 @@ final class Calendar {
             }
             begin = end;
         }
-    }
-
-    /** The first few moments. */
-    static List<Instant> first(List<Instant> moments, int n) {
-        return new ArrayList<>(moments.subList(0, Math.min(n, moments.size())));
     }
 }

@@ -2,7 +2,6 @@ package firth.core.findings;
 
 import firth.core.findings.Finding.Severity;
 import firth.core.model.PolicyVersion;
-import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 
@@ -14,13 +13,14 @@ public final class PolicyFindings {
     /**
      * What does not fit in a policy.
      *
+     * @param from of the moment from which on its slots are looked at
      * @param followers the ids of the databases that follow it; without any there is nobody it befalls
      */
-    public static List<Finding> of(PolicyVersion version, Followers followers, List<String> ids, Instant asOf) {
+    public static List<Finding> of(PolicyVersion version, Followers followers, List<String> ids, Calendars from) {
         if (ids.isEmpty() || !version.enabled()) {
             return List.of();
         }
-        return PolicyFlaws.of(version, followers, asOf).stream()
+        return PolicyFlaws.of(version, followers, from).stream()
                 .map(flaw -> of(version, flaw, ids))
                 .toList();
     }

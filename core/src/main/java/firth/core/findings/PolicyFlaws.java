@@ -36,10 +36,9 @@ public final class PolicyFlaws {
     @SuppressWarnings("NullAway.Init")
     private List<PolicyFlaw> found;
 
-    private PolicyFlaws(Followers followers, Instant from) {
+    private PolicyFlaws(Followers followers, Calendars from) {
         this.followers = followers;
-        this.calendars =
-                followers.zones().stream().map(z -> new Calendar(from, z)).toList();
+        this.calendars = followers.zones().stream().map(from::in).toList();
     }
 
     /**
@@ -48,6 +47,15 @@ public final class PolicyFlaws {
      * @param from the moment from which on the policy's slots are looked at
      */
     public static List<PolicyFlaw> of(PolicyVersion version, Followers followers, Instant from) {
+        return of(version, followers, Calendars.from(from));
+    }
+
+    /**
+     * What does not fit, each with the smallest changes that resolve it.
+     *
+     * @param from of the moment from which on the policy's slots are looked at
+     */
+    static List<PolicyFlaw> of(PolicyVersion version, Followers followers, Calendars from) {
         PolicyFlaws flaws = new PolicyFlaws(followers, from);
         List<PolicyFlaw> all = flaws.in(version);
         return all.isEmpty() ? all : SmallestChange.resolving(version, all, flaws::in);
@@ -193,10 +201,8 @@ public final class PolicyFlaws {
     private void rungs(RetainRule rule, String path) {
         for (Map.Entry<RungUnit, Integer> rung : rule.rungs().entrySet()) {
             for (Calendar calendar : calendars) {
-                List<Instant> fulls = calendar.of(version, FULL);
-                Optional<LocalDate> empty = rung.getValue() == 0 || fulls.isEmpty()
-                        ? Optional.empty()
-                        : calendar.without(rung.getKey(), fulls);
+                Optional<LocalDate> empty =
+                        rung.getValue() == 0 ? Optional.empty() : calendar.without(rung.getKey(), version, FULL);
                 empty.ifPresent(day -> add(
                         "rung-without-full",
                         path + "rungs." + rung.getKey().word(),
@@ -272,7 +278,7 @@ public final class PolicyFlaws {
     private void inOpenHours(Schedule s, String path, Duration longest) {
         for (Calendar calendar : calendars) {
             OpenTime open = new OpenTime(version.openHours(), calendar.zone());
-            List<Instant> slots = Calendar.first(calendar.of(s), LOOKED_AT);
+            List<Instant> slots = calendar.first(s, LOOKED_AT);
             if (!slots.isEmpty() && slots.stream().noneMatch(open::contains)) {
                 add("outside-open-hours", path + "at", new FlawDetail.OutsideOpenHours(s.id()));
             }

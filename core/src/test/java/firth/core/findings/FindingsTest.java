@@ -434,11 +434,11 @@ class FindingsTest {
         Followers followers = Followers.of(
                 Map.of(REGULAR.database, Habits.of(REGULAR.database, SOUND.history(), day(NOW))),
                 Regular.fleet(hopeless));
-        List<Finding> all = PolicyFindings.of(hopeless, followers, List.of("d", "e"), day(NOW));
+        List<Finding> all = PolicyFindings.of(hopeless, followers, List.of("d", "e"), Calendars.from(day(NOW)));
         assertEquals(List.of("d", "e"), all.get(0).databases());
         PolicyFlaw flaw = ((Detail.PolicyContradicts) all.get(0).detail()).flaw();
         assertEquals("objective.mishap", flaw.waysOut().get(0).path());
-        assertEquals(List.of(), PolicyFindings.of(hopeless, followers, List.of(), day(NOW)));
+        assertEquals(List.of(), PolicyFindings.of(hopeless, followers, List.of(), Calendars.from(day(NOW))));
     }
 
     @Test

@@ -3,6 +3,7 @@ package firth.server.evaluation;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import firth.core.evaluation.Evaluation;
+import firth.core.findings.Calendars;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
 import firth.core.findings.Followers;
@@ -19,6 +20,7 @@ import io.quarkus.arc.All;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -26,6 +28,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -47,6 +50,9 @@ public class FindingsNow {
             Caffeine.newBuilder().weakKeys().build();
 
     private final Together together = new Together();
+
+    /** Of today. */
+    private final AtomicReference<Calendars> calendars = new AtomicReference<>(Calendars.from(Instant.EPOCH));
 
     FindingsNow(
             FactsHolder facts,
@@ -130,7 +136,14 @@ public class FindingsNow {
         }
     }
 
-    private static List<Finding> ofPolicies(List<Condition> conditions, Instant asOf) {
+    /** The slots of a policy are looked at from the beginning of the day on, so that they are gone through once a day and not for each question. */
+    private Calendars calendars(Instant asOf) {
+        Instant day = asOf.truncatedTo(ChronoUnit.DAYS);
+        return calendars.updateAndGet(known -> known.from().equals(day) ? known : Calendars.from(day));
+    }
+
+    private List<Finding> ofPolicies(List<Condition> conditions, Instant asOf) {
+        Calendars from = calendars(asOf);
         Collection<List<Condition>> followers = byVersion(conditions.stream()
                 .filter(s -> s.version().isPresent() && s.database().isServedAt(asOf))
                 .toList());
@@ -138,7 +151,7 @@ public class FindingsNow {
         for (List<Condition> own : followers) {
             Followers common =
                     Followers.together(own.stream().map(Condition::habits).toList());
-            out.addAll(PolicyFindings.of(own.get(0).version().orElseThrow(), common, ids(own), asOf));
+            out.addAll(PolicyFindings.of(own.get(0).version().orElseThrow(), common, ids(own), from));
         }
         return out;
     }

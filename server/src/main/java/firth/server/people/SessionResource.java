@@ -32,6 +32,7 @@ public class SessionResource {
     private final Provider provider;
     private final Who who;
     private final String version;
+    private final boolean live;
 
     SessionResource(
             SigningIn doors,
@@ -39,13 +40,15 @@ public class SessionResource {
             MadeUpPeople madeUp,
             Provider provider,
             Who who,
-            @ConfigProperty(name = "quarkus.application.version") String version) {
+            @ConfigProperty(name = "quarkus.application.version") String version,
+            @ConfigProperty(name = "firth.live") Optional<String> live) {
         this.doors = doors;
         this.directory = directory;
         this.madeUp = madeUp;
         this.provider = provider;
         this.who = who;
         this.version = version;
+        this.live = live.isPresent();
     }
 
     /** Who is signed in here. */
@@ -63,6 +66,7 @@ public class SessionResource {
                 person.map(p -> List.copyOf(Roles.widened(p.roles()))).orElse(List.of()),
                 cookie.isEmpty() ? "" : Secrets.pageToken(cookie),
                 madeUp.isDemo(),
+                live,
                 madeUp.all().stream().map(SessionResource::someone).toList(),
                 doors.awaitsFirst(),
                 provider.isThere(),

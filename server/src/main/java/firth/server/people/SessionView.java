@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param roles what they may do
  * @param page what a page shows with every change, in the header X-Firth-Page; empty where none is asked for
  * @param demo whether people are made up here and signed in by themselves
+ * @param live whether a small real fleet runs beside it, with faults to try
  * @param others whom one may be instead, in the demo
  * @param awaitsFirst whether the first administrator is still to come
  * @param provider whether one may sign in through another service
@@ -21,6 +22,7 @@ public record SessionView(
         List<String> roles,
         String page,
         boolean demo,
+        boolean live,
         List<Someone> others,
         boolean awaitsFirst,
         boolean provider,

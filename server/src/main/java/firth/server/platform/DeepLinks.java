@@ -28,6 +28,7 @@ class DeepLinks {
             "/drills",
             "/report",
             "/sheets",
+            "/live",
             "/sending");
 
     void route(@Observes Router router) {

@@ -1,4 +1,4 @@
-package firth.engines.real;
+package firth.servers;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -6,15 +6,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
-/** A MariaDB server of a test's own, on a loopback port, with binary logs. */
+/** A MariaDB server in a workplace, reached by a socket there, with binary logs. */
 public final class RealMariadb implements AutoCloseable {
 
     private final Workplace work;
     private final Path data;
     private final Path socket;
     private final List<String> options;
-    private Process process;
+    private @Nullable Process process;
 
     private RealMariadb(Workplace work, Path data, List<String> options) {
         this.work = work;
@@ -62,14 +63,15 @@ public final class RealMariadb implements AutoCloseable {
                 "--innodb-flush-log-at-trx-commit=0",
                 "--default-time-zone=SYSTEM"));
         command.addAll(options);
-        process = work.begin(command.toArray(String[]::new));
+        Process begun = work.begin(command.toArray(String[]::new));
+        process = begun;
         long until = System.nanoTime() + 60_000_000_000L;
         while (true) {
             try {
                 query("select 1");
                 return;
             } catch (Workplace.Failed e) {
-                if (!process.isAlive() || System.nanoTime() > until) {
+                if (!begun.isAlive() || System.nanoTime() > until) {
                     throw new IllegalStateException(log(), e);
                 }
             }
@@ -118,10 +120,31 @@ public final class RealMariadb implements AutoCloseable {
 
     public void stop() {
         work.run("mariadb-admin", "--no-defaults", "--socket=" + socket, "-u", "root", "shutdown");
+        awaitEnd();
+    }
+
+    private void awaitEnd() {
         try {
-            process.waitFor();
+            if (process != null) {
+                process.waitFor();
+            }
         } catch (InterruptedException e) {
             throw new IllegalStateException(e);
+        }
+    }
+
+    /** Ends it as a power cut does; nothing where it does not run. */
+    public void kill() {
+        Path pid = Path.of(data + ".pid");
+        try {
+            if (Files.exists(pid)) {
+                ProcessHandle.of(Long.parseLong(Files.readString(pid).strip()))
+                        .ifPresent(ProcessHandle::destroyForcibly);
+                awaitEnd();
+                Files.deleteIfExists(pid);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 

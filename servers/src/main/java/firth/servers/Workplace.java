@@ -1,4 +1,4 @@
-package firth.engines.real;
+package firth.servers;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -11,6 +11,8 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
@@ -23,6 +25,7 @@ public final class Workplace implements AutoCloseable {
     private final Path root;
     private final String zone;
     private final boolean asRoot = "root".equals(System.getProperty("user.name"));
+    private final Map<Process, Path> logs = new ConcurrentHashMap<>();
 
     public Workplace() {
         this("UTC");
@@ -90,7 +93,7 @@ public final class Workplace implements AutoCloseable {
         builder.environment().put("HOME", root.toString());
         builder.environment().putAll(settings);
         try {
-            Path log = Files.createTempFile("firth-run", ".log");
+            Path log = Files.createTempFile(root, "run", ".log");
             Process process = builder.redirectOutput(log.toFile()).start();
             logs.put(process, log);
             return process;
@@ -99,15 +102,17 @@ public final class Workplace implements AutoCloseable {
         }
     }
 
-    private final Map<Process, Path> logs = new java.util.concurrent.ConcurrentHashMap<>();
-
     /** What a program that was begun has said so far. */
     public String said(Process process) {
         try {
-            return Files.readString(logs.get(process), StandardCharsets.UTF_8);
+            return Files.readString(logOf(process), StandardCharsets.UTF_8);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    private Path logOf(Process process) {
+        return Objects.requireNonNull(logs.get(process), "it was not started here, or has ended");
     }
 
     private String finish(Process process) {
@@ -116,7 +121,8 @@ public final class Workplace implements AutoCloseable {
                 process.destroyForcibly();
                 throw new IllegalStateException("it did not end: " + process.info());
             }
-            Path log = logs.remove(process);
+            Path log = logOf(process);
+            logs.remove(process);
             String said = Files.readString(log, StandardCharsets.UTF_8);
             Files.delete(log);
             if (process.exitValue() != 0) {

@@ -1,4 +1,4 @@
-package firth.engines.real;
+package firth.servers;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -7,7 +7,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.stream.Stream;
 
-/** A PostgreSQL server of a test's own, on a loopback port, with segments of one megabyte. */
+/** A PostgreSQL server in a workplace, on a loopback port, with segments of one megabyte. */
 public final class RealPostgres implements AutoCloseable {
 
     private static final String USER = "firth";
@@ -108,6 +108,11 @@ public final class RealPostgres implements AutoCloseable {
                 throw new IllegalStateException("it did not open: " + log());
             }
         }
+    }
+
+    /** Has it read its settings again. */
+    public void reload() {
+        query("select pg_reload_conf()");
     }
 
     private boolean running() {
