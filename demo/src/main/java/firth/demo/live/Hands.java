@@ -102,6 +102,7 @@ final class Hands {
         List<String> out = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx96m",
+                "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=1",
                 "-jar",
                 jar.toString()));

@@ -1,6 +1,7 @@
 package firth.runner.drills;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import firth.engines.Engines;
 import firth.exchange.link.FirthLink;
 import firth.runner.Settings;
 import java.io.IOException;
@@ -61,7 +62,7 @@ record Plan(String engine, String script, Map<String, String> stores, double byt
             stores.put("STORE_" + ++n, here.toString());
         }
         return new Plan(
-                plan.path("engine").asText(),
+                Engines.word(plan.path("engine").asText()),
                 recipe.path("script").asText(),
                 stores,
                 plan.path("destination").path("bytes").asDouble(0));

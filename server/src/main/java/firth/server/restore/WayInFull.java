@@ -9,6 +9,7 @@ import firth.core.model.Lineage;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;
 import firth.core.restore.Way;
+import firth.engines.Engines;
 import firth.engines.Recipe;
 import firth.engines.mariadb.MariadbRecipe;
 import firth.engines.postgres.PostgresRecipe;
@@ -78,9 +79,13 @@ public class WayInFull {
         }
     }
 
+    private static Optional<Recipe.Maker> maker(Database d) {
+        return d.engine().map(Engines::word).map(MAKERS::get);
+    }
+
     /** Whether there is a recipe for the engine, and the first backup of a way was looked at in its store. */
     static boolean isScripted(Database d, Way way, Snapshot snapshot) {
-        return d.engine().filter(MAKERS::containsKey).isPresent()
+        return maker(d).isPresent()
                 && parts(way.chain().subList(0, 1), snapshot).stream()
                         .noneMatch(p -> p.path().isEmpty());
     }
@@ -113,7 +118,7 @@ public class WayInFull {
         if (!isScripted(d, way, snapshot)) {
             return Optional.empty();
         }
-        Optional<Recipe.Maker> maker = d.engine().map(MAKERS::get);
+        Optional<Recipe.Maker> maker = maker(d);
         List<Recipe.Part> chain = parts(way.chain(), snapshot);
         List<Recipe.Part> logs = parts(Plans.holdingSomething(way, own.history()), snapshot);
         if (maker.isEmpty()
