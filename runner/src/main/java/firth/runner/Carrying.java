@@ -88,14 +88,10 @@ final class Carrying {
             task.end(begun, outbox, List.of(task.failed(now(), e)));
             return;
         } catch (IOException | RuntimeException e) {
-            task.end(begun, outbox, List.of(task.failed(now(), new Trouble(said(e)))));
+            task.end(begun, outbox, List.of(task.failed(now(), new Trouble(Trouble.said(e)))));
             return;
         }
         copyOn(task);
-    }
-
-    private static String said(Exception e) {
-        return e.getClass().getSimpleName().replace("Exception", "") + ": " + e.getMessage();
     }
 
     /** The first store that takes it. */
@@ -213,7 +209,7 @@ final class Carrying {
                     shelves.look(task.run(), Optional.empty(), found -> outbox.add(found.untold()));
                 }
             } catch (IOException e) {
-                says.accept("copies to " + id + " wait for the next run: " + said(e));
+                says.accept("copies to " + id + " wait for the next run: " + Trouble.said(e));
             } catch (Trouble e) {
                 says.accept(e.why());
             }

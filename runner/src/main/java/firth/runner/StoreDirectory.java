@@ -80,7 +80,7 @@ public record StoreDirectory(String id, Path root) {
             Files.delete(file);
             return whole ? Optional.empty() : Optional.of("what was written there is not what is read");
         } catch (IOException e) {
-            return Optional.of(String.valueOf(e.getMessage()));
+            return Optional.of(Trouble.said(e));
         }
     }
 

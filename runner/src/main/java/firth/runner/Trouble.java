@@ -20,6 +20,11 @@ public final class Trouble extends Exception {
         return output;
     }
 
+    /** What was thrown, in words: of a file that may not be reached its message is the path alone. */
+    static String said(Exception e) {
+        return e.getClass().getSimpleName().replace("Exception", "") + ": " + e.getMessage();
+    }
+
     public String why() {
         return String.valueOf(getMessage());
     }

@@ -10,6 +10,7 @@ import firth.core.model.Kind;
 import firth.engines.sqlite.SqliteFiles;
 import firth.exchange.Json;
 import java.io.IOException;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -187,6 +188,11 @@ class CarryingTest {
         assertEquals("failed", run.path("outcome").asText());
         assertTrue(run.path("message").asText().contains("near is not there"), run.toString());
         assertTrue(run.path("message").asText().contains("attic refuses writes: this runner's file"), run.toString());
+    }
+
+    @Test
+    void whyAFileMayNotBeReachedIsSaidBesideItsPath() {
+        assertEquals("AccessDenied: /near", Trouble.said(new AccessDeniedException("/near")));
     }
 
     @Test
