@@ -4080,6 +4080,7 @@ export interface components {
             now: components["schemas"]["Instant"];
             host: string;
             policies: components["schemas"]["Served"][];
+            fleet: unknown[];
             tasks: components["schemas"]["Task"][];
         };
         Running: {
@@ -11859,6 +11860,7 @@ export interface operations {
         parameters: {
             query?: {
                 every?: string;
+                fleet?: boolean;
             };
             header?: never;
             path: {

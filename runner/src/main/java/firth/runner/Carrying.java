@@ -142,6 +142,11 @@ final class Carrying {
         });
     }
 
+    /** The backups of this database that were told, as lines. */
+    List<String> told() throws IOException {
+        return shelves.told();
+    }
+
     private static Path logsAside(Task task, StoreDirectory store) throws IOException {
         return store.aside(task.database() + "-log");
     }

@@ -20,11 +20,18 @@ final class Outbox {
     private final Path file;
     private final Path sending;
     private final Consumer<String> says;
+    private final Ran ran;
 
     Outbox(Path directory, Consumer<String> says) {
         this.file = directory.resolve("to-tell.ndjson");
         this.sending = directory.resolve("telling.ndjson");
         this.says = says;
+        this.ran = new Ran(directory);
+    }
+
+    /** The runs that were added lately, told or not. */
+    Ran ran() {
+        return ran;
     }
 
     /** Adds lines; they are on the disk when this returns. */
@@ -43,6 +50,7 @@ final class Outbox {
                 StandardOpenOption.CREATE,
                 StandardOpenOption.APPEND,
                 StandardOpenOption.SYNC);
+        ran.note(lines);
     }
 
     /** Tells what there is; what Firth refuses line by line is said, and not told again. */

@@ -17,10 +17,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
@@ -42,6 +44,7 @@ final class Runner {
     private final Clock clock;
     private final Consumer<String> says;
     private final Outbox outbox;
+    private final LastWord lastWord;
     private final Map<String, Carrying> databases = new TreeMap<>();
     private final Map<String, Task> running = new ConcurrentHashMap<>();
     private final ExecutorService workers = Executors.newFixedThreadPool(AT_A_TIME, Runner::beside);
@@ -62,6 +65,7 @@ final class Runner {
         this.says = says;
         Path state = Files.createDirectories(settings.state());
         this.outbox = new Outbox(state, says);
+        this.lastWord = new LastWord(state);
         layScript(state.resolve(SCRIPT));
         Begun begun = new Begun(state);
         Map<String, StoreDirectory> stores = new TreeMap<>();
@@ -139,8 +143,38 @@ final class Runner {
                 asked = now;
             }
             trouble = "";
+        } catch (FirthLink.NotThere e) {
+            alone(e);
         } catch (IOException | FirthLink.Refused e) {
             say(String.valueOf(e.getMessage()));
+        }
+    }
+
+    /** Goes on by what Firth said last, for as long as it may; what it does is told once Firth is there again. */
+    private void alone(FirthLink.NotThere away) {
+        Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
+        Optional<LastWord.Said> said = lastWord.said();
+        boolean may =
+                said.filter(s -> now.isBefore(s.heard().plus(settings.alone()))).isPresent();
+        String since = said.map(s -> ", not heard since " + s.heard()).orElse("");
+        say(away.getMessage()
+                + since
+                + (may ? "; going on by the policies it gave" : "; nothing is started until it answers"));
+        if (!may || now.isBefore(asked.plus(settings.every()))) {
+            return;
+        }
+        asked = now;
+        try {
+            List<String> facts = new ArrayList<>(said.get().lines());
+            for (Carrying own : databases.values()) {
+                facts.addAll(own.told());
+            }
+            facts.addAll(outbox.ran().lines(now));
+            for (JsonNode due : Alone.due(facts, now)) {
+                start(due, now);
+            }
+        } catch (IOException e) {
+            say("what is due could not be found out: " + e.getMessage());
         }
     }
 
@@ -168,8 +202,9 @@ final class Runner {
 
     private void ask(Instant now) throws IOException, InterruptedException, FirthLink.Refused {
         String path = "/api/runners/" + FirthLink.encoded(settings.host());
-        JsonNode work = firth.ask(
-                firth.request(path + "/work?every=" + settings.every()).POST(BodyPublishers.noBody()));
+        boolean whole = lastWord.isWanted(now);
+        JsonNode work = firth.ask(firth.request(path + "/work?every=" + settings.every() + (whole ? "&fleet=true" : ""))
+                .POST(BodyPublishers.noBody()));
         for (JsonNode policy : work.path("policies")) {
             if (policy.path("acknowledged").asInt(-1) != policy.path("version").asInt()) {
                 String which = path + "/policies/"
@@ -180,20 +215,28 @@ final class Runner {
                         .PUT(BodyPublishers.ofString(version)));
             }
         }
+        if (whole) {
+            lastWord.keep(work, now);
+        }
+        lastWord.heard(now);
         for (JsonNode asked : work.path("tasks")) {
-            Task task = new Task(asked, now);
-            Carrying own = databases.get(task.database());
-            if (own == null) {
-                if (unreachable.add(task.database())) {
-                    says.accept("Firth asks for " + task.database() + ", of which " + settings.host()
-                            + "'s file does not say how it is reached: add it under [databases]");
-                }
-            } else if (running.putIfAbsent(task.run(), task) == null) {
-                own.begin(task);
-                workers.execute(() -> carryOut(own, task));
-            }
+            start(asked, now);
         }
         outbox.tell(firth, source());
+    }
+
+    private void start(JsonNode asked, Instant now) throws IOException {
+        Task task = new Task(asked, now);
+        Carrying own = databases.get(task.database());
+        if (own == null) {
+            if (unreachable.add(task.database())) {
+                says.accept("Firth asks for " + task.database() + ", of which " + settings.host()
+                        + "'s file does not say how it is reached: add it under [databases]");
+            }
+        } else if (running.putIfAbsent(task.run(), task) == null) {
+            own.begin(task);
+            workers.execute(() -> carryOut(own, task));
+        }
     }
 
     private void carryOut(Carrying own, Task task) {

@@ -24,6 +24,7 @@ import java.util.TreeMap;
  * @param host as databases are enrolled with it
  * @param state a directory of its own
  * @param every how often it asks
+ * @param alone for how long it goes on by itself once Firth does not answer
  * @param stores where the stores of this host lie, by id
  * @param databases how those it works for are reached, by id; may be none where there are drills
  * @param drills where and when it restores to prove something, where it does
@@ -34,6 +35,7 @@ public record Settings(
         Optional<Path> tokenFile,
         Path state,
         Duration every,
+        Duration alone,
         Map<String, Path> stores,
         Map<String, Reached> databases,
         Optional<Drilling> drills) {
@@ -113,7 +115,10 @@ public record Settings(
     private record Reading(Path file, JsonNode all) {
 
         Settings settings() throws Unusable {
-            known(all, "", List.of("host", "firth", "token-file", "state", "every", "stores", "databases", "drills"));
+            known(
+                    all,
+                    "",
+                    List.of("host", "firth", "token-file", "state", "every", "alone", "stores", "databases", "drills"));
             Map<String, Path> stores = new TreeMap<>();
             for (String id : names("stores")) {
                 stores.put(id, directory("stores." + id, all.path("stores").path(id)));
@@ -130,7 +135,8 @@ public record Settings(
                             ? Optional.of(Path.of(text("token-file", all.path("token-file"))))
                             : Optional.empty(),
                     Path.of(text("state", all.path("state"))),
-                    every(),
+                    within("every", "PT10S", "PT1S", "P1D"),
+                    within("alone", "P2D", "PT0S", "P31D"),
                     stores,
                     databases,
                     drills ? Optional.of(drilling(all.path("drills"))) : Optional.empty());
@@ -276,16 +282,16 @@ public record Settings(
             throw wrong("firth", "is not an address such as http://127.0.0.1:8640");
         }
 
-        private Duration every() throws Unusable {
+        private Duration within(String field, String usual, String least, String most) throws Unusable {
             try {
-                Duration every = Duration.parse(all.path("every").asText("PT10S"));
-                if (every.compareTo(Duration.ofSeconds(1)) >= 0 && every.compareTo(Duration.ofDays(1)) <= 0) {
-                    return every;
+                Duration out = Duration.parse(all.path(field).asText(usual));
+                if (out.compareTo(Duration.parse(least)) >= 0 && out.compareTo(Duration.parse(most)) <= 0) {
+                    return out;
                 }
             } catch (DateTimeException e) {
-                throw wrong("every", "is not a duration such as PT10S");
+                throw wrong(field, "is not a duration such as " + usual);
             }
-            throw wrong("every", "is not from PT1S to P1D");
+            throw wrong(field, "is not from " + least + " to " + most);
         }
 
         private Unusable wrong(String field, String why) {

@@ -160,6 +160,12 @@ final class Shelves {
                 });
     }
 
+    /** The backups that were told, as lines. */
+    synchronized List<String> told() throws IOException {
+        return new LastRound(state.resolve(database + ".backups"))
+                .backups().stream().map(JsonNode::toString).toList();
+    }
+
     /** Where a backup lies that was told; empty where no whole copy of it is in a store of this host. */
     synchronized Optional<Path> path(String backup) throws IOException {
         Optional<ObjectNode> known = new LastRound(state.resolve(database + ".backups")).before(backup);

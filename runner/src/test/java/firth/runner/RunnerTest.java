@@ -1,6 +1,7 @@
 package firth.runner;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
@@ -55,17 +56,25 @@ class RunnerTest {
             s.execute("CREATE TABLE shed (n INTEGER PRIMARY KEY)");
         }
         listen(0);
+        Files.createDirectory(directory.resolve("near"));
+        runner = started(Clock.systemUTC());
+    }
+
+    /** A program started anew over what the one before kept. */
+    private Runner started(Clock clock) throws IOException {
         URI at = URI.create("http://127.0.0.1:" + server.getAddress().getPort());
+        Path database = directory.resolve("sheds.db");
         Settings settings = new Settings(
                 "pier",
                 at,
                 Optional.empty(),
                 directory.resolve("state"),
                 Duration.ofMillis(1),
-                Map.of("near", Files.createDirectory(directory.resolve("near"))),
+                Duration.ofHours(2),
+                Map.of("near", directory.resolve("near")),
                 Map.of("sheds", new Settings.Reached("sqlite", database.toString(), Optional.empty())),
                 Optional.empty());
-        runner = new Runner(settings, new FirthLink(at, () -> ""), Clock.systemUTC(), said::add);
+        return new Runner(settings, new FirthLink(at, () -> ""), clock, said::add);
     }
 
     private void listen(int port) throws IOException {
@@ -156,6 +165,86 @@ class RunnerTest {
         assertEquals(
                 List.of("pier:sheds"),
                 told.stream().map(t -> t.path("id").asText()).toList());
+    }
+
+    /** What Firth says of a fleet with a full that is due every minute, and nothing to start yet. */
+    private static String everyMinute() {
+        Instant since = Instant.now().minus(Duration.ofHours(1));
+        return "{\"policies\":[{\"policy\":\"p\",\"version\":1,\"acknowledged\":1,\"document\":{\"type\":\"policy\",\"id\":\"p\",\"version\":1,"
+                + "\"name\":\"P\",\"effectiveFrom\":\"" + since
+                + "\",\"schedules\":[{\"id\":\"fulls\",\"kind\":\"full\",\"cron\":\"* * * * *\",\"within\":\"PT10M\"}]}}],"
+                + "\"fleet\":[{\"type\":\"store\",\"id\":\"near\",\"role\":\"near\"},"
+                + "{\"type\":\"route\",\"id\":\"r\",\"data\":[\"near\"],\"log\":[\"near\"],\"copies\":[]},"
+                + "{\"type\":\"database\",\"id\":\"sheds\",\"name\":\"sheds\",\"zone\":\"UTC\",\"policy\":\"p\",\"route\":\"r\","
+                + "\"inServiceFrom\":\"" + since + "\"}],\"tasks\":[]}";
+    }
+
+    private void untilIdle() throws InterruptedException {
+        Instant until = Instant.now().plusSeconds(30);
+        while (runner.isBusy() && Instant.now().isBefore(until)) {
+            Thread.sleep(20);
+        }
+    }
+
+    private List<JsonNode> runsTold() {
+        return told.stream().filter(t -> t.path("type").asText().equals("run")).toList();
+    }
+
+    @Test
+    void whatIsDueIsStartedWhileFirthIsAwayAndToldAfterwards() throws Exception {
+        work = everyMinute();
+        int port = server.getAddress().getPort();
+        runner.work();
+        server.stop(0);
+        Thread.sleep(5);
+        runner.work();
+        assertTrue(runner.isBusy(), said.toString());
+        untilIdle();
+        assertEquals(1, said.size(), said.toString());
+        assertTrue(said.get(0).contains("going on by the policies it gave"), said.get(0));
+        listen(port);
+        runner.work();
+        List<JsonNode> runs = runsTold();
+        JsonNode first = runs.get(0);
+        assertTrue(first.path("id").asText().matches("sheds:fulls:.*:00Z:0"), first.toString());
+        assertEquals("schedule", first.path("trigger").asText());
+        assertEquals("fulls", first.path("slot").path("schedule").asText());
+        assertEquals(List.of("running", "ok"), outcomes(first.path("id").asText()));
+        assertEquals(
+                1,
+                told.stream()
+                        .filter(t ->
+                                t.path("run").asText().equals(first.path("id").asText()))
+                        .count());
+        assertEquals(2, runs.size(), "once: " + runs);
+    }
+
+    @Test
+    void oneThatIsStartedWhileFirthIsAwayKnowsWhatItSaidLast() throws Exception {
+        work = everyMinute();
+        runner.work();
+        server.stop(0);
+        runner.stop();
+        Clock soon = Clock.offset(Clock.systemUTC(), Duration.ofMinutes(90));
+        runner = started(soon);
+        runner.work();
+        assertTrue(runner.isBusy(), said.toString());
+        untilIdle();
+        runner.stop();
+        said.clear();
+        Clock late = Clock.offset(Clock.systemUTC(), Duration.ofHours(3));
+        runner = started(late);
+        runner.work();
+        assertTrue(said.get(0).contains("nothing is started until it answers"), said.toString());
+        assertFalse(runner.isBusy());
+    }
+
+    @Test
+    void aFirthThatWasNeverHeardStartsNothing() throws Exception {
+        server.stop(0);
+        runner.work();
+        assertFalse(runner.isBusy());
+        assertTrue(said.get(0).contains("nothing is started until it answers"), said.toString());
     }
 
     @Test

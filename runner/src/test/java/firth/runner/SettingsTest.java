@@ -60,6 +60,7 @@ class SettingsTest {
         assertEquals(URI.create("http://127.0.0.1:8640"), s.firth());
         assertEquals(Optional.empty(), s.tokenFile());
         assertEquals(Duration.ofSeconds(30), s.every());
+        assertEquals(Duration.ofDays(2), s.alone());
         assertEquals(directory, s.stores().get("near"));
         assertEquals(Set.of("harbour", "sheds"), s.databases().keySet());
         assertEquals(
@@ -125,6 +126,7 @@ class SettingsTest {
                 Arguments.of("host = \"pier\"", "host = 7", "host is not a text between quotes"),
                 Arguments.of("PT30S", "30 seconds", "every is not a duration such as PT10S"),
                 Arguments.of("PT30S", "PT0.5S", "every is not from PT1S to P1D"),
+                Arguments.of("every =", "alone = \"P32D\"\nevery =", "alone is not from PT0S to P31D"),
                 Arguments.of("every", "firth = \"ftp://quay\"\nevery", "firth is not an address"),
                 Arguments.of("near = \"/", "near = \"x/", "stores.near x/"),
                 Arguments.of("[stores]", "[shops]", "shops is not known here"),

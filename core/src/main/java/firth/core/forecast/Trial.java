@@ -178,6 +178,13 @@ public final class Trial {
         return Optional.of(new Done(takes, at, bytes, then));
     }
 
+    /** Where a backup of a kind is to go, to the first that takes it: as its route says, and without one where such backups lie. */
+    public List<String> destinations(Kind kind) {
+        return fleet.route(facts.database())
+                .map(r -> kind == Kind.LOG && !r.log().isEmpty() ? r.log() : r.data())
+                .orElseGet(() -> storesFor(kind).stream().limit(1).toList());
+    }
+
     /** Where backups of a kind can be put: where they usually lie, then where the route leads, else where any lie. */
     public List<String> storesFor(Kind kind) {
         Set<String> out = new LinkedHashSet<>();

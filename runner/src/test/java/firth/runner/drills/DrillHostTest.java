@@ -141,6 +141,7 @@ class DrillHostTest {
                 Optional.empty(),
                 directory.resolve("state"),
                 Duration.ofSeconds(1),
+                Duration.ZERO,
                 Map.of("near", directory.resolve("near")),
                 Map.of(),
                 Optional.of(drilling));

@@ -32,12 +32,16 @@ public class RunnerResource {
      * What a runner works by and what it is to do now. Asking counts as a sign of life.
      *
      * @param every how often it asks, an ISO 8601 duration from a second to a day
+     * @param whole whether it wants to know what it takes to go on while Firth is away
      */
     @POST
     @Path("/{host}/work")
     @RolesAllowed({Roles.RUNNER, Roles.OPERATOR})
-    public RunnerWork work(@PathParam("host") String host, @QueryParam("every") @DefaultValue("PT1M") String every) {
-        return taskHanding.work(host, every);
+    public RunnerWork work(
+            @PathParam("host") String host,
+            @QueryParam("every") @DefaultValue("PT1M") String every,
+            @QueryParam("fleet") boolean whole) {
+        return taskHanding.work(host, every, whole);
     }
 
     /** A runner works by a version of a policy from now on. */

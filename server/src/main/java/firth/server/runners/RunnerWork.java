@@ -8,8 +8,18 @@ import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 
-/** What a runner on a host works by and what it is to do now (docs/runner.md). */
-public record RunnerWork(Instant now, String host, List<Served> policies, List<Task> tasks) {
+/**
+ * What a runner on a host works by and what it is to do now (docs/runner.md).
+ *
+ * @param fleet where it was asked for, the databases on the host, their routes, stores and closures, as records of the exchange format: what it takes to go
+ *     on while Firth is away
+ */
+public record RunnerWork(
+        Instant now,
+        String host,
+        List<Served> policies,
+        @Schema(implementation = Object[].class) List<JsonNode> fleet,
+        List<Task> tasks) {
 
     /**
      * A policy in force for databases on the host.

@@ -98,8 +98,9 @@ class TaskHanding {
      * What a runner works by and what it is to do now. Asking counts as a sign of life.
      *
      * @param every how often it asks, an ISO 8601 duration from a second to a day
+     * @param whole whether it wants to know what it takes to go on while Firth is away
      */
-    RunnerWork work(String host, String every) {
+    RunnerWork work(String host, String every, boolean whole) {
         checkOwn(host);
         Instant now = lookout.now();
         if (host.isBlank() || host.length() > LONGEST_NAME) {
@@ -120,6 +121,7 @@ class TaskHanding {
                 now,
                 host,
                 served(fleet, own, Optional.ofNullable(runners.all().get(host)), now),
+                whole ? HostFleet.of(facts, fleet, own, now) : List.of(),
                 tasks(own, wanted, now));
     }
 
@@ -170,7 +172,7 @@ class TaskHanding {
         return out;
     }
 
-    private static JsonNode parsed(String document) {
+    static JsonNode parsed(String document) {
         try {
             return Json.MAPPER.readTree(document);
         } catch (JsonProcessingException e) {

@@ -67,10 +67,7 @@ final class Tasks {
         Database database = facts.database();
         Trial.Plan plan = trial.plan(kind);
         Optional<Route> route = fleet.route(database);
-        List<String> choices = order.flatMap(Order::store)
-                .map(List::of)
-                .orElseGet(() -> route.map(r -> kind == Kind.LOG && !r.log().isEmpty() ? r.log() : r.data())
-                        .orElseGet(() -> trial.storesFor(kind).stream().limit(1).toList()));
+        List<String> choices = order.flatMap(Order::store).map(List::of).orElseGet(() -> trial.destinations(kind));
         return new RunnerWork.Task(
                 run,
                 backup,

@@ -9,22 +9,37 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNotNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import firth.core.adherence.Due;
+import firth.exchange.FleetFileReader;
+import firth.exchange.ImportReport;
+import firth.exchange.Json;
+import firth.exchange.MemoryCatalog;
 import firth.server.DemoFleet;
+import firth.server.evaluation.Evaluations;
 import io.quarkus.test.common.QuarkusTestResource;
 import io.quarkus.test.junit.QuarkusTest;
 import io.restassured.path.json.JsonPath;
+import jakarta.inject.Inject;
+import java.io.ByteArrayInputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 
 /** What runners ask and are told, and a backup started by hand from order to end. */
 @QuarkusTest
 @QuarkusTestResource(DemoFleet.class)
 class RunnerTest {
+
+    @Inject
+    Evaluations evaluations;
 
     private static JsonPath get(String path) {
         return given().get(path).then().statusCode(200).extract().jsonPath();
@@ -67,6 +82,55 @@ class RunnerTest {
                 .then()
                 .statusCode(400)
                 .body("detail", containsString("version"));
+    }
+
+    /** What a runner is given is all it takes to come to the same while Firth is away. */
+    @Test
+    void whatIsDueFollowsFromTheAnswerAndTheHistoryOfTheHost() throws Exception {
+        int due = 0;
+        List<String> known = given().get("/api/export").asString().lines().toList();
+        for (String host : List.of("southquay-1", "southquay-2")) {
+            String answer = given().post("/api/runners/" + host + "/work?every=PT1H&fleet=true")
+                    .then()
+                    .statusCode(200)
+                    .extract()
+                    .asString();
+            JsonNode work = Json.MAPPER.readTree(answer);
+            MemoryCatalog catalog = new MemoryCatalog();
+            List<String> lines = new ArrayList<>();
+            work.path("policies").forEach(p -> lines.add(p.path("document").toString()));
+            work.path("fleet").forEach(f -> lines.add(f.toString()));
+            Set<String> ids = new TreeSet<>();
+            work.path("fleet").forEach(f -> {
+                if (f.path("type").asText().equals("database")) {
+                    ids.add(f.path("id").asText());
+                }
+            });
+            List<String> own =
+                    ids.stream().map(id -> "\"database\":\"" + id + "\"").toList();
+            known.stream()
+                    .filter(l -> l.contains("\"type\":\"run\"") || l.contains("\"type\":\"backup\""))
+                    .filter(l -> own.stream().anyMatch(l::contains))
+                    .forEach(lines::add);
+            ImportReport taken = FleetFileReader.read(
+                    new ByteArrayInputStream(String.join("\n", lines).getBytes(StandardCharsets.UTF_8)),
+                    "what a runner knows",
+                    catalog);
+            assertEquals(List.of(), taken.rejected());
+            Instant now = Instant.parse(work.path("now").asText());
+            for (int hours = 0; hours < 24; hours++) {
+                Instant at = now.plus(hours, ChronoUnit.HOURS);
+                List<Due> here = catalog.databases().stream()
+                        .flatMap(f -> Due.of(f, catalog.fleet(), at).stream())
+                        .toList();
+                List<Due> there = evaluations.ofFacts(ids, (fleet, facts) -> Due.of(facts, fleet.fleet(), at)).stream()
+                        .flatMap(List::stream)
+                        .toList();
+                assertEquals(Set.copyOf(there), Set.copyOf(here), host + " at " + at);
+                due += here.size();
+            }
+        }
+        assertTrue(due > 0, "some are due");
     }
 
     @Test
