@@ -106,7 +106,10 @@ class LiveIT extends InBrowser {
         browser.open(firth.address("/drills"));
         browser.seeText("main", "proved");
         JsonNode watch = ask("/api/watch");
-        assertEquals(0, watch.path("counts").path("broken").asInt(-1), watch.path("findings").toString());
+        assertEquals(
+                0,
+                watch.path("counts").path("broken").asInt(-1),
+                watch.path("findings").toString());
     }
 
     @Test
