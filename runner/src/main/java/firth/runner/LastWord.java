@@ -1,5 +1,6 @@
 package firth.runner;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.exchange.Json;
@@ -7,6 +8,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -33,8 +35,16 @@ final class LastWord {
 
     LastWord(Path state) throws IOException {
         this.file = state.resolve("last-word.json");
-        this.said =
-                Files.exists(file) ? Optional.of(read(Json.MAPPER.readTree(Files.readString(file)))) : Optional.empty();
+        this.said = Files.exists(file) ? kept() : Optional.empty();
+    }
+
+    /** What a power cut left half written says nothing; Firth is asked again. */
+    private Optional<Said> kept() throws IOException {
+        try {
+            return Optional.of(read(Json.MAPPER.readTree(Files.readString(file))));
+        } catch (JsonProcessingException | DateTimeException cutOff) {
+            return Optional.empty();
+        }
     }
 
     private static Said read(JsonNode kept) {

@@ -90,9 +90,9 @@ final class Hands {
                 "directory = '" + work.path("drills") + "'",
                 "superuser = 'firth'",
                 "[drills.queries]",
-                Pier.HARBOUR + " = [{ask = 'select count(*) >= 0 from sailings'}]",
-                Pier.BERTHS + " = [{in = 'quay', ask = 'select count(*) >= 0 from moorings'}]",
-                Pier.SHEDS + " = [{ask = 'select count(*) >= 0 from shed'}]"));
+                Pier.HARBOUR + " = [{ask = 'select count(*) from sailings'}]",
+                Pier.BERTHS + " = [{in = 'quay', ask = 'select count(*) from moorings'}]",
+                Pier.SHEDS + " = [{ask = 'select count(*) from shed'}]"));
         written("dock.toml", dock);
         token(NEAR, NEAR, "agent");
         token(FAR, FAR, "agent");
