@@ -40,6 +40,8 @@ public final class Live {
         work.handOver(hands.store("near"));
         this.pier = new Pier(work, archive);
         ends.push(pier::end);
+        // So that every backup there will be holds a row.
+        pier.commit();
         Mischief mischief = new Mischief(pier, hands);
         this.faults = new Faults(directory, mischief.faults());
         Enrolment.tell(firth);
