@@ -38,7 +38,7 @@ final class Ran {
         StringBuilder out = new StringBuilder();
         Instant newest = Instant.EPOCH;
         for (JsonNode line : lines) {
-            if (line.path("type").asText().equals("run") && !line.has("course")) {
+            if (line.path("type").asText().equals("run") && line.has("started") && !line.has("course")) {
                 ObjectNode kept = Json.MAPPER.createObjectNode();
                 TELLING.stream().filter(line::has).forEach(f -> kept.set(f, line.get(f)));
                 // A line that the last death cut off must not take the next one with it.
