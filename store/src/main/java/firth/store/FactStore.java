@@ -251,6 +251,11 @@ public final class FactStore implements AutoCloseable {
         return new Purges(readers, transactions);
     }
 
+    /** Rules by which what is obsolete goes by itself. */
+    public StandingPurges standingPurges() {
+        return new StandingPurges(readers);
+    }
+
     /** Comparisons of stores with the catalog. */
     public Stocktakes stocktakes() {
         return new Stocktakes(readers, transactions);

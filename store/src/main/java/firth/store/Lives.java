@@ -51,6 +51,14 @@ public final class Lives {
         });
     }
 
+    /** Those that lasted at some moment of a stretch, in the order they began. */
+    public List<Life> during(Instant from, Instant to) {
+        return read("WHERE first <= ?2 AND (gone IS NULL OR gone > ?1) ORDER BY first, key", s -> {
+            s.setLong(1, from.toEpochMilli());
+            s.setLong(2, to.toEpochMilli());
+        });
+    }
+
     /** Notes what is found now: what is new begins, what is no longer found is gone. Nothing is written where nothing moved. */
     public void note(List<Life> found, Instant now) {
         writer.lock();

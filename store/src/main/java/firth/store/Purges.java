@@ -283,7 +283,7 @@ public final class Purges {
         }
     }
 
-    private static <T> List<T> read(Connection connection, String sql, Statement.Row<T> row, String... values)
+    static <T> List<T> read(Connection connection, String sql, Statement.Row<T> row, String... values)
             throws SQLException {
         try (PreparedStatement select = connection.prepareStatement(sql)) {
             for (int i = 0; i < values.length; i++) {
@@ -329,7 +329,7 @@ public final class Purges {
     }
 
     /** Carries a database's failure out of steps, which name none. */
-    private static final class Flaw extends RuntimeException {
+    static final class Flaw extends RuntimeException {
         private final SQLException sql;
 
         Flaw(SQLException sql) {
@@ -353,6 +353,11 @@ public final class Purges {
             } catch (SQLException e) {
                 throw new Flaw(e);
             }
+        }
+
+        /** What may be done with standing purges in the same transaction. */
+        public StandingPurges.Steps standing() {
+            return new StandingPurges.Steps(connection);
         }
 
         public Optional<Purge> find(String id) {

@@ -71,7 +71,7 @@ class PurgeOverTimeTest {
                 .toList();
     }
 
-    private static List<Backup> inRole(RandomFleet world, List<Backup> backups, Role role) {
+    static List<Backup> inRole(RandomFleet world, List<Backup> backups, Role role) {
         return backups.stream()
                 .map(b -> b.withCopies(b.copies().stream()
                         .filter(c -> world.fleet

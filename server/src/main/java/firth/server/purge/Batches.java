@@ -49,6 +49,7 @@ public class Batches {
     private final ListDecisions decisions;
     private final ItemReproof reproof;
     private final CoverAfterPurge afterwards;
+    private final StandingGate standing;
     private final FactsHolder facts;
     private final Lookout lookout;
     private final Who who;
@@ -57,12 +58,14 @@ public class Batches {
             ListDecisions decisions,
             ItemReproof reproof,
             CoverAfterPurge afterwards,
+            StandingGate standing,
             FactsHolder facts,
             Lookout lookout,
             Who who) {
         this.decisions = decisions;
         this.reproof = reproof;
         this.afterwards = afterwards;
+        this.standing = standing;
         this.facts = facts;
         this.lookout = lookout;
         this.who = who;
@@ -89,7 +92,9 @@ public class Batches {
         Purges.Purge[] list = {null};
         decisions.acting(id, "The items could not be handed out", (steps, purge) -> {
             List<Purges.Item> items =
-                    purge.state() == PurgeState.RUNNING ? steps.next(id, store, BATCH) : List.<Purges.Item>of();
+                    purge.state() == PurgeState.RUNNING && standing.shut(id).isEmpty()
+                            ? steps.next(id, store, BATCH)
+                            : List.<Purges.Item>of();
             if (items.isEmpty()) {
                 return;
             }
@@ -147,6 +152,11 @@ public class Batches {
             throw new Conflict(
                     "The list " + id + " is " + purge.state().word() + ": nothing of it is to be deleted.",
                     "Look at its page.");
+        }
+        String shut = standing.shut(id);
+        if (!shut.isEmpty()) {
+            throw new Conflict(
+                    "Nothing of the list " + id + " is to be deleted now: " + shut + ".", "Look at its page.");
         }
         List<Purges.Item> items = facts.store().purges().items(id, ItemState.WAITING).stream()
                 .filter(i -> !who.isProgram()

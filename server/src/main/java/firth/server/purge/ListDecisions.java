@@ -79,20 +79,47 @@ class ListDecisions {
         checkSeen(choice, items, leftOut, asked.hash());
         List<Purges.Item> placed = placed(items);
         int approvals = approvals(choice, placed);
-        Purges.Purge purge = new Purges.Purge(
+        PurgeState state = approvals == 0 ? PurgeState.APPROVED : PurgeState.ASKED;
+        return kept(
+                list(choice, placed, store, state, asked.reason().strip(), approvals), placed, (steps, purge) -> {});
+    }
+
+    /**
+     * Asks of itself for what a standing purge chose, which two people put in force before, and begins with it.
+     *
+     * @param also what is checked and kept in the same transaction
+     */
+    void askByItself(PurgeChoices.FleetChoice choice, String reason, Doing also) {
+        List<Purges.Item> placed = placed(items(choice, Set.of()));
+        Purges.Purge purge = list(choice, placed, Optional.empty(), PurgeState.APPROVED, reason, 0);
+        kept(purge, placed, (steps, made) -> {
+            also.with(steps, made);
+            Deed.Told told =
+                    new Deed.Told(Who.FIRTH, "purge-begun", made.id(), PurgeChoices.json(Map.of("hash", made.hash())));
+            steps.turn(made, PurgeState.RUNNING, "", told, lookout.now());
+        });
+    }
+
+    private Purges.Purge list(
+            PurgeChoices.FleetChoice choice,
+            List<Purges.Item> placed,
+            Optional<String> store,
+            PurgeState state,
+            String reason,
+            int approvals) {
+        return new Purges.Purge(
                 "purge-" + UUID.randomUUID().toString().substring(0, 8),
                 store,
-                approvals == 0 ? PurgeState.APPROVED : PurgeState.ASKED,
+                state,
                 who.id(),
                 lookout.now(),
-                asked.reason().strip(),
+                reason,
                 approvals,
                 choice.proof(),
                 Seal.of(choice.proof(), placed),
                 "",
                 Optional.empty(),
                 1);
-        return kept(purge, placed);
     }
 
     /** The databases that were looked at; where nobody says which, those shown to whoever does not say how many. */
@@ -135,8 +162,8 @@ class ListDecisions {
         }
     }
 
-    /** Keeps a list, unless another has copies of it by now, or one of its copies may not go any more. */
-    private String kept(Purges.Purge purge, List<Purges.Item> placed) {
+    /** Keeps a list, unless another has copies of it by now, or one of its copies may not go any more; then what else is to be done. */
+    private String kept(Purges.Purge purge, List<Purges.Item> placed, Doing then) {
         Map<String, Object> detail = Map.of(
                 "hash", purge.hash(),
                 "copies", placed.size(),
@@ -161,6 +188,7 @@ class ListDecisions {
                         "Look again, and ask for what you see.");
             });
             steps.ask(purge, placed, told("purge-asked", purge.id(), detail));
+            then.with(steps, purge);
             return purge.id();
         });
     }

@@ -94,7 +94,12 @@ class PurgeChoices {
             PurgeProof proof) {}
 
     /** What is chosen of the fleet. */
-    record FleetChoice(FleetNow fleet, Instant asOf, List<DatabaseChoice> parts, String proof) {}
+    record FleetChoice(FleetNow fleet, Instant asOf, List<DatabaseChoice> parts, String proof) {
+
+        static FleetChoice of(FleetNow fleet, Instant asOf, List<DatabaseChoice> parts) {
+            return new FleetChoice(fleet, asOf, parts, text(parts));
+        }
+    }
 
     /**
      * The databases looked at for one list.
@@ -125,7 +130,7 @@ class PurgeChoices {
                         .stream()
                         .flatMap(Optional::stream)
                         .toList();
-        return new FleetChoice(evaluations.fleetNow(), view.asOf(), parts, text(parts));
+        return FleetChoice.of(evaluations.fleetNow(), view.asOf(), parts);
     }
 
     /** A database with copies that no rule asks for, and what of them is obsolete. */
