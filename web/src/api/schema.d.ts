@@ -1852,6 +1852,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/standing-purges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All */
+        get: operations["StandingPurgeResource_all"];
+        put?: never;
+        /** Propose */
+        post: operations["StandingPurgeResource_propose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standing-purges/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Trial */
+        post: operations["StandingPurgeResource_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standing-purges/{num}/agree": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Agree */
+        post: operations["StandingPurgeResource_agree"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/standing-purges/{num}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw */
+        post: operations["StandingPurgeResource_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/step": {
         parameters: {
             query?: never;
@@ -3470,6 +3539,16 @@ export interface components {
             /** Format: double */
             usualBytes: number | null;
         };
+        NightRow: {
+            date: string;
+            purge: string | null;
+            state: string | null;
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            bytes: number;
+            said: string;
+        };
         NoteView: {
             id: string;
             text: string;
@@ -3735,6 +3814,10 @@ export interface components {
             title: string;
             by: string;
             at: components["schemas"]["Instant"];
+        };
+        Proposed: {
+            /** Format: int64 */
+            num: number;
         };
         PurgeList: {
             id: string;
@@ -4339,6 +4422,37 @@ export interface components {
             route: string | null;
             enabled: boolean;
         };
+        StandingEntry: {
+            /** Format: int64 */
+            num: number;
+            terms: components["schemas"]["Terms"];
+            hash: string;
+            reason: string;
+            by: string;
+            at: components["schemas"]["Instant"];
+            agreedBy: string | null;
+            agreedAt: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            may: string[];
+            flaw: string;
+        };
+        StandingProposal: {
+            terms: components["schemas"]["Terms"];
+            reason: string;
+        };
+        StandingRow: {
+            policy: string;
+            name: string;
+            /** Format: int32 */
+            followers: number;
+            /** Format: int32 */
+            approvals: number;
+            inForce: components["schemas"]["StandingEntry"] | null;
+            proposed: components["schemas"]["StandingEntry"] | null;
+            nights: components["schemas"]["NightRow"][];
+        };
+        StandingSeen: {
+            hash: string;
+        };
         Start: {
             /** @enum {string} */
             kind: "full" | "diff" | "incr" | "log" | "config";
@@ -4566,6 +4680,18 @@ export interface components {
             by: string | null;
             reason: string | null;
         };
+        Terms: {
+            policy: string;
+            obsoleteFor: string;
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            bytes: number;
+            from: string;
+            to: string;
+            zone: string;
+            pausedBy: string;
+        };
         Thing: {
             id: string;
             name: string;
@@ -4610,6 +4736,44 @@ export interface components {
             purge: string;
             hash: string;
             items: components["schemas"]["ToldItem"][];
+        };
+        Trial: {
+            nights: components["schemas"]["TrialNight"][];
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            bytes: number;
+            /** Format: int32 */
+            databases: number;
+            /** Format: int32 */
+            others: number;
+            /** Format: int32 */
+            left: number;
+            /** Format: double */
+            leftBytes: number;
+            flaws: string[];
+            first: components["schemas"]["TrialCopy"][];
+        };
+        TrialCopy: {
+            date: string;
+            database: string;
+            name: string;
+            backup: string;
+            /** @enum {string} */
+            kind: "full" | "diff" | "incr" | "log" | "config";
+            storeName: string;
+            /** Format: double */
+            bytes: number;
+            why: string;
+        };
+        TrialNight: {
+            date: string;
+            opens: components["schemas"]["Instant"];
+            /** Format: int32 */
+            copies: number;
+            /** Format: double */
+            bytes: number;
+            pausedBy: string;
         };
         Tried: {
             sent: boolean;
@@ -13032,6 +13196,352 @@ export interface operations {
             };
             /** @description The roles of whoever asks do not allow it. */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    StandingPurgeResource_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingRow"][];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    StandingPurgeResource_propose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandingProposal"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposed"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    StandingPurgeResource_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Terms"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    StandingPurgeResource_agree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                num: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandingSeen"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    StandingPurgeResource_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                num: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

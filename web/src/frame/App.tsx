@@ -31,6 +31,9 @@ const PoliciesPage = page(() => import("../features/policies/PoliciesPage").then
 const PolicyPage = page(() => import("../features/policies/PolicyPage").then((m) => m.PolicyPage));
 const PurgeListPage = page(() => import("../features/purge/PurgeListPage").then((m) => m.PurgeListPage));
 const PurgePage = page(() => import("../features/purge/PurgePage").then((m) => m.PurgePage));
+const StandingPurgesPage = page(() =>
+  import("../features/purge/StandingPurgesPage").then((m) => m.StandingPurgesPage),
+);
 const ReadinessPage = page(() => import("../features/fleet/ReadinessPage").then((m) => m.ReadinessPage));
 const RecordPage = page(() => import("../features/record/RecordPage").then((m) => m.RecordPage));
 const RehearsalPage = page(() => import("../features/rehearsal/RehearsalPage").then((m) => m.RehearsalPage));
@@ -77,6 +80,7 @@ export function App() {
             <Route path="/policies/:id/versions" element={<VersionsPage />} />
             <Route path="/week" element={<WeekPage />} />
             <Route path="/purge" element={<PurgePage />} />
+            <Route path="/purge/standing" element={<StandingPurgesPage />} />
             <Route path="/purge/:id" element={<PurgeListPage />} />
             <Route path="/restore/:id" element={<DoingPage />} />
             <Route path="/rehearsals" element={<RehearsalPage />} />

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { STEPS, useComingWeeks, usePurge, type PurgeView } from "./api";
 import { count, date, size, viewerZone } from "../../time/words";
 import { Choice } from "../../ui/Choice";
@@ -59,6 +60,12 @@ export function PurgePage() {
             leave={leave}
           />
           <Coming store={data.store ?? "all"} />
+          <p className="mt-2">
+            <Link className="text-button" to="/purge/standing">
+              Standing purges
+            </Link>{" "}
+            <span className="text-note text-muted">let what is obsolete go by itself at night.</span>
+          </p>
           <Lists lists={data.lists} />
         </aside>
       </div>

@@ -63,13 +63,18 @@ const DONE: Record<string, (d: Deed) => string> = {
   "purge-asked": (d) => `asked to delete what list ${d.about} names`,
   "purge-approved": (d) => `approved list ${d.about}${dropped(d)}`,
   "purge-begun": (d) => `began deleting by list ${d.about}`,
-  "purge-paused": (d) => `paused list ${d.about}`,
-  "purge-cancelled": (d) => `cancelled list ${d.about}`,
+  "purge-paused": (d) => `paused list ${d.about}${because(d.detail)}`,
+  "purge-cancelled": (d) => `cancelled list ${d.about}${because(d.detail)}`,
   "purge-stopped": (d) => `stopped list ${d.about}${because(d.detail)}`,
   "purge-items-dropped": (d) => `dropped copies from list ${d.about} that must not go`,
   "purge-told": (d) => `told what became of copies of list ${d.about}: ${tally(d.detail.outcomes)}`,
   "purge-done": (d) =>
     `list ${d.about} is done: ${tally(d.detail.outcomes)}; cover is ${d.detail.coverEqual === true ? "as it was" : "not as it was"}`,
+  "standing-purge-proposed": (d) =>
+    `proposed that what is obsolete of ${text(d.detail.policy)} goes by itself${because(d.detail)}`,
+  "standing-purge-agreed": (d) =>
+    `put in force that what is obsolete of ${text(d.detail.policy)} goes by itself`,
+  "standing-purge-withdrawn": (d) => `withdrew what was to go by itself of ${text(d.detail.policy)}`,
   "report-kept": (d) =>
     `kept the report of ${text(d.detail.of)}, ${text(d.detail.from).slice(0, 10)} to ${text(d.detail.to).slice(0, 10)}`,
   "loss-rehearsed": (d) => `rehearsed the loss of ${text(d.detail.lost)}`,
