@@ -85,6 +85,23 @@ public final class Readiness {
         return new Readiness(database, fleet, probes, backed, now).all();
     }
 
+    /**
+     * When the list may be another for time alone: as a fact grows old, one of another clock's future counts, another version of a
+     * policy comes into force or the database is next stopped. Until then it stays as it is; {@code Instant.MAX} where time changes nothing.
+     */
+    public static Instant standsUntil(Database database, Fleet fleet, List<Probe> probes, Instant now) {
+        return Stream.of(
+                        // It is old from the very next instant on.
+                        probes.stream().map(p -> p.at().plus(FRESH).plusNanos(1)),
+                        probes.stream().map(p -> p.at().minus(AHEAD)),
+                        fleet.changes(database).stream(),
+                        database.stopped().stream().map(Database.Stop::from))
+                .flatMap(s -> s)
+                .filter(now::isBefore)
+                .min(Comparator.naturalOrder())
+                .orElse(Instant.MAX);
+    }
+
     /** How a whole list stands: as its worst line does. */
     public static State worst(List<Check> checks) {
         return checks.stream().map(Check::state).max(Comparator.naturalOrder()).orElse(State.UNKNOWN);

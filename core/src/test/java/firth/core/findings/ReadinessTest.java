@@ -392,4 +392,36 @@ class ReadinessTest {
             }
         }
     }
+
+    /** Whatever time changes is changed at the moments that are foretold, and at no other. */
+    @ParameterizedTest(name = "seed {0}")
+    @CsvSource({"1", "2", "3", "4", "5"})
+    void staysAsItIsUntilTheMomentForetold(long seed) {
+        Random random = new Random(seed);
+        List<Probe> probes = new ArrayList<>();
+        for (int i = 0; i < 3; i++) {
+            Found found = new Found();
+            found.at = NOW.plusSeconds(random.nextInt(200_000) - 150_000);
+            found.logs = Optional.of(random.nextBoolean() ? LogMode.ON : LogMode.OFF);
+            found.names = Map.of("engine", random.nextBoolean() ? "berths" : "other");
+            probes.add(found.probe());
+        }
+        Database d = database("h1", new Database.Stop(NOW.plusSeconds(90_000), Optional.of(NOW.plusSeconds(99_000))));
+        Fleet fleet = fleet(LOGS_ASKED, "south");
+        int changes = 0;
+        for (Instant at = NOW; at.isBefore(NOW.plus(Duration.ofDays(4))); ) {
+            List<Check> now = Readiness.of(d, fleet, probes, BACKED, at);
+            Instant until = Readiness.standsUntil(d, fleet, probes, at);
+            Instant end = until.equals(Instant.MAX) ? NOW.plus(Duration.ofDays(5)) : until;
+            for (int i = 0; i < 20; i++) {
+                Instant between = at.plusMillis(
+                        (long) (random.nextDouble() * Duration.between(at, end).toMillis()));
+                assertEquals(now, Readiness.of(d, fleet, probes, BACKED, between), at + " and " + between);
+            }
+            assertEquals(now, Readiness.of(d, fleet, probes, BACKED, end.minusMillis(1)));
+            changes++;
+            at = end;
+        }
+        assertTrue(changes > 2, changes + " stretches");
+    }
 }

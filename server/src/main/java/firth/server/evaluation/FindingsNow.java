@@ -6,8 +6,6 @@ import firth.core.evaluation.Evaluation;
 import firth.core.findings.Calendars;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
-import firth.core.findings.Followers;
-import firth.core.findings.PolicyFindings;
 import firth.core.findings.Together;
 import firth.core.model.PolicyVersion;
 import firth.exchange.ToldFindings;
@@ -22,7 +20,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -50,6 +47,8 @@ public class FindingsNow {
             Caffeine.newBuilder().weakKeys().build();
 
     private final Together together = new Together();
+    private final PolicyRules rules = new PolicyRules();
+    private final KeptReadiness ready = new KeptReadiness();
 
     /** Of today. */
     private final AtomicReference<Calendars> calendars = new AtomicReference<>(Calendars.from(Instant.EPOCH));
@@ -102,7 +101,9 @@ public class FindingsNow {
      * @param clock what time it is where nobody looks back; absent: what was found out since is not known to have been so then
      */
     public List<Finding> all(FleetNow fleet, List<Condition> conditions, Instant asOf, Optional<Instant> clock) {
-        List<Finding> besides = new ArrayList<>(ofPolicies(conditions, asOf));
+        // Whoever looks back sees other findings, and what is kept of the present stays.
+        Calendars slots = clock.isPresent() ? calendars(asOf) : Calendars.from(asOf.truncatedTo(ChronoUnit.DAYS));
+        List<Finding> besides = new ArrayList<>(rules.of(conditions, asOf, slots));
         clock.ifPresent(now -> {
             besides.addAll(ofFacts(fleet, conditions, now));
             besides.addAll(ofRunners(conditions, now));
@@ -115,7 +116,6 @@ public class FindingsNow {
             each.put(c.database().id(), c.findings());
             names.put(c.database().id(), c.database().name());
         }
-        // Whoever looks back sees other findings, and what is kept of the present stays.
         return (clock.isPresent() ? together : new Together()).of(each, besides, names);
     }
 
@@ -142,32 +142,6 @@ public class FindingsNow {
         return calendars.updateAndGet(known -> known.from().equals(day) ? known : Calendars.from(day));
     }
 
-    private List<Finding> ofPolicies(List<Condition> conditions, Instant asOf) {
-        Calendars from = calendars(asOf);
-        Collection<List<Condition>> followers = byVersion(conditions.stream()
-                .filter(s -> s.version().isPresent() && s.database().isServedAt(asOf))
-                .toList());
-        List<Finding> out = new ArrayList<>();
-        for (List<Condition> own : followers) {
-            Followers common =
-                    Followers.together(own.stream().map(Condition::habits).toList());
-            out.addAll(PolicyFindings.of(own.get(0).version().orElseThrow(), common, ids(own), from));
-        }
-        return out;
-    }
-
-    /** Which version it is, whatever it says. */
-    private record VersionName(String policy, int version) {}
-
-    /** Those that follow one version together; all follow one. */
-    private static Collection<List<Condition>> byVersion(List<Condition> conditions) {
-        return conditions.stream()
-                .collect(Collectors.groupingBy(s -> s.version()
-                        .map(v -> new VersionName(v.id(), v.version()))
-                        .orElseThrow()))
-                .values();
-    }
-
     /** What was found out about readiness, and who no longer tells of anything. */
     private List<Finding> ofFacts(FleetNow fleet, List<Condition> conditions, Instant now) {
         List<Finding> out = new ArrayList<>();
@@ -175,10 +149,10 @@ public class FindingsNow {
             ProbedNow probed = probes.ofMany(snapshot, fleet.fleet(), now);
             for (Condition s : conditions) {
                 if (s.version().filter(PolicyVersion::enabled).isPresent()) {
-                    out.addAll(FactFindings.ofReadiness(s.database(), probed.checks(s.database()), s.findings()));
+                    out.addAll(ready.of(fleet, s, probed, now));
                 }
             }
-            List<String> everyone = ids(conditions);
+            List<String> everyone = PolicyRules.ids(conditions);
             for (Snapshot.Source source : snapshot.sources()) {
                 source.newestFact()
                         .flatMap(f -> FactFindings.ofSource(source.name(), f, now, everyone))
@@ -215,26 +189,22 @@ public class FindingsNow {
                         runner.host(),
                         runner.heard(),
                         runner.silentFrom(),
-                        ids(own),
+                        PolicyRules.ids(own),
                         next,
                         own.get(0).database().zone()));
                 continue;
             }
-            byVersion(own).forEach(followers -> {
+            PolicyRules.byVersion(own).forEach(followers -> {
                 PolicyVersion v = followers.get(0).version().orElseThrow();
                 boolean noted =
                         Integer.valueOf(v.version()).equals(runner.versions().get(v.id()));
                 if (!noted && v.effectiveFrom().plus(NOTING).isBefore(now)) {
                     out.add(FactFindings.notReached(
-                            runner.host(), v.name(), v.version(), v.effectiveFrom(), ids(followers)));
+                            runner.host(), v.name(), v.version(), v.effectiveFrom(), PolicyRules.ids(followers)));
                 }
             });
         }
         return out;
-    }
-
-    private static List<String> ids(List<Condition> conditions) {
-        return conditions.stream().map(s -> s.database().id()).toList();
     }
 
     /** When each finding that was noted and has not gone was first seen, by its key. */

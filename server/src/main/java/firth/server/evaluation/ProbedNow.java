@@ -32,13 +32,18 @@ public final class ProbedNow {
         this.backed = backed;
     }
 
+    /** What was told of a database. */
+    List<Probe> of(Database database) {
+        return probes.getOrDefault(database.id(), List.of());
+    }
+
+    /** When the checks of a database may be others for time alone. */
+    Instant standUntil(Database database) {
+        return Readiness.standsUntil(database, fleet, of(database), now);
+    }
+
     public List<Check> checks(Database database) {
         Readiness.Backed known = backed.get(database.id());
-        return Readiness.of(
-                database,
-                fleet,
-                probes.getOrDefault(database.id(), List.of()),
-                known == null ? snapshot.backed(database.id()) : known,
-                now);
+        return Readiness.of(database, fleet, of(database), known == null ? snapshot.backed(database.id()) : known, now);
     }
 }

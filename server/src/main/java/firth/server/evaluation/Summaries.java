@@ -47,6 +47,9 @@ public class Summaries {
     private final FactsHolder facts;
     private final Evaluations evaluations;
     private final List<SummaryPart<?>> parts;
+    /** Where each part stands in a summary. */
+    private final Map<Class<?>, Integer> places = new HashMap<>();
+
     private final int waitedFor;
     private final Map<String, Summary> known = new ConcurrentHashMap<>();
 
@@ -68,7 +71,8 @@ public class Summaries {
     Summaries(FactsHolder facts, Evaluations evaluations, List<SummaryPart<?>> parts, int waitedFor) {
         this.facts = facts;
         this.evaluations = evaluations;
-        this.parts = parts;
+        this.parts = List.copyOf(parts);
+        parts.forEach(part -> places.put(part.getClass(), places.size()));
         this.waitedFor = waitedFor;
     }
 
@@ -86,12 +90,8 @@ public class Summaries {
         whenTurned = then;
     }
 
-    /** The parts of one database, what they rest on, and from when to when they stand. */
-    private record Summary(Rests rests, Instant from, Instant until, Map<Class<?>, Object> parts) {
-
-        KeptSummaries.Row row(String database) {
-            return new KeptSummaries.Row(database, rests.change(), rests.rules(), from, until, SummaryBytes.of(parts));
-        }
+    /** The parts of one database, each in its place, what they rest on, and from when to when they stand. */
+    private record Summary(Rests rests, Instant from, Instant until, List<Object> parts) {
 
         boolean stands(Rests now, Instant moment) {
             return rests.equals(now) && !moment.isBefore(from) && moment.isBefore(until);
@@ -134,15 +134,25 @@ public class Summaries {
         return parts(standing -> standing.named(names), view, part);
     }
 
+    private KeptSummaries.Row row(String database, Summary s) {
+        Map<String, Object> byName = new HashMap<>();
+        parts.forEach(part -> byName.put(name(part), of(s, part)));
+        return new KeptSummaries.Row(
+                database, s.rests.change(), s.rests.rules(), s.from, s.until, SummaryBytes.of(byName));
+    }
+
     private <T> Parts<T> parts(Wanted wanted, Lookout.View view, SummaryPart<T> part) {
         FleetStanding standing = current(wanted, view);
+        int place = place(part);
         List<Database> databases = new ArrayList<>();
         List<T> out = new ArrayList<>();
         for (One one : wanted.of(standing)) {
             Summary summary = known.get(one.database().id());
             if (summary != null) {
                 databases.add(one.database());
-                out.add(of(summary, part));
+                @SuppressWarnings("unchecked")
+                T own = (T) summary.parts.get(place);
+                out.add(own);
             }
         }
         return new Parts<>(standing.fleet(), databases, out);
@@ -179,9 +189,13 @@ public class Summaries {
         return part.getClass().getName();
     }
 
+    private int place(SummaryPart<?> part) {
+        return Objects.requireNonNull(places.get(part.getClass()), () -> name(part) + " is not kept");
+    }
+
     @SuppressWarnings("unchecked")
-    private static <T> T of(Summary summary, SummaryPart<T> part) {
-        return (T) Objects.requireNonNull(summary.parts.get(part.getClass()), () -> name(part) + " is not kept");
+    private <T> T of(Summary summary, SummaryPart<T> part) {
+        return (T) summary.parts.get(place(part));
     }
 
     private FleetStanding current(Wanted wanted, Lookout.View view) {
@@ -254,22 +268,22 @@ public class Summaries {
                         .filter(one -> one.rests().equals(new Rests(row.changes(), row.rules())))
                         .isPresent())
                 .forEach(row -> SummaryBytes.read(row.content(), standing.fleet())
-                        .map(this::byClass)
+                        .map(this::inPlace)
                         .ifPresent(own -> known.put(
                                 row.database(),
                                 new Summary(new Rests(row.changes(), row.rules()), row.from(), row.until(), own))));
     }
 
-    private @Nullable Map<Class<?>, Object> byClass(Map<String, Object> byName) {
-        Map<Class<?>, Object> out = new HashMap<>();
+    private @Nullable List<Object> inPlace(Map<String, Object> byName) {
+        List<Object> out = new ArrayList<>();
         for (SummaryPart<?> part : parts) {
             Object own = byName.get(name(part));
             if (own == null) {
                 return null;
             }
-            out.put(part.getClass(), own);
+            out.add(own);
         }
-        return out;
+        return List.copyOf(out);
     }
 
     /** Keeps in the file what is new, so that the next start need not work it out. */
@@ -279,7 +293,7 @@ public class Summaries {
             List<KeptSummaries.Row> rows = some.subList(from, Math.min(from + AT_ONCE, some.size())).stream()
                     .flatMap(id -> {
                         unwritten.remove(id);
-                        return Optional.ofNullable(known.get(id)).map(s -> s.row(id)).stream();
+                        return Optional.ofNullable(known.get(id)).map(s -> row(id, s)).stream();
                     })
                     .toList();
             facts.store().summaries().keep(program, rows);
@@ -313,7 +327,7 @@ public class Summaries {
         }
     }
 
-    private static <T> boolean tellsOther(SummaryPart<T> part, Summary before, Summary now) {
+    private <T> boolean tellsOther(SummaryPart<T> part, Summary before, Summary now) {
         return !Objects.equals(part.told(of(before, part)), part.told(of(now, part)));
     }
 
@@ -325,8 +339,8 @@ public class Summaries {
     }
 
     private Summary summary(Evaluations.KeptAnswer kept, Answered one) {
-        Map<Class<?>, Object> out = new HashMap<>();
-        parts.forEach(part -> out.put(part.getClass(), part.of(one)));
-        return new Summary(kept.rests(), kept.answer().asOf(), kept.until(), out);
+        List<Object> out = new ArrayList<>(parts.size());
+        parts.forEach(part -> out.add(part.of(one)));
+        return new Summary(kept.rests(), kept.answer().asOf(), kept.until(), List.copyOf(out));
     }
 }

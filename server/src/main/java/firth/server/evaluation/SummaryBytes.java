@@ -14,7 +14,6 @@ import java.net.URISyntaxException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
@@ -93,9 +92,8 @@ final class SummaryBytes {
         }
     }
 
-    static byte[] of(Map<Class<?>, Object> parts) {
-        Map<String, Object> byName = new HashMap<>();
-        parts.forEach((part, value) -> byName.put(part.getName(), value));
+    /** @param byName the parts, each by its name */
+    static byte[] of(Map<String, Object> byName) {
         Writer kryo = WRITERS.obtain();
         try (Output out = new Output(USUAL, -1)) {
             kryo.writeClassAndObject(out, byName);
