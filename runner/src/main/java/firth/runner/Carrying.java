@@ -123,11 +123,9 @@ final class Carrying {
         Path to = store.home(task.database()).resolve(name);
         String output;
         try {
-            output = instance.take(task.kind(), parent, aside, task::written);
+            String taken = instance.take(task.kind(), parent, aside, task::written);
             StoreDirectory.place(aside, to);
-            if (instance.isReadByItsLogs()) {
-                instance.endLog(store.archive(task.database()), logsAside(task, store));
-            }
+            output = instance.isReadByItsLogs() ? withLogs(task, store, taken) : taken;
         } finally {
             StoreDirectory.remove(aside);
         }
@@ -140,6 +138,17 @@ final class Carrying {
             lines.addAll(found.untold());
             task.end(begun, outbox, lines);
         });
+    }
+
+    /** A full is whole though logs from before it are lost; what it has to say includes that. */
+    private String withLogs(Task task, StoreDirectory store, String output)
+            throws InterruptedException, Trouble, IOException {
+        try {
+            instance.endLog(store.archive(task.database()), logsAside(task, store));
+            return output;
+        } catch (LogsLost e) {
+            return output + "\n" + e.why();
+        }
     }
 
     /** The backups of this database that were told, as lines. */

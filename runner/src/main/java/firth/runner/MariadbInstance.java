@@ -12,7 +12,9 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /** A MariaDB server, through mariadb, mariadb-backup and mariadb-binlog. */
 final class MariadbInstance implements Instance {
@@ -123,6 +125,7 @@ final class MariadbInstance implements Instance {
         // The last is being written.
         List<ServerLog> closed = there.subList(0, Math.max(0, there.size() - 1));
         try {
+            Optional<String> lost = lost(closed, archive);
             List<ServerLog> missing = new ArrayList<>();
             for (ServerLog log : closed) {
                 Path had = archive.resolve(log.name);
@@ -136,10 +139,39 @@ final class MariadbInstance implements Instance {
             if (!missing.isEmpty()) {
                 fetch(missing, archive, aside);
             }
+            if (lost.isPresent()) {
+                throw new LogsLost(lost.get());
+            }
         } catch (IOException e) {
             throw new Trouble("logs could not be laid into " + archive + ": " + e.getMessage());
         }
         return closed.isEmpty() ? Optional.empty() : Optional.of(closed.get(closed.size() - 1).name);
+    }
+
+    /** What the server removed before it was fetched, once: what is there still is fetched, and then nothing is missing any more. */
+    private static Optional<String> lost(List<ServerLog> there, Path archive) throws IOException {
+        if (there.isEmpty() || !Files.exists(archive)) {
+            return Optional.empty();
+        }
+        String oldest = there.get(0).name;
+        String stem = oldest.substring(0, oldest.lastIndexOf('.') + 1);
+        OptionalLong newest;
+        try (Stream<Path> files = Files.list(archive)) {
+            newest = files.map(f -> f.getFileName().toString())
+                    .filter(f ->
+                            f.startsWith(stem) && f.substring(stem.length()).matches("\\d{1,18}"))
+                    .mapToLong(MariadbInstance::number)
+                    .max();
+        }
+        return newest.isPresent() && number(oldest) > newest.getAsLong() + 1
+                ? Optional.of(
+                        "the server removed its logs after " + newest.getAsLong() + " and before " + oldest
+                                + " before they were fetched: what was committed in them is in no log, and only a new full ends the gap")
+                : Optional.empty();
+    }
+
+    private static long number(String log) {
+        return Long.parseLong(log.substring(log.lastIndexOf('.') + 1));
     }
 
     private void fetch(List<ServerLog> logs, Path archive, Path aside)

@@ -1,7 +1,7 @@
 package firth.runner;
 
 /** Something did not go; the message says what and why, for whoever reads how a run ended. */
-public final class Trouble extends Exception {
+public class Trouble extends Exception {
     private static final long serialVersionUID = 1;
 
     private final String output;

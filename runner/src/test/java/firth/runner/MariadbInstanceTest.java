@@ -184,6 +184,38 @@ class MariadbInstanceTest {
     }
 
     @Test
+    void logsTheServerRemovedBeforeTheyWereFetchedAreMissedOnce() throws Exception {
+        Path archive = Files.createDirectory(directory.resolve("log"));
+        Path aside = directory.resolve("aside");
+        row();
+        String first = instance().endLog(archive, aside).orElseThrow();
+        row();
+        server.query("flush binary logs");
+        row();
+        server.query("flush binary logs");
+        List<String> there = server.query("show binary logs")
+                .lines()
+                .map(l -> l.split("\t")[0])
+                .toList();
+        String last = there.get(there.size() - 1);
+        // It keeps what a reader that has left may still be reading until it notices.
+        for (int tries = 0; tries < 100 && !server.query("show binary logs").startsWith(last); tries++) {
+            row();
+            server.query("purge binary logs to '" + last + "'");
+            Thread.sleep(100);
+        }
+        LogsLost e = assertThrows(
+                LogsLost.class,
+                () -> instance().endLog(archive, aside),
+                () -> first + "; " + there + "; " + server.query("show binary logs"));
+        assertTrue(e.why().contains("before they were fetched"), e.why());
+        assertTrue(names(archive).contains(last), "what is there still was fetched");
+        assertTrue(names(archive).contains(first));
+        row();
+        instance().endLog(archive, aside);
+    }
+
+    @Test
     void itStandsWhereItStoodUntilSomethingIsCommitted() throws Exception {
         Instance.Standing before = instance().standing();
         server.query("select count(*) from harbour.truth");
