@@ -91,6 +91,7 @@ describe("what terms say", () => {
     expect(said(terms)).toBe(
       "What no rule has needed for 7 days goes by itself: at most 200 copies and 500 GB a night, 22:00 to 05:00 (Europe/Lisbon), and nothing while a promise is broken or will break.",
     );
+    expect(said({ ...terms, to: "22:00" })).toContain("a night, at any hour (Europe/Lisbon)");
     expect(said({ ...terms, obsoleteFor: "PT0S", copies: 1, pausedBy: "broken" })).toContain(
       "What no rule needs goes by itself: at most 1 copy",
     );

@@ -74,6 +74,6 @@ export function said(t: Terms): string {
       : `What no rule has needed for ${worded(LONG, t.obsoleteFor)} goes`;
   return (
     `${long} by itself: at most ${count(t.copies)} ${t.copies === 1 ? "copy" : "copies"} and ${size(t.bytes)} a night, ` +
-    `${t.from} to ${t.to} (${t.zone}), and nothing ${worded(PAUSES, t.pausedBy)}.`
+    `${t.from === t.to ? "at any hour" : `${t.from} to ${t.to}`} (${t.zone}), and nothing ${worded(PAUSES, t.pausedBy)}.`
   );
 }

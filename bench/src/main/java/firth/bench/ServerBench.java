@@ -51,6 +51,9 @@ public final class ServerBench {
 
     private static final Duration STEADY = Duration.ofSeconds(90);
 
+    /** So many times that long does not count. */
+    private static final int WARMING = 4;
+
     /** An open page that was told of something asks again no sooner, and no sooner than so many times what the last answer took. */
     private static final Duration PAGE_RESTS = Duration.ofSeconds(1);
 
@@ -294,7 +297,8 @@ public final class ServerBench {
 
     /**
      * As in life: each log when it lands, a few rows of Cover asked for after each and Watch when what it says has changed, as open pages
-     * do, one runner after the other. Only the last third is told of, for Java makes the program faster as it goes.
+     * do, one runner after the other. Only the last fifth is told of, for Java makes the program faster as it goes: in the first minutes
+     * half of what it takes is the compiler's.
      */
     private void steady(ServedFleet fleet, Instant end) throws Exception {
         AtomicBoolean moved = new AtomicBoolean();
@@ -302,8 +306,9 @@ public final class ServerBench {
                         HttpRequest.newBuilder(address("/api/changes")).build(), HttpResponse.BodyHandlers.ofLines())
                 .thenAccept(
                         lines -> lines.body().filter(l -> l.contains("found")).forEach(l -> moved.set(true)));
-        asInLife(fleet, end, moved);
-        asInLife(fleet, end, moved);
+        for (int before = 0; before < WARMING; before++) {
+            asInLife(fleet, end, moved);
+        }
         say("%s", asInLife(fleet, end, moved));
         listening.cancel(true);
     }

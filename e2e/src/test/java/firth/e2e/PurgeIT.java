@@ -99,6 +99,58 @@ class PurgeIT extends InBrowser {
     }
 
     @Test
+    void whatIsObsoleteGoesByItselfOnceTwoPeopleSaidSo() {
+        laid();
+        browser.open(firth.address("/purge"));
+        press("Standing purges");
+        String kiosks = "section[aria-label='Kiosks'] ";
+        browser.seeText(kiosks + "button", "Propose one").click();
+        choose(kiosks, "No rule has needed it for", "P1D");
+        choose(kiosks, "Nothing goes", "broken");
+        type(kiosks, "From", "00:00");
+        type(kiosks, "to", "00:00");
+        press("See what it would have done");
+        browser.seeText("[data-testid='trial']", "would have gone");
+        browser.seeText("[data-testid='trial']", "need would still be there");
+        type(kiosks, "Why may it go by itself?", "The store fills up");
+        browser.picture("standing-form");
+        press("Propose it");
+        browser.seeText("[data-testid='waiting']", "Waits for a second person");
+        assertTrue(
+                browser.all("main button").stream().noneMatch(b -> b.getText().equals("Put it in force")));
+
+        // Another sees the same before it is in force; what is broken of one of its databases pauses the night that has
+        // begun.
+        be("Tomas Reed");
+        browser.seeText("[data-testid='trial']", "would have gone");
+        browser.picture("standing-waiting");
+        press("Put it in force");
+        browser.seeText(kiosks, "put in force by");
+        browser.seeText(kiosks + "li", "paused by a finding: ");
+        browser.picture("standing");
+        be("Ines Brandt");
+        press("Withdraw it");
+        browser.seeText(kiosks, "Nothing goes by itself");
+        browser.open(firth.address("/record"));
+        for (String step : List.of("proposed that what is obsolete", "put in force that", "withdrew what was to go")) {
+            browser.seeText("main td", step);
+        }
+    }
+
+    private void choose(String within, String label, String value) {
+        new Select(browser.seeText(within + "label", label).findElement(By.tagName("select"))).selectByValue(value);
+    }
+
+    private void type(String within, String label, String text) {
+        WebElement field = browser.until(() -> browser.all(within + "label").stream()
+                .filter(l -> l.getText().strip().equals(label))
+                .findFirst()
+                .map(l -> l.findElement(By.tagName("input")))
+                .orElse(null));
+        field.sendKeys(Keys.chord(Keys.CONTROL, "a"), text);
+    }
+
+    @Test
     void aCancelWins() throws Exception {
         Path store = laid();
         Files.writeString(store.resolve("mood.properties"), "slow=20");

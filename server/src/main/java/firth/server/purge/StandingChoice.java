@@ -62,29 +62,34 @@ class StandingChoice {
 
     private record Looked(String database, List<Free> free, Set<Chosen> obsolete) {}
 
-    /** The databases at a moment, by what is known now of places that several backups share. */
-    At at(Set<String> databases, Instant moment, Obstacles obstacles) {
-        List<Looked> looked =
-                evaluations.walk(d -> databases.contains(d.id()), lookout.at(moment), one -> looked(one, obstacles));
+    /**
+     * The databases at a moment, by what is known now of places that several backups share.
+     *
+     * @param told whether it is to be said why no rule needs a copy: of tens of thousands it takes long
+     */
+    At at(Set<String> databases, Instant moment, Obstacles obstacles, boolean told) {
+        List<Looked> looked = evaluations.walk(
+                d -> databases.contains(d.id()), lookout.at(moment), one -> looked(one, obstacles, told));
         return new At(
                 looked.stream().flatMap(l -> l.free.stream()).toList(),
                 looked.stream().collect(Collectors.toMap(Looked::database, Looked::obsolete)));
     }
 
-    private static Looked looked(Answered one, Obstacles obstacles) {
+    private static Looked looked(Answered one, Obstacles obstacles, boolean told) {
         Evaluation e = one.answer();
         Set<Chosen> restored = restored(one.now(), e, one.facts());
         Candidates candidates = new Candidates(one.alone(), e, Optional.empty(), obstacles);
         return new Looked(
                 one.id(),
                 candidates.rows(Set.of()).stream()
-                        .map(k -> new Free(StandingPurge.going(e, k, candidates.bytes(k)), item(e, k, candidates)))
+                        .map(k ->
+                                new Free(StandingPurge.going(e, k, candidates.bytes(k)), item(e, k, candidates, told)))
                         .filter(f -> !restored.contains(f.going.copy()))
                         .toList(),
                 StandingPurge.obsolete(e));
     }
 
-    private static PurgeChoices.Going item(Evaluation e, int k, Candidates candidates) {
+    private static PurgeChoices.Going item(Evaluation e, int k, Candidates candidates, boolean told) {
         int backup = e.retention().backup(k);
         return new PurgeChoices.Going(
                 e.history().id(backup),
@@ -92,7 +97,7 @@ class StandingChoice {
                 e.retention().store(k),
                 candidates.bytes(k),
                 Instant.ofEpochMilli(e.history().landedMs(e.retention().copy(k))),
-                candidates.why(k));
+                told ? candidates.why(k) : "");
     }
 
     /** The copies that were read by the newest way back that was really restored. */
@@ -111,8 +116,9 @@ class StandingChoice {
 
     /** What goes tonight by a rule, proved as any list is; what of a database cannot be proved stays. */
     PurgeChoices.FleetChoice tonight(StandingPurge rule, Set<String> databases, Instant now) {
-        At then = at(databases, now.minus(rule.obsoleteFor()), Obstacles.at(facts.store(), now));
-        At free = at(databases, now, Obstacles.at(facts.store(), now));
+        Obstacles obstacles = Obstacles.at(facts.store(), now);
+        At then = at(databases, now.minus(rule.obsoleteFor()), obstacles, false);
+        At free = at(databases, now, obstacles, true);
         Map<StandingPurge.Going, PurgeChoices.Going> items = new HashMap<>();
         free.longObsolete(then).forEach(f -> items.put(f.going, f.item));
         Map<String, List<StandingPurge.Going>> going = byDatabase(rule.tonight(items.keySet()));

@@ -99,7 +99,7 @@ class StandingDecisions {
         });
     }
 
-    /** Nothing more goes by it; a list it made is cancelled within a minute, and nothing of that is handed out meanwhile. */
+    /** Nothing more goes by it: a list it made is cancelled soon, and nothing of that is handed out meanwhile. */
     void withdraw(long num) {
         Instant now = lookout.now();
         facts.store().purges().change("The standing purge could not be withdrawn", steps -> {

@@ -92,8 +92,17 @@ class StandingGate {
         return findings.now(fleet, conditions, view.asOf(), lookout.now()).stream()
                 .filter(f -> pauses(rule, f.severity(), f.databases(), followers))
                 .findFirst()
-                .map(f -> "paused by a finding: " + FindingWords.of(f).title())
+                .map(f -> "paused by a finding: " + of(f, fleet)
+                        + FindingWords.of(f).title())
                 .orElse("");
+    }
+
+    /** Whom a finding befalls. */
+    private static String of(Finding f, FleetNow fleet) {
+        int others = f.databases().size() - 1;
+        return f.databases().isEmpty()
+                ? ""
+                : fleet.databaseName(f.databases().get(0)) + (others == 0 ? "" : " and " + others + " more") + ": ";
     }
 
     /** Whether a finding lets nothing go by a rule. */

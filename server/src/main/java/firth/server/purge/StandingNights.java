@@ -18,6 +18,7 @@ import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ForkJoinPool;
 import java.util.stream.Collectors;
 import org.jboss.logging.Logger;
 
@@ -50,11 +51,16 @@ class StandingNights {
     }
 
     @Scheduled(every = "60s", delayed = "45s", concurrentExecution = Scheduled.ConcurrentExecution.SKIP)
-    void round() {
+    synchronized void round() {
         facts.store().standingPurges().unfinished().forEach(n -> alone(n.num(), () -> goOn(n)));
         facts.store().standingPurges().current().stream()
                 .filter(r -> r.state() == StandingPurges.State.IN_FORCE)
                 .forEach(r -> alone(r.num(), () -> begin(r)));
+    }
+
+    /** Looks at all of them in a moment: somebody put one in force or withdrew it. */
+    void soon() {
+        ForkJoinPool.commonPool().execute(this::round);
     }
 
     /** One that fails keeps no other from its night. */

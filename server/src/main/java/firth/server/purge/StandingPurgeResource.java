@@ -16,11 +16,14 @@ public class StandingPurgeResource {
     private final StandingViews views;
     private final StandingTrials trials;
     private final StandingDecisions decisions;
+    private final StandingNights nights;
 
-    StandingPurgeResource(StandingViews views, StandingTrials trials, StandingDecisions decisions) {
+    StandingPurgeResource(
+            StandingViews views, StandingTrials trials, StandingDecisions decisions, StandingNights nights) {
         this.views = views;
         this.trials = trials;
         this.decisions = decisions;
+        this.nights = nights;
     }
 
     /** Every policy with what goes by itself, what waits for a second person, and the nights of two weeks. */
@@ -48,6 +51,7 @@ public class StandingPurgeResource {
     @RolesAllowed(Roles.APPROVER)
     public void agree(@PathParam("num") long num, StandingView.StandingSeen seen) {
         decisions.agree(num, seen.hash());
+        nights.soon();
     }
 
     @POST
@@ -55,5 +59,6 @@ public class StandingPurgeResource {
     @RolesAllowed(Roles.KEEPER)
     public void withdraw(@PathParam("num") long num) {
         decisions.withdraw(num);
+        nights.soon();
     }
 }

@@ -16,12 +16,14 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * What a standing purge would have done in the nights that were, by the rules, holds and facts of each, and what today's rules would
@@ -73,7 +75,7 @@ class StandingTrials {
         private final Map<Instant, StandingChoice.At> looked = new HashMap<>();
         private final Map<String, List<StandingPurge.Going>> gone = new HashMap<>();
         private final Set<Chosen> copies = new HashSet<>();
-        private final List<StandingView.TrialCopy> first = new ArrayList<>();
+        private final Map<StandingPurge.Going, StandingPurge.Night> first = new LinkedHashMap<>();
 
         Run(StandingPurge rule, PolicyFollowers.Some followers, Instant now) {
             this.rule = rule;
@@ -97,11 +99,11 @@ class StandingTrials {
                     left.size(),
                     left.stream().mapToDouble(f -> f.going().bytes()).sum(),
                     flaws(),
-                    first);
+                    told());
         }
 
         private StandingChoice.At at(Instant moment) {
-            return looked.computeIfAbsent(moment, m -> choice.at(followers.ids(), m, obstacles));
+            return looked.computeIfAbsent(moment, m -> choice.at(followers.ids(), m, obstacles, false));
         }
 
         /** What may go at a moment and has not gone before. */
@@ -124,14 +126,13 @@ class StandingTrials {
             if (paused.isPresent()) {
                 return new StandingView.TrialNight(date, night.opens(), 0, 0, paused.get());
             }
-            Map<StandingPurge.Going, PurgeChoices.Going> items = new HashMap<>();
-            free(night.opens()).forEach(f -> items.put(f.going(), f.item()));
-            List<StandingPurge.Going> going = rule.tonight(items.keySet());
+            List<StandingPurge.Going> going = rule.tonight(
+                    free(night.opens()).stream().map(StandingChoice.Free::going).toList());
             for (StandingPurge.Going g : going) {
                 copies.add(g.copy());
                 gone.computeIfAbsent(g.database(), d -> new ArrayList<>()).add(g);
                 if (first.size() < FIRST) {
-                    first.add(copy(date, g, Objects.requireNonNull(items.get(g))));
+                    first.put(g, night);
                 }
             }
             return new StandingView.TrialNight(
@@ -142,9 +143,25 @@ class StandingTrials {
                     "");
         }
 
-        private StandingView.TrialCopy copy(String date, StandingPurge.Going g, PurgeChoices.Going item) {
+        /** The first copies with why no rule needed them in their night. */
+        private List<StandingView.TrialCopy> told() {
+            List<StandingView.TrialCopy> out = new ArrayList<>();
+            for (StandingPurge.Night night : new LinkedHashSet<>(first.values())) {
+                Set<String> databases = first.entrySet().stream()
+                        .filter(f -> f.getValue().equals(night))
+                        .map(f -> f.getKey().database())
+                        .collect(Collectors.toSet());
+                choice.at(databases, night.opens(), obstacles, true).free().stream()
+                        .filter(f -> night.equals(first.get(f.going())))
+                        .map(f -> copy(night, f.going(), f.item()))
+                        .forEach(out::add);
+            }
+            return out;
+        }
+
+        private StandingView.TrialCopy copy(StandingPurge.Night night, StandingPurge.Going g, PurgeChoices.Going item) {
             return new StandingView.TrialCopy(
-                    date,
+                    night.date().toString(),
                     g.database(),
                     fleet.databaseName(g.database()),
                     item.backup(),
