@@ -263,6 +263,15 @@ final class Carrying {
         return new Trouble("the runner was stopped while it ran; what it had written was not whole and was taken away");
     }
 
+    boolean isServed() {
+        return instance.isServed();
+    }
+
+    /** The server as it calls itself; empty where there is none, or it does not answer. */
+    Optional<Instance.Server> server() throws InterruptedException {
+        return instance.server();
+    }
+
     /** What it finds out about the database and the stores, as a line of the exchange format. */
     ObjectNode probe(String host, String database) throws InterruptedException {
         ObjectNode out = Json.MAPPER

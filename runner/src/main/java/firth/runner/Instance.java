@@ -16,6 +16,25 @@ interface Instance {
     /** Says of itself what a probe tells (docs/exchange.md): what it can find out; what not, it leaves out. */
     void probe(ObjectNode into) throws InterruptedException;
 
+    /**
+     * The server as it calls itself.
+     *
+     * @param engine with its version
+     * @param identity the same wherever it listens, and another for another server; empty where the engine has none
+     * @param sockets where it listens on this host
+     */
+    record Server(String engine, Optional<String> identity, Set<Path> sockets) {}
+
+    /** Whether a server has the database, and not a program that opens its file. */
+    default boolean isServed() {
+        return true;
+    }
+
+    /** Empty where there is no server, or it does not answer. */
+    default Optional<Server> server() throws InterruptedException {
+        return Optional.empty();
+    }
+
     /** How many bytes a run has written so far. */
     interface Course {
         void written(long bytes);

@@ -55,6 +55,20 @@ final class MariadbInstance implements Instance {
     }
 
     @Override
+    public Optional<Server> server() throws InterruptedException {
+        try {
+            // Later servers have an id of their own.
+            List<List<String>> is = rows("select version(), @@socket", "show global variables like 'server_uid'");
+            return Optional.of(new Server(
+                    "MariaDB " + PostgresInstance.version(is.get(0).get(0)),
+                    is.stream().skip(1).map(r -> r.get(1)).findFirst(),
+                    Set.of(Path.of(is.get(0).get(1)))));
+        } catch (Trouble silent) {
+            return Optional.empty();
+        }
+    }
+
+    @Override
     public void probe(ObjectNode into) throws InterruptedException {
         try {
             // Such as "mariadb-backup based on MariaDB server 10.11.6-MariaDB".

@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -65,6 +66,24 @@ final class PostgresInstance implements Instance {
             command.addAll(List.of("-c", sql));
         }
         return List.of(Program.run(command, s -> {}).strip().split("[|\n]", -1));
+    }
+
+    @Override
+    public Optional<Server> server() throws InterruptedException {
+        try {
+            List<String> is =
+                    row("select system_identifier, current_setting('server_version'), current_setting('port'),"
+                            + " current_setting('unix_socket_directories') from pg_control_system()");
+            Set<Path> sockets = new HashSet<>();
+            for (String directory : is.get(3).split(", *")) {
+                if (directory.startsWith("/")) {
+                    sockets.add(Path.of(directory, ".s.PGSQL." + is.get(2)));
+                }
+            }
+            return Optional.of(new Server("PostgreSQL " + version(is.get(1)), Optional.of(is.get(0)), sockets));
+        } catch (Trouble silent) {
+            return Optional.empty();
+        }
     }
 
     @Override

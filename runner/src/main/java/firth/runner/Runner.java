@@ -1,10 +1,12 @@
 package firth.runner;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.engines.Engine;
 import firth.engines.mariadb.MariadbFiles;
 import firth.engines.postgres.PostgresFiles;
 import firth.engines.sqlite.SqliteFiles;
+import firth.exchange.Json;
 import firth.exchange.link.FirthLink;
 import java.io.IOException;
 import java.io.InputStream;
@@ -129,6 +131,7 @@ final class Runner {
             Instant now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
             if (!now.isBefore(probed.plus(BETWEEN_PROBES))) {
                 databases.forEach((id, own) -> prober.execute(() -> probe(id, own)));
+                prober.execute(this::lookAround);
                 probed = now;
             }
             if (!now.isBefore(told.plus(TELLS))) {
@@ -191,6 +194,48 @@ final class Runner {
         } catch (InterruptedException stopped) {
             Thread.currentThread().interrupt();
         }
+    }
+
+    /** Tells of the servers on this host: those in its file by what they call themselves, others so that somebody may enrol them. */
+    private void lookAround() {
+        try {
+            List<JsonNode> out = new ArrayList<>();
+            List<Path> known = new ArrayList<>();
+            boolean all = true;
+            for (Map.Entry<String, Carrying> own : databases.entrySet()) {
+                Optional<Instance.Server> server = own.getValue().server();
+                server.ifPresent(s -> {
+                    known.addAll(s.sockets());
+                    out.add(sighting(own.getKey(), s.engine(), s.identity()));
+                });
+                // One that does not answer may be the one that is found.
+                all &= server.isPresent() || !own.getValue().isServed();
+            }
+            if (all) {
+                Neighbours.unknown(Neighbours.SOCKETS, known)
+                        .forEach(s -> out.add(sighting(s.name(), s.engine(), Optional.empty())));
+            }
+            if (!out.isEmpty()) {
+                outbox.add(out);
+            }
+        } catch (IOException e) {
+            says.accept("which servers listen on this host could not be found out: " + Trouble.said(e));
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private ObjectNode sighting(String name, String engine, Optional<String> identity) {
+        ObjectNode out = Json.MAPPER
+                .createObjectNode()
+                .put("type", "sighting")
+                .put("id", settings.host() + ":" + name)
+                .put("database", name)
+                .put("host", settings.host())
+                .put("engine", engine)
+                .put("seen", clock.instant().truncatedTo(ChronoUnit.MILLIS).toString());
+        identity.ifPresent(i -> out.put("identity", i));
+        return out;
     }
 
     private void say(String what) {

@@ -29,6 +29,11 @@ final class SqliteInstance implements Instance {
     }
 
     @Override
+    public boolean isServed() {
+        return false;
+    }
+
+    @Override
     public void probe(ObjectNode into) {
         into.put("logs", "off");
         into.put("client", OnlineCopy.version()).put("server", OnlineCopy.version());

@@ -23,6 +23,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -89,6 +90,14 @@ class MariadbInstanceTest {
         ObjectNode refused = Json.MAPPER.createObjectNode();
         new MariadbInstance(optionFile("stranger", "?"), Optional.empty()).probe(refused);
         assertFalse(refused.path("processes").path("server").asBoolean(true));
+    }
+
+    @Test
+    void itSaysWhatItIsAndWhereItListens() throws Exception {
+        Instance.Server is = instance().server().orElseThrow();
+        assertTrue(is.engine().matches("MariaDB \\d+\\.\\d+\\.\\d+"), is.engine());
+        assertEquals(Set.of(Path.of(server.socketPath())), is.sockets());
+        assertEquals(Optional.empty(), new MariadbInstance(optionFile("stranger", "?"), Optional.empty()).server());
     }
 
     @Test

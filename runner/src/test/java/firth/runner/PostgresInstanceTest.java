@@ -16,6 +16,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.Set;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -66,6 +67,19 @@ class PostgresInstanceTest {
         assertEquals("[]", probe("nearly").path("rights").path("held").toString());
         assertEquals(
                 "superuser", probe("firth").path("rights").path("held").path(0).asText(), "which is more than needed");
+    }
+
+    @Test
+    void itSaysWhatItIsAndWhereItListens() throws Exception {
+        Instance.Server is = as("firth_backup").server().orElseThrow();
+        assertEquals(
+                Optional.of(server.query("select system_identifier from pg_control_system()")
+                        .strip()),
+                is.identity());
+        assertTrue(is.engine().matches("PostgreSQL \\d+\\.\\d+"), is.engine());
+        assertEquals(Set.of(), is.sockets(), "it listens to the network alone");
+        assertEquals(
+                Optional.empty(), new PostgresInstance("host=127.0.0.1 port=1 user=nobody", Optional.empty()).server());
     }
 
     @Test
