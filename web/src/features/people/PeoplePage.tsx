@@ -7,6 +7,7 @@ import { useCommand } from "../../ui/useCommand";
 import { Form } from "../../ui/Form";
 import { CheckOf, TextOf } from "../../ui/fields";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { Starting, type Given } from "./Starting";
 
 type Person = Schemas["PersonView"];
 
@@ -17,7 +18,7 @@ export function PeoplePage() {
   const { run, problem } = useCommand(["people"]);
   const [stating, setStating] = useState<Person | "new" | null>(null);
   const [making, setMaking] = useState(false);
-  const [secret, setSecret] = useState<string | null>(null);
+  const [made, setMade] = useState<(Given & { secret: string }) | null>(null);
   const then = (act: () => Promise<unknown>) => run(act, () => setStating(null));
   if (!may)
     return (
@@ -51,19 +52,22 @@ export function PeoplePage() {
       </p>
       <TokenTable data={data} then={then} />
       {data?.tokens.length === 0 && <p className="text-muted">No program has a token yet.</p>}
-      {secret && (
-        <div role="status" className="mt-3 border-l-[3px] border-ochre pl-3">
-          <p>The token, shown this once: keep it where the program can read it.</p>
-          <p className="font-mono break-all">{secret}</p>
-        </div>
+      {made && (
+        <>
+          <div role="status" className="mt-3 border-l-[3px] border-ochre pl-3">
+            <p>The token, shown this once: keep it where the program can read it.</p>
+            <p className="font-mono break-all">{made.secret}</p>
+          </div>
+          <Starting given={made} />
+        </>
       )}
       {data && making ? (
         <TokenForm
           roles={data.programRoles}
           onMake={(said) =>
             void then(() =>
-              makeToken(said).then((made) => {
-                setSecret(made.secret);
+              makeToken(said).then(({ secret }) => {
+                setMade({ roles: said.roles, place: said.place ?? "", secret });
                 setMaking(false);
               }),
             )

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { renderAt, signedIn } from "../../test-render";
 import { ImportDrop } from "../intake/ImportDrop";
 import { PeoplePage } from "./PeoplePage";
+import { agentCommand, runnerFile } from "./Starting";
 import { PersonMenu } from "./PersonMenu";
 import { RecordPage } from "../record/RecordPage";
 import { SignInPage } from "./SignInPage";
@@ -94,5 +95,69 @@ describe("people and programs", () => {
     fireEvent.click(within(form).getByLabelText("agent"));
     fireEvent.click(within(form).getByRole("button", { name: "Make it" }));
     expect(await screen.findByText("only-now")).toBeInTheDocument();
+  });
+
+  it("are shown how a runner is started once it has a token", async () => {
+    renderAt("/people", <PeoplePage />, {
+      "/api/people": people,
+      "/api/people/tokens": { id: "t", secret: "only-now" },
+      "/api/choices": { stores: [{ id: "quay-near", name: "Quay near" }] },
+      "/api/fleet": {
+        rows: [
+          { id: "harbour", host: "pier", engine: "PostgreSQL 15" },
+          { id: "other", host: "pier-2", engine: "MariaDB 11" },
+        ],
+      },
+    });
+    fireEvent.click(await screen.findByRole("button", { name: "Make a token…" }));
+    const form = screen.getByRole("form", { name: "Token" });
+    fireEvent.change(within(form).getByLabelText("Name of the program"), { target: { value: "runner" } });
+    fireEvent.click(within(form).getByLabelText("runner"));
+    fireEvent.change(within(form).getByLabelText(/Bound to which store/), { target: { value: "pier" } });
+    fireEvent.click(within(form).getByRole("button", { name: "Make it" }));
+    const how = await screen.findByRole("region", { name: "How it is started" });
+    expect(how).toHaveTextContent('host = "pier"');
+    expect(how).toHaveTextContent('quay-near = "/srv/backups/quay-near"');
+    expect(how).toHaveTextContent('[databases.harbour] engine = "postgresql"');
+    expect(how).not.toHaveTextContent("other");
+  });
+});
+
+describe("what programs are started with", () => {
+  it("is quoted where names ask for it", () => {
+    expect(agentCommand("it's far", "http://f:1")).toBe(
+      "./firth agent --store 'it'\\''s far' --root '/srv/backups/it'\\''s far' --to http://f:1 --token-file /etc/firth/agent.token",
+    );
+    expect(
+      runnerFile(
+        "pier",
+        "http://f:1",
+        [{ id: "a.b" }],
+        [
+          { id: "sea x", engine: "MariaDB 11" },
+          { id: "sheds", engine: "SQLite" },
+          { id: "odd", engine: "Another 3" },
+        ],
+      ),
+    ).toBe(
+      [
+        'host = "pier"',
+        'firth = "http://f:1"',
+        'token-file = "/etc/firth/runner.token"',
+        'state = "/var/lib/firth/runner"',
+        "",
+        "[stores]",
+        '"a.b" = "/srv/backups/a.b"',
+        "",
+        '[databases."sea x"]',
+        'engine = "mariadb"',
+        'option-file = "/etc/firth/sea x.cnf"',
+        "",
+        "[databases.sheds]",
+        'engine = "sqlite"',
+        'file = "/srv/sheds.db"',
+        "",
+      ].join("\n"),
+    );
   });
 });
