@@ -24,6 +24,8 @@ final class Neighbours {
     /** Number, count, protocol, flags that say that it listens, type, state, inode, and then the path. */
     private static final Pattern LISTENS = Pattern.compile("\\S+: \\S+ \\S+ 00010000 \\S+ \\S+ +\\d+ (/.*)");
 
+    private static final int LONGEST_ID = 120;
+
     private Neighbours() {}
 
     /**
@@ -61,6 +63,12 @@ final class Neighbours {
             }
         }
         return new ArrayList<>(out.values());
+    }
+
+    /** What the sighting of a server on a host is called: an id, whatever the server is. */
+    static String id(String host, String name) {
+        String id = (host + ":" + name).replaceAll("[^A-Za-z0-9._:/-]+", "-");
+        return id.substring(0, Math.min(LONGEST_ID, id.length()));
     }
 
     /** A path without links, as far as it can be followed. */

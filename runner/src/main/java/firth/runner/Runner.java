@@ -229,7 +229,7 @@ final class Runner {
         ObjectNode out = Json.MAPPER
                 .createObjectNode()
                 .put("type", "sighting")
-                .put("id", settings.host() + ":" + name)
+                .put("id", Neighbours.id(settings.host(), name))
                 .put("database", name)
                 .put("host", settings.host())
                 .put("engine", engine)

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.model.Id;
 import java.net.StandardProtocolFamily;
 import java.net.UnixDomainSocketAddress;
 import java.nio.channels.ServerSocketChannel;
@@ -74,5 +75,13 @@ class NeighboursTest {
         return Neighbours.unknown(Neighbours.SOCKETS, known).stream()
                 .map(Neighbours.Server::socket)
                 .toList();
+    }
+
+    @Test
+    void haveIdsThatFirthTakes() {
+        assertEquals("pier:PostgreSQL-on-port-5433", Neighbours.id("pier", "PostgreSQL on port 5433"));
+        for (String name : List.of("harbour", "MariaDB at /srv/a b/ü/mysqld.sock", "x".repeat(300))) {
+            assertTrue(Id.isId(Neighbours.id("pier", name)), name);
+        }
     }
 }

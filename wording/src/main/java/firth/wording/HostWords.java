@@ -26,6 +26,14 @@ final class HostWords {
                 "Look at what the runner on " + d.host() + " reports.");
     }
 
+    static Said anotherServer(Detail.AnotherServer d) {
+        return new Said(
+                "the server on " + d.host() + " is another than was enrolled",
+                "It calls itself " + d.identity() + "; enrolled was " + d.enrolled()
+                        + ". What is backed up there now does not go on from the backups there are: logs of the one cannot be applied to backups of the other.",
+                "If that is meant, enrol it under a name of its own; if it took the old one's place, state its identity and take a full.");
+    }
+
     static Said factsStale(Detail.FactsStale d) {
         return new Said(
                 "the facts of " + d.source() + " are " + Wording.measured(d.age()) + " old",

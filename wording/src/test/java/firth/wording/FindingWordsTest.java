@@ -297,6 +297,11 @@ class FindingWordsTest {
                         "version 3 of Sailings has not reached north-1",
                         "The runner there asks for work but has not confirmed that it works by this version."),
                 Arguments.of(
+                        new Detail.AnotherServer("north-1", "746600", "743311"),
+                        "the server on north-1 is another than was enrolled",
+                        "It calls itself 746600; enrolled was 743311. What is backed up there now does not go on from the "
+                                + "backups there are: logs of the one cannot be applied to backups of the other."),
+                Arguments.of(
                         new Detail.FactsStale("ledger", Duration.ofHours(30)),
                         "the facts of ledger are 30 h old",
                         "What has happened since is not known here: everything shown of these databases is as of then."),

@@ -202,6 +202,12 @@ public sealed interface Detail {
 
     record VersionNotReached(String host, String policy, int version) implements Detail {}
 
+    /**
+     * @param identity what the server there calls itself
+     * @param enrolled what the one that was enrolled calls itself
+     */
+    record AnotherServer(String host, String identity, String enrolled) implements Detail {}
+
     record FactsStale(String source, Duration age) implements Detail {}
 
     // Stores.

@@ -2,6 +2,7 @@ package firth.core.findings;
 
 import firth.core.findings.Finding.Severity;
 import firth.core.model.Database;
+import firth.core.model.Sighting;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -95,6 +96,30 @@ public final class FactFindings {
                         .filter(m -> m.contains(tried.store())
                                 && tried.message().filter(m::contains).isPresent())
                         .isPresent();
+    }
+
+    /**
+     * That under a database's name its own host has another server than was enrolled: what is backed up there from now on does not go on
+     * from the backups there are. One of that name on another host is a clone, of which no backups come.
+     */
+    public static Optional<Finding> anotherServer(Database database, Sighting seen) {
+        Optional<String> enrolled = database.particulars().identity();
+        boolean there = seen.host().isPresent()
+                && seen.host().equals(database.particulars().host());
+        boolean another = enrolled.isPresent()
+                && seen.identity().isPresent()
+                && !seen.identity().equals(enrolled);
+        if (!there || !another) {
+            return Optional.empty();
+        }
+        return Optional.of(Finding.of(
+                "another-server",
+                Severity.CONTRADICTION,
+                database.id(),
+                database.id(),
+                Optional.empty(),
+                new Detail.AnotherServer(seen.host().get(), seen.identity().get(), enrolled.get()),
+                List.of(seen.id())));
     }
 
     /**

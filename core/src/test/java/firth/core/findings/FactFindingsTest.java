@@ -4,8 +4,11 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.Finding.Urgency;
+import firth.core.forecast.Regular;
 import firth.core.model.Database;
 import firth.core.model.Lineage;
+import firth.core.model.Particulars;
+import firth.core.model.Sighting;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -108,5 +111,44 @@ class FactFindingsTest {
         Finding both =
                 new Together().of(Map.of(), List.of(one, other), Map.of()).get(0);
         assertEquals(Optional.of(NOW.plusSeconds(600)), both.breaks());
+    }
+
+    private static Optional<Finding> seen(String enrolled, String host, String identity) {
+        Database d = new Regular(0).database;
+        Database known = Regular.like(
+                d,
+                d.id(),
+                new Particulars(
+                        Optional.of(enrolled).filter(i -> !i.isEmpty()),
+                        Optional.of("h1"),
+                        Optional.empty(),
+                        Optional.empty(),
+                        Map.of(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        List.of()));
+        return FactFindings.anotherServer(
+                known,
+                new Sighting(
+                        host + ":d",
+                        d.id(),
+                        Optional.of(identity).filter(i -> !i.isEmpty()),
+                        Optional.of(host).filter(h -> !h.isEmpty()),
+                        Optional.of("PostgreSQL 16"),
+                        NOW));
+    }
+
+    @Test
+    void anotherServerOnTheHostOfADatabaseIsFoundAndACloneElsewhereIsNot() {
+        Finding found = seen("1", "h1", "2").orElseThrow();
+        assertEquals(new Detail.AnotherServer("h1", "2", "1"), found.detail());
+        assertEquals(Severity.CONTRADICTION, found.severity());
+        assertEquals(List.of("h1:d"), found.facts());
+        assertEquals(Optional.empty(), seen("1", "h1", "1"));
+        assertEquals(Optional.empty(), seen("1", "h2", "2"), "a clone");
+        assertEquals(Optional.empty(), seen("", "h1", "2"), "nobody said which it is");
+        assertEquals(Optional.empty(), seen("1", "h1", ""), "it does not say");
+        assertEquals(Optional.empty(), seen("1", "", "2"), "nobody knows where");
     }
 }

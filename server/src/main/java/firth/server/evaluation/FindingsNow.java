@@ -7,6 +7,7 @@ import firth.core.findings.Calendars;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
 import firth.core.findings.Together;
+import firth.core.model.Database;
 import firth.core.model.PolicyVersion;
 import firth.exchange.ToldFindings;
 import firth.server.platform.FactsHolder;
@@ -24,6 +25,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
@@ -152,6 +154,7 @@ public class FindingsNow {
                     out.addAll(ready.of(fleet, s, probed, now));
                 }
             }
+            out.addAll(otherServers(fleet));
             List<String> everyone = PolicyRules.ids(conditions);
             for (Snapshot.Source source : snapshot.sources()) {
                 source.newestFact()
@@ -160,6 +163,20 @@ public class FindingsNow {
             }
         }
         return out;
+    }
+
+    /** Servers seen where a database is backed up that are not the one that was enrolled. */
+    private static List<Finding> otherServers(FleetNow fleet) {
+        if (fleet.sightings().isEmpty()) {
+            return List.of();
+        }
+        Map<String, Database> byName = new HashMap<>();
+        fleet.databases().values().forEach(d -> byName.put(d.name(), d));
+        byName.putAll(fleet.databases());
+        return fleet.sightings().stream()
+                .filter(s -> byName.containsKey(s.database()))
+                .flatMap(s -> FactFindings.anotherServer(Objects.requireNonNull(byName.get(s.database())), s).stream())
+                .toList();
     }
 
     /** How long a runner may take to note a version that came into force. */
