@@ -99,7 +99,7 @@ class PurgeIT extends InBrowser {
     }
 
     @Test
-    void whatIsObsoleteGoesByItselfOnceTwoPeopleSaidSo() {
+    void whatIsObsoleteGoesByItselfOnceTwoPeopleSaidSo() throws IOException {
         laid();
         browser.open(firth.address("/purge"));
         press("Standing purges");
