@@ -308,10 +308,14 @@ class RunnerIT {
     @Order(5)
     void whatTheRunnerFoundOutSaysThatAllIsReady() throws Exception {
         JsonNode probe = JSON.missingNode();
+        JsonNode sighting = JSON.missingNode();
         for (String line : observed.export().lines().toList()) {
             JsonNode node = JSON.readTree(line);
-            probe = node.path("id").asText().equals("pier:harbour") ? node : probe;
+            boolean own = node.path("id").asText().equals("pier:harbour");
+            probe = own && node.path("type").asText().equals("probe") ? node : probe;
+            sighting = own && node.path("type").asText().equals("sighting") ? node : sighting;
         }
+        assertTrue(sighting.path("identity").asText().matches("\\d{15,20}"), sighting.toString());
         assertEquals("on", probe.path("logs").asText(), probe.toString());
         assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), "and no more");
         assertTrue(probe.path("processes").path("archiver").asBoolean(), probe.toString());
