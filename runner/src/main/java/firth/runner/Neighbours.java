@@ -1,5 +1,6 @@
 package firth.runner;
 
+import firth.core.model.Id;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -23,8 +24,6 @@ final class Neighbours {
 
     /** Number, count, protocol, flags that say that it listens, type, state, inode, and then the path. */
     private static final Pattern LISTENS = Pattern.compile("\\S+: \\S+ \\S+ 00010000 \\S+ \\S+ +\\d+ (/.*)");
-
-    private static final int LONGEST_ID = 120;
 
     private Neighbours() {}
 
@@ -68,7 +67,7 @@ final class Neighbours {
     /** What the sighting of a server on a host is called: an id, whatever the server is. */
     static String id(String host, String name) {
         String id = (host + ":" + name).replaceAll("[^A-Za-z0-9._:/-]+", "-");
-        return id.substring(0, Math.min(LONGEST_ID, id.length()));
+        return id.substring(0, Math.min(Id.LONGEST, id.length()));
     }
 
     /** A path without links, as far as it can be followed. */

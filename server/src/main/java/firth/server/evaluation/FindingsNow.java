@@ -25,7 +25,6 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
@@ -105,7 +104,8 @@ public class FindingsNow {
     public List<Finding> all(FleetNow fleet, List<Condition> conditions, Instant asOf, Optional<Instant> clock) {
         // Whoever looks back sees other findings, and what is kept of the present stays.
         Calendars slots = clock.isPresent() ? calendars(asOf) : Calendars.from(asOf.truncatedTo(ChronoUnit.DAYS));
-        List<Finding> besides = new ArrayList<>(rules.of(conditions, asOf, slots));
+        List<Finding> besides =
+                new ArrayList<>((clock.isPresent() ? rules : new PolicyRules()).of(conditions, asOf, slots));
         clock.ifPresent(now -> {
             besides.addAll(ofFacts(fleet, conditions, now));
             besides.addAll(ofRunners(conditions, now));
@@ -167,16 +167,18 @@ public class FindingsNow {
 
     /** Servers seen where a database is backed up that are not the one that was enrolled. */
     private static List<Finding> otherServers(FleetNow fleet) {
-        if (fleet.sightings().isEmpty()) {
-            return List.of();
-        }
-        Map<String, Database> byName = new HashMap<>();
-        fleet.databases().values().forEach(d -> byName.put(d.name(), d));
-        byName.putAll(fleet.databases());
         return fleet.sightings().stream()
-                .filter(s -> byName.containsKey(s.database()))
-                .flatMap(s -> FactFindings.anotherServer(Objects.requireNonNull(byName.get(s.database())), s).stream())
+                .filter(s -> s.identity().isPresent())
+                .flatMap(s -> called(fleet, s.database()).flatMap(d -> FactFindings.anotherServer(d, s)).stream())
                 .toList();
+    }
+
+    /** The database of an id; of a name where it is no id, which is seldom asked. */
+    private static Optional<Database> called(FleetNow fleet, String name) {
+        return fleet.database(name)
+                .or(() -> fleet.databases().values().stream()
+                        .filter(d -> d.name().equals(name))
+                        .findFirst());
     }
 
     /** How long a runner may take to note a version that came into force. */
