@@ -79,6 +79,10 @@ const DONE: Record<string, (d: Deed) => string> = {
     `kept the report of ${text(d.detail.of)}, ${text(d.detail.from).slice(0, 10)} to ${text(d.detail.to).slice(0, 10)}`,
   "loss-rehearsed": (d) => `rehearsed the loss of ${text(d.detail.lost)}`,
   "restore-begun": (d) => `began a restore of ${text(d.detail.database)}`,
+  "restore-carried-out": (d) =>
+    d.detail.outcome === "begun"
+      ? `carries out a restore of ${text(d.detail.database)} on ${text(d.detail.host)}`
+      : `carried out a restore of ${text(d.detail.database)} on ${text(d.detail.host)}: ${text(d.detail.outcome)}`,
   "restore-ended": (d) => `ended a restore of ${text(d.detail.database)}: ${text(d.detail.outcome)}`,
   "drill-proposed": (d) => `proposed a drill of ${text(d.detail.database) || d.about}`,
   "drill-suspects": (d) => `marked as spoiled the copies that drill ${d.about} read`,

@@ -7,6 +7,7 @@ import { duration, longMoment, promise } from "../../time/words";
 import { written } from "../../ui/positions";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { ByMachine } from "./ByMachine";
 import { EndForm } from "./EndForm";
 
 const positionsOf = (plan: KeptRestore["plan"]) =>
@@ -55,6 +56,7 @@ export function DoingPage() {
       </div>
       {problem && <ProblemNote error={problem} />}
       <Progress data={data} />
+      <ByMachine data={data} may={may} />
       <div className="max-w-[860px]">
         {plan.destination.states.map((state) => (
           <Lines

@@ -1,6 +1,6 @@
 import { useForm, useWatch } from "react-hook-form";
 import type { Schemas } from "../../api/types";
-import type { KeptRestore, RestorePlan } from "./api";
+import type { KeptRestore } from "./api";
 import { nowSecond } from "../../time/view";
 import { Form } from "../../ui/Form";
 import { meant, written } from "../../ui/positions";
@@ -18,9 +18,9 @@ type Said = {
   forks: string[];
 };
 
-/** The position of a stream the plan stops at, as its engine writes it. */
-function at(plan: RestorePlan, stream: string) {
-  const asked = plan.positions.find((p) => p.stream === stream);
+/** The position of a stream its logs stopped at by whoever carried it out, else by the plan, as its engine writes it. */
+function at({ plan, course }: KeptRestore, stream: string) {
+  const asked = [...(course?.positions ?? []), ...plan.positions].find((p) => p.stream === stream);
   return asked ? written(plan.engine, asked.position) : "";
 }
 
@@ -32,10 +32,10 @@ export function EndForm({ data, onEnd, onClose }: Props) {
     defaultValues: {
       ok: true,
       enrol: true,
-      opened: typedOf(nowSecond(), zone),
+      opened: typedOf(data.course?.opened ?? nowSecond(), zone),
       reached: plan.target ? typedOf(plan.target, zone) : "",
-      message: "",
-      forks: plan.streams.map((s) => at(plan, s)),
+      message: data.course?.reached ? `Carried out on ${data.course.host}, in ${data.course.into}.` : "",
+      forks: plan.streams.map((s) => at(data, s)),
     },
   });
   const ok = useWatch({ control: form.control, name: "ok" });

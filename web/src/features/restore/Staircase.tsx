@@ -3,8 +3,9 @@ import { scaleLinear } from "d3-scale";
 import type { PlanStep, PlanWay, RestorePlan } from "./api";
 import { count, duration, moment, promise, size } from "../../time/words";
 import { useWidth } from "../../ui/useWidth";
+import { MeasuredStep, type Measured } from "./Measured";
 
-const LABELS = 118;
+export const LABELS = 118;
 const ROW = 34;
 const MOST = 12;
 type StairKind = Schemas["PlanStep"]["kind"] | "open";
@@ -61,8 +62,10 @@ function weakest(of: PlanStep[]): string | null {
   return EVIDENCE.find((e) => of.some((s) => s.evidence === e)) ?? null;
 }
 
-/** The way there as a staircase of time, against the promised restore time. */
-export function Staircase({ plan, way }: { plan: RestorePlan; way: PlanWay }) {
+type Props = { plan: RestorePlan; way: PlanWay; measured?: Measured[] };
+
+/** The way there as a staircase of time, against the promised restore time and what was measured. */
+export function Staircase({ plan, way, measured = [] }: Props) {
   const [box, width] = useWidth<HTMLDivElement>();
   const all: Stair[] = [
     ...stairs(way, plan.zone),
@@ -73,13 +76,14 @@ export function Staircase({ plan, way }: { plan: RestorePlan; way: PlanWay }) {
   const longest = Math.max(
     way.seconds,
     expected,
+    ...measured.map((m) => m.until),
     way.seconds * 4 > (plan.promised ?? 0) ? (plan.promised ?? 0) : 0,
     1,
   );
   const x = scaleLinear()
     .domain([0, longest * 1.04])
     .range([LABELS, Math.max(LABELS + 60, width)]);
-  const bottom = all.length * ROW + 8;
+  const bottom = (all.length + measured.length) * ROW + 8;
   return (
     <section aria-label="The way there" className="mt-4" ref={box}>
       <h2 className="text-section">
@@ -105,7 +109,7 @@ export function Staircase({ plan, way }: { plan: RestorePlan; way: PlanWay }) {
         </p>
       )}
       {width > 0 && (
-        <svg width={width} height={bottom + 20} role="img" aria-label={spoken(all)} data-testid="staircase">
+        <svg width={width} height={bottom + 20} role="img" aria-label={[spoken(all), ...measured.map((m) => `${m.name}, measured: ${m.text}`)].join("; ")} data-testid="staircase">
           {ticks(longest).map((t) => (
             <g key={t}>
               <line x1={x(t)} x2={x(t)} y1={4} y2={bottom} stroke="var(--line)" />
@@ -116,6 +120,9 @@ export function Staircase({ plan, way }: { plan: RestorePlan; way: PlanWay }) {
           ))}
           {all.map((s, k) => (
             <Step key={k} stair={s} y={8 + k * ROW} x={x} width={width} last={k === all.length - 1} />
+          ))}
+          {measured.map((m, k) => (
+            <MeasuredStep key={m.name} {...m} y={8 + (all.length + k) * ROW} x={x} width={width} />
           ))}
           {plan.promised !== null && x(plan.promised) <= width && (
             <g>

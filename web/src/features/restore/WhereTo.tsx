@@ -19,6 +19,7 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
   const [host, setHost] = useState(to.host);
   const [paths, setPaths] = useState("");
   const [insists, setInsists] = useState(false);
+  const [typed, setTyped] = useState("");
   const { run, pending, problem } = useCommand();
   const mapped = paths
     .split("\n")
@@ -50,6 +51,7 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
           {insists && <b className="text-coral-text">: what it contains now is lost</b>}
         </span>
       </label>
+      {insists && <Labelled label={`Type ${plan.database} to insist`} value={typed} onChange={setTyped} />}
       <details>
         <summary className="text-button">Files lie elsewhere…</summary>
         <label className="mt-1 block text-muted">
@@ -71,7 +73,14 @@ export function WhereTo({ plan, wanted }: { plan: RestorePlan; wanted: Wanted })
         )}
       </p>
       {problem && <ProblemNote error={problem} />}
-      <BeginRestore may={may} pending={pending} begin={begin} plan={plan} wanted={wanted} shown={shown} />
+      <BeginRestore
+        may={may}
+        pending={pending || (insists && typed.trim() !== plan.database)}
+        begin={begin}
+        plan={plan}
+        wanted={wanted}
+        shown={shown}
+      />
     </section>
   );
 }

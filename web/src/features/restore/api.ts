@@ -6,6 +6,7 @@ export type RestorePlan = Schemas["RestoreView"];
 export type PlanWay = Schemas["PlanWay"];
 export type PlanStep = Schemas["PlanStep"];
 export type KeptRestore = Schemas["KeptRestore"];
+export type Course = Schemas["RestoreCourse"];
 
 /** What a plan is asked for with, as in the address. */
 export type Wanted = {
@@ -48,9 +49,13 @@ export function useRestore(id: string) {
   return useQuery({
     queryKey: ["restore", "one", id],
     queryFn: () => answer(client.GET("/api/restore/begun/{id}", { params: { path: { id } } })),
-    refetchInterval: 15_000,
+    refetchInterval: (query) => (query.state.data && isGoing(query.state.data) ? 5_000 : 15_000),
   });
 }
+
+/** Whether a program is carrying it out. */
+export const isGoing = ({ course, ended }: KeptRestore) =>
+  course !== null && course.reached === null && course.failed === null && ended === null;
 
 export const tickLine = (id: string, item: string, done: boolean) =>
   answer(client.POST("/api/restore/begun/{id}/tick", { params: { path: { id } }, body: { item, done } }));

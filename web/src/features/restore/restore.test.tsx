@@ -1,7 +1,8 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import type { KeptRestore, PlanStep, RestorePlan } from "./api";
+import type { Course, KeptRestore, PlanStep, RestorePlan } from "./api";
+import { measured } from "./Measured";
 import { database, row } from "../../test-fleet";
 import { renderAt, signedIn } from "../../test-render";
 import { DoingPage } from "./DoingPage";
@@ -155,6 +156,9 @@ describe("The Restore view", () => {
     fireEvent.click(screen.getByRole("checkbox", { name: /over the old berths/ }));
     expect(screen.getByText(/what it contains now is lost/)).toBeInTheDocument();
     expect(screen.queryByLabelText("New name")).toBeNull();
+    expect(screen.getByText("Begin the restore")).toBeDisabled();
+    fireEvent.change(screen.getByLabelText("Type berths to insist"), { target: { value: "berths" } });
+    expect(screen.getByText("Begin the restore")).toBeEnabled();
   });
 
   it("begins nothing with what was left at another moment", async () => {
@@ -194,18 +198,85 @@ describe("A restore under way", () => {
       },
     ],
     ended: null,
+    course: null,
   };
-  const render = (roles?: string[]) =>
+  const render = (roles?: string[], more: Partial<KeptRestore> = {}) =>
     renderAt(
       "/restore/restore-1",
       <Routes>
         <Route path="/restore/:id" element={<DoingPage />} />
       </Routes>,
       {
-        "/api/restore/begun/restore-1": kept,
+        "/api/restore/begun/restore-1": { ...kept, ...more },
         ...(roles ? { "/api/session": signedIn({ person: { id: "v", name: "V", can: roles }, roles }) } : {}),
       },
     );
+
+  const state = (name: string, from: string, until: string | null, done: number | null, of: number | null) => ({
+    state: name,
+    began: `2026-11-11T${from}Z`,
+    ended: until && `2026-11-11T${until}Z`,
+    done,
+    of,
+  });
+  const course: Course = {
+    host: "dock",
+    into: "/srv/restored/berths",
+    states: [
+      state("ready", "00:01:00", "00:01:01", null, null),
+      state("files", "00:01:02", "00:06:02", 2e9, 4e9),
+      state("logs", "00:06:02", null, 12, 40),
+    ],
+    checks: [],
+    opened: null,
+    reached: null,
+    positions: [],
+    failed: null,
+    told: "2026-11-11T00:07:02Z",
+  };
+
+  it("names the command that has a machine do it", async () => {
+    render(undefined, { plan: { ...plan(), script: true }, over: true, name: "berths" });
+    expect(
+      await screen.findByText("./firth restore restore-1 --config FILE --into DIR --over berths"),
+    ).toBeInTheDocument();
+  });
+
+  it("shows what a machine does as measured, on the staircase", async () => {
+    render(undefined, { course });
+    expect(await screen.findByText(/dock carries it out/)).toBeInTheDocument();
+    expect(screen.queryByText(/--config FILE/)).toBeNull();
+    expect(measured(course)).toEqual([
+      { name: "files", from: 0, until: 300, going: false, text: "5 min, 2.0 GB of 4.0 GB" },
+      { name: "logs", from: 300, until: 360, going: true, text: "1 min, 12 of 40" },
+    ]);
+    expect(screen.getByTestId("staircase")).toHaveAccessibleName(/logs, measured: 1 min, 12 of 40/);
+  });
+
+  it("says why a machine failed, and with what it tries again", async () => {
+    render(undefined, { course: { ...course, failed: "the server did not open: no room" } });
+    expect(await screen.findByText("It failed on dock.")).toBeInTheDocument();
+    expect(screen.getByText(/no room/)).toBeInTheDocument();
+    expect(screen.getByText(/--into \/srv\/restored\/berths$/)).toBeInTheDocument();
+  });
+
+  it("has what a machine said ready where it is entered how it ended", async () => {
+    render(undefined, {
+      over: true,
+      course: {
+        ...course,
+        opened: "2026-11-11T00:08:00Z",
+        reached: "2026-11-10T23:00:00Z",
+        positions: [{ stream: "main", position: 777 }],
+        checks: ["pg_dumpall read every table"],
+      },
+    });
+    expect(await screen.findByText("pg_dumpall read every table")).toBeInTheDocument();
+    fireEvent.click(screen.getByText("Enter how it ended…"));
+    expect(screen.getByLabelText(/Position of main/)).toHaveValue("777");
+    expect(screen.getByLabelText("Notes to keep")).toHaveValue("Carried out on dock, in /srv/restored/berths.");
+    expect((screen.getByLabelText("Open since") as HTMLInputElement).value).toMatch(/00:08/);
+  });
 
   it("is ticked off and timed", async () => {
     const { asked } = render();

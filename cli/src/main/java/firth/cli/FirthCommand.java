@@ -3,6 +3,7 @@ package firth.cli;
 import firth.agent.AgentCommand;
 import firth.runner.RunnerCommand;
 import firth.runner.drills.DrillCommand;
+import firth.runner.drills.RestoreCommand;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.OutputStreamWriter;
@@ -22,7 +23,8 @@ import picocli.CommandLine.Command;
             VerifyRecordCommand.class,
             RestoreSelfCommand.class,
             RunnerCommand.class,
-            DrillCommand.class
+            DrillCommand.class,
+            RestoreCommand.class
         },
         description = "What can be restored, and what may be purged.")
 public final class FirthCommand {

@@ -326,11 +326,15 @@ class RunnerIT {
 
     /** Does the drills that are asked for; gives what the program said, and whether all went well. */
     private static Map.Entry<Boolean, String> drill(String... asked) {
+        return dock("drill", asked);
+    }
+
+    private static Map.Entry<Boolean, String> dock(String what, String... asked) {
         List<String> command = new ArrayList<>(Programs.java(
                 "-Xmx96m",
                 "-jar",
                 Programs.jar("cli", "all"),
-                "drill",
+                what,
                 "--config",
                 work.path("dock.toml").toString()));
         command.addAll(List.of(asked));
@@ -401,8 +405,59 @@ class RunnerIT {
         }
     }
 
+    /** Begins a restore as somebody would on its page, has it carried out, and gives what is kept of it then. */
+    private static JsonNode restored(String database, String into, boolean over, String... more) throws Exception {
+        String name = over ? database : database + "-2";
+        String id = observed.as(
+                        "ines",
+                        "/api/restore/of/" + database,
+                        "{\"query\":\"\",\"name\":\"" + name + "\",\"host\":\"dock\",\"over\":" + over + ",\"paths\":[]}")
+                .path("id")
+                .asText();
+        List<String> asked = new ArrayList<>(List.of(id, "--into", into));
+        asked.addAll(List.of(more));
+        Map.Entry<Boolean, String> ran = dock("restore", asked.toArray(String[]::new));
+        assertTrue(ran.getKey(), database + ": " + ran.getValue());
+        return observed.ask("/api/restore/begun/" + id);
+    }
+
     @Test
-    @Order(8)
+    @Order(7)
+    void aRestoreThatWasBegunIsCarriedOutAndAServerStartsOverIt() throws Exception {
+        Path place = work.directory("brought-back");
+        JsonNode harbour = restored("harbour", place.resolve("harbour").toString(), false);
+        assertEquals("dock", harbour.path("course").path("host").asText(), harbour.toString());
+        assertTrue(harbour.path("course").path("checks").toString().contains("pg_dumpall"), harbour.toString());
+        assertTrue(harbour.path("course").path("states").path(2).path("done").asLong() > 1_000_000, harbour.toString());
+        assertTrue(
+                harbour.path("course").path("positions").path(0).path("position").asLong() > 1 << 24,
+                "the engine says where its timelines part: " + harbour);
+        long open = 0;
+        for (JsonNode item : harbour.path("items")) {
+            open += item.hasNonNull("done") ? 0 : 1;
+        }
+        assertEquals(2, open, "what is left to people: " + harbour);
+        try (RealPostgres server = RealPostgres.over(work, place.resolve("harbour"))) {
+            server.start();
+            assertEquals("f", server.query("select pg_is_in_recovery()"));
+            assertTrue(Integer.parseInt(server.query("select count(*) from truth")) > 0);
+            assertEquals("0", server.query("select count(*) from pg_extension where extname = 'amcheck'"));
+        }
+        restored("berths", place.resolve("berths").toString(), false);
+        try (RealMariadb server = RealMariadb.over(work, place.resolve("berths"))) {
+            server.start();
+            assertTrue(Integer.parseInt(server.query("select count(*) from quay.truth")) > 0);
+            assertEquals("0", server.query("select count(*) from mysql.global_priv where User = 'firth_drill'"));
+        }
+        restored("sheds", place.resolve("sheds").toString(), false);
+        restored("sheds", place.resolve("sheds").toString(), true, "--over", "sheds");
+        try (Stream<Path> all = Files.list(place)) {
+            assertEquals(4, all.count(), "what lay there before is set aside");
+        }
+    }
+
+    @Test
+    @Order(9)
     void aCopyThatDoesNotServeFailsItsDrill() throws Exception {
         for (Path store : List.of(near, far)) {
             try (Stream<Path> all = Files.walk(store.resolve("harbour"))) {
@@ -423,7 +478,7 @@ class RunnerIT {
     }
 
     @Test
-    @Order(7)
+    @Order(8)
     void oneThatIsKilledLeavesNothingHalfAndNothingUntold() throws Exception {
         server.query("create table bulk as select md5(g::text) as pad from generate_series(1, 2000000) g");
         observed.as("tomas", "/api/databases/harbour/starts", "{\"kind\":\"full\",\"reason\":\"To be cut off\"}");

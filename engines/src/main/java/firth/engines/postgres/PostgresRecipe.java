@@ -17,7 +17,9 @@ import java.util.TreeSet;
  */
 public final class PostgresRecipe implements Recipe.Maker {
 
-    private static final String LOGS = "restore_logs";
+    /** Of a restored data directory: copies of the logs it is to replay. */
+    public static final String LOGS = "restore_logs";
+
     private static final int NAME = 24;
     private static final List<String> TARGETS = List.of(
             "recovery_target",

@@ -2,7 +2,6 @@ package firth.runner.drills;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.exchange.Json;
-import firth.runner.Program;
 import firth.runner.Settings;
 import firth.runner.Trouble;
 import java.io.IOException;
@@ -15,9 +14,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 
 /**
  * One drill: a plan carried out in a directory of its own, what came of it asked of the engine, and all of it removed. A restore that
@@ -53,22 +50,17 @@ final class Drill {
      * @return what is told of it
      */
     ObjectNode carryOut(String host) throws Untried, IOException, InterruptedException {
-        plan.fits(drilling);
+        plan.fits(drilling.directory(), drilling.room());
         Remains.remove(directory);
         // Whoever reaches the engine there is its master.
         Files.createDirectory(
                 directory, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
-        try (Scratch scratch = Scratch.of(plan.engine(), directory, files, drilling)
-                .orElseThrow(() -> new Untried("this program knows no " + plan.engine()))) {
-            for (String program : scratch.programs()) {
-                if (!Program.isThere(program)) {
-                    throw new Untried(program + " is not installed here; drills.programs says where else it may be");
-                }
-            }
+        try (Scratch scratch = Scratch.of(plan.engine(), new Scratch.Place(directory, files, false), drilling)) {
+            scratch.areThere();
             begun = now();
             try {
                 restore(scratch);
-                prove(scratch);
+                Proof.of(scratch, moment, drilling.queries().getOrDefault(database, List.of()), checks::add);
                 return result(true, "Restored and proved on " + host + ".");
             } catch (Trouble e) {
                 String output = e.output().isBlank() ? "" : "\n" + e.output();
@@ -84,50 +76,12 @@ final class Drill {
     }
 
     private void restore(Scratch scratch) throws Trouble, Untried, IOException, InterruptedException {
-        Path script = Files.writeString(directory.resolve("restore.sh"), plan.script());
-        ScriptRun run = new ScriptRun(script, scratch);
+        PlanScript run = PlanScript.of(plan, directory, files, scratch);
         run.again(List.of());
         scratch.open(run);
         opened = Optional.of(now());
         checks.add("the engine opened it after "
                 + Duration.between(begun, opened.get()).toSeconds() + " s");
-    }
-
-    /** The script of the plan, with what it is told of stores and programs. */
-    private final class ScriptRun implements Scratch.Script {
-        private final Path script;
-        private final Scratch scratch;
-
-        ScriptRun(Path script, Scratch scratch) {
-            this.script = script;
-            this.scratch = scratch;
-        }
-
-        @Override
-        public void again(List<String> arguments) throws Trouble, InterruptedException {
-            List<String> command = new ArrayList<>(List.of("sh", script.toString(), files.toString()));
-            command.addAll(arguments);
-            Map<String, String> environment = new TreeMap<>(plan.stores());
-            environment.putAll(scratch.environment());
-            Program.run(command, environment, line -> {});
-        }
-    }
-
-    private void prove(Scratch scratch) throws Trouble, InterruptedException {
-        Optional<Instant> last = scratch.lastChange();
-        if (last.filter(l -> l.isAfter(moment)).isPresent()) {
-            throw new Trouble("the engine went past the moment: its last change is of " + last.get());
-        }
-        last.ifPresent(l -> checks.add("by the engine its last change is of " + l + ", not after the moment"));
-        checks.add(scratch.check());
-        for (Settings.Query query : drilling.queries().getOrDefault(database, List.of())) {
-            Optional<String> first = scratch.first(query.in(), query.sql());
-            if (first.filter(v -> !v.matches("(?i)f|false|0|")).isEmpty()) {
-                throw new Trouble(
-                        "what its owner asks is not so: " + query.sql() + " gives " + first.orElse("nothing"));
-            }
-            checks.add(query.sql() + ": " + first.get());
-        }
     }
 
     private ObjectNode result(boolean ok, String message) {

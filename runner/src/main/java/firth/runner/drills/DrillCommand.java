@@ -1,25 +1,14 @@
 package firth.runner.drills;
 
 import firth.exchange.link.FirthLink;
-import firth.runner.RunnerCommand;
-import firth.runner.Settings;
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 /** {@code firth drill}: restores what Firth proposes, has the engine prove it, and tells how it went. */
 @Command(
@@ -32,17 +21,7 @@ import picocli.CommandLine.Spec;
             "",
             "Exit status: 0 all that were tried were proved; 1 one failed, or could not be tried here; 2 it could not begin."
         })
-public final class DrillCommand implements Callable<Integer> {
-
-    @Spec
-    private CommandSpec spec;
-
-    @Option(
-            names = "--config",
-            paramLabel = "FILE",
-            required = true,
-            description = "The file of a runner with [drills] in it (docs/drills.md).")
-    private Path config;
+public final class DrillCommand extends HostCommand {
 
     @Parameters(paramLabel = "DATABASE", arity = "0..*", description = "Those alone, by id.")
     private List<String> databases = List.of();
@@ -58,34 +37,15 @@ public final class DrillCommand implements Callable<Integer> {
     private Optional<Duration> within = Optional.empty();
 
     @Override
-    public Integer call() throws InterruptedException {
-        PrintWriter err = spec.commandLine().getErr();
-        if (all != databases.isEmpty()) {
-            err.println("firth drill: name databases, or say --all for the whole fleet.");
-            return 2;
-        }
-        try {
-            Settings settings = Settings.of(config);
-            Settings.Drilling drilling = settings.drills()
-                    .orElseThrow(() ->
-                            new IOException(config + " has no [drills]: docs/drills.md says what belongs into it."));
-            Path lock = Files.createDirectories(settings.state()).resolve("drill.lock");
-            try (FileChannel channel = FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-                    FileLock alone = channel.tryLock()) {
-                if (alone == null) {
-                    err.println("firth drill: another one is at work here.");
-                    return 2;
-                }
-                FirthLink firth = new FirthLink(settings.firth(), () -> RunnerCommand.token(settings));
-                DrillHost host = new DrillHost(
-                        settings, drilling, firth, Clock.systemUTC(), what -> err.println("firth drill: " + what));
-                Runtime.getRuntime().addShutdownHook(new Thread(host::stop));
-                DrillHost.Ended ended = host.drill(new DrillHost.Wanted(databases, within));
-                return ended.failed() + ended.untried() > 0 ? 1 : 0;
-            }
-        } catch (Settings.Unusable | IOException | FirthLink.Refused e) {
-            err.println("firth drill: " + e.getMessage());
-            return 2;
-        }
+    String wrong() {
+        return all != databases.isEmpty() ? "name databases, or say --all for the whole fleet." : "";
+    }
+
+    @Override
+    int on(Host host) throws IOException, InterruptedException, FirthLink.Refused {
+        DrillHost drills = new DrillHost(host.settings(), host.drilling(), host.firth(), Clock.systemUTC(), this::says);
+        Runtime.getRuntime().addShutdownHook(new Thread(drills::stop));
+        DrillHost.Ended ended = drills.drill(new DrillHost.Wanted(databases, within));
+        return ended.failed() + ended.untried() > 0 ? 1 : 0;
     }
 }

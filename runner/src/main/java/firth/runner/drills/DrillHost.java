@@ -116,7 +116,7 @@ final class DrillHost {
     private void one(String database) throws IOException, InterruptedException, FirthLink.Refused {
         try {
             // A proposal nobody carries out would stand on the page for nothing.
-            Plan.of(firth, database, Optional.empty(), settings).fits(drilling);
+            Plan.of(firth, database, Optional.empty(), settings).fits(drilling.directory(), drilling.room());
             JsonNode proposal;
             try {
                 proposal = firth.ask(

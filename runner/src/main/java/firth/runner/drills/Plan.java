@@ -36,13 +36,18 @@ record Plan(String engine, String script, Map<String, String> stores, double byt
             throws IOException, InterruptedException, Untried {
         String query =
                 moment.map(m -> "?moment=" + FirthLink.encoded(m.toString())).orElse("");
-        JsonNode answer;
         try {
-            answer = firth.ask(
-                    firth.request("/api/restore/of/" + FirthLink.encoded(database) + "/checklist.json" + query));
+            return of(
+                    firth.ask(firth.request(
+                            "/api/restore/of/" + FirthLink.encoded(database) + "/checklist.json" + query)),
+                    settings);
         } catch (FirthLink.Refused e) {
             throw new Untried("Firth gives no plan: " + e.getMessage());
         }
+    }
+
+    /** Of a checklist, as JSON. */
+    static Plan of(JsonNode answer, Settings settings) throws Untried {
         JsonNode plan = answer.path("kept").path("plan");
         JsonNode recipe = answer.path("recipe");
         if (!recipe.isObject()) {
@@ -68,16 +73,26 @@ record Plan(String engine, String script, Map<String, String> stores, double byt
                 plan.path("destination").path("bytes").asDouble(0));
     }
 
-    /** Whether there is room for it, by what the file says and by what the disk has. */
-    void fits(Settings.Drilling drilling) throws IOException, Untried {
-        double needed = bytes * (engine.equals("mariadb") ? TWICE : 1);
-        FileStore disk = Files.getFileStore(drilling.directory());
+    /** Room it takes while it is restored, in bytes; 0 where that is not known. */
+    double needed() {
+        return bytes * (engine.equals("mariadb") ? TWICE : 1);
+    }
+
+    /**
+     * Whether there is room for it, by what the disk has and by what it may take.
+     *
+     * @param directory on the disk it is restored to
+     * @param most bytes it may take by the file of whoever restores it
+     */
+    void fits(Path directory, long most) throws IOException, Untried {
+        double needed = needed();
+        FileStore disk = Files.getFileStore(directory);
         List<String> why = new ArrayList<>();
-        if (needed > drilling.room()) {
-            why.add("drills.room allows " + drilling.room());
+        if (needed > most) {
+            why.add("drills.room allows " + most);
         }
         if (needed > disk.getUsableSpace()) {
-            why.add(drilling.directory() + " has " + disk.getUsableSpace() + " free");
+            why.add(directory + " has " + disk.getUsableSpace() + " free");
         }
         if (!why.isEmpty()) {
             throw new Untried("it takes " + (long) needed + " bytes, and " + String.join(", and ", why));

@@ -12,6 +12,7 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.locks.LockSupport;
+import java.util.stream.Stream;
 
 /** What a drill leaves: an engine that runs in its directory, and the directory. */
 final class Remains {
@@ -40,6 +41,35 @@ final class Remains {
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
             }
+        }
+    }
+
+    /** Processes that have something open in a directory, as far as this one may see. */
+    static List<Long> using(Path directory) {
+        return ProcessHandle.allProcesses()
+                .map(ProcessHandle::pid)
+                .filter(pid -> pid != ProcessHandle.current().pid())
+                .filter(pid -> hasOpen(pid, directory))
+                .toList();
+    }
+
+    private static boolean hasOpen(long pid, Path directory) {
+        Path of = Path.of("/proc", Long.toString(pid));
+        if (leadsInto(of.resolve("cwd"), directory)) {
+            return true;
+        }
+        try (Stream<Path> open = Files.list(of.resolve("fd"))) {
+            return open.anyMatch(f -> leadsInto(f, directory));
+        } catch (IOException | UncheckedIOException goneOrNotOurs) {
+            return false;
+        }
+    }
+
+    private static boolean leadsInto(Path link, Path directory) {
+        try {
+            return Files.readSymbolicLink(link).startsWith(directory);
+        } catch (IOException goneOrNotOurs) {
+            return false;
         }
     }
 

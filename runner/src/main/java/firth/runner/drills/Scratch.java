@@ -1,5 +1,6 @@
 package firth.runner.drills;
 
+import firth.runner.Program;
 import firth.runner.Settings;
 import firth.runner.Trouble;
 import java.nio.file.Path;
@@ -7,15 +8,34 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 
 /**
- * An engine of a drill's own, over what a plan's script restored. Nobody but the drill reaches it, it archives nothing and it
+ * An engine of a restore's own, over what a plan's script restored. Nobody but the restore reaches it, it archives nothing and it
  * takes part in nothing; it is gone when it is closed.
  */
 interface Scratch extends AutoCloseable {
 
+    /**
+     * Where it is.
+     *
+     * @param directory its own, gone when all is done
+     * @param files where the script restores to
+     * @param kept whether the files are to be used afterwards, so that nothing may be left in them, and nothing lost with the host
+     */
+    record Place(Path directory, Path files, boolean kept) {}
+
     /** What has to be installed to try it at all. */
     List<String> programs();
+
+    /** That all of it is. */
+    default void areThere() throws Untried {
+        for (String program : programs()) {
+            if (!Program.isThere(program)) {
+                throw new Untried(program + " is not installed here; drills.programs says where else it may be");
+            }
+        }
+    }
 
     /** What the scripts of plans are to find in their environment to use this engine's programs. */
     Map<String, String> environment();
@@ -32,6 +52,20 @@ interface Scratch extends AutoCloseable {
     /** The first value of the first row a statement gives; empty where there is none. */
     Optional<String> first(String in, String sql) throws Trouble, InterruptedException;
 
+    /** How many of the plan's logs it has applied so far; empty where it does not tell. */
+    default OptionalLong applied() {
+        return OptionalLong.empty();
+    }
+
+    /** Up to which position it applied logs, where it says; its new lineage goes on from there. */
+    default OptionalLong forkedAt() throws Trouble {
+        return OptionalLong.empty();
+    }
+
+    /** Stops it in order, and takes away what is its own, so that a server can be started over the files. */
+    void leave() throws Trouble, InterruptedException;
+
+    /** Stops it at once, however that leaves the files. */
     @Override
     void close();
 
@@ -42,18 +76,14 @@ interface Scratch extends AutoCloseable {
         void again(List<String> arguments) throws Trouble, InterruptedException;
     }
 
-    /**
-     * One of an engine, in a directory of the drill's own.
-     *
-     * @param files where the script restored to
-     */
-    static Optional<Scratch> of(String engine, Path directory, Path files, Settings.Drilling drilling) {
+    /** One of an engine. */
+    static Scratch of(String engine, Place place, Settings.Drilling drilling) throws Untried {
         Optional<Path> programs = Optional.ofNullable(drilling.programs().get(engine));
         return switch (engine) {
-            case "postgresql" -> Optional.of(new ScratchPostgres(directory, files, drilling.superuser(), programs));
-            case "mariadb" -> Optional.of(new ScratchMariadb(directory, files, programs));
-            case "sqlite" -> Optional.of(new ScratchSqlite(files));
-            default -> Optional.empty();
+            case "postgresql" -> new ScratchPostgres(place, drilling.superuser(), programs);
+            case "mariadb" -> new ScratchMariadb(place, programs);
+            case "sqlite" -> new ScratchSqlite(place.files());
+            default -> throw new Untried("this program knows no " + engine);
         };
     }
 }

@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 
 /** A MariaDB without a network. It writes a log of its own, so that it says itself how far it was brought. */
@@ -20,16 +21,18 @@ final class ScratchMariadb implements Scratch {
     private static final String LOG = "replayed";
     private static final String ACCOUNT = "firth_drill";
     private static final int LOOKS_MS = 200;
+    private static final int STOPS_S = 3600;
     private static final Pattern COMPLAINT = Pattern.compile("\\[ERROR\\]\\s*(?!Aborting)(.*)");
 
     private final Path directory;
     private final Path files;
     private final Optional<Path> programs;
     private final ServerLog log;
+    private Optional<Process> server = Optional.empty();
 
-    ScratchMariadb(Path directory, Path files, Optional<Path> programs) {
-        this.directory = directory;
-        this.files = files;
+    ScratchMariadb(Place place, Optional<Path> programs) {
+        this.directory = place.directory();
+        this.files = place.files();
         this.programs = programs;
         this.log = new ServerLog(directory.resolve("server.log"));
     }
@@ -67,7 +70,7 @@ final class ScratchMariadb implements Scratch {
                     "SET sql_log_bin = 0;\nCREATE OR REPLACE USER " + ACCOUNT
                             + "@localhost IDENTIFIED BY '';\nGRANT ALL PRIVILEGES ON *.* TO " + ACCOUNT
                             + "@localhost WITH GRANT OPTION;\n");
-            Process server = new ProcessBuilder(List.of(
+            Process started = new ProcessBuilder(List.of(
                             program("mariadbd"),
                             "--no-defaults",
                             "--datadir=" + files,
@@ -86,8 +89,9 @@ final class ScratchMariadb implements Scratch {
                     .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                     .redirectErrorStream(true)
                     .start();
+            server = Optional.of(started);
             while (!answers()) {
-                if (!server.isAlive()) {
+                if (!started.isAlive()) {
                     throw new Trouble(
                             "the server did not open: " + log.last(COMPLAINT).orElse("its log does not say why"),
                             log.tail());
@@ -145,6 +149,15 @@ final class ScratchMariadb implements Scratch {
             command.add(in);
         }
         return Program.run(command, line -> {}).lines().findFirst().filter(l -> !l.isEmpty() && !l.equals("NULL"));
+    }
+
+    /** A shutdown of its own: everything is on the disk then, and the account is not in it. */
+    @Override
+    public void leave() throws Trouble, InterruptedException {
+        first("", "SET sql_log_bin = 0; DROP USER " + ACCOUNT + "@localhost; SHUTDOWN");
+        if (server.isPresent() && !server.get().waitFor(STOPS_S, TimeUnit.SECONDS)) {
+            throw new Trouble("the server does not stop", log.tail());
+        }
     }
 
     @Override

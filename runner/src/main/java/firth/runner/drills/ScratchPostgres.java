@@ -1,7 +1,9 @@
 package firth.runner.drills;
 
 import firth.engines.Recipe;
+import firth.engines.postgres.PostgresRecipe;
 import firth.runner.Program;
+import firth.runner.StoreDirectory;
 import firth.runner.Trouble;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -9,9 +11,12 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -22,18 +27,26 @@ final class ScratchPostgres implements Scratch {
     /** Replaying the logs of many days takes its time; what sets the end is the hours of whoever watches. */
     private static final int PATIENCE_S = 7 * 24 * 3600;
 
+    private static final int STOPS_S = 3600;
     private static final int LOOKS_MS = 200;
     private static final Pattern COMPLAINT = Pattern.compile("\\b(?:FATAL|PANIC):\\s*(?!the database system is)(.*)");
 
+    private static final Pattern APPLIED = Pattern.compile("restored log file \"[0-9A-F]{24}\" from archive");
+
+    /** A line of a history file: the timeline it left, and where. */
+    private static final Pattern FORK = Pattern.compile("\\d+\\s+([0-9A-F]+)/([0-9A-F]+)");
+
     private final Path directory;
     private final Path files;
+    private final boolean kept;
     private final String superuser;
     private final Optional<Path> programs;
     private final ServerLog log;
 
-    ScratchPostgres(Path directory, Path files, String superuser, Optional<Path> programs) {
-        this.directory = directory;
-        this.files = files;
+    ScratchPostgres(Place place, String superuser, Optional<Path> programs) {
+        this.directory = place.directory();
+        this.files = place.files();
+        this.kept = place.kept();
         this.superuser = superuser;
         this.programs = programs;
         this.log = new ServerLog(directory.resolve("server.log"));
@@ -121,7 +134,7 @@ final class ScratchPostgres implements Scratch {
                 Map.entry("huge_pages", "off"),
                 Map.entry("shared_buffers", "64MB"),
                 // What is lost with the host is lost with the drill.
-                Map.entry("fsync", "off"));
+                Map.entry("fsync", kept ? "on" : "off"));
     }
 
     /** It is ready for a standby before it has replayed all, so that the program that started it does not tell. */
@@ -165,8 +178,10 @@ final class ScratchPostgres implements Scratch {
 
     @Override
     public String check() throws Trouble, InterruptedException {
-        if (first("", "select 1 from pg_available_extensions where name = 'amcheck'")
-                .isEmpty()) {
+        // An extension would stay in what is kept.
+        if (kept
+                || first("", "select 1 from pg_available_extensions where name = 'amcheck'")
+                        .isEmpty()) {
             Program.run(with("pg_dumpall", "--file=/dev/null"), line -> {});
             return "pg_dumpall read every table";
         }
@@ -188,12 +203,60 @@ final class ScratchPostgres implements Scratch {
         return out;
     }
 
+    @Override
+    public OptionalLong applied() {
+        return OptionalLong.of(log.count(APPLIED));
+    }
+
+    @Override
+    public OptionalLong forkedAt() throws Trouble {
+        try (Stream<Path> all = Files.list(files.resolve("pg_wal"))) {
+            Optional<Path> newest =
+                    all.filter(p -> p.toString().endsWith(".history")).max(Comparator.comparing(Path::getFileName));
+            if (newest.isEmpty()) {
+                return OptionalLong.empty();
+            }
+            return Files.readString(newest.get())
+                    .lines()
+                    .map(FORK::matcher)
+                    .filter(Matcher::lookingAt)
+                    .mapToLong(m -> Long.parseLong(m.group(1), 16) << 32 | Long.parseLong(m.group(2), 16))
+                    .max();
+        } catch (IOException e) {
+            throw new Trouble("where it went on a new timeline cannot be read: " + e.getMessage());
+        }
+    }
+
+    @Override
+    public void leave() throws Trouble, InterruptedException {
+        stop("fast");
+        try {
+            StoreDirectory.remove(files.resolve(PostgresRecipe.LOGS));
+        } catch (IOException e) {
+            throw new Trouble("the copies of its logs cannot be removed: " + e.getMessage());
+        }
+    }
+
+    private void stop(String how) throws Trouble, InterruptedException {
+        Program.run(
+                List.of(
+                        program("pg_ctl"),
+                        "-D",
+                        files.toString(),
+                        "-m",
+                        how,
+                        "-w",
+                        "-t",
+                        Integer.toString(STOPS_S),
+                        "stop"),
+                line -> {});
+    }
+
     /** At once, but with all of its processes: what ends alone leaves others that go on writing for a moment. */
     @Override
     public void close() {
         try {
-            Program.run(
-                    List.of(program("pg_ctl"), "-D", files.toString(), "-m", "immediate", "-w", "stop"), line -> {});
+            stop("immediate");
         } catch (Trouble doesNotRun) {
             Remains.end(directory);
         } catch (InterruptedException e) {

@@ -77,6 +77,11 @@ final class ScratchSqlite implements Scratch {
     }
 
     @Override
+    public void leave() {
+        // Nothing runs.
+    }
+
+    @Override
     public void close() {
         // Nothing runs.
     }

@@ -32,6 +32,11 @@ record ServerLog(Path file) {
                 .reduce((one, other) -> other);
     }
 
+    /** How many of its lines hold it. */
+    long count(Pattern what) {
+        return lines().stream().filter(l -> what.matcher(l).find()).count();
+    }
+
     /** Its last lines. */
     String tail() {
         List<String> all = lines();

@@ -103,6 +103,14 @@ public class RestoreResource {
         return restores.tick(id, ticked);
     }
 
+    /** Takes how far a program is that carries it out (docs/drills.md, "A restore by machine"). */
+    @POST
+    @Path("/begun/{id}/course")
+    @RolesAllowed({Roles.DRILLER, Roles.OPERATOR})
+    public RestoreView.KeptRestore course(@PathParam("id") String id, RestoreView.RestoreCourse course) {
+        return restores.course(id, course);
+    }
+
     /** Enters how it ended. */
     @POST
     @Path("/begun/{id}/end")

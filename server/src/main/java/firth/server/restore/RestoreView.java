@@ -163,7 +163,67 @@ public record RestoreView(
             boolean over,
             List<PathFromTo> paths,
             List<CheckItem> items,
-            @Schema(nullable = true) @Nullable RestoreEnded ended) {}
+            @Schema(nullable = true) @Nullable RestoreEnded ended,
+            @Schema(nullable = true) @Nullable RestoreCourse course) {
+
+        KeptRestore with(List<CheckItem> other) {
+            return new KeptRestore(id, by, at, plan, name, host, over, paths, other, ended, course);
+        }
+
+        KeptRestore with(RestoreEnded how) {
+            return new KeptRestore(id, by, at, plan, name, host, over, paths, items, how, course);
+        }
+
+        KeptRestore with(RestoreCourse far) {
+            return new KeptRestore(id, by, at, plan, name, host, over, paths, items, ended, far);
+        }
+    }
+
+    /**
+     * How far a program is that carries a restore out, by its own word.
+     *
+     * @param host where it runs
+     * @param into the directory the files lie in
+     * @param states those it went through, in order, the last one perhaps under way
+     * @param checks what the engine and owners said of what came of it
+     * @param opened when the database was open
+     * @param reached the moment it was restored to, proved; it is done then
+     * @param positions where logs stopped being applied, of streams the engine says it of
+     * @param failed why it went no further
+     * @param told when Firth heard of it last; whatever is told itself is not read
+     */
+    public record RestoreCourse(
+            String host,
+            String into,
+            List<CourseState> states,
+            List<String> checks,
+            @Schema(nullable = true) @Nullable Instant opened,
+            @Schema(nullable = true) @Nullable Instant reached,
+            List<StreamPosition> positions,
+            @Schema(nullable = true) @Nullable String failed,
+            @Schema(nullable = true) @Nullable Instant told) {
+
+        boolean isOver() {
+            return failed != null || reached != null;
+        }
+
+        RestoreCourse heard(Instant now) {
+            return new RestoreCourse(host, into, states, checks, opened, reached, positions, failed, now);
+        }
+    }
+
+    /**
+     * A state of the checklist that a program went through.
+     *
+     * @param done bytes of files or logs so far, as far as measured
+     * @param of how many there are to be, where that is known
+     */
+    public record CourseState(
+            String state,
+            Instant began,
+            @Schema(nullable = true) @Nullable Instant ended,
+            @Schema(nullable = true) @Nullable Double done,
+            @Schema(nullable = true) @Nullable Double of) {}
 
     /** One line of the checklist. */
     public record CheckItem(

@@ -94,6 +94,7 @@ class Restores {
                 begun.over(),
                 begun.paths(),
                 Checklist.of(plan, begun, keys),
+                null,
                 null);
     }
 
@@ -142,25 +143,36 @@ class Restores {
             if (kept.items().stream().noneMatch(i -> i.id().equals(ticked.item()))) {
                 throw new NotFound("There is no line " + ticked.item() + " in " + id + ".");
             }
-            return new RestoreView.KeptRestore(
-                    kept.id(),
-                    kept.by(),
-                    kept.at(),
-                    kept.plan(),
-                    kept.name(),
-                    kept.host(),
-                    kept.over(),
-                    kept.paths(),
-                    kept.items().stream()
-                            .map(i -> i.id().equals(ticked.item()) ? ticked(i, ticked.done(), now) : i)
-                            .toList(),
-                    kept.ended());
+            return kept.with(kept.items().stream()
+                    .map(i -> i.id().equals(ticked.item()) ? ticked(i, ticked.done(), now) : i)
+                    .toList());
         });
     }
 
     private RestoreView.CheckItem ticked(RestoreView.CheckItem i, boolean done, Instant now) {
         return new RestoreView.CheckItem(
                 i.id(), i.state(), i.text(), i.details(), done ? now : null, done ? who.name() : null);
+    }
+
+    /** Takes how far a program is that carries a restore out, whole each time, and ticks off what it did. */
+    RestoreView.KeptRestore course(String id, RestoreView.RestoreCourse course) {
+        Instant now = lookout.now();
+        RestoreView.KeptRestore before = one(id).kept;
+        Optional<Deed.Told> deed = Optional.of(course)
+                .filter(c -> before.course() == null
+                        || c.isOver() && !before.course().isOver())
+                .map(c -> told(
+                        "restore-carried-out",
+                        before,
+                        Map.of(
+                                "host",
+                                c.host(),
+                                "outcome",
+                                c.failed() != null ? "failed" : c.reached() != null ? "ok" : "begun")));
+        return change(id, deed, now, kept -> {
+            checkOpen(kept);
+            return CarriedOut.of(kept, course, now, who.name());
+        });
     }
 
     /** Enters how a restore ended: in history, as a new lineage or a new database, and in the record. */
@@ -180,9 +192,7 @@ class Restores {
                 now,
                 k -> {
                     checkOpen(k);
-                    return new RestoreView.KeptRestore(
-                            k.id(), k.by(), k.at(), k.plan(), k.name(), k.host(), k.over(), k.paths(), k.items(),
-                            ended);
+                    return k.with(ended);
                 });
     }
 

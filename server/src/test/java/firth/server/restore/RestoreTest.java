@@ -4,14 +4,14 @@ import static firth.server.people.Being.being;
 import static io.restassured.RestAssured.given;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.equalTo;
-import static org.hamcrest.Matchers.everyItem;
+import static everyItem;
 import static org.hamcrest.Matchers.greaterThan;
 import static org.hamcrest.Matchers.hasItem;
 import static org.hamcrest.Matchers.hasItems;
 import static org.hamcrest.Matchers.hasSize;
 import static org.hamcrest.Matchers.not;
 import static org.hamcrest.Matchers.notNullValue;
-import static org.hamcrest.Matchers.nullValue;
+import static nullValue;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -21,8 +21,11 @@ import firth.server.purge.PurgeFleet;
 import io.quarkus.test.junit.QuarkusTest;
 import io.quarkus.test.junit.TestProfile;
 import io.restassured.path.json.JsonPath;
+import io.restassured.response.ValidatableResponse;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 
 /** Plans over HTTP, and restores that are done by them. */
@@ -309,5 +312,71 @@ class RestoreTest {
                 .then()
                 .statusCode(200);
         given().get("/api/fleet/radar").then().body("document.lineages[1].forkPos.main", equalTo(5000));
+    }
+
+    /** A course as a program tells it; what it says of a state is that it is over, but of the last. */
+    private static Map<String, Object> course(String host, String... states) {
+        String now = DemoFleet.now().toString();
+        List<Map<String, Object>> all = new ArrayList<>();
+        for (String state : states) {
+            all.add(new TreeMap<>(Map.of("state", state, "began", now, "done", 7, "of", 9)));
+        }
+        all.subList(0, Math.max(0, all.size() - 1)).forEach(s -> s.put("ended", now));
+        return new TreeMap<>(Map.of(
+                "host", host, "into", "/srv/x", "states", all, "checks", List.of("well"), "positions", List.of()));
+    }
+
+    private static ValidatableResponse tell(String id, Map<String, Object> course) {
+        return being("ines")
+                .body(course)
+                .post("/api/restore/begun/" + id + "/course")
+                .then();
+    }
+
+    @Test
+    void whatAProgramDoesOfARestoreIsTickedOffAndTheRestIsLeftToPeople() {
+        String id = being("ines")
+                .body(begun("tides-2", false))
+                .post("/api/restore/of/tides")
+                .then()
+                .statusCode(200)
+                .body("course", nullValue())
+                .extract()
+                .path("id");
+        being("oona")
+                .body(course("dock", "ready"))
+                .post("/api/restore/begun/" + id + "/course")
+                .then()
+                .statusCode(403);
+        tell(id, course("dock", "ready", "instance", "files"))
+                .statusCode(200)
+                .body("items.findAll { it.state == 'ready' }.done", everyItem(notNullValue()))
+                .body(
+                        "items.findAll { it.state == 'files' }.done",
+                        everyItem(nullValue()))
+                .body("course.states[2].done", equalTo(7f))
+                .body("course.told", notNullValue());
+        tell(id, course("jetty", "ready")).statusCode(400).body("detail", containsString("dock is at it"));
+        tell(id, course("dock", "ready", "ready")).statusCode(400);
+        tell(id, course("dock", "elsewhere")).statusCode(400);
+        Map<String, Object> done = course("dock", "ready", "instance", "files", "logs", "open");
+        done.put("opened", DemoFleet.now().toString());
+        done.put("reached", DemoFleet.now().toString());
+        tell(id, done)
+                .body("items.findAll { it.state == 'logs' }.done", everyItem(notNullValue()))
+                .body("items.findAll { it.state == 'open' }[0].by", equalTo("Ines Brandt"))
+                .body("items.findAll { it.state == 'open' }[1].done", nullValue())
+                .body("ended", nullValue());
+        given().get("/api/record?words=" + id)
+                .then()
+                .body("deeds.findAll { it.act == 'restore-carried-out' }.size()", equalTo(2));
+        tell(id, course("jetty", "ready")).statusCode(200);
+        being("ines")
+                .body(Map.of("ok", false, "enrol", false, "positions", List.of(), "message", ""))
+                .post("/api/restore/begun/" + id + "/end")
+                .then()
+                .statusCode(200);
+        tell(id, done).statusCode(400).body("detail", containsString("has ended already"));
+        tell("restore-none", done).statusCode(404);
     }
 }
