@@ -1507,6 +1507,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/restore/begun/{id}/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Course */
+        post: operations["RestoreResource_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/restore/begun/{id}/end": {
         parameters: {
             query?: never;
@@ -2582,6 +2599,15 @@ export interface components {
             /** Format: double */
             writtenBytes: number;
         };
+        CourseState: {
+            state: string;
+            began: components["schemas"]["Instant"];
+            ended: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            /** Format: double */
+            done: number | null;
+            /** Format: double */
+            of: number | null;
+        };
         Cover: {
             asOf: components["schemas"]["Instant"];
             from: components["schemas"]["Instant"];
@@ -3268,6 +3294,7 @@ export interface components {
             paths: components["schemas"]["PathFromTo"][];
             items: components["schemas"]["CheckItem"][];
             ended: components["schemas"]["RestoreEnded"] | null;
+            course: components["schemas"]["RestoreCourse"] | null;
         };
         KnownId: {
             id: string;
@@ -4034,6 +4061,17 @@ export interface components {
             host: string;
             over: boolean;
             paths: components["schemas"]["PathFromTo"][];
+        };
+        RestoreCourse: {
+            host: string;
+            into: string;
+            states: components["schemas"]["CourseState"][];
+            checks: string[];
+            opened: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            reached: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+            positions: components["schemas"]["StreamPosition"][];
+            failed: string | null;
+            told: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
         RestoreEnded: {
             ok: boolean;
@@ -11460,6 +11498,86 @@ export interface operations {
             };
             /** @description There is nothing of this id. */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    RestoreResource_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreCourse"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptRestore"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -411,7 +411,8 @@ class RunnerIT {
         String id = observed.as(
                         "ines",
                         "/api/restore/of/" + database,
-                        "{\"query\":\"\",\"name\":\"" + name + "\",\"host\":\"dock\",\"over\":" + over + ",\"paths\":[]}")
+                        "{\"query\":\"\",\"name\":\"" + name + "\",\"host\":\"dock\",\"over\":" + over
+                                + ",\"paths\":[]}")
                 .path("id")
                 .asText();
         List<String> asked = new ArrayList<>(List.of(id, "--into", into));
@@ -430,7 +431,12 @@ class RunnerIT {
         assertTrue(harbour.path("course").path("checks").toString().contains("pg_dumpall"), harbour.toString());
         assertTrue(harbour.path("course").path("states").path(2).path("done").asLong() > 1_000_000, harbour.toString());
         assertTrue(
-                harbour.path("course").path("positions").path(0).path("position").asLong() > 1 << 24,
+                harbour.path("course")
+                                .path("positions")
+                                .path(0)
+                                .path("position")
+                                .asLong()
+                        > 1 << 24,
                 "the engine says where its timelines part: " + harbour);
         long open = 0;
         for (JsonNode item : harbour.path("items")) {

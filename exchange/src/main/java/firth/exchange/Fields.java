@@ -75,9 +75,14 @@ final class Fields {
 
     /** What is left when the given fields are taken out, as canonical text; empty when nothing is. */
     String rest(Set<String> used) {
-        ObjectNode left = node.deepCopy();
-        left.remove(used);
-        return left.isEmpty() ? "" : Json.canonical(left);
+        ObjectNode left = null;
+        for (Map.Entry<String, JsonNode> field : node.properties()) {
+            if (!used.contains(field.getKey())) {
+                left = left == null ? Json.MAPPER.createObjectNode() : left;
+                left.set(field.getKey(), field.getValue());
+            }
+        }
+        return left == null ? "" : Json.canonical(left);
     }
 
     Optional<String> text(String name) {

@@ -3,6 +3,8 @@ package firth.exchange;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
@@ -15,6 +17,8 @@ public final class Texts {
 
     static final Instant EARLIEST = Instant.parse("1970-01-01T00:00:00Z");
     static final Instant LATEST = Instant.parse("2200-01-01T00:00:00Z");
+
+    private static final long SECONDS_A_DAY = 86_400;
 
     private static final Pattern RFC3339 =
             Pattern.compile("\\d{4}-\\d\\d-\\d\\d[Tt ]\\d\\d:\\d\\d:\\d\\d(\\.\\d{1,9})?([Zz]|[+-]\\d\\d:\\d\\d)");
@@ -33,6 +37,9 @@ public final class Texts {
     /** An RFC 3339 instant with all of its digits, as an engine is told it. */
     static Optional<Instant> exactInstant(String text) {
         try {
+            if (isPlain(text)) {
+                return Optional.of(plain(text));
+            }
             if (text.length() >= 20 && !isTimeOfDay(text)) {
                 return Optional.empty();
             }
@@ -47,6 +54,35 @@ public final class Texts {
         } catch (DateTimeException e) {
             return Optional.empty();
         }
+    }
+
+    /** The usual writing, to the second in UTC: most of what a fleet file has, so it is read without a formatter. */
+    private static final String PLAIN = "0000-00-00T00:00:00Z";
+
+    private static boolean isPlain(String text) {
+        if (text.length() != PLAIN.length()) {
+            return false;
+        }
+        for (int i = 0; i < PLAIN.length(); i++) {
+            char c = text.charAt(i);
+            if (PLAIN.charAt(i) == '0' ? c < '0' || c > '9' : c != PLAIN.charAt(i)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /** @throws DateTimeException where there is no such day or time of day */
+    private static Instant plain(String text) {
+        long day = LocalDate.of(digits(text, 0, 4), digits(text, 5, 7), digits(text, 8, 10))
+                .toEpochDay();
+        int second = LocalTime.of(digits(text, 11, 13), digits(text, 14, 16), digits(text, 17, 19))
+                .toSecondOfDay();
+        return Instant.ofEpochSecond(day * SECONDS_A_DAY + second);
+    }
+
+    private static int digits(String text, int from, int to) {
+        return Integer.parseInt(text, from, to, 10);
     }
 
     /** A leap second and the end of a day as 24:00 name no moment of their own. */

@@ -17,7 +17,9 @@ import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 
@@ -37,6 +39,7 @@ final class Ahead {
     private final long now;
     private final HistoryBuilder out;
     private final List<Forecast.Miss> misses = new ArrayList<>();
+    private final Map<Landing, Optional<Duration>> locks = new HashMap<>();
     /** When data backups begin and end: logs are cut there, so that those one needs stand apart. */
     private final TreeSet<Long> cuts = new TreeSet<>();
 
@@ -192,7 +195,9 @@ final class Ahead {
                 continue;
             }
             long landed = kind == Kind.LOG ? end : end + place.after().toMillis();
-            long lock = lock(place).map(l -> landed + l.toMillis()).orElse(History.ALWAYS);
+            long lock = locks.computeIfAbsent(place, this::lock)
+                    .map(l -> landed + l.toMillis())
+                    .orElse(History.ALWAYS);
             Compacted.copy(out, place.store(), landed, lock, bytes);
         }
     }

@@ -40,8 +40,10 @@ final class Retaining {
     private final History whole;
     private final Instant now;
     private final int days;
-    private final Map<String, double[]> room = new TreeMap<>();
-    private final Map<String, double[]> obsolete = new TreeMap<>();
+    /** By store, and day. */
+    private final double[][] room;
+
+    private final double[][] obsolete;
     /** For each copy of the whole, when it was purged. */
     private final long[] gone;
 
@@ -59,6 +61,8 @@ final class Retaining {
         this.whole = whole;
         this.now = now;
         this.days = days;
+        this.room = new double[whole.storesByIndex().size()][];
+        this.obsolete = new double[room.length][];
         this.gone = new long[whole.copies()];
         Arrays.fill(gone, History.NEVER);
     }
@@ -92,7 +96,7 @@ final class Retaining {
             before = needed;
             last = day;
         }
-        return room;
+        return byName(room);
     }
 
     private Instant moment(int day) {
@@ -126,12 +130,26 @@ final class Retaining {
 
     /** By store, the bytes that become obsolete on each day. */
     Map<String, double[]> obsolete() {
-        return obsolete;
+        return byName(obsolete);
     }
 
-    private void count(Map<String, double[]> into, int day, BitSet needed, double share) {
+    private Map<String, double[]> byName(double[][] byStore) {
+        Map<String, double[]> out = new TreeMap<>();
+        for (int s = 0; s < byStore.length; s++) {
+            if (byStore[s] != null) {
+                out.put(whole.storesByIndex().get(s), byStore[s]);
+            }
+        }
+        return out;
+    }
+
+    private void count(double[][] into, int day, BitSet needed, double share) {
         for (int c = needed.nextSetBit(0); c >= 0; c = needed.nextSetBit(c + 1)) {
-            into.computeIfAbsent(whole.store(c), s -> new double[days + 1])[day] += share * bytes(c);
+            int store = whole.storeIndex(c);
+            if (into[store] == null) {
+                into[store] = new double[days + 1];
+            }
+            into[store][day] += share * bytes(c);
         }
     }
 

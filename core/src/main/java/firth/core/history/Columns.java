@@ -144,10 +144,13 @@ final class Columns {
 
     /** The number that copies in a store share. */
     int storeIndex(String store) {
-        return storeIndex.computeIfAbsent(store, s -> {
-            storeIds.add(s);
-            return storeIds.size() - 1;
-        });
+        Integer known = storeIndex.get(store);
+        if (known != null) {
+            return known;
+        }
+        storeIds.add(store);
+        storeIndex.put(store, storeIds.size() - 1);
+        return storeIds.size() - 1;
     }
 
     /** A copy of the backup added last, in the store of that number. */

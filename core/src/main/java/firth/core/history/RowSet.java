@@ -1,6 +1,7 @@
 package firth.core.history;
 
 import java.util.Arrays;
+import java.util.NoSuchElementException;
 import java.util.PrimitiveIterator;
 import java.util.stream.IntStream;
 
@@ -26,8 +27,24 @@ public final class RowSet implements Iterable<Integer> {
         return Arrays.stream(rows);
     }
 
+    /** Without a stream behind it: rows are gone through more often than anything else. */
     @Override
     public PrimitiveIterator.OfInt iterator() {
-        return stream().iterator();
+        return new PrimitiveIterator.OfInt() {
+            private int next;
+
+            @Override
+            public boolean hasNext() {
+                return next < rows.length;
+            }
+
+            @Override
+            public int nextInt() {
+                if (next == rows.length) {
+                    throw new NoSuchElementException();
+                }
+                return rows[next++];
+            }
+        };
     }
 }

@@ -124,11 +124,18 @@ final class CopyRuns {
 
     private int run(int n) {
         int at = hint;
-        if (at >= count || n < base[at] || n >= base[at + 1]) {
-            int found = Arrays.binarySearch(base, 0, count, n);
-            at = found >= 0 ? found : -found - 2;
-            hint = at;
+        if (at < count && n >= base[at]) {
+            if (n < base[at + 1]) {
+                return at;
+            }
+            if (at + 1 < count && n < base[at + 2]) {
+                hint = at + 1;
+                return at + 1;
+            }
         }
+        int found = Arrays.binarySearch(base, 0, count, n);
+        at = found >= 0 ? found : -found - 2;
+        hint = at;
         return at;
     }
 

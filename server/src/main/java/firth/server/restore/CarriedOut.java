@@ -27,7 +27,7 @@ final class CarriedOut {
         check(course);
         RestoreView.@Nullable RestoreCourse before = kept.course();
         if (before != null
-                && !before.isOver()
+                && !before.hasEnded()
                 && !before.host().equals(course.host())
                 && before.told() != null
                 && before.told().plus(SILENT).isAfter(now)) {

@@ -203,7 +203,7 @@ public record RestoreView(
             @Schema(nullable = true) @Nullable String failed,
             @Schema(nullable = true) @Nullable Instant told) {
 
-        boolean isOver() {
+        boolean hasEnded() {
             return failed != null || reached != null;
         }
 

@@ -160,7 +160,7 @@ class Restores {
         RestoreView.KeptRestore before = one(id).kept;
         Optional<Deed.Told> deed = Optional.of(course)
                 .filter(c -> before.course() == null
-                        || c.isOver() && !before.course().isOver())
+                        || c.hasEnded() && !before.course().hasEnded())
                 .map(c -> told(
                         "restore-carried-out",
                         before,

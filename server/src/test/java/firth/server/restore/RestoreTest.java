@@ -4,14 +4,14 @@ import static firth.server.people.Being.being;
 import static io.restassured.RestAssured.given;
 import static org.hamcrest.Matchers.containsString;
 import static org.hamcrest.Matchers.equalTo;
-import static everyItem;
+import static org.hamcrest.Matchers.everyItem;
 import static org.hamcrest.Matchers.greaterThan;
 import static org.hamcrest.Matchers.hasItem;
 import static org.hamcrest.Matchers.hasItems;
 import static org.hamcrest.Matchers.hasSize;
 import static org.hamcrest.Matchers.not;
 import static org.hamcrest.Matchers.notNullValue;
-import static nullValue;
+import static org.hamcrest.Matchers.nullValue;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -351,9 +351,7 @@ class RestoreTest {
         tell(id, course("dock", "ready", "instance", "files"))
                 .statusCode(200)
                 .body("items.findAll { it.state == 'ready' }.done", everyItem(notNullValue()))
-                .body(
-                        "items.findAll { it.state == 'files' }.done",
-                        everyItem(nullValue()))
+                .body("items.findAll { it.state == 'files' }.done", everyItem(nullValue()))
                 .body("course.states[2].done", equalTo(7f))
                 .body("course.told", notNullValue());
         tell(id, course("jetty", "ready")).statusCode(400).body("detail", containsString("dock is at it"));
