@@ -182,7 +182,7 @@ final class ScratchPostgres implements Scratch {
         if (kept
                 || first("", "select 1 from pg_available_extensions where name = 'amcheck'")
                         .isEmpty()) {
-            Program.run(with("pg_dumpall", "--file=/dev/null"), line -> {});
+            Program.run(with("pg_dumpall", "--file=/dev/null", "--no-sync"), line -> {});
             return "pg_dumpall read every table";
         }
         Program.run(with("pg_amcheck", "--all", "--install-missing"), line -> {});
