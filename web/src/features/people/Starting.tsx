@@ -8,12 +8,13 @@ export type Given = { roles: string[]; place: string };
 /** So many databases of a host are named in its file. */
 const MOST = 100;
 
-/** What a program that was just given a token is started with: the file of a runner, the command of an agent. */
+/** What a program that was just given a token is started with: the file of a runner or a host that restores, the command of an agent. */
 export function Starting({ given }: { given: Given }) {
   const { roles, place } = given;
   if (!place || place.includes(":")) return null;
   if (roles.includes("agent")) return <AgentCommand store={place} />;
-  return roles.includes("runner") ? <RunnerFile host={place} /> : null;
+  if (roles.includes("runner")) return <RunnerFile host={place} />;
+  return roles.includes("driller") ? <DrillFile host={place} /> : null;
 }
 
 function AgentCommand({ store }: { store: string }) {
@@ -53,6 +54,25 @@ function RunnerFile({ host }: { host: string }) {
   );
 }
 
+function DrillFile({ host }: { host: string }) {
+  const { data } = useQuery({
+    queryKey: ["people", "starting", "drills"],
+    queryFn: () => answer(client.GET("/api/choices")),
+  });
+  if (!data) return null;
+  return (
+    <section aria-label="How it is started" className="mt-3">
+      <p>
+        With the token in a file that it alone may read, and this beside it as <code>drills.toml</code>,{" "}
+        <code>./firth drill --config drills.toml --all --within P7D</code> on {host}, every night, proves
+        every database once a week; <code>./firth restore</code> takes the same file. Change the directories
+        to where the stores lie there, and to where there is room to restore.
+      </p>
+      <Text of={drillFile(host, location.origin, data.stores)} />
+    </section>
+  );
+}
+
 function Text({ of }: { of: string }) {
   return (
     <pre className="mt-2 max-w-[860px] overflow-x-auto rounded border border-line bg-panel p-3 font-mono text-note">
@@ -83,6 +103,25 @@ function reached({ id, engine }: Reached): string[] {
   return [];
 }
 
+const head = (host: string, firth: string, name: string) => [
+  `host = ${JSON.stringify(host)}`,
+  `firth = ${JSON.stringify(firth)}`,
+  `token-file = "/etc/firth/${name}.token"`,
+  `state = "/var/lib/firth/${name}"`,
+];
+
+const storesOf = (stores: { id: string }[]) => [
+  "",
+  "[stores]",
+  ...stores.map((s) => `${key(s.id)} = ${JSON.stringify(`/srv/backups/${s.id}`)}`),
+];
+
+/** The file of a host that restores: what Firth proposes, and what somebody began. */
+export const drillFile = (host: string, firth: string, stores: { id: string }[]) =>
+  [...head(host, firth, "drill"), ...storesOf(stores), "", "[drills]", `directory = "/srv/drills"`, ""].join(
+    "\n",
+  );
+
 export function runnerFile(
   host: string,
   firth: string,
@@ -90,13 +129,8 @@ export function runnerFile(
   databases: Reached[],
 ): string {
   return [
-    `host = ${JSON.stringify(host)}`,
-    `firth = ${JSON.stringify(firth)}`,
-    `token-file = "/etc/firth/runner.token"`,
-    `state = "/var/lib/firth/runner"`,
-    "",
-    "[stores]",
-    ...stores.map((s) => `${key(s.id)} = ${JSON.stringify(`/srv/backups/${s.id}`)}`),
+    ...head(host, firth, "runner"),
+    ...storesOf(stores),
     ...databases
       .filter((d) => reached(d).length > 0)
       .flatMap((d) => ["", `[databases.${key(d.id)}]`, ...reached(d)]),

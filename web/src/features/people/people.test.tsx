@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { renderAt, signedIn } from "../../test-render";
 import { ImportDrop } from "../intake/ImportDrop";
 import { PeoplePage } from "./PeoplePage";
-import { agentCommand, runnerFile } from "./Starting";
+import { agentCommand, drillFile, runnerFile } from "./Starting";
 import { PersonMenu } from "./PersonMenu";
 import { RecordPage } from "../record/RecordPage";
 import { SignInPage } from "./SignInPage";
@@ -124,6 +124,24 @@ describe("people and programs", () => {
 });
 
 describe("what programs are started with", () => {
+  it("is a place to restore in for a host that does drills", () => {
+    expect(drillFile("dock", "http://f:1", [{ id: "near" }])).toBe(
+      [
+        'host = "dock"',
+        'firth = "http://f:1"',
+        'token-file = "/etc/firth/drill.token"',
+        'state = "/var/lib/firth/drill"',
+        "",
+        "[stores]",
+        'near = "/srv/backups/near"',
+        "",
+        "[drills]",
+        'directory = "/srv/drills"',
+        "",
+      ].join("\n"),
+    );
+  });
+
   it("is quoted where names ask for it", () => {
     expect(agentCommand("it's far", "http://f:1")).toBe(
       "./firth agent --store 'it'\\''s far' --root '/srv/backups/it'\\''s far' --to http://f:1 --token-file /etc/firth/agent.token",

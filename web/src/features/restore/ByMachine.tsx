@@ -12,7 +12,11 @@ export function ByMachine({ data, may }: { data: KeptRestore; may: boolean }) {
   return (
     <section aria-label="By machine" className="mt-3 max-w-[1100px]">
       <h2 className="text-section">By machine</h2>
-      {course ? <Said course={course} data={data} /> : <p>A host with the stores and the engine can do it:</p>}
+      {course ? (
+        <Said course={course} data={data} />
+      ) : (
+        <p>A host with the stores and the engine can do it:</p>
+      )}
       {may && !ended && (!course || course.failed !== null) && <Command data={data} />}
       {course && <Staircase plan={plan} way={way} measured={measured(course)} />}
     </section>
@@ -41,7 +45,9 @@ function Said({ course, data }: { course: Course; data: KeptRestore }) {
         ) : (
           <>
             Open on {course.host} since {longMoment(course.opened, zone)}, in <code>{course.into}</code>
-            {isGoing(data) ? "; being proved." : ". No server runs over it now: start yours, then enter how it ended."}
+            {isGoing(data)
+              ? "; being proved."
+              : ". No server runs over it now: start yours, then enter how it ended."}
           </>
         )}
       </p>

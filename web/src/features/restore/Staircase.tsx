@@ -72,7 +72,6 @@ export function Staircase({ plan, way, measured = [] }: Props) {
     { kind: "open", text: "on a new lineage", starts: way.seconds, seconds: 0 },
   ];
   const expected = plan.factor === null ? way.seconds : way.seconds * plan.factor;
-  const late = plan.promised !== null && expected > plan.promised;
   const longest = Math.max(
     way.seconds,
     expected,
@@ -86,30 +85,20 @@ export function Staircase({ plan, way, measured = [] }: Props) {
   const bottom = (all.length + measured.length) * ROW + 8;
   return (
     <section aria-label="The way there" className="mt-4" ref={box}>
-      <h2 className="text-section">
-        The way there, {way.secondsKnown ? duration(way.seconds) : `at least ${duration(way.seconds)}`}
-        {plan.factor !== null && (
-          <span className="text-body text-muted">
-            {" "}
-            as computed; <b className={late ? "text-coral-text" : "text-ink"}>{duration(expected)}</b> going
-            by drills
-          </span>
-        )}
-        {plan.promised !== null && (
-          <span className={`text-body ${late ? "font-semibold text-coral-text" : "text-muted"}`}>
-            {" "}
-            · promised {promise(plan.promised)}
-            {late ? ", not kept" : ""}
-          </span>
-        )}
-      </h2>
+      <Heading plan={plan} way={way} expected={expected} />
       {!way.secondsKnown && (
         <p className="text-ochre-text">
           Not all of it is known: a size, a read rate or the replay rate was never told.
         </p>
       )}
       {width > 0 && (
-        <svg width={width} height={bottom + 20} role="img" aria-label={[spoken(all), ...measured.map((m) => `${m.name}, measured: ${m.text}`)].join("; ")} data-testid="staircase">
+        <svg
+          width={width}
+          height={bottom + 20}
+          role="img"
+          aria-label={[spoken(all), ...measured.map((m) => `${m.name}, measured: ${m.text}`)].join("; ")}
+          data-testid="staircase"
+        >
           {ticks(longest).map((t) => (
             <g key={t}>
               <line x1={x(t)} x2={x(t)} y1={4} y2={bottom} stroke="var(--line)" />
@@ -125,24 +114,45 @@ export function Staircase({ plan, way, measured = [] }: Props) {
             <MeasuredStep key={m.name} {...m} y={8 + (all.length + k) * ROW} x={x} width={width} />
           ))}
           {plan.promised !== null && x(plan.promised) <= width && (
-            <g>
-              <line
-                x1={x(plan.promised)}
-                x2={x(plan.promised)}
-                y1={2}
-                y2={bottom}
-                stroke="var(--violet)"
-                strokeDasharray="4 3"
-                strokeWidth={1.5}
-              />
-              <text x={x(plan.promised) - 5} y={12} fontSize={12} textAnchor="end" fill="var(--violet)">
-                promised
-              </text>
-            </g>
+            <Promised at={x(plan.promised)} bottom={bottom} />
           )}
         </svg>
       )}
     </section>
+  );
+}
+
+function Heading({ plan, way, expected }: { plan: RestorePlan; way: PlanWay; expected: number }) {
+  const late = plan.promised !== null && expected > plan.promised;
+  return (
+    <h2 className="text-section">
+      The way there, {way.secondsKnown ? duration(way.seconds) : `at least ${duration(way.seconds)}`}
+      {plan.factor !== null && (
+        <span className="text-body text-muted">
+          {" "}
+          as computed; <b className={late ? "text-coral-text" : "text-ink"}>{duration(expected)}</b> going
+          by drills
+        </span>
+      )}
+      {plan.promised !== null && (
+        <span className={`text-body ${late ? "font-semibold text-coral-text" : "text-muted"}`}>
+          {" "}
+          · promised {promise(plan.promised)}
+          {late ? ", not kept" : ""}
+        </span>
+      )}
+    </h2>
+  );
+}
+
+function Promised({ at, bottom }: { at: number; bottom: number }) {
+  return (
+    <g>
+      <line x1={at} x2={at} y1={2} y2={bottom} stroke="var(--violet)" strokeDasharray="4 3" strokeWidth={1.5} />
+      <text x={at - 5} y={12} fontSize={12} textAnchor="end" fill="var(--violet)">
+        promised
+      </text>
+    </g>
   );
 }
 

@@ -21,15 +21,17 @@ import java.util.stream.Stream;
 /** The real server, started as a process over demo data of its own. */
 final class Firth implements AutoCloseable {
 
-    private final Process process;
+    private final List<String> command;
     private final Path directory;
-    private Optional<Process> runner = Optional.empty();
     private final int port;
+    private Process process;
+    private Optional<Process> runner = Optional.empty();
 
-    private Firth(Process process, int port, Path directory) {
-        this.process = process;
+    private Firth(List<String> command, int port, Path directory) throws IOException {
+        this.command = command;
         this.directory = directory;
         this.port = port;
+        this.process = Programs.start(command, directory);
     }
 
     /** Starts a server; with the demo fleet, or with nothing. */
@@ -77,9 +79,16 @@ final class Firth implements AutoCloseable {
                 "-Dfirth.demo=true",
                 "-jar",
                 Programs.jar("server", "runner")));
-        Firth firth = new Firth(Programs.start(Programs.java(command), directory), port, directory);
+        Firth firth = new Firth(Programs.java(command), port, directory);
         firth.awaitAnswer("");
         return firth;
+    }
+
+    /** kill -9, and another over the same file at the same address. */
+    void killAndStartAgain() throws IOException, InterruptedException {
+        process.destroyForcibly().waitFor();
+        process = Programs.start(command, directory);
+        awaitAnswer("");
     }
 
     private static Firth start(boolean demo, int speed, boolean agents) throws IOException, InterruptedException {

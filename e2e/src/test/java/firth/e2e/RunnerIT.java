@@ -276,6 +276,11 @@ class RunnerIT {
         try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
             assertTrue(all.anyMatch(p -> p.endsWith("backup_manifest")));
         }
+        try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
+            assertTrue(all.anyMatch(p -> p.endsWith("settings.txt")), "and what the server was set to");
+        }
+        assertTrue(observed.export().contains("\"id\":\"harbour/config-"));
+        until("the other's is kept, too", () -> observed.export().contains("\"id\":\"berths/config-"));
     }
 
     @Test
@@ -448,6 +453,11 @@ class RunnerIT {
             assertEquals("f", server.query("select pg_is_in_recovery()"));
             assertTrue(Integer.parseInt(server.query("select count(*) from truth")) > 0);
             assertEquals("0", server.query("select count(*) from pg_extension where extname = 'amcheck'"));
+            String parted = server.query("select '0/0'::pg_lsn + " + fork);
+            assertTrue(
+                    server.query("select pg_read_file('pg_wal/00000002.history')")
+                            .contains("1\t" + parted + "\t"),
+                    parted);
         }
         restored("berths", place.resolve("berths").toString(), false);
         try (RealMariadb server = RealMariadb.over(work, place.resolve("berths"))) {

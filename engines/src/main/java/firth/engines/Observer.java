@@ -16,6 +16,7 @@ import java.util.function.Consumer;
 public final class Observer {
 
     private final List<Engine> engines;
+    private final ConfigurationFiles configurations = new ConfigurationFiles();
 
     /** @param engines asked in this order; the first that takes a file has it */
     public Observer(List<Engine> engines) {
@@ -40,8 +41,10 @@ public final class Observer {
             last = e.observe(looking);
             databases.addAll(last.databases());
         }
+        List<ObservedDatabase> whole = configurations.beside(databases, looking);
+        last = looking.found(whole);
         strange.addAll(last.unread());
-        return new Observation(databases, strange, last.filesRead(), last.bytesRead());
+        return new Observation(whole, strange, last.filesRead(), last.bytesRead());
     }
 
     private void walk(Path from, List<Unread> strange) throws IOException {
@@ -49,6 +52,9 @@ public final class Observer {
             @Override
             public FileVisitResult preVisitDirectory(Path directory, BasicFileAttributes attributes)
                     throws IOException {
+                if (configurations.takesDirectory(directory)) {
+                    return FileVisitResult.SKIP_SUBTREE;
+                }
                 for (Engine e : engines) {
                     if (e.takesDirectory(directory)) {
                         return FileVisitResult.SKIP_SUBTREE;

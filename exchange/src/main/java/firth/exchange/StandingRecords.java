@@ -100,11 +100,12 @@ final class StandingRecords {
     }
 
     static Sighting sighting(Fields f) {
-        f.warnUnknown(Set.of("type", "id", "database", "identity", "host", "engine", "seen"));
+        f.warnUnknown(Set.of("type", "id", "database", "identity", "lineage", "host", "engine", "seen"));
         return new Sighting(
                 f.requiredId("id"),
                 f.text("database").orElseThrow(() -> f.bad("database", "is missing: what is it called there?")),
                 f.text("identity"),
+                f.id("lineage"),
                 f.text("host"),
                 f.text("engine"),
                 f.requiredInstant("seen"));

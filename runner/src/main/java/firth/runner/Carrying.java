@@ -3,6 +3,7 @@ package firth.runner;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.ConfigurationFiles;
 import firth.exchange.Json;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -18,6 +19,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.function.Consumer;
 
 /** Carries out runs of one database, and tells of each that it began and how it ended. */
@@ -33,6 +35,7 @@ final class Carrying {
     private final Begun begun;
     private final Outbox outbox;
     private final Path state;
+    private final Rules rules;
     private final Clock clock;
     private final Consumer<String> says;
 
@@ -43,6 +46,7 @@ final class Carrying {
             Begun begun,
             Outbox outbox,
             Path state,
+            Rules rules,
             Clock clock,
             Consumer<String> says) {
         this.instance = instance;
@@ -51,6 +55,7 @@ final class Carrying {
         this.begun = begun;
         this.outbox = outbox;
         this.state = state;
+        this.rules = rules;
         this.clock = clock;
         this.says = says;
     }
@@ -123,9 +128,10 @@ final class Carrying {
         Path to = store.home(task.database()).resolve(name);
         String output;
         try {
-            String taken = instance.take(task.kind(), parent, aside, task::written);
+            String taken = instance.take(task.kind(), parent, aside, course(task));
             StoreDirectory.place(aside, to);
-            output = instance.isReadByItsLogs() ? withLogs(task, store, taken) : taken;
+            output = (instance.isReadByItsLogs() ? withLogs(task, store, taken) : taken)
+                    + configuration(task, store, aside);
         } finally {
             StoreDirectory.remove(aside);
         }
@@ -138,6 +144,45 @@ final class Carrying {
             lines.addAll(found.untold());
             task.end(begun, outbox, lines);
         });
+    }
+
+    private Instance.Course course(Task task) {
+        return new Instance.Course() {
+            @Override
+            public void written(long bytes) {
+                task.written(bytes);
+            }
+
+            @Override
+            public OptionalDouble most() {
+                return rules.of(task.database()).most();
+            }
+
+            @Override
+            public boolean compressed() {
+                return rules.of(task.database()).compressed();
+            }
+        };
+    }
+
+    /**
+     * After the data, so that it is that with which they were written. Without it they are whole all the same.
+     *
+     * @param aside where the data were written, and are not any more: what is left there of a run that was cut off is taken away
+     */
+    private String configuration(Task task, StoreDirectory store, Path aside) throws InterruptedException {
+        String name = ConfigurationFiles.name(now());
+        try {
+            String unread = instance.configuration(aside);
+            if (Files.exists(aside)) {
+                StoreDirectory.place(aside, store.home(task.database()).resolve(name));
+            }
+            return unread.isEmpty() ? "" : "\n" + unread;
+        } catch (Trouble e) {
+            return "\nits configuration is not kept: " + e.why();
+        } catch (IOException e) {
+            return "\nits configuration is not kept: " + Trouble.said(e);
+        }
     }
 
     /** A full is whole though logs from before it are lost; what it has to say includes that. */
@@ -219,7 +264,8 @@ final class Carrying {
                 continue;
             }
             try {
-                if (shelves.copyTo(to)) {
+                if (shelves.copyTo(
+                        to, new Throttle(() -> rules.of(task.database()).most()))) {
                     shelves.look(task.run(), Optional.empty(), found -> outbox.add(found.untold()));
                 }
             } catch (IOException e) {

@@ -2,9 +2,11 @@ package firth.runner;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 
 /** One database on this host, worked with through its engine's own interfaces. */
@@ -21,9 +23,10 @@ interface Instance {
      *
      * @param engine with its version
      * @param identity the same wherever it listens, and another for another server; empty where the engine has none
+     * @param lineage the one it writes to, by the engine's own number; empty where the engine has none
      * @param sockets where it listens on this host
      */
-    record Server(String engine, Optional<String> identity, Set<Path> sockets) {}
+    record Server(String engine, Optional<String> identity, Optional<String> lineage, Set<Path> sockets) {}
 
     /** Whether a server has the database, and not a program that opens its file. */
     default boolean isServed() {
@@ -35,9 +38,21 @@ interface Instance {
         return Optional.empty();
     }
 
-    /** How many bytes a run has written so far. */
+    /** How far a run is, and how fast it may be. */
     interface Course {
+
+        /** How many bytes it has written so far. */
         void written(long bytes);
+
+        /** How many it may write a second; empty where there is no limit. */
+        default OptionalDouble most() {
+            return OptionalDouble.empty();
+        }
+
+        /** Whether it is to be compressed. */
+        default boolean compressed() {
+            return false;
+        }
     }
 
     /**
@@ -50,6 +65,16 @@ interface Instance {
      * @throws Trouble where it did not go; what lies there then is of no use
      */
     String take(Kind kind, Optional<Path> parent, Path into, Course course) throws Trouble, InterruptedException;
+
+    /**
+     * Writes down what the engine is set to, and copies the files it reads that from.
+     *
+     * @param into where it is to lie: nothing is there yet, and nothing is put there where the engine has no configuration
+     * @return which of the files could not be read, in words; empty where all could
+     */
+    default String configuration(Path into) throws Trouble, IOException, InterruptedException {
+        return "";
+    }
 
     /** Whether a data backup can only be read beside logs that reach its end. */
     default boolean isReadByItsLogs() {

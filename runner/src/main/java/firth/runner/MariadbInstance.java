@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
 import java.io.IOException;
+import java.net.InetAddress;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -24,6 +25,12 @@ final class MariadbInstance implements Instance {
 
     private static final List<String> NEEDED =
             List.of("BINLOG MONITOR", "LOCK TABLES", "PROCESS", "RELOAD", "REPLICATION SLAVE");
+
+    /** What it copies at once, and is held back by. */
+    private static final double CHUNK = 10 * 1024 * 1024;
+
+    private static final List<Path> FILES =
+            List.of(Path.of("/etc/my.cnf"), Path.of("/etc/my.cnf.d"), Path.of("/etc/mysql"));
 
     private final Path options;
     private final Optional<Path> programs;
@@ -62,6 +69,7 @@ final class MariadbInstance implements Instance {
             return Optional.of(new Server(
                     "MariaDB " + PostgresInstance.version(is.get(0).get(0)),
                     is.stream().skip(1).map(r -> r.get(1)).findFirst(),
+                    Optional.empty(),
                     Set.of(Path.of(is.get(0).get(1)))));
         } catch (Trouble silent) {
             return Optional.empty();
@@ -98,7 +106,32 @@ final class MariadbInstance implements Instance {
         String data = rows("select @@datadir").get(0).get(0);
         List<String> command = command("mariadb-backup", "--backup", "--datadir=" + data, "--target-dir=" + into);
         parent.ifPresent(p -> command.add("--incremental-basedir=" + p));
+        course.most().ifPresent(most -> command.add("--throttle=" + Math.max(1, (long) (most / CHUNK))));
         return Program.run(command, s -> {});
+    }
+
+    /** It does not say which files it read: where it runs on this host, those its packages have it read are copied. */
+    @Override
+    public String configuration(Path into) throws Trouble, IOException, InterruptedException {
+        Configuration out = new Configuration(into);
+        String host = rows("select @@hostname").get(0).get(0);
+        if (host.equals(InetAddress.getLocalHost().getHostName())) {
+            for (Path place : FILES) {
+                if (Files.isReadable(place)) {
+                    try (Stream<Path> all = Files.walk(place)) {
+                        for (Path file :
+                                (Iterable<Path>) all.filter(f -> f.toString().endsWith(".cnf"))
+                                        .filter(Files::isRegularFile)
+                                        .sorted()::iterator) {
+                            out.file(file);
+                        }
+                    }
+                }
+            }
+        }
+        return out.settings(rows("show global variables").stream()
+                .map(r -> r.get(0) + " = " + r.get(1))
+                .toList());
     }
 
     @Override

@@ -28,6 +28,9 @@ final class PostgresInstance implements Instance {
 
     private static final Duration LOOKS = Duration.ofMillis(200);
     private static final long KILO = 1024;
+    private static final int LEVEL = 3;
+    private static final double SLOWEST = 32;
+    private static final double FASTEST = 1024 * 1024;
     private static final Pattern PROGRESS = Pattern.compile("(\\d+)/\\d+ kB");
     private static final List<String> NEEDED = List.of("replication", "pg_monitor", "execute pg_switch_wal");
 
@@ -73,14 +76,16 @@ final class PostgresInstance implements Instance {
         try {
             List<String> is =
                     row("select system_identifier, current_setting('server_version'), current_setting('port'),"
-                            + " current_setting('unix_socket_directories') from pg_control_system()");
+                            + " current_setting('unix_socket_directories'), timeline_id"
+                            + " from pg_control_system(), pg_control_checkpoint()");
             Set<Path> sockets = new HashSet<>();
             for (String directory : is.get(3).split(", *")) {
                 if (directory.startsWith("/")) {
                     sockets.add(Path.of(directory, ".s.PGSQL." + is.get(2)));
                 }
             }
-            return Optional.of(new Server("PostgreSQL " + version(is.get(1)), Optional.of(is.get(0)), sockets));
+            return Optional.of(new Server(
+                    "PostgreSQL " + version(is.get(1)), Optional.of(is.get(0)), Optional.of(is.get(4)), sockets));
         } catch (Trouble silent) {
             return Optional.empty();
         }
@@ -161,30 +166,68 @@ final class PostgresInstance implements Instance {
     @Override
     public String take(Kind kind, Optional<Path> parent, Path into, Course course)
             throws Trouble, InterruptedException {
-        String said = Program.run(
-                List.of(
-                        program("pg_basebackup"),
-                        "-d",
-                        connection,
-                        "-w",
-                        "-D",
-                        into.toString(),
-                        "-Fp",
-                        "-X",
-                        "stream",
-                        "-c",
-                        "fast",
-                        "-l",
-                        "firth",
-                        "--manifest-checksums=SHA256",
-                        "-P"),
-                line -> {
-                    Matcher m = PROGRESS.matcher(line);
-                    if (m.find()) {
-                        course.written(Long.parseLong(m.group(1)) * KILO);
+        List<String> command = new ArrayList<>(List.of(
+                program("pg_basebackup"),
+                "-d",
+                connection,
+                "-w",
+                "-D",
+                into.toString(),
+                course.compressed() ? "-Ft" : "-Fp",
+                "-X",
+                "stream",
+                "-c",
+                "fast",
+                "-l",
+                "firth",
+                "--manifest-checksums=SHA256",
+                "-P"));
+        course.most().ifPresent(most -> command.add(maxRate(most)));
+        if (course.compressed()) {
+            command.add("--compress=client-zstd:" + LEVEL);
+        }
+        String said = Program.run(command, line -> {
+            Matcher m = PROGRESS.matcher(line);
+            if (m.find()) {
+                course.written(Long.parseLong(m.group(1)) * KILO);
+            }
+        });
+        // The engine's check reads directories alone; of archives whoever reads them compares every checksum of the
+        // manifest.
+        return course.compressed()
+                ? said
+                : said + "\n" + Program.run(List.of(program("pg_verifybackup"), into.toString()), s -> {});
+    }
+
+    /** What names another server may hold a password, and is left to the files. */
+    @Override
+    public String configuration(Path into) throws Trouble, IOException, InterruptedException {
+        Configuration out = new Configuration(into);
+        // Paths of a server that is reached from elsewhere are those of another host.
+        for (String file : lines(
+                "select f from (select sourcefile from pg_settings union select setting from pg_settings"
+                        + " where name in ('config_file', 'hba_file', 'ident_file')) x(f)"
+                        + " where f <> '' and coalesce(host(inet_server_addr()), '::1') in ('127.0.0.1', '::1') order by 1")) {
+            out.file(Path.of(file));
+        }
+        return out.settings(lines("select name || ' = ' || setting || coalesce(' ' || unit, '') from pg_settings"
+                + " where source not in ('default', 'override') and name <> 'primary_conninfo' order by 1"));
+    }
+
+    private List<String> lines(String sql) throws Trouble, InterruptedException {
+        List<String> out = new ArrayList<>();
+        Program.run(
+                List.of(program("psql"), "-XqAt", "-w", "-v", "ON_ERROR_STOP=1", "-d", connection, "-c", sql), line -> {
+                    if (!line.isBlank()) {
+                        out.add(line);
                     }
                 });
-        return said + "\n" + Program.run(List.of(program("pg_verifybackup"), into.toString()), s -> {});
+        return out;
+    }
+
+    /** It takes kilobytes, no fewer than 32 and no more than a million. */
+    static String maxRate(double bytesPerSecond) {
+        return "--max-rate=" + (long) Math.min(FASTEST, Math.max(SLOWEST, bytesPerSecond / 1024)) + "k";
     }
 
     @Override

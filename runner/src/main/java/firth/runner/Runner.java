@@ -10,6 +10,7 @@ import firth.exchange.Json;
 import firth.exchange.link.FirthLink;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -57,6 +58,9 @@ final class Runner {
     private Instant asked = Instant.EPOCH;
     private Instant probed = Instant.EPOCH;
     private Instant told = Instant.EPOCH;
+    /** A change of the rules, or of the hour, is obeyed within this time. */
+    private static final Duration RULES_STAND = Duration.ofSeconds(10);
+
     private String trouble = "";
 
     /** @param says takes what whoever started it should read */
@@ -74,7 +78,9 @@ final class Runner {
         settings.stores().forEach((id, root) -> stores.put(id, new StoreDirectory(id, root)));
         settings.databases().forEach((id, reached) -> {
             Shelves shelves = new Shelves(id, () -> reader(reached), List.copyOf(stores.values()), state, clock, says);
-            databases.put(id, new Carrying(instance(reached), stores, shelves, begun, outbox, state, clock, says));
+            databases.put(
+                    id,
+                    new Carrying(instance(reached), stores, shelves, begun, outbox, state, this::rules, clock, says));
         });
         for (Begun.Noted noted : begun.all()) {
             Carrying own = databases.get(noted.run().path("database").asText());
@@ -115,6 +121,28 @@ final class Runner {
             case "mariadb" -> new MariadbFiles();
             default -> new PostgresFiles();
         };
+    }
+
+    private record Ruled(Instant at, Rules.Asked asked) {}
+
+    private final Map<String, Ruled> rules = new ConcurrentHashMap<>();
+
+    /** As they were within the last seconds. */
+    private Rules.Asked rules(String database) {
+        Instant now = clock.instant();
+        return rules.compute(database, (id, before) -> {
+                    if (before != null && now.isBefore(before.at.plus(RULES_STAND))) {
+                        return before;
+                    }
+                    try {
+                        List<String> facts =
+                                lastWord.said().map(LastWord.Said::lines).orElse(List.of());
+                        return new Ruled(now, Rules.of(facts, id, now));
+                    } catch (IOException e) {
+                        throw new UncheckedIOException("what Firth said last cannot be read", e);
+                    }
+                })
+                .asked;
     }
 
     /** Asks and works for as long as nobody interrupts it. A Firth that is away is asked again later. */
@@ -206,14 +234,16 @@ final class Runner {
                 Optional<Instance.Server> server = own.getValue().server();
                 server.ifPresent(s -> {
                     known.addAll(s.sockets());
-                    out.add(sighting(own.getKey(), s.engine(), s.identity()));
+                    ObjectNode seen = sighting(own.getKey(), s.engine());
+                    s.identity().ifPresent(i -> seen.put("identity", i));
+                    s.lineage().ifPresent(l -> seen.put("lineage", l));
+                    out.add(seen);
                 });
                 // One that does not answer may be the one that is found.
                 all &= server.isPresent() || !own.getValue().isServed();
             }
             if (all) {
-                Neighbours.unknown(Neighbours.SOCKETS, known)
-                        .forEach(s -> out.add(sighting(s.name(), s.engine(), Optional.empty())));
+                Neighbours.unknown(Neighbours.SOCKETS, known).forEach(s -> out.add(sighting(s.name(), s.engine())));
             }
             if (!out.isEmpty()) {
                 outbox.add(out);
@@ -225,8 +255,8 @@ final class Runner {
         }
     }
 
-    private ObjectNode sighting(String name, String engine, Optional<String> identity) {
-        ObjectNode out = Json.MAPPER
+    private ObjectNode sighting(String name, String engine) {
+        return Json.MAPPER
                 .createObjectNode()
                 .put("type", "sighting")
                 .put("id", Neighbours.id(settings.host(), name))
@@ -234,8 +264,6 @@ final class Runner {
                 .put("host", settings.host())
                 .put("engine", engine)
                 .put("seen", clock.instant().truncatedTo(ChronoUnit.MILLIS).toString());
-        identity.ifPresent(i -> out.put("identity", i));
-        return out;
     }
 
     private void say(String what) {

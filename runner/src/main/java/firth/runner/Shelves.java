@@ -193,8 +193,8 @@ final class Shelves {
         return true;
     }
 
-    /** Copies on what came lately and never was in a store; whether there was any. */
-    synchronized boolean copyTo(StoreDirectory to) throws IOException {
+    /** Copies on what came lately and never was in a store, no faster than it may; whether there was any. */
+    synchronized boolean copyTo(StoreDirectory to, Throttle throttle) throws IOException {
         Instant since = clock.instant().minus(COPIED_ON);
         boolean any = false;
         for (ObjectNode b : new LastRound(state.resolve(database + ".backups")).backups()) {
@@ -211,7 +211,7 @@ final class Shelves {
                 String store = from.get().path("store").asText();
                 for (StoreDirectory s : stores) {
                     if (s.id().equals(store)) {
-                        to.copy(s.root().resolve(path), path);
+                        to.copy(s.root().resolve(path), path, throttle);
                         any = true;
                     }
                 }

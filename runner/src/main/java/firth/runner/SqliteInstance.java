@@ -48,7 +48,8 @@ final class SqliteInstance implements Instance {
             // It is a copy of what was committed when it began; whoever reads it goes by the date of the file.
             Files.setLastModifiedTime(into, FileTime.from(begun));
             course.written(Files.size(into));
-            return "copied and checked, " + Files.size(into) + " bytes";
+            String limit = course.most().isPresent() ? "; the engine cannot be held back to a limit" : "";
+            return "copied and checked, " + Files.size(into) + " bytes" + limit;
         } catch (IOException e) {
             throw new Trouble(String.valueOf(e.getMessage()));
         }

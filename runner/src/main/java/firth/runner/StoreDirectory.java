@@ -1,6 +1,9 @@
 package firth.runner;
 
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.InterruptedIOException;
+import java.io.OutputStream;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileVisitResult;
@@ -13,6 +16,7 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.util.Comparator;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 
 /**
@@ -23,6 +27,8 @@ import java.util.stream.Stream;
 public record StoreDirectory(String id, Path root) {
 
     private static final String ASIDE = ".firth-part";
+    private static final int PIECE = 1 << 18;
+    private static final AtomicLong PROBES = new AtomicLong();
 
     /** It is never made: where it is not, a disk is missing, and whatever were written there would be nobody's. */
     private Path there() throws IOException {
@@ -73,7 +79,8 @@ public record StoreDirectory(String id, Path root) {
     /** Why it takes nothing; empty where it does. Something is really written there. */
     Optional<String> refusal() {
         try {
-            Path file = aside("probe-" + ProcessHandle.current().pid());
+            // Of its own: several databases may ask at one moment.
+            Path file = aside("probe-" + ProcessHandle.current().pid() + "-" + PROBES.incrementAndGet());
             byte[] content = "written to see whether it can be".getBytes(StandardCharsets.UTF_8);
             Files.write(file, content, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.SYNC);
             boolean whole = java.util.Arrays.equals(content, Files.readAllBytes(file));
@@ -89,8 +96,8 @@ public record StoreDirectory(String id, Path root) {
         return Files.getFileStore(root).getUsableSpace();
     }
 
-    /** Copies a file or a directory here under the path it has there, with the dates of its files. */
-    void copy(Path from, String path) throws IOException {
+    /** Copies a file or a directory here under the path it has there, with the dates of its files, no faster than it may. */
+    void copy(Path from, String path, Throttle throttle) throws IOException {
         Path to = there().resolve(path);
         if (Files.exists(to)) {
             return;
@@ -106,11 +113,31 @@ public record StoreDirectory(String id, Path root) {
             @Override
             public FileVisitResult visitFile(Path file, BasicFileAttributes is) throws IOException {
                 Path target = from.equals(file) ? aside : aside.resolve(from.relativize(file));
-                Files.copy(file, target, StandardCopyOption.COPY_ATTRIBUTES);
+                if (throttle.holds()) {
+                    slowly(file, target, throttle);
+                } else {
+                    Files.copy(file, target, StandardCopyOption.COPY_ATTRIBUTES);
+                }
                 return FileVisitResult.CONTINUE;
             }
         });
         place(aside, to);
+    }
+
+    private static void slowly(Path from, Path to, Throttle throttle) throws IOException {
+        try (InputStream in = Files.newInputStream(from);
+                OutputStream out = Files.newOutputStream(to, StandardOpenOption.CREATE_NEW)) {
+            byte[] piece = new byte[PIECE];
+            for (int n = in.read(piece); n >= 0; n = in.read(piece)) {
+                out.write(piece, 0, n);
+                throttle.copied(n);
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new InterruptedIOException("the copy was cut off");
+        }
+        Files.setPosixFilePermissions(to, Files.getPosixFilePermissions(from));
+        Files.setLastModifiedTime(to, Files.getLastModifiedTime(from));
     }
 
     /** Takes away what a run left that did not end; nothing where nothing is there. */

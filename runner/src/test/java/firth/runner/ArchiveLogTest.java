@@ -8,6 +8,7 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Random;
@@ -42,10 +43,10 @@ class ArchiveLogTest {
         to = Files.createDirectories(directory.resolve("a store's log")).resolve(SEGMENT);
     }
 
-    private int archive() throws Exception {
-        Process process = new ProcessBuilder("sh", script.toString(), from.toString(), to.toString())
-                .redirectErrorStream(true)
-                .start();
+    private int archive(String... how) throws Exception {
+        List<String> command = new ArrayList<>(List.of("sh", script.toString(), from.toString(), to.toString()));
+        command.addAll(List.of(how));
+        Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
         said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
         return process.waitFor();
     }
@@ -90,5 +91,28 @@ class ArchiveLogTest {
     void failsWhereTheStoreIsNotThere() throws Exception {
         Files.delete(to.getParent());
         assertTrue(archive() != 0);
+    }
+
+    @Test
+    void compressesWhereItIsToldTo() throws Exception {
+        Files.write(from, new byte[3_000_000]);
+        assertEquals(0, archive("zstd"), said);
+        assertEquals(List.of(SEGMENT + ".zst"), there());
+        Path packed = to.resolveSibling(SEGMENT + ".zst");
+        assertTrue(Files.size(packed) < 10_000, Files.size(packed) + " bytes");
+        Process unpack = new ProcessBuilder("zstd", "-qdc", packed.toString()).start();
+        assertArrayEquals(Files.readAllBytes(from), unpack.getInputStream().readAllBytes());
+        assertEquals(0, archive("zstd"), said);
+        Files.write(from, new byte[] {1});
+        assertEquals(1, archive("zstd"), "another of the name");
+    }
+
+    @Test
+    void whatCannotBeWrittenLeavesNothing() throws Exception {
+        assertEquals(1, archive("lzip"));
+        assertTrue(said.contains("lzip is unknown here"), said);
+        Files.delete(from);
+        assertTrue(archive() != 0);
+        assertEquals(List.of(), there());
     }
 }

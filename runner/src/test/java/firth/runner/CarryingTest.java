@@ -69,6 +69,7 @@ class CarryingTest {
                 new Begun(state()),
                 new Outbox(state(), said::add),
                 state(),
+                Rules.NONE,
                 Clock.systemUTC(),
                 said::add);
     }

@@ -115,6 +115,7 @@ class MariadbInstanceTest {
                 new Begun(directory.resolve("state")),
                 new Outbox(directory.resolve("state"), said::add),
                 directory.resolve("state"),
+                Rules.NONE,
                 Clock.systemUTC(),
                 said::add);
         row();

@@ -9,12 +9,18 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.Known;
+import firth.engines.Looking;
+import firth.engines.ObservedBackup;
+import firth.engines.Observer;
+import firth.engines.postgres.PostgresFiles;
 import firth.exchange.Json;
 import firth.servers.RealPostgres;
 import firth.servers.Workplace;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.AfterAll;
@@ -77,9 +83,55 @@ class PostgresInstanceTest {
                         .strip()),
                 is.identity());
         assertTrue(is.engine().matches("PostgreSQL \\d+\\.\\d+"), is.engine());
+        assertEquals(Optional.of("1"), is.lineage());
         assertEquals(Set.of(), is.sockets(), "it listens to the network alone");
         assertEquals(
                 Optional.empty(), new PostgresInstance("host=127.0.0.1 port=1 user=nobody", Optional.empty()).server());
+    }
+
+    @Test
+    void aFullIsCompressedWhereThatIsDemanded() throws Exception {
+        Path into = directory.resolve("base-packed");
+        as("firth_backup").take(Kind.FULL, Optional.empty(), into, new Instance.Course() {
+            @Override
+            public void written(long bytes) {}
+
+            @Override
+            public boolean compressed() {
+                return true;
+            }
+        });
+        assertTrue(Files.exists(into.resolve("base.tar.zst")));
+        Path root = directory.toRealPath();
+        ObservedBackup read = new Observer(List.of(new PostgresFiles()))
+                        .observe(
+                                List.of(new Looking.Root("near", root)), Known.of(root.resolve("none")), false, p -> {})
+                        .databases()
+                        .get(0)
+                        .backups()
+                        .stream()
+                        .filter(b -> b.kind() == Kind.FULL)
+                        .findFirst()
+                        .orElseThrow();
+        assertTrue(read.compressed());
+        assertEquals(Optional.empty(), read.wrong());
+        byte[] content = Files.readAllBytes(into.resolve("base.tar.zst"));
+        assertTrue(content.length < 10_000_000, content.length + " bytes");
+    }
+
+    @Test
+    void itsConfigurationIsCopiedWithWhatItIsSetTo() throws Exception {
+        Path into = directory.resolve("config");
+        assertEquals("", as("firth_backup").configuration(into));
+        assertTrue(Files.readAllLines(into.resolve("settings.txt")).stream()
+                .anyMatch(l -> l.startsWith("archive_command = ")));
+        Path conf = Path.of(server.query("show config_file").strip());
+        assertEquals(
+                Files.readString(conf),
+                Files.readString(into.resolve("files").resolve(Path.of("/").relativize(conf))));
+        assertTrue(Files.exists(into.resolve("files")
+                .resolve(Path.of("/")
+                        .relativize(Path.of(server.query("show hba_file").strip())))));
     }
 
     @Test

@@ -78,7 +78,7 @@ class ShelvesTest {
         ObjectNode log = look("r1", Optional.of(ASKED)).untold().get(0);
         assertEquals(ASKED.toString(), log.path("toTime").asText());
         assertEquals(List.of(), look("r2", Optional.empty()).untold(), "and is not taken back");
-        shelves().copyTo(far);
+        shelves().copyTo(far, Throttle.NONE);
         ObjectNode copied = look("r2", Optional.empty()).untold().get(0);
         assertEquals(ASKED.toString(), copied.path("toTime").asText());
         assertEquals(2, copied.path("copies").size());

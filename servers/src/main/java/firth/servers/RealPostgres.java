@@ -215,6 +215,23 @@ public final class RealPostgres implements AutoCloseable {
         work.run(program("pg_ctl"), "-D", data.toString(), "-m", "fast", "-w", "stop");
     }
 
+    /** kill -9 of all of its processes. */
+    public void kill() {
+        long pid;
+        try {
+            pid = Long.parseLong(
+                    Files.readAllLines(data.resolve("postmaster.pid")).get(0).strip());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        ProcessHandle.of(pid).ifPresent(server -> {
+            Stream.concat(Stream.of(server), server.descendants()).toList().forEach(p -> {
+                p.destroyForcibly();
+                p.onExit().join();
+            });
+        });
+    }
+
     @Override
     public void close() {
         if (running()) {

@@ -30,7 +30,7 @@ public final class Entries {
     private static final int FEW = 12;
 
     /** Lines are counted up to this many. */
-    public static final int COUNTED = 40_000;
+    public static final int COUNTED = 25_000;
 
     private final Connection connection;
 

@@ -50,6 +50,7 @@ public final class FindingWords {
         on(Detail.RunnerSilent.class, HostWords::runnerSilent);
         on(Detail.VersionNotReached.class, HostWords::versionNotReached);
         on(Detail.AnotherServer.class, HostWords::anotherServer);
+        on(Detail.AnotherLineage.class, HostWords::anotherLineage);
         on(Detail.FactsStale.class, HostWords::factsStale);
         on(Detail.DeletedUnasked.class, StoreWords::deletedUnasked);
         on(Detail.StockDiffers.class, StoreWords::stockDiffers);

@@ -34,6 +34,17 @@ final class HostWords {
                 "If that is meant, enrol it under a name of its own; if it took the old one's place, state its identity and take a full.");
     }
 
+    static Said anotherLineage(Detail.AnotherLineage d) {
+        String known = d.known().size() == 1
+                ? "lineage " + d.known().get(0) + " alone"
+                : "lineages " + String.join(", ", d.known());
+        return new Said(
+                "the server on " + d.host() + " writes to lineage " + d.lineage() + ", which nobody stated",
+                "Known here is " + known
+                        + ". Somebody restored it in its place, or a standby took over. Logs and backups of the new lineage restore nothing here until it is known where it left the old one.",
+                "Run ./firth observe over its archive, which states the lineage by its history file, and take a full.");
+    }
+
     static Said factsStale(Detail.FactsStale d) {
         return new Said(
                 "the facts of " + d.source() + " are " + Wording.measured(d.age()) + " old",

@@ -302,6 +302,11 @@ class FindingWordsTest {
                         "It calls itself 746600; enrolled was 743311. What is backed up there now does not go on from the "
                                 + "backups there are: logs of the one cannot be applied to backups of the other."),
                 Arguments.of(
+                        new Detail.AnotherLineage("north-1", "2", List.of("1")),
+                        "the server on north-1 writes to lineage 2, which nobody stated",
+                        "Known here is lineage 1 alone. Somebody restored it in its place, or a standby took over. Logs and "
+                                + "backups of the new lineage restore nothing here until it is known where it left the old one."),
+                Arguments.of(
                         new Detail.FactsStale("ledger", Duration.ofHours(30)),
                         "the facts of ledger are 30 h old",
                         "What has happened since is not known here: everything shown of these databases is as of then."),

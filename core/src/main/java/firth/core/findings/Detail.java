@@ -208,6 +208,12 @@ public sealed interface Detail {
      */
     record AnotherServer(String host, String identity, String enrolled) implements Detail {}
 
+    /**
+     * @param lineage the one the server writes to
+     * @param known those that are known of the database
+     */
+    record AnotherLineage(String host, String lineage, List<String> known) implements Detail {}
+
     record FactsStale(String source, Duration age) implements Detail {}
 
     // Stores.

@@ -2,6 +2,7 @@ package firth.core.findings;
 
 import firth.core.findings.Finding.Severity;
 import firth.core.model.Database;
+import firth.core.model.Lineage;
 import firth.core.model.Sighting;
 import java.time.Duration;
 import java.time.Instant;
@@ -104,8 +105,7 @@ public final class FactFindings {
      */
     public static Optional<Finding> anotherServer(Database database, Sighting seen) {
         Optional<String> enrolled = database.particulars().identity();
-        boolean there = seen.host().isPresent()
-                && seen.host().equals(database.particulars().host());
+        boolean there = isAtHome(database, seen);
         boolean another = enrolled.isPresent()
                 && seen.identity().isPresent()
                 && !seen.identity().equals(enrolled);
@@ -119,6 +119,38 @@ public final class FactFindings {
                 database.id(),
                 Optional.empty(),
                 new Detail.AnotherServer(seen.host().get(), seen.identity().get(), enrolled.get()),
+                List.of(seen.id())));
+    }
+
+    private static boolean isAtHome(Database database, Sighting seen) {
+        return seen.host().isPresent()
+                && seen.host().equals(database.particulars().host());
+    }
+
+    /**
+     * That the server that was enrolled writes to a lineage nobody stated: it was restored in its place, or a standby was promoted. Of
+     * one that calls itself otherwise that is said already.
+     */
+    public static Optional<Finding> anotherLineage(Database database, Sighting seen) {
+        boolean other = seen.identity().isPresent()
+                && database.particulars().identity().isPresent()
+                && !seen.identity().equals(database.particulars().identity());
+        boolean known = seen.lineage()
+                .filter(l -> database.lineages().stream().noneMatch(k -> k.id().equals(l)))
+                .isEmpty();
+        if (!isAtHome(database, seen) || other || known) {
+            return Optional.empty();
+        }
+        return Optional.of(Finding.of(
+                "another-lineage",
+                Severity.CONTRADICTION,
+                database.id(),
+                database.id(),
+                Optional.empty(),
+                new Detail.AnotherLineage(
+                        seen.host().get(),
+                        seen.lineage().get(),
+                        database.lineages().stream().map(Lineage::id).toList()),
                 List.of(seen.id())));
     }
 

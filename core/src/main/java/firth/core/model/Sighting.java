@@ -8,11 +8,13 @@ import java.util.Optional;
  *
  * @param database the name it goes by there
  * @param identity what the engine itself calls it
+ * @param lineage the one it writes to, by the engine's own number
  */
 public record Sighting(
         String id,
         String database,
         Optional<String> identity,
+        Optional<String> lineage,
         Optional<String> host,
         Optional<String> engine,
         Instant seen)

@@ -1,6 +1,7 @@
 package firth.core.findings;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.findings.Finding.Severity;
 import firth.core.findings.Finding.Urgency;
@@ -114,8 +115,23 @@ class FactFindingsTest {
     }
 
     private static Optional<Finding> seen(String enrolled, String host, String identity) {
+        return FactFindings.anotherServer(enrolled(enrolled), sighting(host, identity, ""));
+    }
+
+    private static Sighting sighting(String host, String identity, String lineage) {
+        return new Sighting(
+                host + ":d",
+                enrolled("").id(),
+                Optional.of(identity).filter(i -> !i.isEmpty()),
+                Optional.of(lineage).filter(l -> !l.isEmpty()),
+                Optional.of(host).filter(h -> !h.isEmpty()),
+                Optional.of("PostgreSQL 16"),
+                NOW);
+    }
+
+    private static Database enrolled(String enrolled) {
         Database d = new Regular(0).database;
-        Database known = Regular.like(
+        return Regular.like(
                 d,
                 d.id(),
                 new Particulars(
@@ -128,15 +144,6 @@ class FactFindingsTest {
                         Optional.empty(),
                         Optional.empty(),
                         List.of()));
-        return FactFindings.anotherServer(
-                known,
-                new Sighting(
-                        host + ":d",
-                        d.id(),
-                        Optional.of(identity).filter(i -> !i.isEmpty()),
-                        Optional.of(host).filter(h -> !h.isEmpty()),
-                        Optional.of("PostgreSQL 16"),
-                        NOW));
     }
 
     @Test
@@ -150,5 +157,24 @@ class FactFindingsTest {
         assertEquals(Optional.empty(), seen("", "h1", "2"), "nobody said which it is");
         assertEquals(Optional.empty(), seen("1", "h1", ""), "it does not say");
         assertEquals(Optional.empty(), seen("1", "", "2"), "nobody knows where");
+    }
+
+    @Test
+    void aLineageNobodyStatedIsFoundWhereTheServerIsTheOneThatWasEnrolled() {
+        Finding found = FactFindings.anotherLineage(enrolled("1"), sighting("h1", "1", "2"))
+                .orElseThrow();
+        assertEquals(new Detail.AnotherLineage("h1", "2", List.of("1")), found.detail());
+        assertEquals(Severity.CONTRADICTION, found.severity());
+        assertEquals(Optional.empty(), FactFindings.anotherLineage(enrolled("1"), sighting("h1", "1", "1")));
+        assertEquals(Optional.empty(), FactFindings.anotherLineage(enrolled("1"), sighting("h1", "1", "")));
+        assertEquals(Optional.empty(), FactFindings.anotherLineage(enrolled("1"), sighting("h2", "1", "2")), "a clone");
+        assertEquals(
+                Optional.empty(),
+                FactFindings.anotherLineage(enrolled("1"), sighting("h1", "9", "2")),
+                "it is another server, which is said already");
+        assertTrue(
+                FactFindings.anotherLineage(enrolled(""), sighting("h1", "9", "2"))
+                        .isPresent(),
+                "nobody said which it is");
     }
 }

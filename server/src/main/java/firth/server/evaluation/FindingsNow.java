@@ -29,6 +29,7 @@ import java.util.Optional;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** What is wrong in the fleet, kept for as long as the answers it follows from. */
 @ApplicationScoped
@@ -165,11 +166,13 @@ public class FindingsNow {
         return out;
     }
 
-    /** Servers seen where a database is backed up that are not the one that was enrolled. */
+    /** Servers seen where a database is backed up that are not the one that was enrolled, or go on as nobody stated. */
     private static List<Finding> otherServers(FleetNow fleet) {
         return fleet.sightings().stream()
-                .filter(s -> s.identity().isPresent())
-                .flatMap(s -> called(fleet, s.database()).flatMap(d -> FactFindings.anotherServer(d, s)).stream())
+                .filter(s -> s.identity().isPresent() || s.lineage().isPresent())
+                .flatMap(s -> called(fleet, s.database()).stream()
+                        .flatMap(d -> Stream.of(FactFindings.anotherServer(d, s), FactFindings.anotherLineage(d, s)))
+                        .flatMap(Optional::stream))
                 .toList();
     }
 

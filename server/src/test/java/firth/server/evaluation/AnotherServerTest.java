@@ -41,10 +41,14 @@ class AnotherServerTest {
     }
 
     private static List<String> found() {
+        return found("another-server");
+    }
+
+    private static List<String> found(String code) {
         return being("oona")
                 .get("/api/watch")
                 .jsonPath()
-                .getList("findings.findAll { it.code == 'another-server' }.title");
+                .getList("findings.findAll { it.code == '" + code + "' }.title");
     }
 
     @Test
@@ -71,6 +75,10 @@ class AnotherServerTest {
         assertEquals(List.of("the server on pier is another than was enrolled"), found());
         take(token, sighting("harbour", "743311"));
         assertEquals(List.of(), found());
+        take(token, sighting("harbour", "743311").replace("}", ",'lineage':'2'}"));
+        assertEquals(List.of("the server on pier writes to lineage 2, which nobody stated"), found("another-lineage"));
+        take(token, sighting("harbour", "743311").replace("}", ",'lineage':'1'}"));
+        assertEquals(List.of(), found("another-lineage"));
         String elsewhere = program(token)
                 .contentType("application/x-ndjson")
                 .body(sighting("harbour", "1")
