@@ -283,7 +283,7 @@ describe("A restore under way", () => {
     expect(screen.getByLabelText("Notes to keep")).toHaveValue(
       "Carried out on dock, in /srv/restored/berths.",
     );
-    expect((screen.getByLabelText("Open since") as HTMLInputElement).value).toMatch(/00:08/);
+    expect((screen.getByLabelText(/Open since/) as HTMLInputElement).value).toMatch(/00:08/);
   });
 
   it("is ticked off and timed", async () => {

@@ -12,6 +12,7 @@ import java.time.Instant;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.Test;
 import org.openqa.selenium.By;
+import org.openqa.selenium.Keys;
 import org.openqa.selenium.WebElement;
 
 /**
@@ -23,22 +24,21 @@ class EnrolIT extends InBrowser {
     private static final Duration PATIENCE = Duration.ofMinutes(4);
 
     private Pier pier;
+    private Observed observed;
 
     @Override
     Firth begin() throws IOException, InterruptedException {
         pier = new Pier("Europe/Lisbon");
         pier.server.query("create table sailings(n serial primary key)");
         pier.server.query("insert into sailings select from generate_series(1, 70)");
-        Observed observed = new Observed(pier.near);
-        observed.take(
-                String.join(
-                        "\n",
-                        "{\"type\":\"site\",\"id\":\"north\",\"name\":\"Northquay\"}",
-                        "{\"type\":\"store\",\"id\":\"near\",\"name\":\"Quay near\",\"site\":\"north\",\"medium\":\"disk\",\"role\":\"near\"}",
-                        "{\"type\":\"route\",\"id\":\"r\",\"name\":\"Northquay\",\"data\":[\"near\"],\"log\":[\"near\"]}",
-                        "{\"type\":\"policy\",\"id\":\"p\",\"name\":\"Harbour\",\"effectiveFrom\":\"2026-01-01T00:00:00Z\","
-                                + "\"objective\":{\"mishap\":\"PT5M\"},\"schedules\":[{\"id\":\"fulls\",\"kind\":\"full\","
-                                + "\"cron\":\"* * * * *\",\"within\":\"PT50S\"},{\"id\":\"logs\",\"kind\":\"log\",\"every\":\"PT10S\"}]}"));
+        observed = new Observed(pier.near);
+        observed.take("""
+                {"type":"site","id":"north","name":"Northquay"}
+                {"type":"store","id":"near","name":"Quay near","site":"north","medium":"disk","role":"near"}
+                {"type":"route","id":"r","name":"Northquay","data":["near"],"log":["near"]}
+                {"type":"policy","id":"p","name":"Harbour","effectiveFrom":"2026-01-01T00:00:00Z","objective":{"mishap":"PT5M","drillEvery":"P7D"},\
+                "schedules":[{"id":"fulls","kind":"full","cron":"* * * * *","within":"PT50S"},{"id":"logs","kind":"log","every":"PT10S"}]}
+                """);
         return observed.firth();
     }
 
@@ -97,7 +97,7 @@ class EnrolIT extends InBrowser {
         WebElement form = browser.see("form[aria-label='Token']");
         type(form, "Name of the program", name);
         for (String role : roles) {
-            form.findElement(By.cssSelector("input[value='" + role + "']")).click();
+            form.findElement(By.cssSelector("input[type='checkbox'][value='" + role + "']")).click();
         }
         type(form, "Bound to", host);
         form.findElement(By.cssSelector("button.ink-button")).click();
@@ -120,19 +120,15 @@ class EnrolIT extends InBrowser {
                         + "\n");
     }
 
-    private void seeWithin(String address, String css, String text) throws InterruptedException {
+    private void awaitCover() throws IOException, InterruptedException {
         Instant deadline = Instant.now().plus(PATIENCE);
-        while (true) {
-            browser.open(firth.address(address));
-            browser.see("main h1");
-            Instant look = Instant.now().plusSeconds(5);
-            while (Instant.now().isBefore(look)) {
-                if (browser.all(css).stream().anyMatch(e -> e.getText().contains(text))) {
-                    return;
-                }
-                Thread.sleep(200);
-            }
-            assertTrue(Instant.now().isBefore(deadline), text + " not seen at " + address + "; " + pier.said());
+        while (!observed.ask("/api/cover/rows?database=harbour")
+                .path(0)
+                .path("grade")
+                .asText()
+                .equals("covered")) {
+            assertTrue(Instant.now().isBefore(deadline), "not covered within four minutes; " + pier.said());
+            Thread.sleep(500);
         }
     }
 
@@ -146,15 +142,19 @@ class EnrolIT extends InBrowser {
         Path dock = given("drill", "dock", "viewer", "driller");
         be("Ines Brandt");
         pier.archive(pier.work.path("runner"));
-        seeWithin("/cover?period=P1D", "[data-row='harbour']", "covered");
+        awaitCover();
+        browser.open(firth.address("/cover?period=P1D"));
+        browser.seeText("[data-row='harbour']", "harbour");
 
         String drilled = pier.work.run(Pier.command("drill", dock, "harbour"));
         browser.open(firth.address("/drills"));
         browser.seeText("[data-drill='harbour']", "proved");
+        browser.seeText("main", "pg_amcheck found nothing wrong");
         assertTrue(drilled.contains("proved"), drilled);
 
         browser.open(firth.address("/restore?database=harbour"));
-        browser.seeText("main button", "Begin the restore").click();
+        browser.see("[data-testid='staircase']");
+        browser.seeText("aside button", "Begin the restore").sendKeys(Keys.ENTER);
         String command = browser.seeText("section[aria-label='By machine'] pre", "./firth restore")
                 .getText();
         String id = command.replaceFirst(".*(restore-\\w+) .*", "$1");

@@ -187,7 +187,7 @@ class RunnerKillsIT {
                     .toList();
             return going.isEmpty();
         });
-        until("every file is told of", () -> untold().isEmpty());
+        until("every file is told of or gone, as of " + untold(), () -> untold().isEmpty());
 
         Set<String> told = told();
         acknowledged.removeAll(told);

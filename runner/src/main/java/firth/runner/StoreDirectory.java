@@ -8,11 +8,15 @@ import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileVisitResult;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.SimpleFileVisitor;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.BasicFileAttributes;
+import java.nio.file.attribute.FileTime;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.Objects;
 import java.util.Optional;
@@ -27,6 +31,11 @@ import java.util.stream.Stream;
 public record StoreDirectory(String id, Path root) {
 
     private static final String ASIDE = ".firth-part";
+    private static final String TRY = "probe-";
+
+    /** Whatever is older was left. */
+    private static final Duration TRIES_TAKE = Duration.ofMinutes(1);
+
     private static final int PIECE = 1 << 18;
     private static final AtomicLong PROBES = new AtomicLong();
 
@@ -76,11 +85,26 @@ public record StoreDirectory(String id, Path root) {
         }
     }
 
+    /** Takes away what programs wrote for a try and were killed over. */
+    private void sweep() throws IOException {
+        FileTime old = FileTime.from(Instant.now().minus(TRIES_TAKE));
+        try (Stream<Path> all = Files.list(Files.createDirectories(there().resolve(ASIDE)))) {
+            for (Path left : (Iterable<Path>) all.filter(p -> p.getFileName().toString().startsWith(TRY))::iterator) {
+                if (Files.getLastModifiedTime(left).compareTo(old) < 0) {
+                    Files.deleteIfExists(left);
+                }
+            }
+        } catch (NoSuchFileException meanwhile) {
+            // Another did it.
+        }
+    }
+
     /** Why it takes nothing; empty where it does. Something is really written there. */
     Optional<String> refusal() {
         try {
+            sweep();
             // Of its own: several databases may ask at one moment.
-            Path file = aside("probe-" + ProcessHandle.current().pid() + "-" + PROBES.incrementAndGet());
+            Path file = aside(TRY + ProcessHandle.current().pid() + "-" + PROBES.incrementAndGet());
             byte[] content = "written to see whether it can be".getBytes(StandardCharsets.UTF_8);
             Files.write(file, content, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.SYNC);
             boolean whole = java.util.Arrays.equals(content, Files.readAllBytes(file));

@@ -6,6 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
@@ -37,5 +39,18 @@ class StoreDirectoryTest {
     void whereItIsNotItTakesNothing() {
         StoreDirectory gone = new StoreDirectory("near", directory.resolve("gone"));
         assertTrue(gone.refusal().orElseThrow().contains("is not there"));
+    }
+
+    @Test
+    void whatATryLeftThatWasKilledIsTakenAway() throws IOException {
+        Path aside = Files.createDirectory(directory.resolve(".firth-part"));
+        Path left = Files.writeString(aside.resolve("probe-1-1"), "");
+        Path going = Files.writeString(aside.resolve("probe-2-1"), "");
+        Path backup = Files.writeString(aside.resolve("harbour-base"), "");
+        for (Path old : List.of(left, backup)) {
+            Files.setLastModifiedTime(old, FileTime.from(Instant.now().minusSeconds(90)));
+        }
+        assertEquals(Optional.empty(), new StoreDirectory("near", directory).refusal());
+        assertEquals(List.of(false, true, true), List.of(Files.exists(left), Files.exists(going), Files.exists(backup)));
     }
 }
