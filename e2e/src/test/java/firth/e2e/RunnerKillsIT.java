@@ -84,7 +84,7 @@ class RunnerKillsIT {
 
     private void strike() throws Exception {
         pier.server.query("insert into truth default values");
-        Thread.sleep(random.nextInt(2_500));
+        Thread.sleep(700 + random.nextInt(2_500));
         switch (random.nextInt(12)) {
             case 0 -> observed.firth().killAndStartAgain();
             case 1 -> {

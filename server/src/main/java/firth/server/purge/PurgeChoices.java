@@ -45,7 +45,7 @@ class PurgeChoices {
     static final int AT_MOST = 200;
 
     /** Where nobody says how many, all are looked at where they are few, and else the first. */
-    private static final int FEW = 8;
+    private static final int FEW = 20;
 
     private static final int FIRST = 6;
 
