@@ -130,8 +130,8 @@ function Heading({ plan, way, expected }: { plan: RestorePlan; way: PlanWay; exp
       {plan.factor !== null && (
         <span className="text-body text-muted">
           {" "}
-          as computed; <b className={late ? "text-coral-text" : "text-ink"}>{duration(expected)}</b> going
-          by drills
+          as computed; <b className={late ? "text-coral-text" : "text-ink"}>{duration(expected)}</b> going by
+          drills
         </span>
       )}
       {plan.promised !== null && (
@@ -148,7 +148,15 @@ function Heading({ plan, way, expected }: { plan: RestorePlan; way: PlanWay; exp
 function Promised({ at, bottom }: { at: number; bottom: number }) {
   return (
     <g>
-      <line x1={at} x2={at} y1={2} y2={bottom} stroke="var(--violet)" strokeDasharray="4 3" strokeWidth={1.5} />
+      <line
+        x1={at}
+        x2={at}
+        y1={2}
+        y2={bottom}
+        stroke="var(--violet)"
+        strokeDasharray="4 3"
+        strokeWidth={1.5}
+      />
       <text x={at - 5} y={12} fontSize={12} textAnchor="end" fill="var(--violet)">
         promised
       </text>

@@ -97,7 +97,8 @@ class EnrolIT extends InBrowser {
         WebElement form = browser.see("form[aria-label='Token']");
         type(form, "Name of the program", name);
         for (String role : roles) {
-            form.findElement(By.cssSelector("input[type='checkbox'][value='" + role + "']")).click();
+            form.findElement(By.cssSelector("input[type='checkbox'][value='" + role + "']"))
+                    .click();
         }
         type(form, "Bound to", host);
         form.findElement(By.cssSelector("button.ink-button")).click();

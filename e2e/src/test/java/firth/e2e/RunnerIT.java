@@ -442,7 +442,8 @@ class RunnerIT {
                 .asLong();
         long open = 0;
         for (JsonNode item : harbour.path("items")) {
-            boolean left = !item.hasNonNull("done") && !item.path("state").asText().equals("config");
+            boolean left =
+                    !item.hasNonNull("done") && !item.path("state").asText().equals("config");
             open += left ? 1 : 0;
         }
         assertEquals(2, open, "what is left to people beside the configuration: " + harbour);

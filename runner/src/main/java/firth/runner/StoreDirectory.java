@@ -89,7 +89,8 @@ public record StoreDirectory(String id, Path root) {
     private void sweep() throws IOException {
         FileTime old = FileTime.from(Instant.now().minus(TRIES_TAKE));
         try (Stream<Path> all = Files.list(Files.createDirectories(there().resolve(ASIDE)))) {
-            for (Path left : (Iterable<Path>) all.filter(p -> p.getFileName().toString().startsWith(TRY))::iterator) {
+            for (Path left :
+                    (Iterable<Path>) all.filter(p -> p.getFileName().toString().startsWith(TRY))::iterator) {
                 if (Files.getLastModifiedTime(left).compareTo(old) < 0) {
                     Files.deleteIfExists(left);
                 }

@@ -51,6 +51,7 @@ class StoreDirectoryTest {
             Files.setLastModifiedTime(old, FileTime.from(Instant.now().minusSeconds(90)));
         }
         assertEquals(Optional.empty(), new StoreDirectory("near", directory).refusal());
-        assertEquals(List.of(false, true, true), List.of(Files.exists(left), Files.exists(going), Files.exists(backup)));
+        assertEquals(
+                List.of(false, true, true), List.of(Files.exists(left), Files.exists(going), Files.exists(backup)));
     }
 }
