@@ -458,8 +458,9 @@ class RunnerIT {
                             .contains("1\t" + parted + "\t"),
                     parted);
         }
-        restored("berths", place.resolve("berths").toString(), false);
-        try (RealMariadb server = RealMariadb.over(work, place.resolve("berths"))) {
+        // Its socket is called after its directory, and the old server has one, too.
+        restored("berths", place.resolve("berths-2").toString(), false);
+        try (RealMariadb server = RealMariadb.over(work, place.resolve("berths-2"))) {
             server.start();
             assertTrue(Integer.parseInt(server.query("select count(*) from quay.truth")) > 0);
             assertEquals("0", server.query("select count(*) from mysql.global_priv where User = 'firth_drill'"));
@@ -467,7 +468,9 @@ class RunnerIT {
         restored("sheds", place.resolve("sheds").toString(), false);
         restored("sheds", place.resolve("sheds").toString(), true, "--over", "sheds");
         try (Stream<Path> all = Files.list(place)) {
-            assertEquals(4, all.count(), "what lay there before is set aside");
+            assertTrue(
+                    all.anyMatch(p -> p.getFileName().toString().startsWith("sheds.before-restore-")),
+                    "what lay there before is set aside");
         }
     }
 
