@@ -5,7 +5,7 @@ import { count, duration, moment, promise, size } from "../../time/words";
 import { useWidth } from "../../ui/useWidth";
 import { MeasuredStep, type Measured } from "./Measured";
 
-export const LABELS = 118;
+const LABELS = 118;
 const ROW = 34;
 const MOST = 12;
 type StairKind = Schemas["PlanStep"]["kind"] | "open";

@@ -4,7 +4,6 @@ import firth.exchange.link.FirthLink;
 import firth.runner.RunnerCommand;
 import firth.runner.Settings;
 import java.io.IOException;
-import java.io.PrintWriter;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.file.Files;
@@ -47,7 +46,6 @@ abstract class HostCommand implements Callable<Integer> {
 
     @Override
     public final Integer call() throws InterruptedException {
-        PrintWriter err = spec.commandLine().getErr();
         if (!wrong().isEmpty()) {
             says(wrong());
             return COULD_NOT_BEGIN;
@@ -69,7 +67,6 @@ abstract class HostCommand implements Callable<Integer> {
             }
         } catch (Settings.Unusable | IOException | FirthLink.Refused e) {
             says(String.valueOf(e.getMessage()));
-            err.flush();
             return COULD_NOT_BEGIN;
         }
     }

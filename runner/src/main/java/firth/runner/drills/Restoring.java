@@ -29,6 +29,7 @@ final class Restoring {
     private final Consumer<String> says;
     private final Path noted;
     private final Path work;
+    private volatile boolean stopping;
 
     /**
      * What was asked for.
@@ -75,11 +76,13 @@ final class Restoring {
             scratch.areThere();
             Course course =
                     course(Course.begun(host.settings().host(), order.into().toString()));
+            boolean over = begun.path("kept").path("over").asBoolean();
+            mayLie(note, over);
             course.begin("ready");
             // Nobody else carries it out from here on.
             course.tell();
             course.begin("instance");
-            makeRoom(note, begun.path("kept").path("over").asBoolean());
+            makeRoom(note);
             note(Optional.empty());
             carryOut(plan, scratch, course, new Asked(moment, begun));
             note(Optional.of(course.all()));
@@ -136,39 +139,56 @@ final class Restoring {
         return Instant.parse(kept.path("plan").path("target").asText());
     }
 
-    /** Whatever lies there is set aside where that was asked for; what an earlier try of this restore left is removed. */
-    private void makeRoom(JsonNode note, boolean over) throws IOException, Untried {
+    /** Whether an earlier try of this restore left what lies there. */
+    private boolean isOurs(JsonNode note) {
+        return note.path("restore").asText().equals(order.restore())
+                && note.path("into").asText().equals(order.into().toString());
+    }
+
+    /** Nothing is removed or set aside that somebody uses, and nothing set aside unless that was asked for. */
+    private void mayLie(JsonNode note, boolean over) throws IOException, Untried {
         Path into = order.into();
-        boolean ours = note.path("restore").asText().equals(order.restore())
-                && note.path("into").asText().equals(into.toString());
-        if (ours) {
-            Remains.remove(into);
-            StoreDirectory.remove(into.resolveSibling(into.getFileName() + ".ready"));
-        }
-        if (Files.notExists(into)) {
+        if (isEmpty(into)) {
             return;
         }
-        try (var inside = Files.list(into)) {
-            if (inside.findAny().isEmpty()) {
-                Files.delete(into);
-                return;
-            }
-        }
-        if (!over) {
+        if (!over && !isOurs(note)) {
             throw new Untried(into + " is not empty");
         }
+        // What an earlier try had running there was ended.
         List<Long> users = Remains.using(into);
-        if (!users.isEmpty() || Files.exists(into.resolve("postmaster.pid"))) {
+        boolean served = !isOurs(note) && Files.exists(into.resolve("postmaster.pid"));
+        if (!users.isEmpty() || served) {
             throw new Untried("something runs over " + into + " still" + (users.isEmpty() ? "" : ", process " + users)
                     + ": stop it first");
         }
-        Path aside = into.resolveSibling(into.getFileName() + ".before-" + order.restore());
-        Files.move(into, aside);
-        says.accept("what lay in " + into + " lies in " + aside + " now");
+    }
+
+    private static boolean isEmpty(Path directory) throws IOException {
+        if (Files.notExists(directory)) {
+            return true;
+        }
+        try (var inside = Files.list(directory)) {
+            return inside.findAny().isEmpty();
+        }
+    }
+
+    /** Whatever lies there is set aside; what an earlier try of this restore left is removed. */
+    private void makeRoom(JsonNode note) throws IOException {
+        Path into = order.into();
+        if (isOurs(note)) {
+            StoreDirectory.remove(into);
+            StoreDirectory.remove(into.resolveSibling(into.getFileName() + ".ready"));
+        } else if (isEmpty(into)) {
+            Files.deleteIfExists(into);
+        } else {
+            Path aside = into.resolveSibling(into.getFileName() + ".before-" + order.restore());
+            Files.move(into, aside);
+            says.accept("what lay in " + into + " lies in " + aside + " now");
+        }
     }
 
     private void carryOut(Plan plan, Scratch scratch, Course course, Asked asked)
-            throws Untried, IOException, InterruptedException {
+            throws IOException, InterruptedException {
         try (Sampling sampling = new Sampling(course, plan, scratch, order.into(), asked.logs())) {
             course.begin("files");
             sampling.files();
@@ -189,13 +209,17 @@ final class Restoring {
             scratch.leave();
             course.put("reached", asked.moment().toString());
             course.end();
+        } catch (Untried e) {
+            course.put("failed", String.valueOf(e.getMessage()));
         } catch (Trouble e) {
-            course.put("failed", e.why() + (e.output().isBlank() ? "" : "\n" + e.output()));
+            String output = e.output().isBlank() ? "" : "\n" + e.output();
+            course.put("failed", stopping ? "it was stopped before it was done" : e.why() + output);
         }
     }
 
     /** Ends what runs for it; the next try begins anew. */
     void stop() {
+        stopping = true;
         Remains.end(work);
     }
 

@@ -15,6 +15,9 @@ final class Sampling implements AutoCloseable {
 
     private static final int EVERY_S = 5;
 
+    /** Longer than one waits for Firth's answer. */
+    private static final int LAST_WORD_S = 180;
+
     private enum Of {
         NOTHING,
         FILES,
@@ -99,8 +102,17 @@ final class Sampling implements AutoCloseable {
         }
     }
 
+    /** What is being mentioned still arrives before it is told how all of it ended. */
     @Override
     public void close() {
-        looks.shutdownNow();
+        looks.shutdown();
+        try {
+            if (!looks.awaitTermination(LAST_WORD_S, TimeUnit.SECONDS)) {
+                looks.shutdownNow();
+            }
+        } catch (InterruptedException e) {
+            looks.shutdownNow();
+            Thread.currentThread().interrupt();
+        }
     }
 }

@@ -58,6 +58,15 @@ class RestoringTest extends Sheds {
                 said::add);
     }
 
+    /** Gives what it was. */
+    private byte[] spoil() throws IOException {
+        byte[] good = Files.readAllBytes(copy);
+        byte[] bad = good.clone();
+        java.util.Arrays.fill(bad, 4096, bad.length, (byte) 7);
+        Files.write(copy, bad);
+        return good;
+    }
+
     private JsonNode last() {
         return told.get(told.size() - 1);
     }
@@ -145,10 +154,7 @@ class RestoringTest extends Sheds {
 
     @Test
     void aFailureIsToldInItsOwnWordsAndTheNextTryBeginsAnew() throws Exception {
-        byte[] good = Files.readAllBytes(copy);
-        byte[] bad = good.clone();
-        java.util.Arrays.fill(bad, 4096, bad.length, (byte) 7);
-        Files.write(copy, bad);
+        byte[] good = spoil();
         assertFalse(restoring().carryOut());
         assertTrue(last().path("failed").asText().contains("integrity_check"), last().toString());
         assertTrue(said.toString().contains("the same command tries again"), said.toString());
@@ -177,5 +183,34 @@ class RestoringTest extends Sheds {
                 firth.exchange.link.FirthLink.Refused.class, () -> restoring().carryOut());
         assertFalse(Files.exists(into));
         assertEquals(List.of(), in(scratch));
+    }
+
+    @Test
+    void whatATryLeftIsNotTakenFromSomebodyWhoUsesItNow() throws Exception {
+        byte[] good = spoil();
+        assertFalse(restoring().carryOut());
+        Files.write(copy, good);
+        Path salvaged = Files.writeString(into.resolve("salvaged"), "all there is");
+        Process user = new ProcessBuilder("tail", "-f", salvaged.toString()).start();
+        try {
+            while (Remains.using(into).isEmpty()) {
+                Thread.sleep(10);
+            }
+            assertTrue(why().contains("process [" + user.pid() + "]: stop it first"));
+            assertTrue(user.isAlive());
+            assertEquals("all there is", Files.readString(salvaged));
+        } finally {
+            user.destroyForcibly().waitFor();
+        }
+        assertTrue(restoring().carryOut(), said.toString());
+        assertFalse(Files.exists(salvaged));
+    }
+
+    @Test
+    void whatIsRefusedIsNotToldAsBegun() throws Exception {
+        Files.createDirectory(into);
+        Files.writeString(into.resolve("precious"), "all there is");
+        assertTrue(why().contains("is not empty"));
+        assertEquals(List.of(), told);
     }
 }
