@@ -20,7 +20,10 @@ final class Connections {
     /** A writer waits as long for another before it says that it could not write. */
     private static final Duration BUSY = Duration.ofSeconds(5);
 
-    /** So much of the file each connection reads as if it were memory. */
+    /**
+     * So much of the file each connection that reads has as if it were memory. One that writes has none of it: for each page it looks at it
+     * would search the transaction log first, whether it holds the page already or not, and in the log of a large import that is long.
+     */
     private static final long MAPPED = 256L << 20;
 
     /** What a writer holds of the file before it must write it out: a large import touches places all over it. */
@@ -39,10 +42,11 @@ final class Connections {
         config.setBusyTimeout((int) BUSY.toMillis());
         config.enforceForeignKeys(true);
         config.setGetGeneratedKeys(false);
-        config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(MAPPED));
         config.setPragma(SQLiteConfig.Pragma.JOURNAL_SIZE_LIMIT, String.valueOf(LOG_KEPT));
         if (mode == SQLiteConfig.TransactionMode.IMMEDIATE) {
             config.setCacheSize(-WRITERS_CACHE_KB);
+        } else {
+            config.setPragma(SQLiteConfig.Pragma.MMAP_SIZE, String.valueOf(MAPPED));
         }
         SQLiteDataSource source = new SQLiteDataSource(config);
         source.setUrl("jdbc:sqlite:" + file.toAbsolutePath());

@@ -13,6 +13,7 @@ import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.purge.PurgeProof.Chosen;
+import firth.core.retention.Verdict;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;
@@ -36,12 +37,18 @@ public final class PromisedReach {
     private final long nowMs;
     private final Instant since;
 
+    /** What was left out last, and what is left without it: mostly the same under each hazard. */
+    private BitSet gone = new BitSet();
+
+    private History left;
+
     private PromisedReach(DatabaseFacts facts, Fleet fleet, Evaluation now, Instant since) {
         this.facts = facts;
         this.fleet = fleet;
         this.now = now;
         this.nowMs = now.asOf().toEpochMilli();
         this.since = since;
+        this.left = facts.history();
     }
 
     /** When the promised reach begins; empty where none is promised. */
@@ -86,7 +93,8 @@ public final class PromisedReach {
         BitSet out = new BitSet();
         for (int k = 0; k < now.retention().size(); k++) {
             int i = now.retention().backup(k);
-            if (chosen.contains(new Chosen(history.id(i), now.retention().store(k)))) {
+            if (now.retention().verdict(k) != Verdict.NEEDED
+                    && chosen.contains(new Chosen(history.id(i), now.retention().store(k)))) {
                 out.set(now.retention().copy(k));
             }
         }
@@ -114,10 +122,12 @@ public final class PromisedReach {
     }
 
     private List<Piece> left(BitSet going, Hazard hazard) {
+        if (!going.equals(gone)) {
+            gone = (BitSet) going.clone();
+            left = PurgeProof.without(facts, gone);
+        }
         return PurgeProof.since(
-                PurgeProof.cover(facts.database(), fleet, PurgeProof.without(facts, going), nowMs, hazard)
-                        .restorable(),
-                since);
+                PurgeProof.cover(facts.database(), fleet, left, nowMs, hazard).restorable(), since);
     }
 
     /** What moments that would be missing rest on. */

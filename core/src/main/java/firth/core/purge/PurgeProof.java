@@ -27,6 +27,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -159,8 +160,10 @@ public record PurgeProof(
             this.now = now;
             this.nowMs = now.asOf().toEpochMilli();
             Retention kept = now.retention();
+            Set<String> stores = chosen.stream().map(Chosen::store).collect(Collectors.toSet());
             for (int k = 0; k < kept.size(); k++) {
-                if (chosen.contains(new Chosen(now.history().id(kept.backup(k)), kept.store(k)))) {
+                if (stores.contains(kept.store(k))
+                        && chosen.contains(new Chosen(now.history().id(kept.backup(k)), kept.store(k)))) {
                     going.set(kept.copy(k));
                     bytes += Double.isNaN(kept.bytes(k)) ? 0 : kept.bytes(k);
                     if (kept.verdict(k) == Verdict.NEEDED) {

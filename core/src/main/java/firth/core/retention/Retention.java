@@ -14,6 +14,11 @@ import org.jspecify.annotations.Nullable;
  */
 public final class Retention {
 
+    private static final Reason[] REASONS = Reason.values();
+
+    /** The bits of a mask that are reasons; another says that a backup is drawn in by others. */
+    private static final int NAMED = (1 << REASONS.length) - 1;
+
     private final History history;
     private final CopyRuns runs;
     /** By copy. */
@@ -81,6 +86,11 @@ public final class Retention {
         return mask(index) == 1 << Reason.LOCKED.ordinal();
     }
 
+    /** Whether a rule asks for the copy: a lock and a hold alone do not, however long they keep it. */
+    public boolean isAskedFor(int index) {
+        return (mask(index) & ~(1 << Reason.LOCKED.ordinal() | 1 << Reason.HELD.ordinal())) != 0;
+    }
+
     /** Whether a reason that names no other backup applies. */
     public boolean has(int index, Reason reason) {
         return (mask(index) & 1 << reason.ordinal()) != 0;
@@ -89,13 +99,12 @@ public final class Retention {
     /** Every reason that applies, in words of the exchange format. */
     public List<String> reasons(int index) {
         List<String> out = new ArrayList<>();
-        for (Reason reason : Reason.values()) {
-            if (has(index, reason)) {
-                out.add(reason.word());
-            }
+        int mask = mask(index);
+        for (int left = mask & NAMED; left != 0; left &= left - 1) {
+            out.add(REASONS[Integer.numberOfTrailingZeros(left)].word());
         }
         naming().getOrDefault(copy(index), Set.of()).forEach(d -> out.add(d.word(history)));
-        if (verdict(index) == Verdict.OBSOLETE) {
+        if (mask == 0 && !unusable.get(copy(index))) {
             replacedBy
                     .getOrDefault(roleOfStore[history.storeIndex(copy(index))], List.of())
                     .forEach(id -> out.add("replaced-by:" + id));

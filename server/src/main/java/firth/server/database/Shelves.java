@@ -38,9 +38,17 @@ public final class Shelves {
 
     /** One per store that holds a copy: near ones first, then far, then deep. */
     public List<DatabaseView.Shelf> all() {
+        return of(Optional.empty());
+    }
+
+    /** That of one store alone, where one is named. */
+    public List<DatabaseView.Shelf> of(Optional<String> one) {
         Map<String, List<Integer>> byStore = new TreeMap<>();
         for (int r = 0; r < retention.size(); r++) {
-            byStore.computeIfAbsent(retention.store(r), s -> new ArrayList<>()).add(r);
+            if (one.isEmpty() || one.get().equals(retention.store(r))) {
+                byStore.computeIfAbsent(retention.store(r), s -> new ArrayList<>())
+                        .add(r);
+            }
         }
         return byStore.entrySet().stream()
                 .map(s -> shelf(s.getKey(), s.getValue()))

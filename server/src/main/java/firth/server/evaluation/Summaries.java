@@ -56,24 +56,27 @@ public class Summaries {
     /** Those that are not in the file as they are. */
     private final Set<String> unwritten = ConcurrentHashMap.newKeySet();
 
-    private final String program = SummaryBytes.program();
+    private final String program;
 
     /** Whoever waited longest is next. */
     private final ReentrantLock refreshing = new ReentrantLock(true);
 
-    private boolean read;
+    /** Whether what the file keeps was read. */
+    private volatile boolean read;
 
     @Inject
     public Summaries(FactsHolder facts, Evaluations evaluations, @All List<SummaryPart<?>> parts) {
-        this(facts, evaluations, parts, WAITED_FOR);
+        this(facts, evaluations, parts, WAITED_FOR, SummaryBytes.program());
     }
 
-    Summaries(FactsHolder facts, Evaluations evaluations, List<SummaryPart<?>> parts, int waitedFor) {
+    /** @param program which one this is: what another wrote is not read */
+    Summaries(FactsHolder facts, Evaluations evaluations, List<SummaryPart<?>> parts, int waitedFor, String program) {
         this.facts = facts;
         this.evaluations = evaluations;
         this.parts = List.copyOf(parts);
         parts.forEach(part -> places.put(part.getClass(), places.size()));
         this.waitedFor = waitedFor;
+        this.program = program;
     }
 
     /** What is to be done where whoever asked got what held before: to have it worked out soon. */
@@ -201,6 +204,7 @@ public class Summaries {
     private FleetStanding current(Wanted wanted, Lookout.View view) {
         try (Snapshot snapshot = facts.store().read()) {
             FleetStanding standing = evaluations.standing(snapshot);
+            readOnce(standing);
             List<One> old = old(standing, wanted.of(standing), view);
             if (old.isEmpty()) {
                 return standing;
@@ -255,12 +259,14 @@ public class Summaries {
         return out;
     }
 
-    /** What was worked out before this program was started the last time. */
-    private void readOnce(FleetStanding standing) {
+    /**
+     * What was worked out before this program was started the last time. What time has made old since is worked out anew like all else:
+     * behind whoever asks, where it is much.
+     */
+    private synchronized void readOnce(FleetStanding standing) {
         if (read) {
             return;
         }
-        read = true;
         List<KeptSummaries.Row> rows = new ArrayList<>();
         facts.store().summaries().each(program, rows::add);
         rows.parallelStream()
@@ -272,6 +278,7 @@ public class Summaries {
                         .ifPresent(own -> known.put(
                                 row.database(),
                                 new Summary(new Rests(row.changes(), row.rules()), row.from(), row.until(), own))));
+        read = true;
     }
 
     private @Nullable List<Object> inPlace(Map<String, Object> byName) {

@@ -8,6 +8,7 @@ import firth.core.purge.GivingWay;
 import firth.core.purge.PromisedReach;
 import firth.core.purge.PurgeProof.Chosen;
 import firth.core.purge.StillComing;
+import firth.core.retention.Reason;
 import firth.core.retention.Retention;
 import firth.core.retention.Verdict;
 import firth.server.evaluation.Evaluations;
@@ -18,6 +19,7 @@ import firth.wording.explain.Reasons;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -36,7 +38,6 @@ import org.jspecify.annotations.Nullable;
 final class Candidates {
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH);
-    private static final Set<String> KEPT = Set.of("locked", "held");
 
     /** What keeps a copy that no rule needs, and in words where a line is to say more. */
     private record Kept(String how, String note) {}
@@ -46,6 +47,9 @@ final class Candidates {
     private final Retention retention;
     private final StillComing coming;
     private final Map<String, Group> groups = new TreeMap<>();
+
+    /** Why what is obsolete is so, by store. */
+    private final Map<String, String> obsolete = new HashMap<>();
 
     /** Copies that go or stay together. */
     private static final class Group {
@@ -91,8 +95,7 @@ final class Candidates {
     /** What keeps a copy; of one that a rule needs no way of it is said. */
     private Optional<Kept> kept(int k, Obstacles obstacles) {
         if (retention.verdict(k) == Verdict.NEEDED) {
-            List<String> reasons = retention.reasons(k);
-            String how = !KEPT.containsAll(reasons) ? "" : reasons.contains("locked") ? "locked" : "held";
+            String how = retention.isAskedFor(k) ? "" : retention.has(k, Reason.LOCKED) ? "locked" : "held";
             return Optional.of(new Kept(how, ""));
         }
         if (e.mishap().restorable().isEmpty()) {
@@ -222,13 +225,15 @@ final class Candidates {
         return RetainedBytes.known(retention.bytes(k));
     }
 
-    /** Why no rule needs a copy, with what stands in its place. */
+    /** Why no rule needs a copy, with what stands in its place: of all that are obsolete in one store the same. */
     String why(int k) {
-        List<String> reasons = retention.reasons(k);
-        if (retention.verdict(k) == Verdict.UNUSABLE) {
-            return reasons.stream().map(Reasons::note).collect(Collectors.joining("; "));
-        }
-        List<String> replaced = reasons.stream()
+        return retention.verdict(k) == Verdict.UNUSABLE
+                ? retention.reasons(k).stream().map(Reasons::note).collect(Collectors.joining("; "))
+                : obsolete.computeIfAbsent(retention.store(k), s -> replaced(k));
+    }
+
+    private String replaced(int k) {
+        List<String> replaced = retention.reasons(k).stream()
                 .filter(r -> r.startsWith("replaced-by:"))
                 .map(r -> r.substring("replaced-by:".length()))
                 .toList();

@@ -44,9 +44,7 @@ class PurgeChoices {
     /** So many databases are looked at for one list at most. */
     static final int AT_MOST = 200;
 
-    /** Where nobody says how many, all are looked at where they are few, and else the first. */
-    private static final int FEW = 20;
-
+    /** So many are looked at where nobody says how many. */
     private static final int FIRST = 6;
 
     private final Evaluations evaluations;
@@ -139,7 +137,7 @@ class PurgeChoices {
     /**
      * Those that have copies there which no rule asks for, first those in which most is obsolete.
      *
-     * @param most how many of them; empty: all where they are few, and else the first
+     * @param most how many of them; empty: the first few
      */
     Looked largest(Optional<String> store, OptionalInt most) {
         Parts<Map<String, HeldPart.Held>> all = held();
@@ -158,7 +156,7 @@ class PurgeChoices {
             }
         }
         spare.sort(Comparator.comparingDouble(Spare::obsolete).reversed().thenComparing(Spare::database));
-        int first = Math.min(most.orElse(spare.size() <= FEW ? FEW : FIRST), spare.size());
+        int first = Math.min(most.orElse(FIRST), spare.size());
         return new Looked(
                 spare.subList(0, first).stream().map(Spare::database).toList(),
                 spare.size() - first,
@@ -189,7 +187,7 @@ class PurgeChoices {
                                         e.history().landedMs(e.retention().copy(k))),
                                 c.why(k)))
                         .toList(),
-                new Shelves(one.now(), e).all(),
+                new Shelves(one.now(), e).of(store),
                 PurgeProof.of(one.facts(), one.fleet(), e, c.chosen(leftOut))));
     }
 

@@ -45,10 +45,14 @@ class MessageDelivery {
     private final Optional<String> password;
     private final boolean startTls;
     private final String address;
-    private final HttpClient http = HttpClient.newBuilder()
-            .connectTimeout(PATIENCE)
-            .followRedirects(HttpClient.Redirect.NEVER)
-            .build();
+
+    /** Made when the first event leaves: what it takes to speak over TLS would hold up the start. */
+    private static final class Http {
+        static final HttpClient CLIENT = HttpClient.newBuilder()
+                .connectTimeout(PATIENCE)
+                .followRedirects(HttpClient.Redirect.NEVER)
+                .build();
+    }
 
     MessageDelivery(
             @ConfigProperty(name = "firth.mail.host") Optional<String> host,
@@ -171,7 +175,7 @@ class MessageDelivery {
         byte[] body = new JsonFormat().serialize(event);
         String moment = Long.toString(Instant.now().getEpochSecond());
         try {
-            HttpResponse<Void> answer = http.send(
+            HttpResponse<Void> answer = Http.CLIENT.send(
                     HttpRequest.newBuilder(URI.create(webhook))
                             .timeout(PATIENCE)
                             .header("content-type", JsonFormat.CONTENT_TYPE)

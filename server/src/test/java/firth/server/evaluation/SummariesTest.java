@@ -335,7 +335,7 @@ class SummariesTest {
     @Test
     void ofManyThatAreOutOfDateWhatHeldBeforeIsShownAndSaid() throws IOException {
         AtomicInteger asked = new AtomicInteger();
-        summaries = new Summaries(facts, evaluations, List.of(said), DATABASES - 1);
+        summaries = new Summaries(facts, evaluations, List.of(said), DATABASES - 1, "this");
         summaries.whenBehind(asked::incrementAndGet);
         List<String> before = kept();
         assertEquals(fresh(), before, "those never looked at are waited for");
@@ -356,6 +356,29 @@ class SummariesTest {
         assertEquals(0, behind(), "few are waited for");
         assertEquals(fresh(), kept());
         assertEquals(1, asked.get());
+    }
+
+    @Test
+    void whatTimeMadeOldWhileNobodyRanItIsShownAndSaidAndWorkedOutBehindWhoeverAsks() {
+        summaries = new Summaries(facts, evaluations, List.of(said), DATABASES - 1, "this");
+        List<String> before = kept();
+        summaries.write();
+        now = now.plus(Duration.ofDays(1));
+
+        AtomicInteger asked = new AtomicInteger();
+        summaries = new Summaries(facts, evaluations, List.of(said), DATABASES - 1, "this");
+        summaries.whenBehind(asked::incrementAndGet);
+        long evaluated = evaluations.evaluated();
+        assertEquals(before, kept());
+        assertEquals(evaluated, evaluations.evaluated());
+        assertEquals(1, asked.get());
+        assertEquals(DATABASES, behind());
+        assertEquals(DATABASES, summaries.lookAnew(lookout.view("", "")));
+        assertEquals(fresh(), kept());
+
+        summaries.write();
+        summaries = new Summaries(facts, evaluations, List.of(said), DATABASES - 1, "another");
+        assertEquals(fresh(), kept(), "what another program wrote is not read");
     }
 
     private int behind() {
