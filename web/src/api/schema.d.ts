@@ -2478,7 +2478,7 @@ export interface components {
         };
         CheckView: {
             /** @enum {string} */
-            item: "logs" | "rights" | "processes" | "scheduler" | "versions" | "destination" | "apart" | "log-disk" | "backup" | "names";
+            item: "logs" | "rights" | "processes" | "scheduler" | "versions" | "destination" | "apart" | "log-disk" | "backup" | "names" | "components";
             /** @enum {string} */
             state: "ready" | "waiting" | "unknown" | "not-ready";
             text: string;

@@ -18,6 +18,7 @@ export const ITEMS: Record<Schemas["CheckView"]["item"], string> = {
   destination: "Destination",
   apart: "Apart from it",
   "log-disk": "Log disk",
+  components: "Components",
   backup: "One backup",
   names: "Names match",
 };

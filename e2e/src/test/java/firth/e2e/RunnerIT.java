@@ -10,6 +10,7 @@ import firth.servers.RealMariadb;
 import firth.servers.RealPostgres;
 import firth.servers.Workplace;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -20,8 +21,10 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
@@ -43,6 +46,9 @@ class RunnerIT {
             "select n || '|' || (extract(epoch from pg_xact_commit_timestamp(xmin)) * 1000000)::bigint from truth order by n";
     private static final String COMMITTED =
             "select to_char(max(pg_xact_commit_timestamp(xmin)) at time zone 'UTC', 'YYYY-MM-DD\"T\"HH24:MI:SS.US\"Z\"') from truth";
+
+    /** Not as an engine has them that is told nothing. */
+    private static final String PAGES = "--innodb-page-size=8k";
 
     private static Workplace work;
     private static Path near;
@@ -74,7 +80,9 @@ class RunnerIT {
         server.query("grant pg_monitor to firth_backup");
         server.query("grant execute on function pg_switch_wal() to firth_backup");
         server.query("create table truth(n serial primary key, pad text)");
-        berths = RealMariadb.fresh(work, "berths", "--log-bin=binlog", "--server-id=7");
+        server.query("create tablespace loft location '" + work.directory("loft") + "'");
+        server.query("create table stowed tablespace loft as select generate_series(1, 100) as n");
+        berths = RealMariadb.fresh(work, "berths", "--log-bin=binlog", "--server-id=7", PAGES);
         berths.query("create database quay");
         berths.query("create table quay.truth(n int auto_increment primary key)");
         berths.query("create user firth_backup@localhost identified by 'between us'");
@@ -221,6 +229,18 @@ class RunnerIT {
         return out;
     }
 
+    /** Where the stores lie, as a script asks for them. */
+    private static Map<String, String> places(List<String> script, Map<String, Path> stores) {
+        String head = "# The directory of the store ";
+        Map<String, String> out = new TreeMap<>();
+        script.stream()
+                .filter(l -> l.startsWith(head))
+                .map(l -> l.substring(head.length()))
+                .forEach(store ->
+                        out.put("STORE_" + (out.size() + 1), stores.get(store).toString()));
+        return out;
+    }
+
     @Test
     @Order(1)
     void whatTheScheduleStartsRestoresWhatIsPromised() throws Exception {
@@ -244,7 +264,11 @@ class RunnerIT {
         Path script = work.path("restore.sh");
         Files.writeString(script, observed.script(to));
         Path data = work.path("restored");
-        work.run(Map.of("STORE_1", near.toString()), "sh", script.toString(), data.toString());
+        work.run(
+                places(Files.readAllLines(script), Map.of("near", near, "far", far)),
+                "sh",
+                script.toString(),
+                data.toString());
         try (RealPostgres restored = RealPostgres.over(work, data)) {
             restored.set("track_commit_timestamp = on");
             restored.set("archive_mode = off");
@@ -252,6 +276,10 @@ class RunnerIT {
             assertEquals(
                     truth,
                     restored.query("select n from truth order by n").lines().toList());
+            assertEquals("100", restored.query("select count(*) from stowed"));
+            String loft =
+                    restored.query("select pg_tablespace_location(oid) from pg_tablespace where spcname = 'loft'");
+            assertTrue(Path.of(loft).startsWith(data), "its tablespace is a place of its own: " + loft);
         }
     }
 
@@ -275,6 +303,9 @@ class RunnerIT {
                 () -> promised("harbour", "siteLoss").isAfter(Instant.EPOCH));
         try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
             assertTrue(all.anyMatch(p -> p.endsWith("backup_manifest")));
+        }
+        try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
+            assertTrue(all.anyMatch(p -> p.endsWith("base.tar")), "one with tablespaces is a set of archives");
         }
         try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
             assertTrue(all.anyMatch(p -> p.endsWith("settings.txt")), "and what the server was set to");
@@ -324,6 +355,8 @@ class RunnerIT {
         assertEquals("on", probe.path("logs").asText(), probe.toString());
         assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), "and no more");
         assertTrue(probe.path("processes").path("archiver").asBoolean(), probe.toString());
+        assertEquals("postgres", probe.path("components").path(0).path("name").asText(), probe.toString());
+        assertEquals("loft", probe.path("components").path(1).path("name").asText());
         assertTrue(probe.path("destinations").path(0).path("written").asBoolean(), probe.toString());
         assertEquals(1, observed.ask("/api/runners").size());
         assertEquals(0, observed.ask("/api/runners").path(0).path("behind").size(), "it works by what is in force");
@@ -460,7 +493,7 @@ class RunnerIT {
         }
         // Its socket is called after its directory, and the old server has one, too.
         restored("berths", place.resolve("berths-2").toString(), false);
-        try (RealMariadb server = RealMariadb.over(work, place.resolve("berths-2"))) {
+        try (RealMariadb server = RealMariadb.over(work, place.resolve("berths-2"), PAGES)) {
             server.start();
             assertTrue(Integer.parseInt(server.query("select count(*) from quay.truth")) > 0);
             assertEquals("0", server.query("select count(*) from mysql.global_priv where User = 'firth_drill'"));
@@ -477,13 +510,15 @@ class RunnerIT {
     @Test
     @Order(9)
     void aCopyThatDoesNotServeFailsItsDrill() throws Exception {
+        kill();
         for (Path store : List.of(near, far)) {
             try (Stream<Path> all = Files.walk(store.resolve("harbour"))) {
-                for (Path control : all.filter(p -> p.endsWith("pg_control")).toList()) {
-                    Files.write(control, new byte[8192]);
+                for (Path base : all.filter(p -> p.endsWith("base.tar")).toList()) {
+                    wipeControl(base);
                 }
             }
         }
+        // Unnoticed: nobody looked since.
         Map.Entry<Boolean, String> one = drill("harbour");
         assertFalse(one.getKey(), one.getValue());
         JsonNode done = drilled("harbour");
@@ -493,6 +528,20 @@ class RunnerIT {
         assertTrue(
                 observed.ask("/api/watch").toString().contains("drill-failed"),
                 "it is a finding until a later one proves");
+    }
+
+    /** What the server looks at first, within an archive: behind a head that begins with its name. */
+    private static void wipeControl(Path archive) throws IOException {
+        byte[] content = Files.readAllBytes(archive);
+        byte[] name = "global/pg_control".getBytes(StandardCharsets.US_ASCII);
+        for (int head = 0; head < content.length; head += 512) {
+            if (Arrays.equals(content, head, head + name.length, name, 0, name.length)) {
+                Arrays.fill(content, head + 512, head + 512 + 8192, (byte) 0);
+                Files.write(archive, content);
+                return;
+            }
+        }
+        throw new IllegalStateException(archive + " holds none");
     }
 
     @Test

@@ -1,13 +1,17 @@
 package firth.engines;
 
 import com.github.luben.zstd.ZstdInputStreamNoFinalizer;
+import com.github.luben.zstd.ZstdOutputStreamNoFinalizer;
 import java.io.BufferedInputStream;
 import java.io.FileInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.zip.GZIPInputStream;
 import org.apache.commons.compress.compressors.lz4.FramedLZ4CompressorInputStream;
+import org.apache.commons.io.IOUtils;
 
 /** How a file is packed, as the end of its name says. */
 public enum Packed {
@@ -17,6 +21,9 @@ public enum Packed {
     LZ4(".lz4");
 
     private static final int BUFFER = 1 << 18;
+
+    /** The engine's own programs compress as much. */
+    private static final int LEVEL = 3;
 
     private final String ending;
 
@@ -50,6 +57,26 @@ public enum Packed {
         } catch (IOException e) {
             in.close();
             throw e;
+        }
+    }
+
+    /**
+     * Packs a file with zstd, and reads it back.
+     *
+     * @param to nothing is there yet
+     * @throws IOException also where what was written is not what is read
+     */
+    public static void zstd(Path from, Path to) throws IOException {
+        try (InputStream in = Files.newInputStream(from);
+                OutputStream out =
+                        new ZstdOutputStreamNoFinalizer(Files.newOutputStream(to), LEVEL).setChecksum(true)) {
+            in.transferTo(out);
+        }
+        try (InputStream plain = new BufferedInputStream(Files.newInputStream(from), BUFFER);
+                InputStream packed = ZSTD.unpack(Files.newInputStream(to))) {
+            if (!IOUtils.contentEquals(plain, packed)) {
+                throw new IOException("what was compressed to " + to + " is not what is read of it");
+            }
         }
     }
 

@@ -1,5 +1,6 @@
 package firth.exchange;
 
+import firth.core.model.Component;
 import firth.core.model.Probe;
 import firth.core.model.Probe.Destination;
 import firth.core.model.Probe.LogDisk;
@@ -34,7 +35,8 @@ final class ProbeRecords {
                 "server",
                 "destinations",
                 "logDisk",
-                "names"));
+                "names",
+                "components"));
         return new Probe(
                 f.requiredId("id"),
                 f.requiredId("database"),
@@ -48,7 +50,16 @@ final class ProbeRecords {
                 f.text("server"),
                 f.objects("destinations", ProbeRecords::destination),
                 f.object("logDisk").map(ProbeRecords::logDisk),
-                named(f, "names", (names, name) -> names.text(name).orElseThrow()));
+                named(f, "names", (names, name) -> names.text(name).orElseThrow()),
+                f.objects("components", ProbeRecords::component));
+    }
+
+    private static Component component(Fields f) {
+        f.warnUnknown(Set.of("name", "kind", "bytes"));
+        return new Component(
+                f.text("name").orElseThrow(() -> f.bad("name", "is missing: what is this part called?")),
+                f.text("kind"),
+                f.amount("bytes"));
     }
 
     private static Optional<Boolean> flag(Fields f, String name) {

@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.history.Catalog;
 import firth.core.model.Assigned;
+import firth.core.model.Component;
 import firth.core.model.Database;
 import firth.core.model.Probe;
 import firth.core.model.Route;
@@ -48,10 +49,23 @@ class OwnRecordsTest {
                         Optional.empty(),
                         List.of(),
                         Optional.empty(),
-                        Map.of()),
+                        Map.of(),
+                        List.of()),
                 bare);
         assertFalse(bare.isJudgedBy());
         assertEquals("probe", bare.type());
+    }
+
+    @Test
+    void aProbeSaysWhatADatabaseConsistsOf() {
+        Probe probe = (Probe) FleetFileReader.recordOf("""
+                {"type":"probe","id":"h:d","database":"d","source":"runner on h","at":"2026-11-23T09:00:00Z",\
+                "components":[{"name":"freight","kind":"schema","bytes":4.1e9},{"name":"guests"}]}""");
+        assertEquals(
+                List.of(
+                        new Component("freight", Optional.of("schema"), OptionalDouble.of(4.1e9)),
+                        new Component("guests", Optional.empty(), OptionalDouble.empty())),
+                probe.components());
     }
 
     @Test

@@ -26,7 +26,7 @@ import java.util.function.Consumer;
 final class Carrying {
 
     /** To the millisecond: two runs of a small database begin within one second. */
-    private static final DateTimeFormatter STAMP =
+    static final DateTimeFormatter STAMP =
             DateTimeFormatter.ofPattern("uuuuMMdd'T'HHmmssSSS'Z'", Locale.ROOT).withZone(ZoneOffset.UTC);
 
     private final Instance instance;
@@ -122,13 +122,17 @@ final class Carrying {
                     .orElseThrow(
                             () -> new Trouble(id + ", from which it is to hang, lies whole in no store of this host")));
         }
-        String name = instance.fileName(task.database(), task.kind(), STAMP.format(task.started()));
+        Instance.Course course = course(task);
+        String name =
+                instance.fileName(task.database(), task.kind(), STAMP.format(task.started()), course.compressed());
         Path aside = store.aside(task.database() + "-" + name);
         begun.note(task.running(now()), Optional.of(aside));
         Path to = store.home(task.database()).resolve(name);
+        // What comes to be while it is taken is not named, and may be missing.
+        List<Instance.Part> parts = instance.parts();
         String output;
         try {
-            String taken = instance.take(task.kind(), parent, aside, course(task));
+            String taken = instance.take(task.kind(), parent, aside, course);
             StoreDirectory.place(aside, to);
             output = (instance.isReadByItsLogs() ? withLogs(task, store, taken) : taken)
                     + configuration(task, store, aside);
@@ -140,6 +144,9 @@ final class Carrying {
                     .noneMatch(b -> b.path("kind").asText().equals(task.kind().word()))) {
                 throw new Trouble("what was written to " + to + " cannot be read as a backup", output);
             }
+            found.brought().stream()
+                    .filter(b -> b.path("kind").asText().equals(task.kind().word()))
+                    .forEach(b -> parts.forEach(p -> b.withArray("components").add(p.name())));
             List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), output)));
             lines.addAll(found.untold());
             task.end(begun, outbox, lines);
@@ -147,6 +154,7 @@ final class Carrying {
     }
 
     private Instance.Course course(Task task) {
+        boolean compressed = rules.of(task.database()).compressed();
         return new Instance.Course() {
             @Override
             public void written(long bytes) {
@@ -160,7 +168,7 @@ final class Carrying {
 
             @Override
             public boolean compressed() {
-                return rules.of(task.database()).compressed();
+                return compressed;
             }
         };
     }
@@ -329,6 +337,18 @@ final class Carrying {
                 .put("at", now().toString())
                 .put("scheduler", true);
         instance.probe(out);
+        try {
+            for (Instance.Part part : instance.parts()) {
+                out.withArray("components")
+                        .addObject()
+                        .put("name", part.name())
+                        .put("kind", part.kind())
+                        .put("bytes", part.bytes());
+            }
+        } catch (Trouble silent) {
+            // What it found out above says already that the server does not answer.
+            out.remove("components");
+        }
         for (StoreDirectory store : stores.values()) {
             ObjectNode tried = out.withArray("destinations").addObject().put("store", store.id());
             Optional<String> refusal = store.refusal();

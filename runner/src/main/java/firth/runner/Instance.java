@@ -5,6 +5,7 @@ import firth.core.model.Kind;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
@@ -27,6 +28,18 @@ interface Instance {
      * @param sockets where it listens on this host
      */
     record Server(String engine, Optional<String> identity, Optional<String> lineage, Set<Path> sockets) {}
+
+    /**
+     * A part of it.
+     *
+     * @param kind what the engine calls its sort
+     */
+    record Part(String name, String kind, double bytes) {}
+
+    /** What it consists of, in the order of names: what a data backup of all of it holds. Empty where the engine has no parts. */
+    default List<Part> parts() throws Trouble, InterruptedException {
+        return List.of();
+    }
 
     /** Whether a server has the database, and not a program that opens its file. */
     default boolean isServed() {
@@ -81,8 +94,8 @@ interface Instance {
         return false;
     }
 
-    /** What a data backup is called in its directory, by when it began. */
-    String fileName(String database, Kind kind, String stamp);
+    /** What a data backup is called in its directory, by when it began and whether it is to be compressed. */
+    String fileName(String database, Kind kind, String stamp, boolean compressed);
 
     /**
      * Where its logs stand.
@@ -104,5 +117,5 @@ interface Instance {
      * @return the name of the last one that has come; empty where none was being written
      * @throws Trouble where it does not come; the message says what the engine says of that
      */
-    Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException;
+    Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException, IOException;
 }

@@ -101,6 +101,20 @@ final class MariadbInstance implements Instance {
     }
 
     @Override
+    public List<Part> parts() throws Trouble, InterruptedException {
+        // Tables are not for this account to see; their files are.
+        return rows(
+                        "select s.schema_name, coalesce((select sum(t.file_size) from information_schema.innodb_sys_tablespaces t"
+                                + " where t.name like concat(replace(replace(s.schema_name, '_', '\\\\_'), '%', '\\\\%'), '/%')), 0)"
+                                + " from information_schema.schemata s"
+                                + " where s.schema_name not in ('information_schema', 'performance_schema', 'sys', 'mysql')"
+                                + " order by 1")
+                .stream()
+                .map(r -> new Part(r.get(0), "schema", Double.parseDouble(r.get(1))))
+                .toList();
+    }
+
+    @Override
     public String take(Kind kind, Optional<Path> parent, Path into, Course course)
             throws Trouble, InterruptedException {
         String data = rows("select @@datadir").get(0).get(0);
@@ -135,7 +149,7 @@ final class MariadbInstance implements Instance {
     }
 
     @Override
-    public String fileName(String database, Kind kind, String stamp) {
+    public String fileName(String database, Kind kind, String stamp, boolean compressed) {
         return (kind == Kind.FULL ? "base-" : kind.word() + "-") + stamp;
     }
 

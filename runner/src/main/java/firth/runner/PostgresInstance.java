@@ -10,12 +10,16 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /** A PostgreSQL server, through psql, pg_basebackup and pg_verifybackup. */
 final class PostgresInstance implements Instance {
@@ -26,16 +30,27 @@ final class PostgresInstance implements Instance {
     /** So long a segment may take to its archive. */
     private static final Duration PATIENCE = Duration.ofMinutes(5);
 
+    private static final String TABLESPACE = "tablespace";
     private static final Duration LOOKS = Duration.ofMillis(200);
+
+    /** What was written on a server is received as soon as the network brings it. */
+    private static final Duration CATCHES_UP = Duration.ofSeconds(3);
+
+    /** The moment by the server's clock. */
+    private static final String CLOCK =
+            "to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD\"T\"HH24:MI:SS.MS\"Z\"')";
+
     private static final long KILO = 1024;
     private static final int LEVEL = 3;
     private static final double SLOWEST = 32;
     private static final double FASTEST = 1024 * 1024;
+    private static final Pattern SEGMENT = Pattern.compile("[0-9A-F]{24}");
     private static final Pattern PROGRESS = Pattern.compile("(\\d+)/\\d+ kB");
     private static final List<String> NEEDED = List.of("replication", "pg_monitor", "execute pg_switch_wal");
 
     private final String connection;
     private final Optional<Path> programs;
+    private final Optional<String> slot;
     private @org.jspecify.annotations.Nullable Filling before;
 
     /** How far its log had come at a moment. */
@@ -43,8 +58,78 @@ final class PostgresInstance implements Instance {
 
     /** @param connection a connection string, without a password: that stays in the engine's own files */
     PostgresInstance(String connection, Optional<Path> programs) {
+        this(connection, programs, Optional.empty());
+    }
+
+    /** @param slot under which its log is received as it is written; empty where it is not */
+    PostgresInstance(String connection, Optional<Path> programs, Optional<String> slot) {
         this.connection = connection;
         this.programs = programs;
+        this.slot = slot;
+    }
+
+    /** The slot under which the log of a database is received. */
+    static String slot(String database) {
+        return "firth_" + database.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]", "_");
+    }
+
+    /** What receives the log into a directory, each part at once on the disk, until it is ended. */
+    List<String> receiving(Path into) {
+        return List.of(
+                program("pg_receivewal"),
+                "-d",
+                connection,
+                "-w",
+                "-D",
+                into.toString(),
+                "--slot=" + slot.orElseThrow(),
+                "--no-loop",
+                "--synchronous");
+    }
+
+    /** Sees to it that the slot is there and of use: one that the server let go of keeps nothing, and is made anew. */
+    void keepSlot() throws Trouble, InterruptedException {
+        String name = slot.orElseThrow();
+        String status = row("select coalesce((select wal_status from pg_replication_slots where slot_name = '" + name
+                        + "'), 'none')")
+                .get(0);
+        if (status.equals("lost")) {
+            row("select pg_drop_replication_slot('" + name + "')");
+        }
+        if (status.equals("lost") || status.equals("none")) {
+            row("select pg_create_physical_replication_slot('" + name + "', true)");
+        }
+    }
+
+    /** Whether what the slot keeps lies behind a segment, so that between them there may be what the server does not have any longer. */
+    boolean hasOnlyAfter(Optional<String> segment) throws Trouble, InterruptedException {
+        return segment.isPresent()
+                && holds(
+                        row("select coalesce((select pg_walfile_name(restart_lsn) > '" + segment.get()
+                                + "' from pg_replication_slots where slot_name = '" + slot.orElseThrow()
+                                + "'), false)"),
+                        0);
+    }
+
+    /** Up to when everything that was committed has been received; empty where that does not come to be within a few seconds. */
+    Optional<Instant> receivedUntil() throws Trouble, InterruptedException {
+        List<String> is = row("select " + CLOCK + ", pg_current_wal_flush_lsn()");
+        Instant until = Instant.now().plus(CATCHES_UP);
+        while (!isReceived(is.get(1))) {
+            if (Instant.now().isAfter(until)) {
+                return Optional.empty();
+            }
+            Thread.sleep(LOOKS.toMillis());
+        }
+        return Optional.of(Instant.parse(is.get(0)).minus(LATE).truncatedTo(ChronoUnit.MILLIS));
+    }
+
+    private boolean isReceived(String position) throws Trouble, InterruptedException {
+        return holds(
+                row("select coalesce((select r.flush_lsn from pg_stat_replication r join pg_replication_slots s"
+                        + " on s.active_pid = r.pid where s.slot_name = '" + slot.orElseThrow() + "'), '0/0') >= '"
+                        + position + "'"),
+                0);
     }
 
     @Override
@@ -105,7 +190,8 @@ final class PostgresInstance implements Instance {
                     + " has_function_privilege('pg_switch_wal()', 'execute')"
                     + " from pg_settings m, pg_roles r where m.name = 'archive_mode' and r.rolname = current_user");
             into.put("server", version(is.get(0)));
-            into.put("logs", holds(is, 2) ? "waiting-for-restart" : holds(is, 1) && holds(is, 3) ? "on" : "off");
+            boolean kept = (holds(is, 1) || slot.isPresent()) && holds(is, 3);
+            into.put("logs", holds(is, 2) ? "waiting-for-restart" : kept ? "on" : "off");
             ObjectNode rights = into.putObject("rights");
             ArrayNode held = rights.putArray("held");
             if (holds(is, 5)) {
@@ -126,10 +212,20 @@ final class PostgresInstance implements Instance {
                                 .get(0)
                                 .isEmpty());
             }
+            if (slot.isPresent()) {
+                processes.put("log receiver", isActive());
+            }
             logDisk(into);
         } catch (Trouble e) {
             into.withObject("/processes").put("server", false);
         }
+    }
+
+    private boolean isActive() throws Trouble, InterruptedException {
+        return holds(
+                row("select exists(select from pg_replication_slots where active and slot_name = '" + slot.orElseThrow()
+                        + "')"),
+                0);
     }
 
     private static boolean holds(List<String> row, int cell) {
@@ -164,8 +260,24 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
+    public List<Part> parts() throws Trouble, InterruptedException {
+        List<Part> out = new ArrayList<>();
+        for (String line : lines("select 'database', pg_database_size(oid), datname from pg_database"
+                + " where datallowconn and not datistemplate"
+                + " union all select '" + TABLESPACE + "', pg_tablespace_size(oid), spcname from pg_tablespace"
+                + " where spcname not in ('pg_default', 'pg_global') order by 1, 3")) {
+            String[] cells = line.split("\\|", 3);
+            out.add(new Part(cells[2], cells[0], Double.parseDouble(cells[1])));
+        }
+        return out;
+    }
+
+    @Override
     public String take(Kind kind, Optional<Path> parent, Path into, Course course)
             throws Trouble, InterruptedException {
+        // As plain files those of a tablespace would go to where the server itself has them.
+        boolean archives =
+                course.compressed() || parts().stream().anyMatch(p -> p.kind().equals(TABLESPACE));
         List<String> command = new ArrayList<>(List.of(
                 program("pg_basebackup"),
                 "-d",
@@ -173,7 +285,7 @@ final class PostgresInstance implements Instance {
                 "-w",
                 "-D",
                 into.toString(),
-                course.compressed() ? "-Ft" : "-Fp",
+                archives ? "-Ft" : "-Fp",
                 "-X",
                 "stream",
                 "-c",
@@ -194,7 +306,7 @@ final class PostgresInstance implements Instance {
         });
         // The engine's check reads directories alone; of archives whoever reads them compares every checksum of the
         // manifest.
-        return course.compressed()
+        return archives
                 ? said
                 : said + "\n" + Program.run(List.of(program("pg_verifybackup"), into.toString()), s -> {});
     }
@@ -231,7 +343,7 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
-    public String fileName(String database, Kind kind, String stamp) {
+    public String fileName(String database, Kind kind, String stamp, boolean compressed) {
         return "base-" + stamp;
     }
 
@@ -240,8 +352,7 @@ final class PostgresInstance implements Instance {
         // What is under way is asked for before the snapshot: what was not then, and is not in the snapshot, was
         // committed later.
         List<String> is = rows(
-                "select to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD\"T\"HH24:MI:SS.MS\"Z\"'),"
-                        + " exists(select from pg_stat_activity where backend_xid is not null)"
+                "select " + CLOCK + ", exists(select from pg_stat_activity where backend_xid is not null)"
                         + " or exists(select from pg_prepared_xacts),"
                         + " (select timeline_id from pg_control_checkpoint())",
                 "select pg_current_snapshot()");
@@ -252,11 +363,19 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
-    public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException {
+    public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException, IOException {
         List<String> is = row("select pg_walfile_name(pg_switch_wal()), failed_count from pg_stat_archiver");
         String segment = is.get(0);
         Instant until = Instant.now().plus(PATIENCE);
         while (!hasCome(archive, segment)) {
+            if (slot.isPresent()) {
+                if (Instant.now().isAfter(until)) {
+                    throw new Trouble(segment + " was not received within " + PATIENCE.toMinutes() + " minutes: "
+                            + (isActive() ? "the program that receives it is behind" : "nothing receives it"));
+                }
+                Thread.sleep(LOOKS.toMillis());
+                continue;
+            }
             List<String> now =
                     row("select failed_count, coalesce(last_failed_wal, ''), coalesce(last_archived_wal, '') >= '"
                             + segment + "', current_setting('archive_mode') from pg_stat_archiver");
@@ -279,10 +398,34 @@ final class PostgresInstance implements Instance {
         return Optional.of(segment);
     }
 
-    private static boolean hasCome(Path archive, String segment) {
-        for (String ending : List.of("", ".gz", ".zst", ".lz4")) {
-            if (Files.isRegularFile(archive.resolve(segment + ending))) {
-                return true;
+    /** Directories its log comes to, the first being its archive, the last the one it is received into: each begins where another broke off. */
+    static List<Path> archives(Path archive) throws IOException {
+        List<Path> out = new ArrayList<>(List.of(archive));
+        String name = archive.getFileName() + "-";
+        try (Stream<Path> beside = Files.list(Objects.requireNonNull(archive.getParent()))) {
+            beside.filter(p -> p.getFileName().toString().startsWith(name) && Files.isDirectory(p))
+                    .sorted()
+                    .forEach(out::add);
+        }
+        return out;
+    }
+
+    /** The name of the newest segment in a directory, whole or not; empty where there is none. */
+    static Optional<String> newest(Path directory) throws IOException {
+        try (Stream<Path> all = Files.list(directory)) {
+            return all.map(p -> SEGMENT.matcher(p.getFileName().toString()))
+                    .filter(Matcher::lookingAt)
+                    .map(Matcher::group)
+                    .max(Comparator.naturalOrder());
+        }
+    }
+
+    private static boolean hasCome(Path archive, String segment) throws IOException {
+        for (Path each : archives(archive)) {
+            for (String ending : List.of("", ".gz", ".zst", ".lz4")) {
+                if (Files.isRegularFile(each.resolve(segment + ending))) {
+                    return true;
+                }
             }
         }
         return false;

@@ -49,9 +49,11 @@ final class Runner {
     private final Outbox outbox;
     private final LastWord lastWord;
     private final Map<String, Carrying> databases = new TreeMap<>();
+    private final List<Receiving> receiving = new ArrayList<>();
     private final Map<String, Task> running = new ConcurrentHashMap<>();
     private final ExecutorService workers = Executors.newFixedThreadPool(AT_A_TIME, Runner::beside);
     private final ExecutorService prober = Executors.newSingleThreadExecutor(Runner::beside);
+    private final ExecutorService receivers = Executors.newCachedThreadPool(Runner::beside);
     /** What Firth asked for and the file does not name; said once. */
     private final Set<String> unreachable = new HashSet<>();
 
@@ -77,10 +79,15 @@ final class Runner {
         Map<String, StoreDirectory> stores = new TreeMap<>();
         settings.stores().forEach((id, root) -> stores.put(id, new StoreDirectory(id, root)));
         settings.databases().forEach((id, reached) -> {
-            Shelves shelves = new Shelves(id, () -> reader(reached), List.copyOf(stores.values()), state, clock, says);
-            databases.put(
-                    id,
-                    new Carrying(instance(reached), stores, shelves, begun, outbox, state, this::rules, clock, says));
+            Shelves shelves = new Shelves(
+                    id, () -> reader(reached), List.copyOf(stores.values()), reached.receive(), state, clock, says);
+            Instance instance = instance(id, reached);
+            databases.put(id, new Carrying(instance, stores, shelves, begun, outbox, state, this::rules, clock, says));
+            if (reached.receive().isPresent() && instance instanceof PostgresInstance server) {
+                StoreDirectory into =
+                        Objects.requireNonNull(stores.get(reached.receive().get()));
+                receiving.add(new Receiving(id, server, into, shelves, outbox, state, clock, says));
+            }
         });
         for (Begun.Noted noted : begun.all()) {
             Carrying own = databases.get(noted.run().path("database").asText());
@@ -107,11 +114,13 @@ final class Runner {
         }
     }
 
-    private Instance instance(Settings.Reached reached) {
+    private Instance instance(String database, Settings.Reached reached) {
         return switch (reached.engine()) {
             case "sqlite" -> new SqliteInstance(Path.of(reached.at()), clock);
             case "mariadb" -> new MariadbInstance(Path.of(reached.at()), reached.programs());
-            default -> new PostgresInstance(reached.at(), reached.programs());
+            default ->
+                new PostgresInstance(
+                        reached.at(), reached.programs(), reached.receive().map(s -> PostgresInstance.slot(database)));
         };
     }
 
@@ -147,6 +156,7 @@ final class Runner {
 
     /** Asks and works for as long as nobody interrupts it. A Firth that is away is asked again later. */
     void run() throws InterruptedException {
+        receiving.forEach(each -> receivers.execute(() -> keepOn(each)));
         while (!Thread.currentThread().isInterrupted()) {
             work();
             Thread.sleep(Math.min(settings.every().toMillis(), TELLS.toMillis()));
@@ -324,6 +334,18 @@ final class Runner {
         }
     }
 
+    /** One that waits for its server keeps no other. */
+    private void keepOn(Receiving each) {
+        try {
+            while (true) {
+                each.keepOn();
+                Thread.sleep(settings.every().toMillis());
+            }
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
     /** Whether anything runs. */
     boolean isBusy() {
         return !running.isEmpty();
@@ -332,6 +354,10 @@ final class Runner {
     /** Ends what runs; the next one says what became of it. */
     void stop() throws InterruptedException {
         prober.shutdownNow();
+        receivers.shutdownNow();
+        for (Receiving each : receiving) {
+            each.end();
+        }
         workers.shutdownNow();
         workers.awaitTermination(5, TimeUnit.SECONDS);
     }

@@ -48,8 +48,9 @@ public record Settings(
      * @param at what its engine's own programs take to find it: a connection string of PostgreSQL, an option file of
      *     MariaDB, a file of SQLite
      * @param programs where the engine's programs lie; empty: where they are installed
+     * @param receive the store into which its log is received as it is written; empty: it is taken when it is due
      */
-    public record Reached(String engine, String at, Optional<Path> programs) {}
+    public record Reached(String engine, String at, Optional<Path> programs, Optional<String> receive) {}
 
     /**
      * How a host does drills.
@@ -126,7 +127,7 @@ public record Settings(
             Map<String, Reached> databases = new TreeMap<>();
             boolean drills = all.has("drills");
             for (String id : drills && !all.has("databases") ? List.<String>of() : names("databases")) {
-                databases.put(id, reached(id, all.path("databases").path(id)));
+                databases.put(id, reached(id, all.path("databases").path(id), stores));
             }
             return new Settings(
                     text("host", all.path("host")),
@@ -209,9 +210,9 @@ public record Settings(
             return out;
         }
 
-        private Reached reached(String id, JsonNode database) throws Unusable {
+        private Reached reached(String id, JsonNode database, Map<String, Path> stores) throws Unusable {
             String field = "databases." + id;
-            known(database, field + ".", List.of("engine", "connection", "option-file", "file", "programs"));
+            known(database, field + ".", List.of("engine", "connection", "option-file", "file", "programs", "receive"));
             String engine = text(field + ".engine", database.path("engine"));
             String where = switch (engine) {
                 case "postgresql" -> "connection";
@@ -224,7 +225,21 @@ public record Settings(
                     text(field + "." + where, database.path(where)),
                     database.has("programs")
                             ? Optional.of(directory(field + ".programs", database.path("programs")))
+                            : Optional.empty(),
+                    database.has("receive")
+                            ? Optional.of(receive(field + ".receive", engine, database.path("receive"), stores))
                             : Optional.empty());
+        }
+
+        private String receive(String field, String engine, JsonNode value, Map<String, Path> stores) throws Unusable {
+            if (!engine.equals("postgresql")) {
+                throw wrong(field, "is there for postgresql alone: the others hand out no log while it is written");
+            }
+            String store = text(field, value);
+            if (!stores.containsKey(store)) {
+                throw wrong(field, "names " + store + ", which is none of [stores]");
+            }
+            return store;
         }
 
         private List<String> names(String table) throws Unusable {

@@ -33,21 +33,32 @@ final class Shelves {
 
     private static final String COPIES = "copies";
 
+    /** So far behind its server a log is that is received as it is written. */
+    private static final Duration BEHIND = Duration.ofSeconds(1);
+
     private final String database;
     private final Supplier<Engine> engine;
     private final List<StoreDirectory> stores;
+    private final Optional<String> receivedInto;
     private final Path state;
     private final Clock clock;
     private final Consumer<String> says;
 
-    /** @param engine makes a reader of its files for each look */
+    /**
+     * Looks at nothing yet.
+     *
+     * @param engine makes a reader of its files for each look
+     * @param receivedInto the store into which logs are received as they are written; empty where they are not
+     */
     Shelves(
             String database,
             Supplier<Engine> engine,
             List<StoreDirectory> stores,
+            Optional<String> receivedInto,
             Path state,
             Clock clock,
             Consumer<String> says) {
+        this.receivedInto = receivedInto;
         this.database = database;
         this.engine = engine;
         this.stores = stores;
@@ -68,7 +79,7 @@ final class Shelves {
     /**
      * Looks through the stores.
      *
-     * @param run to which what is new belongs
+     * @param run to which what is new or has become whole belongs; empty: to none
      * @param completeUntil up to when nothing was committed that is not in the logs; empty: what the logs say themselves counts
      * @param telling takes what was found and sees to it that it is told; what it throws leaves all of it untold
      */
@@ -105,17 +116,46 @@ final class Shelves {
         List<ObjectNode> brought = new ArrayList<>();
         for (ObjectNode b : all) {
             Optional<ObjectNode> before = last.before(b.path("id").asText());
-            before.ifPresentOrElse(old -> carryOn(old, b, now), () -> {
+            before.ifPresent(old -> carryOn(old, b, now));
+            if (!run.isEmpty() && (before.isEmpty() || isEnded(before.get(), b))) {
                 b.put("run", run);
                 brought.add(b);
-            });
+            }
         }
         Optional<ObjectNode> lastLog = lastLog(all);
         completeUntil.ifPresent(until -> lastLog.ifPresent(log -> lengthen(log, until)));
+        receivedInto.ifPresent(store ->
+                all.forEach(b -> received(b, store, last.before(b.path("id").asText()))));
         Found found = new Found(all.stream().filter(b -> !last.told(b)).toList(), brought, lastLog);
         telling.tell(found);
         last.keep(all);
         return found;
+    }
+
+    /** Whether a log that was being written has come to its end. */
+    private static boolean isEnded(ObjectNode before, ObjectNode now) {
+        return isOpen(before) && !isOpen(now) && !before.has("run");
+    }
+
+    /** Whether it is a log that is still being written. */
+    private static boolean isOpen(JsonNode backup) {
+        return backup.has("sealed") && !backup.path("sealed").asBoolean();
+    }
+
+    /** Of what is received as it is written a part is there before the whole (docs/semantics.md, "Streamed"); once said, it stays so. */
+    private static void received(ObjectNode log, String store, Optional<ObjectNode> before) {
+        boolean streamed = before.map(b -> b.path("streamed").asBoolean()).orElse(true);
+        for (JsonNode c : log.path(COPIES)) {
+            if (streamed && log.has("toTime") && c.path("store").asText().equals(store) && isGood(c)) {
+                log.put("streamed", true).put("lag", BEHIND.toString());
+                ((ObjectNode) c)
+                        .put(
+                                "landed",
+                                Instant.parse(log.path("toTime").asText())
+                                        .plus(BEHIND)
+                                        .toString());
+            }
+        }
     }
 
     /** Takes what was found. */
@@ -123,10 +163,12 @@ final class Shelves {
         void tell(Found found) throws IOException, Trouble;
     }
 
-    /** What the server said of a log stays true, and so does whose it is. */
+    /** What the server said of a log stays true, and so do whose it is and what it holds. */
     private static void carryOn(ObjectNode before, ObjectNode backup, Instant now) {
-        if (before.has("run")) {
-            backup.set("run", before.path("run"));
+        for (String field : List.of("run", "components")) {
+            if (before.has(field)) {
+                backup.set(field, before.path(field));
+            }
         }
         if (before.has("toTime")
                 && before.path("to").asLong() == backup.path("to").asLong()) {
@@ -206,7 +248,7 @@ final class Shelves {
                         isGood(c) && Instant.parse(c.path("landed").asText()).isAfter(since);
                 from = good ? Optional.of(c) : from;
             }
-            if (!there && from.isPresent()) {
+            if (!there && from.isPresent() && !isOpen(b)) {
                 String path = from.get().path("path").asText();
                 String store = from.get().path("store").asText();
                 for (StoreDirectory s : stores) {

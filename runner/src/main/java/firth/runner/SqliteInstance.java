@@ -2,6 +2,7 @@ package firth.runner;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.Packed;
 import firth.engines.sqlite.OnlineCopy;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -44,7 +45,7 @@ final class SqliteInstance implements Instance {
     public String take(Kind kind, Optional<Path> parent, Path into, Course course) throws Trouble {
         Instant begun = clock.instant();
         try {
-            OnlineCopy.of(file, into);
+            copy(into, course.compressed());
             // It is a copy of what was committed when it began; whoever reads it goes by the date of the file.
             Files.setLastModifiedTime(into, FileTime.from(begun));
             course.written(Files.size(into));
@@ -55,9 +56,25 @@ final class SqliteInstance implements Instance {
         }
     }
 
+    /** It is copied and checked as it is, and compressed afterwards: the engine reads no other. */
+    private void copy(Path into, boolean compressed) throws IOException {
+        if (!compressed) {
+            OnlineCopy.of(file, into);
+            return;
+        }
+        Path plain = into.resolveSibling(into.getFileName() + ".plain");
+        try {
+            Files.deleteIfExists(plain);
+            OnlineCopy.of(file, plain);
+            Packed.zstd(plain, into);
+        } finally {
+            Files.deleteIfExists(plain);
+        }
+    }
+
     @Override
-    public String fileName(String database, Kind kind, String stamp) {
-        return database + "-" + stamp + ".db";
+    public String fileName(String database, Kind kind, String stamp, boolean compressed) {
+        return database + "-" + stamp + ".db" + (compressed ? ".zst" : "");
     }
 
     @Override

@@ -7,9 +7,11 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.Packed;
 import firth.engines.sqlite.SqliteFiles;
 import firth.exchange.Json;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -24,6 +26,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
@@ -60,8 +63,18 @@ class CarryingTest {
 
     /** A program started anew over what the one before kept. */
     private Carrying started(Instance instance) throws IOException {
+        return started(instance, Rules.NONE);
+    }
+
+    private Carrying started(Instance instance, Rules rules) throws IOException {
         Shelves shelves = new Shelves(
-                "sheds", SqliteFiles::new, List.copyOf(stores.values()), state(), Clock.systemUTC(), said::add);
+                "sheds",
+                SqliteFiles::new,
+                List.copyOf(stores.values()),
+                Optional.empty(),
+                state(),
+                Clock.systemUTC(),
+                said::add);
         return new Carrying(
                 instance,
                 stores,
@@ -69,7 +82,7 @@ class CarryingTest {
                 new Begun(state()),
                 new Outbox(state(), said::add),
                 state(),
-                Rules.NONE,
+                rules,
                 Clock.systemUTC(),
                 said::add);
     }
@@ -158,6 +171,26 @@ class CarryingTest {
     }
 
     @Test
+    void aFullIsCompressedWhereThatIsDemanded() throws Exception {
+        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        carryOut(started(new SqliteInstance(database, Clock.systemUTC()), demanding), task("r", "full", NEAR));
+        JsonNode backup = told("backup").values().iterator().next();
+        assertTrue(backup.path("compressed").asBoolean(), backup.toString());
+        List<String> files = files("near");
+        assertEquals(1, files.size(), files.toString());
+        assertTrue(files.get(0).endsWith(".db.zst"), files.toString());
+        Path plain = directory.resolve("plain.db");
+        try (InputStream in = Packed.open(directory.resolve("near").resolve(files.get(0)))) {
+            Files.copy(in, plain);
+        }
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + plain);
+                Statement s = c.createStatement()) {
+            assertEquals(2, s.executeQuery("SELECT count(*) FROM shed").getInt(1));
+        }
+        assertEquals(files, files("far"));
+    }
+
+    @Test
     void whatIsWrittenToTheFileMeanwhileIsNotInTheCopyAndKeepsNobody() throws Exception {
         Path copy = directory.resolve("copy.db");
         try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + database);
@@ -237,8 +270,8 @@ class CarryingTest {
         }
 
         @Override
-        public String fileName(String database, Kind kind, String stamp) {
-            return engine.fileName(database, kind, stamp);
+        public String fileName(String database, Kind kind, String stamp, boolean compressed) {
+            return engine.fileName(database, kind, stamp, compressed);
         }
 
         @Override
@@ -247,7 +280,7 @@ class CarryingTest {
         }
 
         @Override
-        public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException {
+        public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException, IOException {
             return engine.endLog(archive, aside);
         }
     }

@@ -93,6 +93,17 @@ class MariadbInstanceTest {
     }
 
     @Test
+    void itSaysWhatItConsistsOf() throws Exception {
+        server.query("create database quay_side");
+        server.query("create table quay_side.moorings(n int)");
+        List<Instance.Part> parts = instance().parts();
+        assertEquals(
+                List.of("harbour", "quay_side"),
+                parts.stream().map(Instance.Part::name).toList());
+        assertTrue(parts.stream().allMatch(p -> p.kind().equals("schema") && p.bytes() > 10_000), parts.toString());
+    }
+
+    @Test
     void itSaysWhatItIsAndWhereItListens() throws Exception {
         Instance.Server is = instance().server().orElseThrow();
         assertTrue(is.engine().matches("MariaDB \\d+\\.\\d+\\.\\d+"), is.engine());
@@ -107,7 +118,13 @@ class MariadbInstanceTest {
         Files.createDirectory(directory.resolve("state"));
         List<String> said = new ArrayList<>();
         Shelves shelves = new Shelves(
-                "harbour", MariadbFiles::new, List.of(near), directory.resolve("state"), Clock.systemUTC(), said::add);
+                "harbour",
+                MariadbFiles::new,
+                List.of(near),
+                Optional.empty(),
+                directory.resolve("state"),
+                Clock.systemUTC(),
+                said::add);
         Carrying carrying = new Carrying(
                 instance(),
                 Map.of("near", near),

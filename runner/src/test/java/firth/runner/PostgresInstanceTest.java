@@ -90,6 +90,16 @@ class PostgresInstanceTest {
     }
 
     @Test
+    void itSaysWhatItConsistsOf() throws Exception {
+        server.query("create database \"quay|side\"");
+        List<Instance.Part> parts = as("firth_backup").parts();
+        assertEquals(
+                List.of("postgres", "quay|side"),
+                parts.stream().map(Instance.Part::name).toList());
+        assertTrue(parts.stream().allMatch(p -> p.kind().equals("database") && p.bytes() > 1e6), parts.toString());
+    }
+
+    @Test
     void aFullIsCompressedWhereThatIsDemanded() throws Exception {
         Path into = directory.resolve("base-packed");
         as("firth_backup").take(Kind.FULL, Optional.empty(), into, new Instance.Course() {

@@ -72,7 +72,9 @@ class RunnerTest {
                 Duration.ofMillis(1),
                 Duration.ofHours(2),
                 Map.of("near", directory.resolve("near")),
-                Map.of("sheds", new Settings.Reached("sqlite", database.toString(), Optional.empty())),
+                Map.of(
+                        "sheds",
+                        new Settings.Reached("sqlite", database.toString(), Optional.empty(), Optional.empty())),
                 Optional.empty());
         return new Runner(settings, new FirthLink(at, () -> ""), clock, said::add);
     }

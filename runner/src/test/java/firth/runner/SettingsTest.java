@@ -64,8 +64,22 @@ class SettingsTest {
         assertEquals(directory, s.stores().get("near"));
         assertEquals(Set.of("harbour", "sheds"), s.databases().keySet());
         assertEquals(
-                new Settings.Reached("postgresql", "service=harbour", Optional.empty()),
+                new Settings.Reached("postgresql", "service=harbour", Optional.empty(), Optional.empty()),
                 s.databases().get("harbour"));
+    }
+
+    @Test
+    void theLogOfAPostgresqlMayBeReceivedIntoAStore() throws Exception {
+        String file = good().replace(
+                        "connection = \"service=harbour\"", "connection = \"service=harbour\"\nreceive = \"near\"");
+        assertEquals(Optional.of("near"), read(file).databases().get("harbour").receive());
+        assertTrue(assertThrows(
+                        Settings.Unusable.class, () -> read(file.replace("receive = \"near\"", "receive = \"far\"")))
+                .getMessage()
+                .contains("databases.harbour.receive names far, which is none of [stores]"));
+        assertTrue(assertThrows(Settings.Unusable.class, () -> read(good() + "receive = \"near\"\n"))
+                .getMessage()
+                .contains("databases.sheds.receive is there for postgresql alone"));
     }
 
     private String drills() {

@@ -52,7 +52,14 @@ class ShelvesTest {
     }
 
     private Shelves shelves() {
-        return new Shelves("harbour", PostgresFiles::new, List.of(near, far), directory, Clock.systemUTC(), said::add);
+        return new Shelves(
+                "harbour",
+                PostgresFiles::new,
+                List.of(near, far),
+                Optional.empty(),
+                directory,
+                Clock.systemUTC(),
+                said::add);
     }
 
     private static List<String> runs(List<ObjectNode> backups) {

@@ -26,19 +26,28 @@ public final class RealMariadb implements AutoCloseable {
 
     public static RealMariadb fresh(Workplace work, String name, String... options) {
         Path data = work.directory(name);
-        work.run(
+        List<String> install = new ArrayList<>(List.of(
                 "mariadb-install-db",
                 "--no-defaults",
                 "--datadir=" + data,
                 "--auth-root-authentication-method=normal",
-                "--skip-test-db");
+                "--skip-test-db"));
+        for (String option : options) {
+            if (option.startsWith("--innodb-page-size")) {
+                install.add(option);
+            }
+        }
+        work.run(install.toArray(String[]::new));
         RealMariadb server = new RealMariadb(work, data, List.of(options));
         server.start();
         return server;
     }
 
-    public static RealMariadb over(Workplace work, Path data) {
-        return new RealMariadb(work, data, List.of("--skip-log-bin"));
+    /** One over files that were restored; it is started by the caller. */
+    public static RealMariadb over(Workplace work, Path data, String... options) {
+        List<String> all = new ArrayList<>(List.of(options));
+        all.add("--skip-log-bin");
+        return new RealMariadb(work, data, all);
     }
 
     public Path data() {

@@ -51,6 +51,7 @@ public final class ReadinessWords {
                 CheckDetail.NeverSucceeded.class,
                 d -> "No backup has ever succeeded: take one by hand before trusting a schedule.");
         on(CheckDetail.CalledBy.class, ReadinessWords::called);
+        on(CheckDetail.ConsistsOf.class, ReadinessWords::consists);
     }
 
     private ReadinessWords() {}
@@ -98,6 +99,7 @@ public final class ReadinessWords {
             case LOG_DISK -> "its log disk is filling";
             case BACKUP -> "no backup has ever succeeded";
             case NAMES -> "it goes by two names";
+            case COMPONENTS -> "it does not consist of what was stated";
         };
     }
 
@@ -112,6 +114,7 @@ public final class ReadinessWords {
             case LOG_DISK -> "how much room the log disk has";
             case BACKUP -> "whether a backup succeeded";
             case NAMES -> "what it is called on the other sides";
+            case COMPONENTS -> "what it consists of";
         };
     }
 
@@ -181,6 +184,40 @@ public final class ReadinessWords {
 
     private static String capital(String words) {
         return words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
+    }
+
+    /** So many parts are named; of more it is said how many there are. */
+    private static final int NAMED = 6;
+
+    private static String consists(CheckDetail.ConsistsOf d) {
+        if (!d.unstated().isEmpty() || !d.missing().isEmpty()) {
+            List<String> wrong = new ArrayList<>();
+            if (!d.unstated().isEmpty()) {
+                wrong.add("It has " + some(d.unstated()) + ", which nobody stated: no backup is looked at for "
+                        + (d.unstated().size() == 1 ? "it." : "them."));
+            }
+            if (!d.missing().isEmpty()) {
+                wrong.add("It has no " + some(d.missing()) + ", though that was stated.");
+            }
+            return String.join(" ", wrong);
+        }
+        return "It consists of "
+                + some(d.found().stream()
+                        .map(c -> c.name()
+                                + (c.bytes().isPresent()
+                                        ? " (" + Wording.bytes(c.bytes().getAsDouble()) + ")"
+                                        : ""))
+                        .toList())
+                + (d.stated()
+                        ? ", as stated."
+                        : ". None of that is stated, so a backup that went well is taken to hold it all.");
+    }
+
+    private static String some(List<String> names) {
+        int more = names.size() - NAMED;
+        return more <= 0
+                ? String.join(", ", names)
+                : String.join(", ", names.subList(0, NAMED)) + " and " + more + " more";
     }
 
     private static String called(CheckDetail.CalledBy d) {

@@ -8,6 +8,7 @@ import firth.core.findings.CheckDetail;
 import firth.core.findings.FlawDetail;
 import firth.core.findings.Followers;
 import firth.core.findings.PolicyFlaw;
+import firth.core.model.Component;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
 import firth.core.model.Probe.LogMode;
@@ -29,6 +30,9 @@ import org.junit.jupiter.params.provider.MethodSource;
 
 /** Readiness, flaws of policies and of purges in words. */
 class ReadinessWordsTest {
+
+    private static final Component FREIGHT = new Component("freight", Optional.of("schema"), OptionalDouble.of(5e6));
+    private static final Component GUESTS = new Component("guests", Optional.empty(), OptionalDouble.empty());
 
     private static final ZoneId ZONE = ZoneId.of("Europe/Lisbon");
 
@@ -134,6 +138,19 @@ class ReadinessWordsTest {
                         Item.BACKUP,
                         new CheckDetail.NeverSucceeded(),
                         "No backup has ever succeeded: take one by hand before trusting a schedule."),
+                Arguments.of(
+                        Item.COMPONENTS,
+                        new CheckDetail.ConsistsOf(List.of(FREIGHT, GUESTS), List.of(), List.of(), false),
+                        "It consists of freight (5.0 MB), guests. None of that is stated, so a backup that went well is taken to hold it all."),
+                Arguments.of(
+                        Item.COMPONENTS,
+                        new CheckDetail.ConsistsOf(List.of(FREIGHT), List.of(), List.of(), true),
+                        "It consists of freight (5.0 MB), as stated."),
+                Arguments.of(
+                        Item.COMPONENTS,
+                        new CheckDetail.ConsistsOf(
+                                List.of(FREIGHT, GUESTS), List.of("guests"), List.of("berths"), true),
+                        "It has guests, which nobody stated: no backup is looked at for it. It has no berths, though that was stated."),
                 Arguments.of(
                         Item.NAMES,
                         new CheckDetail.CalledBy(

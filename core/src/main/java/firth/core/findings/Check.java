@@ -38,7 +38,8 @@ public record Check(
         APART,
         LOG_DISK,
         BACKUP,
-        NAMES;
+        NAMES,
+        COMPONENTS;
     }
 
     /** How a line stands, the best first. */

@@ -1,5 +1,6 @@
 package firth.core.findings;
 
+import firth.core.model.Component;
 import firth.core.model.Kind;
 import firth.core.model.Probe.LogMode;
 import java.time.Duration;
@@ -98,6 +99,21 @@ public sealed interface CheckDetail {
      * @param hardly whether it hardly differs
      */
     record OtherName(String side, String name, boolean hardly) {}
+
+    /**
+     * @param found what it consists of
+     * @param unstated what of that nobody stated, though other parts were
+     * @param missing what was stated and is not there
+     * @param stated whether any part was
+     */
+    record ConsistsOf(List<Component> found, List<String> unstated, List<String> missing, boolean stated)
+            implements CheckDetail {
+        public ConsistsOf {
+            found = List.copyOf(found);
+            unstated = List.copyOf(unstated);
+            missing = List.copyOf(missing);
+        }
+    }
 
     /** @param sides who was asked, in order */
     record CalledBy(String name, List<String> sides, List<OtherName> others) implements CheckDetail {

@@ -17,6 +17,9 @@ public final class FactFindings {
 
     private FactFindings() {}
 
+    /** What of its readiness is odd where it is not ready, and breaks no rule. */
+    private static final Set<Check.Item> UNUSUAL = Set.of(Check.Item.NAMES, Check.Item.COMPONENTS);
+
     /**
      * What is not ready of a database that was trusted with a policy.
      *
@@ -31,7 +34,7 @@ public final class FactFindings {
                 Optional<Instant> full = stopped ? check.lasts() : Optional.empty();
                 Finding found = Finding.of(
                         "not-ready-" + check.item().word(),
-                        check.item() == Check.Item.NAMES ? Severity.UNUSUAL : Severity.RULE_BROKEN,
+                        UNUSUAL.contains(check.item()) ? Severity.UNUSUAL : Severity.RULE_BROKEN,
                         database.id(),
                         database.id(),
                         Optional.empty(),

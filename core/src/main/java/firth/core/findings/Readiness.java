@@ -3,6 +3,7 @@ package firth.core.findings;
 import firth.core.findings.Check.Item;
 import firth.core.findings.Check.State;
 import firth.core.model.BackupStore;
+import firth.core.model.Component;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
 import firth.core.model.Kind;
@@ -118,6 +119,9 @@ public final class Readiness {
         logDisk();
         backup();
         probed(Item.NAMES, p -> stated(p.names()), this::names);
+        if (newest(Readiness::components).isPresent()) {
+            probed(Item.COMPONENTS, Readiness::components, this::consists);
+        }
         return List.copyOf(checks);
     }
 
@@ -358,6 +362,24 @@ public final class Readiness {
                         new CheckDetail.NeverSucceeded(),
                         Optional.of("history"),
                         Optional.empty())));
+    }
+
+    private static Optional<List<Component>> components(Probe p) {
+        return Optional.of(p.components()).filter(c -> !c.isEmpty());
+    }
+
+    private Verdict consists(List<Component> found) {
+        Set<String> stated = database.particulars().components().stream()
+                .map(Component::name)
+                .collect(Collectors.toCollection(TreeSet::new));
+        Set<String> unstated = found.stream().map(Component::name).collect(Collectors.toCollection(TreeSet::new));
+        Set<String> missing = new TreeSet<>(stated);
+        missing.removeAll(unstated);
+        unstated.removeAll(stated);
+        boolean any = !stated.isEmpty();
+        return Verdict.of(
+                !any || unstated.isEmpty() && missing.isEmpty(),
+                new CheckDetail.ConsistsOf(found, any ? List.copyOf(unstated) : List.of(), List.copyOf(missing), any));
     }
 
     private Verdict names(Map<String, String> names) {

@@ -18,6 +18,7 @@ import java.util.Set;
  * @param server the version of the engine
  * @param destinations one per store that was tried
  * @param names what it is called, by the side that calls it so
+ * @param components what it consists of, by the engine's own word
  */
 public record Probe(
         String id,
@@ -32,7 +33,8 @@ public record Probe(
         Optional<String> server,
         List<Destination> destinations,
         Optional<LogDisk> logDisk,
-        Map<String, String> names)
+        Map<String, String> names,
+        List<Component> components)
         implements Observed {
 
     /** Whether the engine archives its logs. */
@@ -79,6 +81,7 @@ public record Probe(
         processes = Map.copyOf(processes);
         destinations = List.copyOf(destinations);
         names = Map.copyOf(names);
+        components = List.copyOf(components);
     }
 
     @Override

@@ -9,6 +9,7 @@ import firth.core.findings.Check.Item;
 import firth.core.findings.Check.State;
 import firth.core.forecast.Regular;
 import firth.core.model.BackupStore;
+import firth.core.model.Component;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
 import firth.core.model.Kind;
@@ -59,6 +60,7 @@ class ReadinessTest {
         Destination near = destination("near", Optional.of(true), 1e12, "store-1");
         Optional<LogDisk> logDisk = Optional.of(new LogDisk(1e11, OptionalDouble.of(1e5)));
         Map<String, String> names = Map.of("engine", "berths", "scheduler", "berths");
+        List<Component> components = List.of();
 
         Probe probe() {
             return new Probe(
@@ -74,12 +76,63 @@ class ReadinessTest {
                     server,
                     List.of(near, destination("far", Optional.of(true), 1e12, "store-2")),
                     logDisk,
-                    names);
+                    names,
+                    components);
         }
 
         Check check(Item item) {
             return of(all(LOGS_ASKED, probe()), item);
         }
+    }
+
+    @Test
+    void whatItConsistsOfIsLookedAtWhereSomebodySaidIt() {
+        assertTrue(all(LOGS_ASKED, new Found().probe()).stream().noneMatch(c -> c.item() == Item.COMPONENTS));
+        Found found = new Found();
+        Component freight = new Component("freight", Optional.of("schema"), OptionalDouble.of(5e6));
+        Component guests = new Component("guests", Optional.empty(), OptionalDouble.empty());
+        found.components = List.of(freight, guests);
+        Check unstated = found.check(Item.COMPONENTS);
+        assertEquals(State.READY, unstated.state());
+        assertEquals(new CheckDetail.ConsistsOf(found.components, List.of(), List.of(), false), unstated.detail());
+
+        Component gone = new Component("berths", Optional.empty(), OptionalDouble.empty());
+        Check other = of(
+                Readiness.of(stating(freight, gone), fleet(LOGS_ASKED, "south"), List.of(found.probe()), BACKED, NOW),
+                Item.COMPONENTS);
+        assertEquals(State.NOT_READY, other.state());
+        assertEquals(
+                new CheckDetail.ConsistsOf(found.components, List.of("guests"), List.of("berths"), true),
+                other.detail());
+        assertEquals(
+                State.READY,
+                of(
+                                Readiness.of(
+                                        stating(guests, freight),
+                                        fleet(LOGS_ASKED, "south"),
+                                        List.of(found.probe()),
+                                        BACKED,
+                                        NOW),
+                                Item.COMPONENTS)
+                        .state());
+    }
+
+    private static Database stating(Component... components) {
+        Database d = database("h1");
+        Particulars p = d.particulars();
+        return Regular.like(
+                d,
+                d.id(),
+                new Particulars(
+                        p.identity(),
+                        p.host(),
+                        p.system(),
+                        p.owner(),
+                        p.labels(),
+                        p.standbyOf(),
+                        p.route(),
+                        p.retired(),
+                        List.of(components)));
     }
 
     private static Destination destination(String store, Optional<Boolean> written, double free, String host) {

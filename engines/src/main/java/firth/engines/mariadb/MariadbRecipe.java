@@ -67,11 +67,13 @@ public final class MariadbRecipe implements Recipe.Maker {
                     + " of the store " + incremental.store() + ".");
         }
         out.add("  mariadb-backup --copy-back --target-dir=\"$ready\" --datadir=\"$new\"");
+        out.add("  if [ -f \"$ready/backup-my.cnf\" ]; then cp \"$ready/backup-my.cnf\" \"$new\"/; fi");
         out.add("  rm -rf \"$ready\"");
         out.add("  echo \"The files are in $new. Start the server on them, then apply the logs: sh $0 $new replay\"");
         out.add("  exit 0");
         out.add("fi");
-        lines.add("Run mariadb-backup --copy-back into an empty data directory, and start the server on it.");
+        lines.add(
+                "Run mariadb-backup --copy-back into an empty data directory, and start the server on it, with the page size that backup-my.cnf says.");
     }
 
     /** It counts in the last log given; where that ends in front of the position, all of it is wanted. */

@@ -20,6 +20,9 @@ public final class PostgresRecipe implements Recipe.Maker {
     /** Of a restored data directory: copies of the logs it is to replay. */
     public static final String LOGS = "restore_logs";
 
+    /** Of a restored data directory: its tablespaces, each by its number. */
+    public static final String TABLESPACES = "restored_tablespaces";
+
     private static final int NAME = 24;
     private static final List<String> TARGETS = List.of(
             "recovery_target",
@@ -70,15 +73,27 @@ public final class PostgresRecipe implements Recipe.Maker {
                 "      base.tar*) fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$new\"; rm \"$new/unpacked.tar\";;");
         out.add(
                 "      pg_wal.tar*) mkdir -p \"$new/pg_wal\"; fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$new/pg_wal\"; rm \"$new/unpacked.tar\";;");
+        out.add("      *)");
+        out.add("        space=${t##*/}");
+        out.add("        space=$new/" + TABLESPACES + "/${space%%.*}");
+        out.add("        mkdir -p \"$space\"");
         out.add(
-                "      *) echo \"${t##*/} is a tablespace: unpack it where tablespace_map says, then go on by hand\" >&2; exit 1;;");
+                "        fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$space\"; rm \"$new/unpacked.tar\";;");
         out.add("    esac");
         out.add("  done");
+        // The engine makes its links by that file when it starts: they must not lead to where the old server has its
+        // own.
+        out.add("  if [ -d \"$new/" + TABLESPACES + "\" ]; then");
+        out.add("    for space in \"$(cd \"$new/" + TABLESPACES + "\" && pwd)\"/*; do");
+        out.add("      echo \"${space##*/} $space\"");
+        out.add("    done >\"$new/tablespace_map\"");
+        out.add("  fi");
         out.add("fi");
         out.add("rm -f \"$new/postmaster.pid\"");
         out.add("mkdir -p \"$new/pg_wal\"");
         lines.add("Copy the base backup " + full.path() + " of the store " + full.store()
-                + " to an empty directory of mode 700.");
+                + " to an empty directory of mode 700; unpack its tablespaces (NUMBER.tar), where it has any, each into a directory of its own,"
+                + " and name those in tablespace_map, a line \"NUMBER DIRECTORY\" each.");
     }
 
     private static void logs(Ask ask, ScriptLines out, List<String> lines) {
@@ -87,7 +102,14 @@ public final class PostgresRecipe implements Recipe.Maker {
         TreeSet<String> beside = new TreeSet<>();
         for (Part log : ask.logs()) {
             String name = name(log);
-            out.add("fetch " + out.place(log) + " \"$new/" + LOGS + "/" + name.substring(0, NAME) + "\"");
+            String from = out.place(log);
+            if (name.length() > NAME) {
+                // It may have become whole since.
+                out.add("log=" + from);
+                out.add("[ -e \"$log\" ] || log=${log%.partial}");
+                from = "\"$log\"";
+            }
+            out.add("fetch " + from + " \"$new/" + LOGS + "/" + name.substring(0, NAME) + "\"");
             int slash = log.path().lastIndexOf('/');
             beside.add(out.place(
                     new Part(Kind.LOG, log.store(), slash < 0 ? "." : log.path().substring(0, slash))));

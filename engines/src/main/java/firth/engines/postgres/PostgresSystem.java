@@ -101,7 +101,7 @@ final class PostgresSystem {
         LogTimesFound.Times t = found.of(s);
         long end = f.isTaken() ? f.end() : f.start() + f.segmentSize();
         return new ObservedBackup(
-                s.name().toString(),
+                s.name().whole(),
                 looking.store(s.file()),
                 looking.path(s.file()),
                 Kind.LOG,

@@ -8,7 +8,7 @@ import java.util.regex.Pattern;
 /**
  * The name of a file of the write-ahead log: timeline, then the number of the segment in two halves.
  *
- * @param partial whether the server was promoted before it was full
+ * @param partial whether it is not full: it is being received, or the server was promoted before it was
  */
 record SegmentName(int timeline, long high, long low, boolean partial) {
 
@@ -37,8 +37,13 @@ record SegmentName(int timeline, long high, long low, boolean partial) {
         return String.format(Locale.ROOT, "%08X%08X%08X", timeline, position >>> 32, within / segmentSize);
     }
 
+    /** The same of the whole segment, as it is called once it is full. */
+    String whole() {
+        return String.format(Locale.ROOT, "%08X%08X%08X", timeline, high, low);
+    }
+
     @Override
     public String toString() {
-        return String.format(Locale.ROOT, "%08X%08X%08X%s", timeline, high, low, partial ? ".partial" : "");
+        return whole() + (partial ? ".partial" : "");
     }
 }

@@ -1,5 +1,6 @@
 package firth.engines.sqlite;
 
+import com.github.luben.zstd.ZstdIOException;
 import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import firth.core.model.Lineage;
@@ -11,8 +12,10 @@ import firth.engines.ObservedBackup.Member;
 import firth.engines.ObservedDatabase;
 import firth.engines.Packed;
 import java.io.BufferedInputStream;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
@@ -28,6 +31,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
+import java.util.zip.ZipException;
+import org.apache.commons.io.output.CountingOutputStream;
 
 /**
  * Copies of SQLite databases. The files do not say of which database they are: those whose names differ in digits alone are copies of one.
@@ -136,8 +141,9 @@ public final class SqliteFiles implements Engine {
         }
         String wrong = "";
         long should = pages * c.head().pageSize();
-        if (!packed && c.size() < should) {
-            wrong = "it has " + c.size() + " bytes, and its first page says " + should + ": it was cut off";
+        long size = packed ? looking.checks() ? unpackedSize(c.file()) : should : c.size();
+        if (size < should) {
+            wrong = "it has " + size + " bytes, and its first page says " + should + ": it was cut off";
         } else if (looking.checks() && whole) {
             wrong = integrity(c.file());
         }
@@ -163,6 +169,17 @@ public final class SqliteFiles implements Engine {
                 looking.checks() && whole && wrong.isEmpty() ? Evidence.VERIFIED : Evidence.READ,
                 wrong.isEmpty() ? Optional.empty() : Optional.of(wrong),
                 members);
+    }
+
+    /** How many bytes are packed in it; one fewer than can be read where the file ends before it should. */
+    private static long unpackedSize(Path file) throws IOException {
+        CountingOutputStream counted = new CountingOutputStream(OutputStream.nullOutputStream());
+        try (InputStream in = Packed.open(file)) {
+            in.transferTo(counted);
+            return counted.getByteCount();
+        } catch (EOFException | ZipException | ZstdIOException cutOff) {
+            return counted.getByteCount() - 1;
+        }
     }
 
     /** What the engine itself finds wrong with a file, which it is told not to change; empty where that is nothing. */

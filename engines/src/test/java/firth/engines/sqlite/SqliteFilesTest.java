@@ -11,6 +11,7 @@ import firth.engines.Looking.Root;
 import firth.engines.Observation;
 import firth.engines.ObservedBackup;
 import firth.engines.Observer;
+import firth.engines.Packed;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -120,5 +121,16 @@ class SqliteFilesTest {
         }
         assertTrue(at("kiosk-2026-11-28.db.gz", true).compressed());
         assertEquals(1, look(false).databases().size());
+    }
+
+    @Test
+    void aPackedCopyThatWasCutOffIsFound() throws IOException {
+        Path packed = store.resolve("kiosk-2026-11-28.db.zst");
+        Packed.zstd(store.resolve("kiosk-2026-11-29.db"), packed);
+        assertTrue(at("kiosk-2026-11-28.db.zst", true).wrong().isEmpty());
+        byte[] bytes = Files.readAllBytes(packed);
+        Files.write(packed, Arrays.copyOf(bytes, bytes.length - 1));
+        assertTrue(at("kiosk-2026-11-28.db.zst", true).wrong().orElseThrow().contains("cut off"));
+        assertTrue(at("kiosk-2026-11-28.db.zst", false).wrong().isEmpty(), "only looking closely tells");
     }
 }

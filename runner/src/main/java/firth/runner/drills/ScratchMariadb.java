@@ -22,6 +22,10 @@ final class ScratchMariadb implements Scratch {
     private static final String ACCOUNT = "firth_drill";
     private static final int LOOKS_MS = 200;
     private static final int STOPS_S = 3600;
+    /** Of the files themselves; paths of the old server are none. */
+    private static final Pattern MADE_WITH =
+            Pattern.compile("innodb_(page_size=\\d+|undo_tablespaces=\\d+|data_file_path=[\\w:;]+)");
+
     private static final Pattern COMPLAINT = Pattern.compile("\\[ERROR\\]\\s*(?!Aborting)(.*)");
 
     private final Path directory;
@@ -70,21 +74,23 @@ final class ScratchMariadb implements Scratch {
                     "SET sql_log_bin = 0;\nCREATE OR REPLACE USER " + ACCOUNT
                             + "@localhost IDENTIFIED BY '';\nGRANT ALL PRIVILEGES ON *.* TO " + ACCOUNT
                             + "@localhost WITH GRANT OPTION;\n");
-            Process started = new ProcessBuilder(List.of(
-                            program("mariadbd"),
-                            "--no-defaults",
-                            "--datadir=" + files,
-                            "--socket=" + socket(),
-                            "--skip-networking",
-                            "--skip-slave-start",
-                            "--event-scheduler=OFF",
-                            "--pid-file=" + directory.resolve("pid"),
-                            "--log-error=" + log.file(),
-                            "--init-file=" + account,
-                            "--log-bin=" + directory.resolve(LOG),
-                            "--server-id=1",
-                            "--innodb-buffer-pool-size=64M",
-                            "--innodb-flush-log-at-trx-commit=0"))
+            List<String> command = new ArrayList<>(List.of(
+                    program("mariadbd"),
+                    "--no-defaults",
+                    "--datadir=" + files,
+                    "--socket=" + socket(),
+                    "--skip-networking",
+                    "--skip-slave-start",
+                    "--event-scheduler=OFF",
+                    "--pid-file=" + directory.resolve("pid"),
+                    "--log-error=" + log.file(),
+                    "--init-file=" + account,
+                    "--log-bin=" + directory.resolve(LOG),
+                    "--server-id=1",
+                    "--innodb-buffer-pool-size=64M",
+                    "--innodb-flush-log-at-trx-commit=0"));
+            command.addAll(asBefore());
+            Process started = new ProcessBuilder(command)
                     .redirectInput(new File("/dev/null"))
                     .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                     .redirectErrorStream(true)
@@ -104,6 +110,18 @@ final class ScratchMariadb implements Scratch {
         List<String> replay = new ArrayList<>(List.of("replay"));
         replay.addAll(reaching());
         script.again(replay);
+    }
+
+    /** What its files were made with, which its own program of backups wrote beside them. */
+    private List<String> asBefore() throws IOException {
+        Path noted = files.resolve("backup-my.cnf");
+        if (Files.notExists(noted)) {
+            return List.of();
+        }
+        return Files.readAllLines(noted).stream()
+                .filter(l -> MADE_WITH.matcher(l).matches())
+                .map(l -> "--" + l)
+                .toList();
     }
 
     private List<String> reaching() {

@@ -104,11 +104,19 @@ final class ScratchPostgres implements Scratch {
         awaitOpen();
     }
 
-    /** Links of tablespaces lead to where the old server has them, perhaps on this very host. */
+    /** Links of tablespaces that the script did not lay itself lead to where the old server has them, perhaps on this very host. */
     private void keepOffOthersFiles() throws IOException, Untried {
+        Path map = files.resolve("tablespace_map");
+        Path own = files.toRealPath().resolve(PostgresRecipe.TABLESPACES);
+        boolean laid = Files.isDirectory(own)
+                && Files.exists(map)
+                && Files.readAllLines(map).stream()
+                        .allMatch(l -> Path.of(l.substring(l.indexOf(' ') + 1)).startsWith(own));
         try (Stream<Path> spaces = Files.list(files.resolve("pg_tblspc"))) {
-            if (spaces.findAny().isPresent() || Files.exists(files.resolve("tablespace_map"))) {
-                throw new Untried("it has tablespaces, whose places a drill cannot choose: restore it by hand");
+            if (!laid && (Files.exists(map) || spaces.findAny().isPresent())) {
+                throw new Untried(
+                        "its backup has tablespaces as plain files, whose places a drill cannot choose: restore it by hand,"
+                                + " or take fulls as archives");
             }
         }
     }

@@ -56,7 +56,7 @@ public record FleetView(
     /**
      * One fact.
      *
-     * @param item logs, rights, processes, scheduler, versions, destination, apart, log-disk, backup or names
+     * @param item logs, rights, processes, scheduler, versions, destination, apart, log-disk, backup, names or components
      * @param state ready, waiting, unknown or not-ready
      * @param source who said so; null where nobody did
      */

@@ -1,0 +1,165 @@
+package firth.runner;
+
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The log of one PostgreSQL server, received as it is written: by the engine's own program, under a slot that keeps on the server what has
+ * not been received. The program is started again whenever it has ended, and ended when this one is.
+ */
+final class Receiving {
+
+    /** After it ended it is started again no sooner. */
+    private static final Duration RESTS = Duration.ofSeconds(5);
+
+    private final String database;
+    private final PostgresInstance server;
+    private final StoreDirectory store;
+    private final Shelves shelves;
+    private final Outbox outbox;
+    private final Path output;
+    private final Path noted;
+    private final Clock clock;
+    private final Consumer<String> says;
+    private @Nullable Process process;
+    private Instant started = Instant.EPOCH;
+    private String trouble = "";
+
+    /**
+     * Does nothing yet.
+     *
+     * @param store into whose archive it is received
+     * @param state where it is noted which program does it, so that one that outlived its runner is found
+     */
+    Receiving(
+            String database,
+            PostgresInstance server,
+            StoreDirectory store,
+            Shelves shelves,
+            Outbox outbox,
+            Path state,
+            Clock clock,
+            Consumer<String> says) {
+        this.database = database;
+        this.server = server;
+        this.store = store;
+        this.shelves = shelves;
+        this.outbox = outbox;
+        this.output = state.resolve(database + ".receiving.log");
+        this.noted = state.resolve(database + ".receiving");
+        this.clock = clock;
+        this.says = says;
+    }
+
+    /** Sees to it that the log is being received, and tells how far it has come. */
+    synchronized void keepOn() throws InterruptedException {
+        try {
+            start();
+            Optional<Instant> until = server.receivedUntil();
+            shelves.look("", until, found -> outbox.add(found.untold()));
+            trouble = "";
+        } catch (Trouble e) {
+            say(e.why());
+        } catch (IOException | RuntimeException e) {
+            // The next try may go better, and there would be none if this one did not end.
+            say(Trouble.said(e));
+        }
+    }
+
+    /** Each trouble once, however often it is met. */
+    private void say(String what) {
+        if (!what.equals(trouble)) {
+            trouble = what;
+            says.accept("the log of " + database + " is not received: " + what);
+        }
+    }
+
+    private void start() throws IOException, Trouble, InterruptedException {
+        if (process != null && process.isAlive()) {
+            return;
+        }
+        Instant now = clock.instant();
+        if (now.isBefore(started.plus(RESTS))) {
+            throw new Trouble(trouble.isEmpty() ? ended() : trouble);
+        }
+        started = now;
+        endLeft();
+        server.keepSlot();
+        List<String> command = server.receiving(into(now));
+        ProcessBuilder builder =
+                new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(output.toFile());
+        builder.redirectInput(ProcessBuilder.Redirect.from(new File("/dev/null")));
+        builder.environment().put("LC_ALL", "C.UTF-8");
+        try {
+            process = builder.start();
+        } catch (IOException e) {
+            throw new Trouble(command.get(0) + " cannot be started: " + e.getMessage());
+        }
+        Files.writeString(noted, named(process.toHandle()));
+    }
+
+    /**
+     * The directory it goes on in. The engine's program goes on behind the newest log it finds there, and not at all where the server does
+     * not have any longer what follows: then it begins anew in a directory beside.
+     */
+    private Path into(Instant now) throws IOException, Trouble, InterruptedException {
+        List<Path> archives = PostgresInstance.archives(store.archive(database));
+        Path last = archives.get(archives.size() - 1);
+        if (process != null && server.hasOnlyAfter(PostgresInstance.newest(last))) {
+            Path beside = last.resolveSibling(archives.get(0).getFileName() + "-" + Carrying.STAMP.format(now));
+            return Files.createDirectories(beside);
+        }
+        return last;
+    }
+
+    /** A process by its number and when it began: numbers are given again. */
+    private static String named(ProcessHandle handle) {
+        return handle.pid() + " "
+                + handle.info().startInstant().map(Instant::toString).orElse("");
+    }
+
+    /** What the engine said last. */
+    private String ended() throws IOException {
+        // At last it says that it was disconnected, and before that why.
+        List<String> said = Files.exists(output)
+                ? Files.readAllLines(output).stream()
+                        .filter(l -> !l.endsWith(": disconnected"))
+                        .toList()
+                : List.of();
+        return said.isEmpty() ? "the program that does has ended" : said.get(said.size() - 1);
+    }
+
+    /** Ends a program whose runner was killed: it holds the slot. */
+    private void endLeft() throws IOException, InterruptedException {
+        if (!Files.exists(noted)) {
+            return;
+        }
+        String left = Files.readString(noted);
+        Optional<ProcessHandle> handle = ProcessHandle.of(Long.parseLong(left.substring(0, left.indexOf(' '))))
+                .filter(h -> named(h).equals(left));
+        if (handle.isPresent()) {
+            handle.get().destroy();
+            while (handle.get().isAlive()) {
+                Thread.sleep(20);
+            }
+        }
+        Files.delete(noted);
+    }
+
+    /** Ends it; what it has not received waits on the server. */
+    synchronized void end() throws InterruptedException {
+        if (process != null) {
+            process.destroy();
+            process.waitFor();
+        }
+    }
+}
