@@ -44,7 +44,9 @@ class PurgeChoices {
     /** So many databases are looked at for one list at most. */
     static final int AT_MOST = 200;
 
-    /** So many are looked at where nobody says how many. */
+    /** Where nobody says how many, all are looked at where they are few, and else the first. */
+    private static final int FEW = 20;
+
     private static final int FIRST = 6;
 
     private final Evaluations evaluations;
@@ -137,7 +139,7 @@ class PurgeChoices {
     /**
      * Those that have copies there which no rule asks for, first those in which most is obsolete.
      *
-     * @param most how many of them; empty: the first few
+     * @param most how many of them; empty: all where they are few, and else the first
      */
     Looked largest(Optional<String> store, OptionalInt most) {
         Parts<Map<String, HeldPart.Held>> all = held();
@@ -156,7 +158,7 @@ class PurgeChoices {
             }
         }
         spare.sort(Comparator.comparingDouble(Spare::obsolete).reversed().thenComparing(Spare::database));
-        int first = Math.min(most.orElse(FIRST), spare.size());
+        int first = Math.min(most.orElse(spare.size() <= FEW ? FEW : FIRST), spare.size());
         return new Looked(
                 spare.subList(0, first).stream().map(Spare::database).toList(),
                 spare.size() - first,
