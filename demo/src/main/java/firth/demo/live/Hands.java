@@ -101,6 +101,7 @@ final class Hands {
     private List<String> firth(String... arguments) {
         List<String> out = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xms16m",
                 "-Xmx96m",
                 "-XX:+UseSerialGC",
                 "-XX:TieredStopAtLevel=1",
