@@ -10,22 +10,18 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /** A PostgreSQL server, through psql, pg_basebackup and pg_verifybackup. */
 final class PostgresInstance implements Instance {
 
     /** A commit is dated a little before it stands in the log. */
-    private static final Duration LATE = Duration.ofSeconds(1);
+    static final Duration LATE = Duration.ofSeconds(1);
 
     /** So long a segment may take to its archive. */
     private static final Duration PATIENCE = Duration.ofMinutes(5);
@@ -33,24 +29,15 @@ final class PostgresInstance implements Instance {
     private static final String TABLESPACE = "tablespace";
     private static final Duration LOOKS = Duration.ofMillis(200);
 
-    /** What was written on a server is received as soon as the network brings it. */
-    private static final Duration CATCHES_UP = Duration.ofSeconds(3);
-
-    /** The moment by the server's clock. */
-    private static final String CLOCK =
-            "to_char(clock_timestamp() at time zone 'UTC', 'YYYY-MM-DD\"T\"HH24:MI:SS.MS\"Z\"')";
-
     private static final long KILO = 1024;
     private static final int LEVEL = 3;
     private static final double SLOWEST = 32;
     private static final double FASTEST = 1024 * 1024;
-    private static final Pattern SEGMENT = Pattern.compile("[0-9A-F]{24}");
     private static final Pattern PROGRESS = Pattern.compile("(\\d+)/\\d+ kB");
     private static final List<String> NEEDED = List.of("replication", "pg_monitor", "execute pg_switch_wal");
 
-    private final String connection;
-    private final Optional<Path> programs;
-    private final Optional<String> slot;
+    private final Psql psql;
+    private final Optional<PostgresSlot> slot;
     private @org.jspecify.annotations.Nullable Filling before;
 
     /** How far its log had come at a moment. */
@@ -63,73 +50,13 @@ final class PostgresInstance implements Instance {
 
     /** @param slot under which its log is received as it is written; empty where it is not */
     PostgresInstance(String connection, Optional<Path> programs, Optional<String> slot) {
-        this.connection = connection;
-        this.programs = programs;
-        this.slot = slot;
+        this.psql = new Psql(connection, programs);
+        this.slot = slot.map(name -> new PostgresSlot(psql, name));
     }
 
-    /** The slot under which the log of a database is received. */
-    static String slot(String database) {
-        return "firth_" + database.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]", "_");
-    }
-
-    /** What receives the log into a directory, each part at once on the disk, until it is ended. */
-    List<String> receiving(Path into) {
-        return List.of(
-                program("pg_receivewal"),
-                "-d",
-                connection,
-                "-w",
-                "-D",
-                into.toString(),
-                "--slot=" + slot.orElseThrow(),
-                "--no-loop",
-                "--synchronous");
-    }
-
-    /** Sees to it that the slot is there and of use: one that the server let go of keeps nothing, and is made anew. */
-    void keepSlot() throws Trouble, InterruptedException {
-        String name = slot.orElseThrow();
-        String status = row("select coalesce((select wal_status from pg_replication_slots where slot_name = '" + name
-                        + "'), 'none')")
-                .get(0);
-        if (status.equals("lost")) {
-            row("select pg_drop_replication_slot('" + name + "')");
-        }
-        if (status.equals("lost") || status.equals("none")) {
-            row("select pg_create_physical_replication_slot('" + name + "', true)");
-        }
-    }
-
-    /** Whether what the slot keeps lies behind a segment, so that between them there may be what the server does not have any longer. */
-    boolean hasOnlyAfter(Optional<String> segment) throws Trouble, InterruptedException {
-        return segment.isPresent()
-                && holds(
-                        row("select coalesce((select pg_walfile_name(restart_lsn) > '" + segment.get()
-                                + "' from pg_replication_slots where slot_name = '" + slot.orElseThrow()
-                                + "'), false)"),
-                        0);
-    }
-
-    /** Up to when everything that was committed has been received; empty where that does not come to be within a few seconds. */
-    Optional<Instant> receivedUntil() throws Trouble, InterruptedException {
-        List<String> is = row("select " + CLOCK + ", pg_current_wal_flush_lsn()");
-        Instant until = Instant.now().plus(CATCHES_UP);
-        while (!isReceived(is.get(1))) {
-            if (Instant.now().isAfter(until)) {
-                return Optional.empty();
-            }
-            Thread.sleep(LOOKS.toMillis());
-        }
-        return Optional.of(Instant.parse(is.get(0)).minus(LATE).truncatedTo(ChronoUnit.MILLIS));
-    }
-
-    private boolean isReceived(String position) throws Trouble, InterruptedException {
-        return holds(
-                row("select coalesce((select r.flush_lsn from pg_stat_replication r join pg_replication_slots s"
-                        + " on s.active_pid = r.pid where s.slot_name = '" + slot.orElseThrow() + "'), '0/0') >= '"
-                        + position + "'"),
-                0);
+    /** Under which its log is received as it is written; empty where it is not. */
+    Optional<PostgresSlot> slot() {
+        return slot;
     }
 
     @Override
@@ -137,30 +64,11 @@ final class PostgresInstance implements Instance {
         return Set.of(Kind.FULL, Kind.LOG);
     }
 
-    private String program(String name) {
-        return Program.ofPostgresql(programs, name);
-    }
-
-    /** The cells of the one row a question gives. */
-    private List<String> row(String sql) throws Trouble, InterruptedException {
-        return rows(sql);
-    }
-
-    /** Those of several questions, asked one after the other. */
-    private List<String> rows(String... questions) throws Trouble, InterruptedException {
-        List<String> command =
-                new ArrayList<>(List.of(program("psql"), "-XqAt", "-w", "-v", "ON_ERROR_STOP=1", "-d", connection));
-        for (String sql : questions) {
-            command.addAll(List.of("-c", sql));
-        }
-        return List.of(Program.run(command, s -> {}).strip().split("[|\n]", -1));
-    }
-
     @Override
     public Optional<Server> server() throws InterruptedException {
         try {
             List<String> is =
-                    row("select system_identifier, current_setting('server_version'), current_setting('port'),"
+                    psql.row("select system_identifier, current_setting('server_version'), current_setting('port'),"
                             + " current_setting('unix_socket_directories'), timeline_id"
                             + " from pg_control_system(), pg_control_checkpoint()");
             Set<Path> sockets = new HashSet<>();
@@ -179,57 +87,47 @@ final class PostgresInstance implements Instance {
     @Override
     public void probe(ObjectNode into) throws InterruptedException {
         try {
-            into.put("client", version(Program.run(List.of(program("pg_basebackup"), "--version"), s -> {})));
+            into.put("client", version(Program.run(List.of(psql.program("pg_basebackup"), "--version"), s -> {})));
         } catch (Trouble e) {
             into.putObject("processes").put("pg_basebackup", false);
         }
         try {
-            List<String> is = row("select current_setting('server_version'), m.setting <> 'off', m.pending_restart,"
-                    + " current_setting('wal_level') <> 'minimal', r.rolreplication, r.rolsuper,"
-                    + " pg_has_role(current_user, 'pg_monitor', 'member'),"
-                    + " has_function_privilege('pg_switch_wal()', 'execute')"
-                    + " from pg_settings m, pg_roles r where m.name = 'archive_mode' and r.rolname = current_user");
+            List<String> is = psql.row(
+                    "select current_setting('server_version'), m.setting <> 'off', m.pending_restart,"
+                            + " current_setting('wal_level') <> 'minimal', r.rolreplication, r.rolsuper,"
+                            + " pg_has_role(current_user, 'pg_monitor', 'member'),"
+                            + " has_function_privilege('pg_switch_wal()', 'execute')"
+                            + " from pg_settings m, pg_roles r where m.name = 'archive_mode' and r.rolname = current_user");
             into.put("server", version(is.get(0)));
-            boolean kept = (holds(is, 1) || slot.isPresent()) && holds(is, 3);
-            into.put("logs", holds(is, 2) ? "waiting-for-restart" : kept ? "on" : "off");
+            boolean kept = (Psql.holds(is, 1) || slot.isPresent()) && Psql.holds(is, 3);
+            into.put("logs", Psql.holds(is, 2) ? "waiting-for-restart" : kept ? "on" : "off");
             ObjectNode rights = into.putObject("rights");
             ArrayNode held = rights.putArray("held");
-            if (holds(is, 5)) {
+            if (Psql.holds(is, 5)) {
                 held.add("superuser");
             }
             for (int i = 0; i < NEEDED.size(); i++) {
-                if (holds(is, i == 0 ? 4 : 5 + i)) {
+                if (Psql.holds(is, i == 0 ? 4 : 5 + i)) {
                     held.add(NEEDED.get(i));
                 }
             }
             NEEDED.forEach(rights.putArray("needed")::add);
             ObjectNode processes = into.withObject("/processes");
             processes.put("server", true);
-            if (holds(is, 1)) {
+            if (Psql.holds(is, 1)) {
                 processes.put(
                         "archiver",
-                        !row("select 1 from pg_stat_activity where backend_type = 'archiver'")
+                        !psql.row("select 1 from pg_stat_activity where backend_type = 'archiver'")
                                 .get(0)
                                 .isEmpty());
             }
             if (slot.isPresent()) {
-                processes.put("log receiver", isActive());
+                processes.put("log receiver", slot.get().isActive());
             }
             logDisk(into);
         } catch (Trouble e) {
             into.withObject("/processes").put("server", false);
         }
-    }
-
-    private boolean isActive() throws Trouble, InterruptedException {
-        return holds(
-                row("select exists(select from pg_replication_slots where active and slot_name = '" + slot.orElseThrow()
-                        + "')"),
-                0);
-    }
-
-    private static boolean holds(List<String> row, int cell) {
-        return row.get(cell).equals("t");
     }
 
     /** The first number with dots in what a program says of itself. */
@@ -239,7 +137,7 @@ final class PostgresInstance implements Instance {
     }
 
     private void logDisk(ObjectNode into) throws Trouble, InterruptedException {
-        List<String> is = row("select current_setting('data_directory'), pg_current_wal_lsn() - '0/0'::pg_lsn");
+        List<String> is = psql.row("select current_setting('data_directory'), pg_current_wal_lsn() - '0/0'::pg_lsn");
         Filling now = new Filling(Instant.now(), Long.parseLong(is.get(1)));
         try {
             ObjectNode disk = into.putObject("logDisk")
@@ -262,7 +160,7 @@ final class PostgresInstance implements Instance {
     @Override
     public List<Part> parts() throws Trouble, InterruptedException {
         List<Part> out = new ArrayList<>();
-        for (String line : lines("select 'database', pg_database_size(oid), datname from pg_database"
+        for (String line : psql.lines("select 'database', pg_database_size(oid), datname from pg_database"
                 + " where datallowconn and not datistemplate"
                 + " union all select '" + TABLESPACE + "', pg_tablespace_size(oid), spcname from pg_tablespace"
                 + " where spcname not in ('pg_default', 'pg_global') order by 1, 3")) {
@@ -279,9 +177,9 @@ final class PostgresInstance implements Instance {
         boolean archives =
                 course.compressed() || parts().stream().anyMatch(p -> p.kind().equals(TABLESPACE));
         List<String> command = new ArrayList<>(List.of(
-                program("pg_basebackup"),
+                psql.program("pg_basebackup"),
                 "-d",
-                connection,
+                psql.connection(),
                 "-w",
                 "-D",
                 into.toString(),
@@ -308,7 +206,7 @@ final class PostgresInstance implements Instance {
         // manifest.
         return archives
                 ? said
-                : said + "\n" + Program.run(List.of(program("pg_verifybackup"), into.toString()), s -> {});
+                : said + "\n" + Program.run(List.of(psql.program("pg_verifybackup"), into.toString()), s -> {});
     }
 
     /** What names another server may hold a password, and is left to the files. */
@@ -316,25 +214,14 @@ final class PostgresInstance implements Instance {
     public String configuration(Path into) throws Trouble, IOException, InterruptedException {
         Configuration out = new Configuration(into);
         // Paths of a server that is reached from elsewhere are those of another host.
-        for (String file : lines(
+        for (String file : psql.lines(
                 "select f from (select sourcefile from pg_settings union select setting from pg_settings"
                         + " where name in ('config_file', 'hba_file', 'ident_file')) x(f)"
                         + " where f <> '' and coalesce(host(inet_server_addr()), '::1') in ('127.0.0.1', '::1') order by 1")) {
             out.file(Path.of(file));
         }
-        return out.settings(lines("select name || ' = ' || setting || coalesce(' ' || unit, '') from pg_settings"
+        return out.settings(psql.lines("select name || ' = ' || setting || coalesce(' ' || unit, '') from pg_settings"
                 + " where source not in ('default', 'override') and name <> 'primary_conninfo' order by 1"));
-    }
-
-    private List<String> lines(String sql) throws Trouble, InterruptedException {
-        List<String> out = new ArrayList<>();
-        Program.run(
-                List.of(program("psql"), "-XqAt", "-w", "-v", "ON_ERROR_STOP=1", "-d", connection, "-c", sql), line -> {
-                    if (!line.isBlank()) {
-                        out.add(line);
-                    }
-                });
-        return out;
     }
 
     /** It takes kilobytes, no fewer than 32 and no more than a million. */
@@ -351,33 +238,35 @@ final class PostgresInstance implements Instance {
     public Standing standing() throws Trouble, InterruptedException {
         // What is under way is asked for before the snapshot: what was not then, and is not in the snapshot, was
         // committed later.
-        List<String> is = rows(
-                "select " + CLOCK + ", exists(select from pg_stat_activity where backend_xid is not null)"
+        List<String> is = psql.row(
+                "select " + Psql.CLOCK + ", exists(select from pg_stat_activity where backend_xid is not null)"
                         + " or exists(select from pg_prepared_xacts),"
                         + " (select timeline_id from pg_control_checkpoint())",
                 "select pg_current_snapshot()");
         return new Standing(
-                is.get(2) + " " + is.get(3) + (holds(is, 1) ? " " + is.get(0) : ""),
+                is.get(2) + " " + is.get(3) + (Psql.holds(is, 1) ? " " + is.get(0) : ""),
                 Instant.parse(is.get(0)).minus(LATE).truncatedTo(ChronoUnit.MILLIS),
                 true);
     }
 
     @Override
     public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException, IOException {
-        List<String> is = row("select pg_walfile_name(pg_switch_wal()), failed_count from pg_stat_archiver");
+        List<String> is = psql.row("select pg_walfile_name(pg_switch_wal()), failed_count from pg_stat_archiver");
         String segment = is.get(0);
         Instant until = Instant.now().plus(PATIENCE);
         while (!hasCome(archive, segment)) {
             if (slot.isPresent()) {
                 if (Instant.now().isAfter(until)) {
                     throw new Trouble(segment + " was not received within " + PATIENCE.toMinutes() + " minutes: "
-                            + (isActive() ? "the program that receives it is behind" : "nothing receives it"));
+                            + (slot.get().isActive()
+                                    ? "the program that receives it is behind"
+                                    : "nothing receives it"));
                 }
                 Thread.sleep(LOOKS.toMillis());
                 continue;
             }
             List<String> now =
-                    row("select failed_count, coalesce(last_failed_wal, ''), coalesce(last_archived_wal, '') >= '"
+                    psql.row("select failed_count, coalesce(last_failed_wal, ''), coalesce(last_archived_wal, '') >= '"
                             + segment + "', current_setting('archive_mode') from pg_stat_archiver");
             if (now.get(3).equals("off")) {
                 throw new Trouble("the server archives nothing: archive_mode is off");
@@ -385,7 +274,7 @@ final class PostgresInstance implements Instance {
             if (Long.parseLong(now.get(0)) > Long.parseLong(is.get(1))) {
                 throw new Trouble("the archiver fails at " + now.get(1) + ": the server's log says why");
             }
-            if (holds(now, 2) && !hasCome(archive, segment)) {
+            if (Psql.holds(now, 2) && !hasCome(archive, segment)) {
                 throw new Trouble("the server says that it has archived " + segment + ", and it is not in " + archive
                         + ": see its archive_command");
             }
@@ -398,30 +287,8 @@ final class PostgresInstance implements Instance {
         return Optional.of(segment);
     }
 
-    /** Directories its log comes to, the first being its archive, the last the one it is received into: each begins where another broke off. */
-    static List<Path> archives(Path archive) throws IOException {
-        List<Path> out = new ArrayList<>(List.of(archive));
-        String name = archive.getFileName() + "-";
-        try (Stream<Path> beside = Files.list(Objects.requireNonNull(archive.getParent()))) {
-            beside.filter(p -> p.getFileName().toString().startsWith(name) && Files.isDirectory(p))
-                    .sorted()
-                    .forEach(out::add);
-        }
-        return out;
-    }
-
-    /** The name of the newest segment in a directory, whole or not; empty where there is none. */
-    static Optional<String> newest(Path directory) throws IOException {
-        try (Stream<Path> all = Files.list(directory)) {
-            return all.map(p -> SEGMENT.matcher(p.getFileName().toString()))
-                    .filter(Matcher::lookingAt)
-                    .map(Matcher::group)
-                    .max(Comparator.naturalOrder());
-        }
-    }
-
     private static boolean hasCome(Path archive, String segment) throws IOException {
-        for (Path each : archives(archive)) {
+        for (Path each : PostgresSlot.archives(archive)) {
             for (String ending : List.of("", ".gz", ".zst", ".lz4")) {
                 if (Files.isRegularFile(each.resolve(segment + ending))) {
                     return true;

@@ -22,7 +22,7 @@ final class Receiving {
     private static final Duration RESTS = Duration.ofSeconds(5);
 
     private final String database;
-    private final PostgresInstance server;
+    private final PostgresSlot slot;
     private final StoreDirectory store;
     private final Shelves shelves;
     private final Outbox outbox;
@@ -42,7 +42,7 @@ final class Receiving {
      */
     Receiving(
             String database,
-            PostgresInstance server,
+            PostgresSlot slot,
             StoreDirectory store,
             Shelves shelves,
             Outbox outbox,
@@ -50,7 +50,7 @@ final class Receiving {
             Clock clock,
             Consumer<String> says) {
         this.database = database;
-        this.server = server;
+        this.slot = slot;
         this.store = store;
         this.shelves = shelves;
         this.outbox = outbox;
@@ -64,7 +64,7 @@ final class Receiving {
     synchronized void keepOn() throws InterruptedException {
         try {
             start();
-            Optional<Instant> until = server.receivedUntil();
+            Optional<Instant> until = slot.receivedUntil();
             shelves.look("", until, found -> outbox.add(found.untold()));
             trouble = "";
         } catch (Trouble e) {
@@ -93,8 +93,8 @@ final class Receiving {
         }
         started = now;
         endLeft();
-        server.keepSlot();
-        List<String> command = server.receiving(into(now));
+        slot.keep();
+        List<String> command = slot.receiving(into(now));
         ProcessBuilder builder =
                 new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(output.toFile());
         builder.redirectInput(ProcessBuilder.Redirect.from(new File("/dev/null")));
@@ -112,9 +112,9 @@ final class Receiving {
      * not have any longer what follows: then it begins anew in a directory beside.
      */
     private Path into(Instant now) throws IOException, Trouble, InterruptedException {
-        List<Path> archives = PostgresInstance.archives(store.archive(database));
+        List<Path> archives = PostgresSlot.archives(store.archive(database));
         Path last = archives.get(archives.size() - 1);
-        if (process != null && server.hasOnlyAfter(PostgresInstance.newest(last))) {
+        if (process != null && slot.hasOnlyAfter(PostgresSlot.newest(last))) {
             Path beside = last.resolveSibling(archives.get(0).getFileName() + "-" + Carrying.STAMP.format(now));
             return Files.createDirectories(beside);
         }

@@ -83,10 +83,10 @@ final class Runner {
                     id, () -> reader(reached), List.copyOf(stores.values()), reached.receive(), state, clock, says);
             Instance instance = instance(id, reached);
             databases.put(id, new Carrying(instance, stores, shelves, begun, outbox, state, this::rules, clock, says));
-            if (reached.receive().isPresent() && instance instanceof PostgresInstance server) {
+            if (instance instanceof PostgresInstance server && server.slot().isPresent()) {
                 StoreDirectory into =
-                        Objects.requireNonNull(stores.get(reached.receive().get()));
-                receiving.add(new Receiving(id, server, into, shelves, outbox, state, clock, says));
+                        Objects.requireNonNull(stores.get(reached.receive().orElseThrow()));
+                receiving.add(new Receiving(id, server.slot().get(), into, shelves, outbox, state, clock, says));
             }
         });
         for (Begun.Noted noted : begun.all()) {
@@ -120,7 +120,7 @@ final class Runner {
             case "mariadb" -> new MariadbInstance(Path.of(reached.at()), reached.programs());
             default ->
                 new PostgresInstance(
-                        reached.at(), reached.programs(), reached.receive().map(s -> PostgresInstance.slot(database)));
+                        reached.at(), reached.programs(), reached.receive().map(s -> PostgresSlot.of(database)));
         };
     }
 

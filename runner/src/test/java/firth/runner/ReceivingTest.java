@@ -67,7 +67,7 @@ class ReceivingTest {
 
     private PostgresInstance instance() {
         return new PostgresInstance(
-                server.connection("firth_backup"), Optional.empty(), Optional.of(PostgresInstance.slot("Harbour-1")));
+                server.connection("firth_backup"), Optional.empty(), Optional.of(PostgresSlot.of("Harbour-1")));
     }
 
     private Shelves shelves() {
@@ -78,7 +78,14 @@ class ReceivingTest {
     /** A program that is started anew. */
     private Receiving receiving() {
         Receiving out = new Receiving(
-                "harbour", instance(), near, shelves(), new Outbox(state, said::add), state, clock, said::add);
+                "harbour",
+                instance().slot().orElseThrow(),
+                near,
+                shelves(),
+                new Outbox(state, said::add),
+                state,
+                clock,
+                said::add);
         begun.add(out);
         return out;
     }
