@@ -36,6 +36,9 @@ final class Shelves {
     /** So far behind its server a log is that is received as it is written. */
     private static final Duration BEHIND = Duration.ofSeconds(1);
 
+    /** What was not looked at for longer may not have come all the while. */
+    private static final Duration STEADY = Duration.ofMinutes(1);
+
     private final String database;
     private final Supplier<Engine> engine;
     private final List<StoreDirectory> stores;
@@ -142,20 +145,35 @@ final class Shelves {
         return backup.has("sealed") && !backup.path("sealed").asBoolean();
     }
 
-    /** Of what is received as it is written a part is there before the whole (docs/semantics.md, "Streamed"); once said, it stays so. */
+    /** Of what is received as it is written a part is there before the whole (docs/semantics.md, "Streamed"). */
     private static void received(ObjectNode log, String store, Optional<ObjectNode> before) {
-        boolean streamed = before.map(b -> b.path("streamed").asBoolean()).orElse(true);
         for (JsonNode c : log.path(COPIES)) {
-            if (streamed && log.has("toTime") && c.path("store").asText().equals(store) && isGood(c)) {
+            if (c.path("store").asText().equals(store)
+                    && log.has("toTime")
+                    && isGood(c)
+                    && isStreamed(log, before, moment(c, "landed"))) {
                 log.put("streamed", true).put("lag", BEHIND.toString());
                 ((ObjectNode) c)
-                        .put(
-                                "landed",
-                                Instant.parse(log.path("toTime").asText())
-                                        .plus(BEHIND)
-                                        .toString());
+                        .put("landed", moment(log, "toTime").plus(BEHIND).toString());
             }
         }
+    }
+
+    /**
+     * Whether no part of it can have come late: it was short when it was seen first, and has grown by little at a time since. One that was
+     * not received for a while, or was archived whole, counts from when it was there.
+     */
+    private static boolean isStreamed(ObjectNode log, Optional<ObjectNode> before, Instant written) {
+        Instant to = moment(log, "toTime");
+        if (before.isPresent()) {
+            return before.get().path("streamed").asBoolean()
+                    && !to.isAfter(moment(before.get(), "toTime").plus(STEADY));
+        }
+        return !to.isAfter(moment(log, "fromTime").plus(STEADY)) && !written.isAfter(to.plus(STEADY));
+    }
+
+    private static Instant moment(JsonNode of, String field) {
+        return Instant.parse(of.path(field).asText());
     }
 
     /** Takes what was found. */

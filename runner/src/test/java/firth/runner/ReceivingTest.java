@@ -197,6 +197,29 @@ class ReceivingTest {
         until("the commit", third, () -> reaches(committed));
     }
 
+    @Test
+    void whatWasNotReceivedForAWhileCountsFromWhenItWasThere() throws Exception {
+        Receiving receiving = receiving();
+        server.query("insert into truth default values");
+        Instant committed = now();
+        until("the commit", receiving, () -> reaches(committed));
+        assertTrue(last().path("streamed").asBoolean());
+        // As if it had been told two minutes ago and nothing had come since.
+        Path told = state.resolve("harbour.backups");
+        ObjectNode log = last();
+        Instant before = Instant.parse(log.path("toTime").asText()).minusSeconds(120);
+        Files.writeString(
+                told, Files.readString(told).replace(log.path("toTime").asText(), before.toString()));
+        server.query("insert into truth default values");
+        Instant after = now();
+        until("the next commit", receiving, () -> reaches(after));
+        assertFalse(last().path("streamed").asBoolean(), last().toString());
+        assertFalse(
+                Instant.parse(last().path("copies").path(0).path("landed").asText())
+                        .isBefore(committed.minusSeconds(1)),
+                last().toString());
+    }
+
     private long pid() throws IOException {
         String noted = Files.readString(state.resolve("harbour.receiving"));
         return Long.parseLong(noted.substring(0, noted.indexOf(' ')));
