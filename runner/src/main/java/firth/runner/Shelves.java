@@ -148,13 +148,17 @@ final class Shelves {
     /** Of what is received as it is written a part is there before the whole (docs/semantics.md, "Streamed"). */
     private static void received(ObjectNode log, String store, Optional<ObjectNode> before) {
         for (JsonNode c : log.path(COPIES)) {
-            if (c.path("store").asText().equals(store)
-                    && log.has("toTime")
-                    && isGood(c)
-                    && isStreamed(log, before, moment(c, "landed"))) {
-                log.put("streamed", true).put("lag", BEHIND.toString());
+            if (!c.path("store").asText().equals(store) || !log.has("toTime") || !isGood(c)) {
+                continue;
+            }
+            boolean streamed = isStreamed(log, before, moment(c, "landed"));
+            if (streamed) {
                 ((ObjectNode) c)
                         .put("landed", moment(log, "toTime").plus(BEHIND).toString());
+            }
+            // Said also where it is not any more: what was said once stays.
+            if (streamed || before.filter(b -> b.has("streamed")).isPresent()) {
+                log.put("streamed", streamed).put("lag", (streamed ? BEHIND : Duration.ZERO).toString());
             }
         }
     }
