@@ -71,8 +71,7 @@ class RunnerKillsIT {
                         "near = '" + pier.near + "'",
                         "[databases.harbour]",
                         "engine = 'postgresql'",
-                        "connection = '" + pier.server.connection("firth_backup") + "'",
-                        "receive = 'near'"));
+                        "connection = '" + pier.server.connection("firth_backup") + "'"));
         pier.start(config);
         pier.archive(state);
     }

@@ -21,6 +21,11 @@ final class Receiving {
     /** After it ended it is started again no sooner. */
     private static final Duration RESTS = Duration.ofSeconds(5);
 
+    private static final int LOOKS_MS = 20;
+
+    /** So many looks. */
+    private static final int ENDS_WITHIN = 150;
+
     private final String database;
     private final PostgresSlot slot;
     private final StoreDirectory store;
@@ -148,8 +153,9 @@ final class Receiving {
                 .filter(h -> named(h).equals(left));
         if (handle.isPresent()) {
             handle.get().destroy();
-            while (handle.get().isAlive()) {
-                Thread.sleep(20);
+            // One that nobody has buried yet counts as alive, and holds nothing.
+            for (int i = 0; i < ENDS_WITHIN && handle.get().isAlive(); i++) {
+                Thread.sleep(LOOKS_MS);
             }
         }
         Files.delete(noted);
