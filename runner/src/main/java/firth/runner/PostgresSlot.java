@@ -62,6 +62,15 @@ record PostgresSlot(Psql psql, String name) {
         }
     }
 
+    /** Ends what receives already, such as a program whose runner was killed: whoever comes as the same account may. */
+    void free() throws Trouble, InterruptedException {
+        Instant until = Instant.now().plus(CATCHES_UP);
+        while (isActive() && Instant.now().isBefore(until)) {
+            ask("pg_terminate_backend(active_pid)", "false");
+            Thread.sleep(LOOKS.toMillis());
+        }
+    }
+
     /** Whether anything receives. */
     boolean isActive() throws Trouble, InterruptedException {
         return ask("active", "false").equals("t");

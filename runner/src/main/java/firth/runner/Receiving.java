@@ -21,18 +21,12 @@ final class Receiving {
     /** After it ended it is started again no sooner. */
     private static final Duration RESTS = Duration.ofSeconds(5);
 
-    private static final int LOOKS_MS = 20;
-
-    /** So many looks. */
-    private static final int ENDS_WITHIN = 150;
-
     private final String database;
     private final PostgresSlot slot;
     private final StoreDirectory store;
     private final Shelves shelves;
     private final Outbox outbox;
     private final Path output;
-    private final Path noted;
     private final Clock clock;
     private final Consumer<String> says;
     private @Nullable Process process;
@@ -43,7 +37,7 @@ final class Receiving {
      * Does nothing yet.
      *
      * @param store into whose archive it is received
-     * @param state where it is noted which program does it, so that one that outlived its runner is found
+     * @param state where the program's own words are kept
      */
     Receiving(
             String database,
@@ -60,7 +54,6 @@ final class Receiving {
         this.shelves = shelves;
         this.outbox = outbox;
         this.output = state.resolve(database + ".receiving.log");
-        this.noted = state.resolve(database + ".receiving");
         this.clock = clock;
         this.says = says;
     }
@@ -97,8 +90,8 @@ final class Receiving {
             throw new Trouble(trouble.isEmpty() ? ended() : trouble);
         }
         started = now;
-        endLeft();
         slot.keep();
+        slot.free();
         List<String> command = slot.receiving(into(now));
         ProcessBuilder builder =
                 new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(output.toFile());
@@ -109,7 +102,6 @@ final class Receiving {
         } catch (IOException e) {
             throw new Trouble(command.get(0) + " cannot be started: " + e.getMessage());
         }
-        Files.writeString(noted, named(process.toHandle()));
     }
 
     /**
@@ -126,12 +118,6 @@ final class Receiving {
         return last;
     }
 
-    /** A process by its number and when it began: numbers are given again. */
-    private static String named(ProcessHandle handle) {
-        return handle.pid() + " "
-                + handle.info().startInstant().map(Instant::toString).orElse("");
-    }
-
     /** What the engine said last. */
     private String ended() throws IOException {
         // At last it says that it was disconnected, and before that why.
@@ -141,24 +127,6 @@ final class Receiving {
                         .toList()
                 : List.of();
         return said.isEmpty() ? "the program that does has ended" : said.get(said.size() - 1);
-    }
-
-    /** Ends a program whose runner was killed: it holds the slot. */
-    private void endLeft() throws IOException, InterruptedException {
-        if (!Files.exists(noted)) {
-            return;
-        }
-        String left = Files.readString(noted);
-        Optional<ProcessHandle> handle = ProcessHandle.of(Long.parseLong(left.substring(0, left.indexOf(' '))))
-                .filter(h -> named(h).equals(left));
-        if (handle.isPresent()) {
-            handle.get().destroy();
-            // One that nobody has buried yet counts as alive, and holds nothing.
-            for (int i = 0; i < ENDS_WITHIN && handle.get().isAlive(); i++) {
-                Thread.sleep(LOOKS_MS);
-            }
-        }
-        Files.delete(noted);
     }
 
     /** Ends it; what it has not received waits on the server. */
