@@ -2,6 +2,7 @@ package firth.cli;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.engines.Engine;
+import firth.engines.Keys;
 import firth.engines.Known;
 import firth.engines.Looking.Root;
 import firth.engines.Observation;
@@ -93,6 +94,13 @@ final class ObserveCommand implements Callable<Integer> {
     private boolean check;
 
     @Option(
+            names = "--key",
+            paramLabel = "NAME=FILE",
+            description =
+                    "A key that what is encrypted may be opened with, as age-keygen writes it; as often as needed.")
+    private Map<String, Path> keys = Map.of();
+
+    @Option(
             names = "--output",
             paramLabel = "FILE",
             description = "Where the fleet file goes; default: standard output.")
@@ -123,7 +131,7 @@ final class ObserveCommand implements Callable<Integer> {
         Path kept = keep.resolve(mark(places));
         Path known = kept.resolveSibling(kept.getFileName() + ".known");
         Known from = Known.of(known);
-        Observation seen = new Observer(engines()).observe(places, from, check, progress(err));
+        Observation seen = new Observer(engines(), Keys.of(keys)).observe(places, from, check, progress(err));
         from.keep(known);
         seen.unread().forEach(u -> err.println(u.path() + " " + u.reason()));
         err.printf(Locale.ROOT, "%,d files read, %,d bytes%n", seen.filesRead(), seen.bytesRead());

@@ -54,6 +54,7 @@ class RunnerIT {
     private static Path near;
     private static Path far;
     private static Path config;
+    private static Path key;
     private static Observed observed;
     private static RealPostgres server;
     private static RealMariadb berths;
@@ -64,6 +65,8 @@ class RunnerIT {
         work = new Workplace("America/St_Johns");
         near = work.directory("near");
         far = work.directory("far");
+        key = work.path("quay.key");
+        work.run("age-keygen", "-o", key.toString());
         Path state = work.directory("state");
         work.directory("near/harbour");
         Path archive = work.directory("near/harbour/log");
@@ -106,6 +109,7 @@ class RunnerIT {
                 "{\"type\":\"route\",\"id\":\"r\",\"data\":[\"near\"],\"log\":[\"near\"],\"copies\":[\"far\"]}",
                 "{\"type\":\"policy\",\"id\":\"p\",\"name\":\"Harbour\",\"effectiveFrom\":\"" + since
                         + "\",\"objective\":{\"mishap\":\"PT5M\",\"siteLoss\":\"PT30M\"},"
+                        + "\"demands\":{\"compressed\":true,\"encrypted\":true},"
                         + "\"schedules\":[{\"id\":\"fulls\",\"kind\":\"full\",\"cron\":\"" + minute
                         + " * * * *\",\"within\":\"PT2M\"},"
                         + "{\"id\":\"logs\",\"kind\":\"log\",\"every\":\"PT10S\"}]}",
@@ -131,10 +135,14 @@ class RunnerIT {
                         "[stores]",
                         "near = '" + near + "'",
                         "far = '" + far + "'",
+                        "[keys]",
+                        "quay-2026 = '" + key + "'",
                         "[databases.harbour]",
+                        "key = 'quay-2026'",
                         "engine = 'postgresql'",
                         "connection = '" + server.connection("firth_backup") + "'",
                         "[databases.berths]",
+                        "key = 'quay-2026'",
                         "engine = 'mariadb'",
                         "option-file = '" + options + "'",
                         "[databases.sheds]",
@@ -145,7 +153,7 @@ class RunnerIT {
         start();
         Path script = state.resolve("archive-log");
         until("the runner laid its script", () -> Files.isExecutable(script));
-        server.set("archive_command = '" + script + " \"%p\" \"" + archive + "/%f\"'");
+        server.set("archive_command = '" + script + " \"%p\" \"" + archive + "/%f\" zstd age " + key + "'");
         server.query("select pg_reload_conf()");
     }
 
@@ -233,11 +241,12 @@ class RunnerIT {
     private static Map<String, String> places(List<String> script, Map<String, Path> stores) {
         String head = "# The directory of the store ";
         Map<String, String> out = new TreeMap<>();
+        out.put("KEYS", key.toString());
         script.stream()
                 .filter(l -> l.startsWith(head))
                 .map(l -> l.substring(head.length()))
                 .forEach(store ->
-                        out.put("STORE_" + (out.size() + 1), stores.get(store).toString()));
+                        out.put("STORE_" + out.size(), stores.get(store).toString()));
         return out;
     }
 
@@ -302,13 +311,13 @@ class RunnerIT {
                 "loss of the site is survived",
                 () -> promised("harbour", "siteLoss").isAfter(Instant.EPOCH));
         try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
-            assertTrue(all.anyMatch(p -> p.endsWith("backup_manifest")));
+            assertTrue(all.anyMatch(p -> p.endsWith("backup_manifest.zst.age")));
         }
         try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
-            assertTrue(all.anyMatch(p -> p.endsWith("base.tar")), "one with tablespaces is a set of archives");
+            assertTrue(all.anyMatch(p -> p.endsWith("base.tar.zst.age")), "one with tablespaces is a set of archives");
         }
         try (Stream<Path> all = Files.walk(far.resolve("harbour"))) {
-            assertTrue(all.anyMatch(p -> p.endsWith("settings.txt")), "and what the server was set to");
+            assertTrue(all.anyMatch(p -> p.endsWith("settings.txt.age")), "and what the server was set to");
         }
         assertTrue(observed.export().contains("\"id\":\"harbour/config-"));
         until("the other's is kept, too", () -> observed.export().contains("\"id\":\"berths/config-"));
@@ -407,7 +416,10 @@ class RunnerIT {
                         "[stores]",
                         "near = '" + near + "'",
                         "far = '" + far + "'",
+                        "[keys]",
+                        "quay-2026 = '" + key + "'",
                         "[drills]",
+                        "rate = 100_000_000",
                         "directory = '" + work.directory("drills") + "'",
                         "superuser = 'firth'",
                         "[drills.queries]",
@@ -441,6 +453,23 @@ class RunnerIT {
         try (Stream<Path> left = Files.list(work.path("drills"))) {
             assertEquals(List.of(), left.toList());
         }
+    }
+
+    /** How many moments of each database are proved; more in a longer run (CONTRIBUTING.md). */
+    private static final int MOMENTS = Integer.getInteger("firth.moments", 5);
+
+    @Test
+    @Order(7)
+    void manyMomentsAreProved() throws Exception {
+        int before = observed.ask("/api/drills").path("done").size();
+        Instant begun = Instant.now();
+        Map.Entry<Boolean, String> all = drill("harbour", "berths", "sheds", "--times", Integer.toString(MOMENTS));
+        assertTrue(all.getKey(), all.getValue());
+        long proved = all.getValue().lines().filter(l -> l.endsWith(": proved")).count();
+        assertEquals(3L * MOMENTS, proved, all.getValue());
+        assertTrue(observed.ask("/api/drills").path("done").size() > before);
+        System.out.println(proved + " moments proved in "
+                + Duration.between(begun, Instant.now()).toSeconds() + " s");
     }
 
     /** Begins a restore as somebody would on its page, has it carried out, and gives what is kept of it then. */
@@ -513,8 +542,12 @@ class RunnerIT {
         kill();
         for (Path store : List.of(near, far)) {
             try (Stream<Path> all = Files.walk(store.resolve("harbour"))) {
-                for (Path base : all.filter(p -> p.endsWith("base.tar")).toList()) {
-                    wipeControl(base);
+                for (Path base : all.filter(p -> p.endsWith("base.tar.zst.age")).toList()) {
+                    Path plain = work.path("base.tar");
+                    inShell("age -d -i " + key + " '" + base + "' | zstd -dc >" + plain);
+                    wipeControl(plain);
+                    Files.delete(base);
+                    inShell("zstd -qc " + plain + " | age -e -i " + key + " -o '" + base + "'");
                 }
             }
         }
@@ -528,6 +561,11 @@ class RunnerIT {
         assertTrue(
                 observed.ask("/api/watch").toString().contains("drill-failed"),
                 "it is a finding until a later one proves");
+    }
+
+    private static void inShell(String pipe) throws Exception {
+        Process process = new ProcessBuilder("sh", "-c", pipe).inheritIO().start();
+        assertEquals(0, process.waitFor(), pipe);
     }
 
     /** What the server looks at first, within an archive: behind a head that begins with its name. */
@@ -550,11 +588,8 @@ class RunnerIT {
         server.query("create table bulk as select md5(g::text) as pad from generate_series(1, 2000000) g");
         observed.as("tomas", "/api/databases/harbour/starts", "{\"kind\":\"full\",\"reason\":\"To be cut off\"}");
         until("a full is under way", 20, () -> {
-            try (Stream<Path> parts = Files.list(near.resolve(".firth-part"))) {
-                return parts.anyMatch(p -> p.getFileName().toString().startsWith("harbour-base"));
-            } catch (IOException notYet) {
-                return false;
-            }
+            // What is to be encrypted does not lie in a store before it is.
+            return Files.exists(work.path("state/harbour.taken"));
         });
         kill();
         Instant killed = Instant.now();
@@ -568,6 +603,7 @@ class RunnerIT {
                         .anyMatch(r -> r.path("kind").asText().equals("log")
                                 && r.path("outcome").asText().equals("ok")
                                 && Instant.parse(r.path("ended").asText()).isAfter(killed)));
+        assertFalse(Files.exists(work.path("state/harbour.taken")));
         try (Stream<Path> parts = Files.list(near.resolve(".firth-part"))) {
             assertEquals(
                     List.of(), parts.filter(p -> p.toString().contains("base")).toList());

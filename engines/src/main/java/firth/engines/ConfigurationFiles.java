@@ -49,11 +49,16 @@ public final class ConfigurationFiles {
         }
     }
 
+    private static Optional<Path> settings(Path directory) {
+        return Stream.of(SETTINGS, Keys.sealed(SETTINGS))
+                .map(directory::resolve)
+                .filter(Files::isRegularFile)
+                .findFirst();
+    }
+
     /** Whether a directory is one as a whole. */
     boolean takesDirectory(Path directory) {
-        return begun(directory).isPresent()
-                && Files.isRegularFile(directory.resolve(SETTINGS))
-                && directories.add(directory);
+        return begun(directory).isPresent() && settings(directory).isPresent() && directories.add(directory);
     }
 
     /** The databases with the copies that lie beside their backups. */
@@ -103,7 +108,7 @@ public final class ConfigurationFiles {
         }
         looking.reading(directory, 0);
         Instant begun = begun(directory).orElseThrow();
-        Instant written = Files.getLastModifiedTime(directory.resolve(SETTINGS))
+        Instant written = Files.getLastModifiedTime(settings(directory).orElseThrow())
                 .toInstant()
                 .truncatedTo(ChronoUnit.MILLIS);
         Instant ended = written.isBefore(begun) ? begun : written;
@@ -126,7 +131,7 @@ public final class ConfigurationFiles {
                 true,
                 ended,
                 members.stream().mapToLong(ObservedBackup.Member::bytes).sum(),
-                false,
+                looking.form(settings(directory).orElseThrow()),
                 Evidence.READ,
                 Optional.empty(),
                 members);

@@ -13,8 +13,12 @@ public interface Engine {
     /** Whether a directory is one backup as a whole: what is in it is not offered. */
     boolean takesDirectory(Path directory) throws IOException;
 
-    /** Whether a file is one of this engine's. */
-    boolean takesFile(Path file, BasicFileAttributes attributes) throws IOException;
+    /**
+     * Whether a file is one of this engine's.
+     *
+     * @param keys open it where it is encrypted
+     */
+    boolean takesFile(Path file, BasicFileAttributes attributes, Keys keys) throws IOException;
 
     /** Puts together what was taken, reading what is not known from before. */
     Observation observe(Looking looking) throws IOException;

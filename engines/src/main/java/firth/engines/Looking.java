@@ -3,10 +3,13 @@ package firth.engines;
 import firth.engines.Observation.Unread;
 import java.io.IOException;
 import java.nio.file.AccessDeniedException;
+import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Consumer;
 
 /** One look through directories: what is known from before, how thoroughly, and what is said on the way. */
@@ -14,6 +17,7 @@ public final class Looking {
 
     private final List<Root> roots;
     private final Known known;
+    private final Keys keys;
     private final boolean check;
     private final Consumer<Path> progress;
     private final List<Unread> unread = new ArrayList<>();
@@ -22,18 +26,44 @@ public final class Looking {
 
     /**
      * @param roots what paths are told from
+     * @param keys open what is encrypted
      * @param check whether the checksums of all bytes are compared
      * @param progress takes each file as it is read
      */
-    public Looking(List<Root> roots, Known known, boolean check, Consumer<Path> progress) {
+    public Looking(List<Root> roots, Known known, Keys keys, boolean check, Consumer<Path> progress) {
         this.roots = List.copyOf(roots);
         this.known = known;
+        this.keys = keys;
         this.check = check;
         this.progress = progress;
     }
 
     public Known known() {
         return known;
+    }
+
+    public Keys keys() {
+        return keys;
+    }
+
+    /** How a file was written. Which key opens it is tried once; of one that is gone meanwhile it stays unknown. */
+    public ObservedBackup.Form form(Path file) {
+        String name = file.getFileName().toString();
+        return new ObservedBackup.Form(
+                Packed.of(name) != Packed.PLAIN, Keys.isSealed(name) ? Optional.of(key(file)) : Optional.empty());
+    }
+
+    private String key(Path file) {
+        try {
+            String by = "key|" + Known.key(file, Files.readAttributes(file, BasicFileAttributes.class));
+            Optional<String> before = known.get(by);
+            String key = before.isPresent() ? before.get() : keys.nameFor(file);
+            known.put(by, key);
+            return key;
+        } catch (IOException e) {
+            unread(file, e);
+            return "unknown";
+        }
     }
 
     public boolean checks() {

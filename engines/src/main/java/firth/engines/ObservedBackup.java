@@ -23,6 +23,7 @@ import java.util.Optional;
  * @param sealed whether a log is finished; one that is not grows in place
  * @param consistentAt the moment a data backup restores by itself
  * @param bytes the size of all its members
+ * @param form how its files were written
  * @param wrong why it restores nothing, as a clause: a file of it is missing or not what its manifest says
  * @param members its files, none where it is one: those of a directory from its root, else those side by side, the one at its path first
  */
@@ -44,7 +45,7 @@ public record ObservedBackup(
         boolean selfContained,
         Instant landed,
         long bytes,
-        boolean compressed,
+        Form form,
         Evidence evidence,
         Optional<String> wrong,
         List<Member> members) {
@@ -77,6 +78,16 @@ public record ObservedBackup(
         public Written(String from, String to) {
             this(from, to, Optional.empty());
         }
+    }
+
+    /**
+     * How files were written.
+     *
+     * @param key the name of the key they are encrypted with; empty where they are not
+     */
+    public record Form(boolean compressed, Optional<String> key) {
+
+        public static final Form PLAIN = new Form(false, Optional.empty());
     }
 
     /** A file of a backup: its path from the backup's root. */

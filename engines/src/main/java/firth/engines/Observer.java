@@ -16,11 +16,21 @@ import java.util.function.Consumer;
 public final class Observer {
 
     private final List<Engine> engines;
+    private final Keys keys;
     private final ConfigurationFiles configurations = new ConfigurationFiles();
 
     /** @param engines asked in this order; the first that takes a file has it */
     public Observer(List<Engine> engines) {
+        this(engines, Keys.NONE);
+    }
+
+    /**
+     * @param engines asked in this order; the first that takes a file has it
+     * @param keys open what is encrypted
+     */
+    public Observer(List<Engine> engines, Keys keys) {
         this.engines = List.copyOf(engines);
+        this.keys = keys;
     }
 
     /**
@@ -30,7 +40,7 @@ public final class Observer {
      */
     public Observation observe(List<Root> roots, Known known, boolean check, Consumer<Path> progress)
             throws IOException {
-        Looking looking = new Looking(roots, known, check, progress);
+        Looking looking = new Looking(roots, known, keys, check, progress);
         List<Unread> strange = new ArrayList<>();
         for (Root root : roots) {
             walk(root.directory(), strange);
@@ -65,12 +75,16 @@ public final class Observer {
 
             @Override
             public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) throws IOException {
-                for (Engine e : engines) {
-                    if (attributes.isRegularFile() && e.takesFile(file, attributes)) {
-                        return FileVisitResult.CONTINUE;
+                try {
+                    for (Engine e : engines) {
+                        if (attributes.isRegularFile() && e.takesFile(file, attributes, keys)) {
+                            return FileVisitResult.CONTINUE;
+                        }
                     }
+                    strange.add(new Unread(file, "is no file of an engine Firth reads"));
+                } catch (Keys.Closed e) {
+                    strange.add(new Unread(file, String.valueOf(e.getMessage())));
                 }
-                strange.add(new Unread(file, "is no file of an engine Firth reads"));
                 return FileVisitResult.CONTINUE;
             }
 

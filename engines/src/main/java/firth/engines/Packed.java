@@ -7,11 +7,9 @@ import java.io.FileInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.zip.GZIPInputStream;
 import org.apache.commons.compress.compressors.lz4.FramedLZ4CompressorInputStream;
-import org.apache.commons.io.IOUtils;
 
 /** How a file is packed, as the end of its name says. */
 public enum Packed {
@@ -31,27 +29,29 @@ public enum Packed {
         this.ending = ending;
     }
 
+    /** How the file was packed before it was encrypted, where it is that as well. */
     public static Packed of(String name) {
         for (Packed p : values()) {
-            if (p != PLAIN && name.endsWith(p.ending)) {
+            if (p != PLAIN && Keys.opened(name).endsWith(p.ending)) {
                 return p;
             }
         }
         return PLAIN;
     }
 
-    /** The name of the file before it was packed. */
+    /** The name of the file before it was packed and encrypted. */
     public static String nameWithin(String name) {
-        return name.substring(0, name.length() - of(name).ending.length());
+        String opened = Keys.opened(name);
+        return opened.substring(0, opened.length() - of(name).ending.length());
     }
 
     /**
-     * What the file held before it was packed.
+     * What the file held before it was packed and encrypted.
      *
-     * @throws IOException also where the file is not packed as its name says
+     * @throws IOException also where the file is not packed as its name says, or no key opens it
      */
-    public static InputStream open(Path file) throws IOException {
-        InputStream in = new FileInputStream(file.toFile());
+    public static InputStream open(Path file, Keys keys) throws IOException {
+        InputStream in = opened(file, keys);
         try {
             return of(file.getFileName().toString()).unpack(in);
         } catch (IOException e) {
@@ -60,24 +60,14 @@ public enum Packed {
         }
     }
 
-    /**
-     * Packs a file with zstd, and reads it back.
-     *
-     * @param to nothing is there yet
-     * @throws IOException also where what was written is not what is read
-     */
-    public static void zstd(Path from, Path to) throws IOException {
-        try (InputStream in = Files.newInputStream(from);
-                OutputStream out =
-                        new ZstdOutputStreamNoFinalizer(Files.newOutputStream(to), LEVEL).setChecksum(true)) {
-            in.transferTo(out);
-        }
-        try (InputStream plain = new BufferedInputStream(Files.newInputStream(from), BUFFER);
-                InputStream packed = ZSTD.unpack(Files.newInputStream(to))) {
-            if (!IOUtils.contentEquals(plain, packed)) {
-                throw new IOException("what was compressed to " + to + " is not what is read of it");
-            }
-        }
+    /** What the file held before it was encrypted, packed as it was then. */
+    public static InputStream opened(Path file, Keys keys) throws IOException {
+        return Keys.isSealed(file.getFileName().toString()) ? keys.open(file) : new FileInputStream(file.toFile());
+    }
+
+    /** Packs with zstd what is written to it. */
+    public static OutputStream zstd(OutputStream to) throws IOException {
+        return new ZstdOutputStreamNoFinalizer(to, LEVEL).setChecksum(true);
     }
 
     private InputStream unpack(InputStream in) throws IOException {

@@ -10,6 +10,66 @@ import java.util.Set;
 /** A script for a POSIX shell as it grows line by line. */
 public final class ScriptLines {
 
+    /**
+     * Reading from stores: decrypted with the file of keys KEYS and unpacked, as names say, and no faster than RATE bytes a second where that
+     * is said.
+     */
+    private static final String[] FETCH = """
+            spent=0
+            pace() { # bytes that were read
+              spent=$((spent + $1))
+              while [ -n "${RATE:-}" ] && [ "$spent" -ge "$RATE" ]; do
+                sleep 1
+                spent=$((spent - RATE))
+              done
+            }
+            read_from() {
+              if [ -z "${RATE:-}" ]; then
+                cat "$1"
+                return
+              fi
+              pieces=$(($(wc -c <"$1") / RATE))
+              piece=0
+              while [ "$piece" -le "$pieces" ]; do
+                dd if="$1" bs="$RATE" skip="$piece" count=1 iflag=fullblock status=none || return 1
+                if [ "$piece" -lt "$pieces" ]; then sleep 1; fi
+                piece=$((piece + 1))
+              done
+            }
+            fetch() { # from, to
+              case "$1" in
+                *.age)
+                  read_from "$1" | age --decrypt -i "${KEYS:?say in which file the keys are}" -o "$2.opened"
+                  unpack "${1%.age}" "$2" <"$2.opened"
+                  rm "$2.opened"
+                  ;;
+                *.gz | *.zst | *.lz4) read_from "$1" | unpack "$1" "$2" ;;
+                *) read_from "$1" >"$2" ;;
+              esac
+              if [ -n "${RATE:-}" ]; then pace $(($(wc -c <"$1") % RATE)); fi
+            }
+            unpack() { # its name, to
+              case "$1" in
+                *.gz) gzip -dc >"$2" ;;
+                *.zst) zstd -dc >"$2" ;;
+                *.lz4) lz4 -dc >"$2" ;;
+                *) cat >"$2" ;;
+              esac
+            }
+            fetch_all() { # from, to: whole directories
+              if [ -z "${RATE:-}$(find "$1" -name '*.age' -o -name '*.zst')" ]; then
+                cp -R "$1"/. "$2"/
+                return
+              fi
+              (cd "$1" && find . -type d) | while IFS= read -r d; do mkdir -p "$2/$d"; done
+              (cd "$1" && find . ! -type d ! -type f) | while IFS= read -r f; do cp -P "$1/$f" "$2/$f"; done
+              (cd "$1" && find . -type f) | while IFS= read -r f; do
+                to=${f%.age}
+                fetch "$1/$f" "$2/${to%.zst}" </dev/null
+              done
+            }
+            """.split("\n");
+
     private final List<String> lines = new ArrayList<>();
     private final List<String> stores;
 
@@ -29,14 +89,9 @@ public final class ScriptLines {
         add("must_be_empty() {");
         add("  if [ -n \"$(ls -A \"$new\" 2>/dev/null || true)\" ]; then echo \"$new is not empty\" >&2; exit 1; fi");
         add("}");
-        add("fetch() { # from, to: unpacked as its name says");
-        add("  case \"$1\" in");
-        add("    *.gz) gzip -dc <\"$1\" >\"$2\";;");
-        add("    *.zst) zstd -dc <\"$1\" >\"$2\";;");
-        add("    *.lz4) lz4 -dc <\"$1\" >\"$2\";;");
-        add("    *) cp \"$1\" \"$2\";;");
-        add("  esac");
-        add("}");
+        for (String line : FETCH) {
+            add(line);
+        }
     }
 
     /** Their ids, the first of them {@code STORE_1}. */

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
 import firth.engines.ConfigurationFiles;
+import firth.engines.Keys;
 import firth.exchange.Json;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -21,6 +22,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 
 /** Carries out runs of one database, and tells of each that it began and how it ended. */
 final class Carrying {
@@ -36,6 +38,7 @@ final class Carrying {
     private final Outbox outbox;
     private final Path state;
     private final Rules rules;
+    private final Sealing sealing;
     private final Clock clock;
     private final Consumer<String> says;
 
@@ -47,6 +50,7 @@ final class Carrying {
             Outbox outbox,
             Path state,
             Rules rules,
+            Sealing sealing,
             Clock clock,
             Consumer<String> says) {
         this.instance = instance;
@@ -56,8 +60,19 @@ final class Carrying {
         this.outbox = outbox;
         this.state = state;
         this.rules = rules;
+        this.sealing = sealing;
         this.clock = clock;
         this.says = says;
+    }
+
+    /**
+     * What is encrypted of a database.
+     *
+     * @param key the name of the key of all it writes; empty: nothing is
+     */
+    record Sealing(Keys keys, Optional<String> key) {
+
+        static final Sealing NONE = new Sealing(Keys.NONE, Optional.empty());
     }
 
     private Instant now() {
@@ -123,18 +138,19 @@ final class Carrying {
                             () -> new Trouble(id + ", from which it is to hang, lies whole in no store of this host")));
         }
         Instance.Course course = course(task);
-        String name =
-                instance.fileName(task.database(), task.kind(), STAMP.format(task.started()), course.compressed());
+        Laying laying = course.laying();
+        String name = instance.fileName(task.database(), task.kind(), STAMP.format(task.started()));
         Path aside = store.aside(task.database() + "-" + name);
         begun.note(task.running(now()), Optional.of(aside));
-        Path to = store.home(task.database()).resolve(name);
         // What comes to be while it is taken is not named, and may be missing.
         List<Instance.Part> parts = instance.parts();
         String output;
-        try {
-            String taken = instance.take(task.kind(), parent, aside, course);
-            StoreDirectory.place(aside, to);
-            output = (instance.isReadByItsLogs() ? withLogs(task, store, taken) : taken)
+        Path to;
+        try (Taken taken = taken(task, laying, aside)) {
+            String said = instance.take(task.kind(), parent, taken.path(), course);
+            to = store.home(task.database()).resolve(Files.isDirectory(taken.path()) ? name : laying.name(name));
+            taken.place(to);
+            output = (instance.isReadByItsLogs() ? withLogs(task, store, said) : said)
                     + configuration(task, store, aside);
         } finally {
             StoreDirectory.remove(aside);
@@ -154,7 +170,7 @@ final class Carrying {
     }
 
     private Instance.Course course(Task task) {
-        boolean compressed = rules.of(task.database()).compressed();
+        Laying laying = laying(task);
         return new Instance.Course() {
             @Override
             public void written(long bytes) {
@@ -167,10 +183,47 @@ final class Carrying {
             }
 
             @Override
-            public boolean compressed() {
-                return compressed;
+            public Laying laying() {
+                return laying;
             }
         };
+    }
+
+    private Laying laying(Task task) {
+        return new Laying(rules.of(task.database()).compressed(), sealing.keys, sealing.key);
+    }
+
+    /**
+     * Where a backup is taken to before it lies in its place. What is to be encrypted does not lie in a store as it is, not even for a
+     * moment; what is only to be compressed does, for its host may have no room for it.
+     */
+    private record Taken(Path path, Path aside, Laying laying, Predicate<Path> asItIs) implements AutoCloseable {
+
+        void place(Path to) throws IOException {
+            if (path.equals(aside)) {
+                StoreDirectory.place(aside, to);
+                return;
+            }
+            Path laid = Files.createDirectories(aside).resolve(to.getFileName());
+            laying.move(path, laid, asItIs);
+            StoreDirectory.place(laid, to);
+        }
+
+        @Override
+        public void close() throws IOException {
+            StoreDirectory.remove(path);
+        }
+    }
+
+    private Taken taken(Task task, Laying laying, Path aside) throws IOException {
+        Path path = aside;
+        if (laying.key().isPresent()) {
+            path = state.resolve(task.database() + ".taken");
+            StoreDirectory.remove(path);
+        } else if (laying.compressed() && !instance.compresses()) {
+            path = Files.createDirectories(aside).resolve("taken");
+        }
+        return new Taken(path, aside, laying, instance::liesAsItIs);
     }
 
     /**
@@ -181,9 +234,14 @@ final class Carrying {
     private String configuration(Task task, StoreDirectory store, Path aside) throws InterruptedException {
         String name = ConfigurationFiles.name(now());
         try {
-            String unread = instance.configuration(aside);
-            if (Files.exists(aside)) {
-                StoreDirectory.place(aside, store.home(task.database()).resolve(name));
+            StoreDirectory.remove(aside);
+            Laying laying = new Laying(false, sealing.keys, sealing.key);
+            String unread;
+            try (Taken taken = taken(task, laying, aside)) {
+                unread = instance.configuration(taken.path());
+                if (Files.exists(taken.path())) {
+                    taken.place(store.home(task.database()).resolve(name));
+                }
             }
             return unread.isEmpty() ? "" : "\n" + unread;
         } catch (Trouble e) {
@@ -196,11 +254,14 @@ final class Carrying {
     /** A full is whole though logs from before it are lost; what it has to say includes that. */
     private String withLogs(Task task, StoreDirectory store, String output)
             throws InterruptedException, Trouble, IOException {
+        Archive archive = archive(task, store);
         try {
-            instance.endLog(store.archive(task.database()), logsAside(task, store));
+            instance.endLog(archive);
             return output;
         } catch (LogsLost e) {
             return output + "\n" + e.why();
+        } finally {
+            swept(archive);
         }
     }
 
@@ -209,8 +270,22 @@ final class Carrying {
         return shelves.told();
     }
 
-    private static Path logsAside(Task task, StoreDirectory store) throws IOException {
-        return store.aside(task.database() + "-log");
+    /** What is to be encrypted is fetched to this host first, as with data. */
+    private Archive archive(Task task, StoreDirectory store) throws IOException {
+        Laying laying = laying(task);
+        Path fetching = laying.key().isPresent()
+                ? state.resolve(task.database() + ".fetched")
+                : store.aside(task.database() + "-fetched");
+        Archive out =
+                new Archive(store.archive(task.database()), fetching, store.aside(task.database() + "-log"), laying);
+        swept(out);
+        Files.createDirectories(out.aside());
+        return out;
+    }
+
+    private static void swept(Archive archive) throws IOException {
+        StoreDirectory.remove(archive.fetching());
+        StoreDirectory.remove(archive.aside());
     }
 
     /** Logs that have come since, or, where nothing was committed, that they go as far as before until now. */
@@ -218,11 +293,7 @@ final class Carrying {
         Instance.Standing standing = instance.standing();
         Path kept = state.resolve(task.database() + ".standing");
         boolean idle = Files.exists(kept) && Files.readString(kept).equals(standing.mark());
-        String said = idle
-                ? "nothing was committed since the last round"
-                : instance.endLog(store.archive(task.database()), logsAside(task, store))
-                        .map(s -> "up to " + s)
-                        .orElse("nothing was written");
+        String said = idle ? "nothing was committed since the last round" : ended(task, store);
         Optional<Instant> until = Optional.of(standing.until()).filter(u -> !idle && standing.endsThere());
         shelves.look(task.run(), until, found -> {
             List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), said)));
@@ -233,6 +304,15 @@ final class Carrying {
             task.end(begun, outbox, lines);
         });
         Files.writeString(kept, standing.mark(), StandardCharsets.UTF_8);
+    }
+
+    private String ended(Task task, StoreDirectory store) throws IOException, InterruptedException, Trouble {
+        Archive archive = archive(task, store);
+        try {
+            return instance.endLog(archive).map(s -> "up to " + s).orElse("nothing was written");
+        } finally {
+            swept(archive);
+        }
     }
 
     /** A log in which nothing happened: what was complete is complete until later. */
@@ -292,6 +372,7 @@ final class Carrying {
             begun.over(run);
             return;
         }
+        StoreDirectory.remove(state.resolve(noted.run().path("database").asText() + ".taken"));
         if (noted.remains().isPresent()) {
             StoreDirectory.remove(noted.remains().get());
         }

@@ -62,9 +62,9 @@ interface Instance {
             return OptionalDouble.empty();
         }
 
-        /** Whether it is to be compressed. */
-        default boolean compressed() {
-            return false;
+        /** How it will lie in its store. */
+        default Laying laying() {
+            return Laying.PLAIN;
         }
     }
 
@@ -94,8 +94,18 @@ interface Instance {
         return false;
     }
 
-    /** What a data backup is called in its directory, by when it began and whether it is to be compressed. */
-    String fileName(String database, Kind kind, String stamp, boolean compressed);
+    /** What a data backup is called in its directory, by when it began, before it is compressed or encrypted. */
+    String fileName(String database, Kind kind, String stamp);
+
+    /** Whether it compresses what it takes itself, where that is asked for. */
+    default boolean compresses() {
+        return false;
+    }
+
+    /** Whether a file of a directory it took is to lie there as it is, by its path in it: the engine has to read it so. */
+    default boolean liesAsItIs(Path within) {
+        return false;
+    }
 
     /**
      * Where its logs stand.
@@ -113,9 +123,8 @@ interface Instance {
     /**
      * Ends the log being written and waits until it has come to its archive.
      *
-     * @param aside where something may be written first: nothing is there, and whatever is left there is taken away
      * @return the name of the last one that has come; empty where none was being written
      * @throws Trouble where it does not come; the message says what the engine says of that
      */
-    Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException, IOException;
+    Optional<String> endLog(Archive archive) throws Trouble, InterruptedException, IOException;
 }

@@ -3,6 +3,8 @@ package firth.runner;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.Packed;
+import firth.engines.mariadb.MariadbFiles;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.nio.file.Files;
@@ -149,8 +151,13 @@ final class MariadbInstance implements Instance {
     }
 
     @Override
-    public String fileName(String database, Kind kind, String stamp, boolean compressed) {
+    public String fileName(String database, Kind kind, String stamp) {
         return (kind == Kind.FULL ? "base-" : kind.word() + "-") + stamp;
+    }
+
+    @Override
+    public boolean liesAsItIs(Path within) {
+        return MariadbFiles.tellsOfItself(within);
     }
 
     /** A backup says where it stands in the logs, and no more: whose it is, they say. */
@@ -178,7 +185,8 @@ final class MariadbInstance implements Instance {
     private record ServerLog(String name, long bytes) {}
 
     @Override
-    public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException {
+    public Optional<String> endLog(Archive into) throws Trouble, InterruptedException {
+        Path archive = into.directory();
         List<ServerLog> there = new ArrayList<>();
         for (List<String> log : rows("flush binary logs", "show binary logs")) {
             there.add(new ServerLog(log.get(0), Long.parseLong(log.get(1))));
@@ -188,17 +196,22 @@ final class MariadbInstance implements Instance {
         try {
             Optional<String> lost = lost(closed, archive);
             List<ServerLog> missing = new ArrayList<>();
-            for (ServerLog log : closed) {
-                Path had = archive.resolve(log.name);
-                if (!Files.exists(had)) {
+            for (int i = 0; i < closed.size(); i++) {
+                ServerLog log = closed.get(i);
+                Optional<Path> had = Laying.find(archive, log.name);
+                // What is packed is read through for its size: where numbers began again, the newest shows it as well.
+                boolean compares = i == closed.size() - 1
+                        || had.filter(archive.resolve(log.name)::equals).isPresent();
+                if (had.isEmpty()) {
                     missing.add(log);
-                } else if (Files.size(had) != log.bytes) {
-                    throw new Trouble(had + " is not the " + log.name + " the server has now: its numbers began again;"
-                            + " move what is in " + archive + " to a directory beside it, and observe both");
+                } else if (compares && into.laying().size(had.get()) != log.bytes) {
+                    throw new Trouble(
+                            had.get() + " is not the " + log.name + " the server has now: its numbers began again;"
+                                    + " move what is in " + archive + " to a directory beside it, and observe both");
                 }
             }
             if (!missing.isEmpty()) {
-                fetch(missing, archive, aside);
+                fetch(missing, into);
             }
             if (lost.isPresent()) {
                 throw new LogsLost(lost.get());
@@ -218,7 +231,7 @@ final class MariadbInstance implements Instance {
         String stem = oldest.substring(0, oldest.lastIndexOf('.') + 1);
         OptionalLong newest;
         try (Stream<Path> files = Files.list(archive)) {
-            newest = files.map(f -> f.getFileName().toString())
+            newest = files.map(f -> Packed.nameWithin(f.getFileName().toString()))
                     .filter(f ->
                             f.startsWith(stem) && f.substring(stem.length()).matches("\\d{1,18}"))
                     .mapToLong(MariadbInstance::number)
@@ -235,20 +248,18 @@ final class MariadbInstance implements Instance {
         return Long.parseLong(log.substring(log.lastIndexOf('.') + 1));
     }
 
-    private void fetch(List<ServerLog> logs, Path archive, Path aside)
-            throws Trouble, InterruptedException, IOException {
-        Files.createDirectories(aside);
-        List<String> command =
-                command("mariadb-binlog", "--read-from-remote-server", "--raw", "--result-file=" + aside + "/");
+    private void fetch(List<ServerLog> logs, Archive into) throws Trouble, InterruptedException, IOException {
+        Files.createDirectories(into.fetching());
+        List<String> command = command(
+                "mariadb-binlog", "--read-from-remote-server", "--raw", "--result-file=" + into.fetching() + "/");
         logs.forEach(l -> command.add(l.name));
         Program.run(command, s -> {});
         for (ServerLog log : logs) {
-            Path fetched = aside.resolve(log.name);
+            Path fetched = into.fetching().resolve(log.name);
             if (!Files.exists(fetched) || Files.size(fetched) != log.bytes) {
                 throw new Trouble("of " + log.name + " not all was fetched; it is fetched again the next time");
             }
-            StoreDirectory.place(fetched, archive.resolve(log.name));
+            into.lay(fetched);
         }
-        StoreDirectory.remove(aside);
     }
 }

@@ -3,9 +3,13 @@ package firth.runner;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.Keys;
+import firth.engines.Packed;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -34,6 +38,7 @@ final class PostgresInstance implements Instance {
     private static final double SLOWEST = 32;
     private static final double FASTEST = 1024 * 1024;
     private static final Pattern PROGRESS = Pattern.compile("(\\d+)/\\d+ kB");
+    private static final List<String> ENDINGS = List.of("", ".gz", ".zst", ".lz4");
     private static final List<String> NEEDED = List.of("replication", "pg_monitor", "execute pg_switch_wal");
 
     private final Psql psql;
@@ -61,7 +66,7 @@ final class PostgresInstance implements Instance {
 
     @Override
     public Set<Kind> kinds() {
-        return Set.of(Kind.FULL, Kind.LOG);
+        return Set.of(Kind.FULL, Kind.INCR, Kind.LOG);
     }
 
     @Override
@@ -173,9 +178,43 @@ final class PostgresInstance implements Instance {
     @Override
     public String take(Kind kind, Optional<Path> parent, Path into, Course course)
             throws Trouble, InterruptedException {
+        if (parent.isEmpty()) {
+            return take(into, course, List.of());
+        }
+        List<String> is = psql.row("select current_setting('server_version_num')::int >= 170000,"
+                + " coalesce(current_setting('summarize_wal', true), 'off'), current_setting('server_version')");
+        if (!Psql.holds(is, 0) || !is.get(1).equals("on")) {
+            throw new Trouble("the server takes incrementals from PostgreSQL 17 on, with summarize_wal = on; it is "
+                    + version(is.get(2)) + ", and summarize_wal is " + is.get(1));
+        }
+        Path manifest = into.resolveSibling(into.getFileName() + ".parent");
+        try {
+            Path its = Laying.find(parent.get(), "backup_manifest")
+                    .orElseThrow(() ->
+                            new Trouble(parent.get() + " has no backup_manifest, which an incremental hangs from"));
+            try (InputStream in = Packed.open(its, course.laying().keys())) {
+                Files.copy(in, manifest, StandardCopyOption.REPLACE_EXISTING);
+            }
+            return take(into, course, List.of("--incremental=" + manifest));
+        } catch (IOException e) {
+            throw new Trouble("the manifest of " + parent.get() + " cannot be read: " + Trouble.said(e));
+        } finally {
+            discard(manifest);
+        }
+    }
+
+    private static void discard(Path file) throws Trouble {
+        try {
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            throw new Trouble(file + " cannot be removed: " + Trouble.said(e));
+        }
+    }
+
+    private String take(Path into, Course course, List<String> more) throws Trouble, InterruptedException {
         // As plain files those of a tablespace would go to where the server itself has them.
-        boolean archives =
-                course.compressed() || parts().stream().anyMatch(p -> p.kind().equals(TABLESPACE));
+        boolean archives = course.laying().changes()
+                || parts().stream().anyMatch(p -> p.kind().equals(TABLESPACE));
         List<String> command = new ArrayList<>(List.of(
                 psql.program("pg_basebackup"),
                 "-d",
@@ -192,8 +231,9 @@ final class PostgresInstance implements Instance {
                 "firth",
                 "--manifest-checksums=SHA256",
                 "-P"));
+        command.addAll(more);
         course.most().ifPresent(most -> command.add(maxRate(most)));
-        if (course.compressed()) {
+        if (course.laying().compressed()) {
             command.add("--compress=client-zstd:" + LEVEL);
         }
         String said = Program.run(command, line -> {
@@ -230,8 +270,13 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
-    public String fileName(String database, Kind kind, String stamp, boolean compressed) {
-        return "base-" + stamp;
+    public String fileName(String database, Kind kind, String stamp) {
+        return (kind == Kind.FULL ? "base-" : kind.word() + "-") + stamp;
+    }
+
+    @Override
+    public boolean compresses() {
+        return true;
     }
 
     @Override
@@ -250,7 +295,8 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
-    public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException, IOException {
+    public Optional<String> endLog(Archive into) throws Trouble, InterruptedException, IOException {
+        Path archive = into.directory();
         List<String> is = psql.row("select pg_walfile_name(pg_switch_wal()), failed_count from pg_stat_archiver");
         String segment = is.get(0);
         Instant until = Instant.now().plus(PATIENCE);
@@ -289,8 +335,9 @@ final class PostgresInstance implements Instance {
 
     private static boolean hasCome(Path archive, String segment) throws IOException {
         for (Path each : PostgresSlot.archives(archive)) {
-            for (String ending : List.of("", ".gz", ".zst", ".lz4")) {
-                if (Files.isRegularFile(each.resolve(segment + ending))) {
+            for (String ending : ENDINGS) {
+                if (Files.isRegularFile(each.resolve(segment + ending))
+                        || Files.isRegularFile(each.resolve(Keys.sealed(segment + ending)))) {
                     return true;
                 }
             }

@@ -3,6 +3,8 @@ package firth.runner;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.engines.Engine;
+import firth.engines.Keys;
+import firth.engines.Observer;
 import firth.engines.mariadb.MariadbFiles;
 import firth.engines.postgres.PostgresFiles;
 import firth.engines.sqlite.SqliteFiles;
@@ -78,11 +80,21 @@ final class Runner {
         Begun begun = new Begun(state);
         Map<String, StoreDirectory> stores = new TreeMap<>();
         settings.stores().forEach((id, root) -> stores.put(id, new StoreDirectory(id, root)));
+        Keys keys = Keys.of(settings.keys());
         settings.databases().forEach((id, reached) -> {
             Shelves shelves = new Shelves(
-                    id, () -> reader(reached), List.copyOf(stores.values()), reached.receive(), state, clock, says);
+                    id,
+                    () -> new Observer(List.of(reader(reached)), keys),
+                    List.copyOf(stores.values()),
+                    reached.receive(),
+                    state,
+                    clock,
+                    says);
             Instance instance = instance(id, reached);
-            databases.put(id, new Carrying(instance, stores, shelves, begun, outbox, state, this::rules, clock, says));
+            Carrying.Sealing sealing = new Carrying.Sealing(keys, reached.key());
+            databases.put(
+                    id,
+                    new Carrying(instance, stores, shelves, begun, outbox, state, this::rules, sealing, clock, says));
             if (instance instanceof PostgresInstance server && server.slot().isPresent()) {
                 StoreDirectory into =
                         Objects.requireNonNull(stores.get(reached.receive().orElseThrow()));

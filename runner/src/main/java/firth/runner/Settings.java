@@ -16,6 +16,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
 import java.util.TreeMap;
 
 /**
@@ -26,6 +28,7 @@ import java.util.TreeMap;
  * @param every how often it asks
  * @param alone for how long it goes on by itself once Firth does not answer
  * @param stores where the stores of this host lie, by id
+ * @param keys the files of the keys that copies are encrypted with, by name
  * @param databases how those it works for are reached, by id; may be none where there are drills
  * @param drills where and when it restores to prove something, where it does
  */
@@ -37,6 +40,7 @@ public record Settings(
         Duration every,
         Duration alone,
         Map<String, Path> stores,
+        Map<String, Path> keys,
         Map<String, Reached> databases,
         Optional<Drilling> drills) {
 
@@ -49,14 +53,17 @@ public record Settings(
      *     MariaDB, a file of SQLite
      * @param programs where the engine's programs lie; empty: where they are installed
      * @param receive the store into which its log is received as it is written; empty: it is taken when it is due
+     * @param key the name of the key that all of its backups are encrypted with; empty: none is
      */
-    public record Reached(String engine, String at, Optional<Path> programs, Optional<String> receive) {}
+    public record Reached(
+            String engine, String at, Optional<Path> programs, Optional<String> receive, Optional<String> key) {}
 
     /**
      * How a host does drills.
      *
      * @param directory where databases are restored to, one after the other; what a drill leaves there is removed
      * @param room the most one may take, in bytes
+     * @param rate the most it may read from the stores, in bytes a second; empty: as fast as they give
      * @param hours when one may begin; empty: always
      * @param superuser of PostgreSQL, as whom the restored server is asked
      * @param programs where the programs of an engine lie, by the engine's name; those that are not named: where they are installed
@@ -65,6 +72,7 @@ public record Settings(
     public record Drilling(
             Path directory,
             long room,
+            OptionalLong rate,
             Optional<Hours> hours,
             String superuser,
             Map<String, Path> programs,
@@ -119,15 +127,29 @@ public record Settings(
             known(
                     all,
                     "",
-                    List.of("host", "firth", "token-file", "state", "every", "alone", "stores", "databases", "drills"));
+                    List.of(
+                            "host",
+                            "firth",
+                            "token-file",
+                            "state",
+                            "every",
+                            "alone",
+                            "stores",
+                            "keys",
+                            "databases",
+                            "drills"));
             Map<String, Path> stores = new TreeMap<>();
             for (String id : names("stores")) {
                 stores.put(id, directory("stores." + id, all.path("stores").path(id)));
             }
+            Map<String, Path> keys = new TreeMap<>();
+            for (String id : all.has("keys") ? names("keys") : List.<String>of()) {
+                keys.put(id, file("keys." + id, all.path("keys").path(id)));
+            }
             Map<String, Reached> databases = new TreeMap<>();
             boolean drills = all.has("drills");
             for (String id : drills && !all.has("databases") ? List.<String>of() : names("databases")) {
-                databases.put(id, reached(id, all.path("databases").path(id), stores));
+                databases.put(id, reached(id, all.path("databases").path(id), stores.keySet(), keys.keySet()));
             }
             return new Settings(
                     text("host", all.path("host")),
@@ -139,6 +161,7 @@ public record Settings(
                     within("every", "PT10S", "PT1S", "P1D"),
                     within("alone", "P2D", "PT0S", "P31D"),
                     stores,
+                    keys,
                     databases,
                     drills ? Optional.of(drilling(all.path("drills"))) : Optional.empty());
         }
@@ -147,7 +170,7 @@ public record Settings(
             known(
                     drills,
                     "drills.",
-                    List.of("directory", "room", "from", "to", "zone", "superuser", "programs", "queries"));
+                    List.of("directory", "room", "rate", "from", "to", "zone", "superuser", "programs", "queries"));
             Map<String, Path> programs = new TreeMap<>();
             known(drills.path("programs"), "drills.programs.", List.of("postgresql", "mariadb"));
             for (Map.Entry<String, JsonNode> each : drills.path("programs").properties()) {
@@ -157,17 +180,24 @@ public record Settings(
             for (Map.Entry<String, JsonNode> each : drills.path("queries").properties()) {
                 queries.put(each.getKey(), queries("drills.queries." + each.getKey(), each.getValue()));
             }
-            JsonNode room = drills.path("room");
-            if (!room.isMissingNode() && (!room.isIntegralNumber() || room.asLong() <= 0)) {
-                throw wrong("drills.room", "is not a number of bytes such as 200_000_000_000");
-            }
             return new Drilling(
                     directory("drills.directory", drills.path("directory")),
-                    room.asLong(Long.MAX_VALUE),
+                    bytes("drills.room", drills.path("room")).orElse(Long.MAX_VALUE),
+                    bytes("drills.rate", drills.path("rate")),
                     hours(drills),
                     drills.has("superuser") ? text("drills.superuser", drills.path("superuser")) : "postgres",
                     programs,
                     queries);
+        }
+
+        private OptionalLong bytes(String field, JsonNode value) throws Unusable {
+            if (value.isMissingNode()) {
+                return OptionalLong.empty();
+            }
+            if (!value.isIntegralNumber() || value.asLong() <= 0) {
+                throw wrong(field, "is not a number of bytes such as 200_000_000_000");
+            }
+            return OptionalLong.of(value.asLong());
         }
 
         private Optional<Hours> hours(JsonNode drills) throws Unusable {
@@ -210,9 +240,12 @@ public record Settings(
             return out;
         }
 
-        private Reached reached(String id, JsonNode database, Map<String, Path> stores) throws Unusable {
+        private Reached reached(String id, JsonNode database, Set<String> stores, Set<String> keys) throws Unusable {
             String field = "databases." + id;
-            known(database, field + ".", List.of("engine", "connection", "option-file", "file", "programs", "receive"));
+            known(
+                    database,
+                    field + ".",
+                    List.of("engine", "connection", "option-file", "file", "programs", "receive", "key"));
             String engine = text(field + ".engine", database.path("engine"));
             String where = switch (engine) {
                 case "postgresql" -> "connection";
@@ -227,19 +260,37 @@ public record Settings(
                             ? Optional.of(directory(field + ".programs", database.path("programs")))
                             : Optional.empty(),
                     database.has("receive")
-                            ? Optional.of(receive(field + ".receive", engine, database.path("receive"), stores))
+                            ? Optional.of(receive(field + ".receive", engine, database, stores))
+                            : Optional.empty(),
+                    database.has("key")
+                            ? Optional.of(oneOf(field + ".key", database.path("key"), "keys", keys))
                             : Optional.empty());
         }
 
-        private String receive(String field, String engine, JsonNode value, Map<String, Path> stores) throws Unusable {
+        private String receive(String field, String engine, JsonNode database, Set<String> stores) throws Unusable {
             if (!engine.equals("postgresql")) {
                 throw wrong(field, "is there for postgresql alone: the others hand out no log while it is written");
             }
-            String store = text(field, value);
-            if (!stores.containsKey(store)) {
-                throw wrong(field, "names " + store + ", which is none of [stores]");
+            if (database.has("key")) {
+                throw wrong(field, "cannot go with a key: what is received is written as it comes. Archive it instead");
             }
-            return store;
+            return oneOf(field, database.path("receive"), "stores", stores);
+        }
+
+        private String oneOf(String field, JsonNode value, String table, Set<String> names) throws Unusable {
+            String name = text(field, value);
+            if (!names.contains(name)) {
+                throw wrong(field, "names " + name + ", which is none of [" + table + "]");
+            }
+            return name;
+        }
+
+        private Path file(String field, JsonNode value) throws Unusable {
+            Path path = Path.of(text(field, value));
+            if (!path.isAbsolute() || !Files.isReadable(path)) {
+                throw wrong(field, path + " is not a file that can be read, named from the root");
+            }
+            return path;
         }
 
         private List<String> names(String table) throws Unusable {

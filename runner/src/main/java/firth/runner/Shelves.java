@@ -4,7 +4,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.MissingNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
-import firth.engines.Engine;
 import firth.engines.Known;
 import firth.engines.Looking.Root;
 import firth.engines.Observation;
@@ -40,7 +39,7 @@ final class Shelves {
     private static final Duration STEADY = Duration.ofMinutes(1);
 
     private final String database;
-    private final Supplier<Engine> engine;
+    private final Supplier<Observer> observer;
     private final List<StoreDirectory> stores;
     private final Optional<String> receivedInto;
     private final Path state;
@@ -50,12 +49,12 @@ final class Shelves {
     /**
      * Looks at nothing yet.
      *
-     * @param engine makes a reader of its files for each look
+     * @param observer makes a reader of its files for each look
      * @param receivedInto the store into which logs are received as they are written; empty where they are not
      */
     Shelves(
             String database,
-            Supplier<Engine> engine,
+            Supplier<Observer> observer,
             List<StoreDirectory> stores,
             Optional<String> receivedInto,
             Path state,
@@ -63,7 +62,7 @@ final class Shelves {
             Consumer<String> says) {
         this.receivedInto = receivedInto;
         this.database = database;
-        this.engine = engine;
+        this.observer = observer;
         this.stores = stores;
         this.state = state;
         this.clock = clock;
@@ -96,7 +95,7 @@ final class Shelves {
             }
         }
         Known from = Known.of(known);
-        Observation seen = new Observer(List.of(engine.get())).observe(roots, from, false, p -> {});
+        Observation seen = observer.get().observe(roots, from, false, p -> {});
         from.keep(known);
         seen.unread().stream()
                 .filter(u -> !u.path().getFileName().toString().startsWith("."))

@@ -2,7 +2,6 @@ package firth.runner;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
-import firth.engines.Packed;
 import firth.engines.sqlite.OnlineCopy;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -14,7 +13,7 @@ import java.util.Optional;
 import java.util.Set;
 
 /** A file of SQLite, copied while others write to it. */
-final class SqliteInstance implements Instance {
+class SqliteInstance implements Instance {
 
     private final Path file;
     private final Clock clock;
@@ -45,7 +44,7 @@ final class SqliteInstance implements Instance {
     public String take(Kind kind, Optional<Path> parent, Path into, Course course) throws Trouble {
         Instant begun = clock.instant();
         try {
-            copy(into, course.compressed());
+            OnlineCopy.of(file, into);
             // It is a copy of what was committed when it began; whoever reads it goes by the date of the file.
             Files.setLastModifiedTime(into, FileTime.from(begun));
             course.written(Files.size(into));
@@ -56,25 +55,9 @@ final class SqliteInstance implements Instance {
         }
     }
 
-    /** It is copied and checked as it is, and compressed afterwards: the engine reads no other. */
-    private void copy(Path into, boolean compressed) throws IOException {
-        if (!compressed) {
-            OnlineCopy.of(file, into);
-            return;
-        }
-        Path plain = into.resolveSibling(into.getFileName() + ".plain");
-        try {
-            Files.deleteIfExists(plain);
-            OnlineCopy.of(file, plain);
-            Packed.zstd(plain, into);
-        } finally {
-            Files.deleteIfExists(plain);
-        }
-    }
-
     @Override
-    public String fileName(String database, Kind kind, String stamp, boolean compressed) {
-        return database + "-" + stamp + ".db" + (compressed ? ".zst" : "");
+    public String fileName(String database, Kind kind, String stamp) {
+        return database + "-" + stamp + ".db";
     }
 
     @Override
@@ -83,7 +66,7 @@ final class SqliteInstance implements Instance {
     }
 
     @Override
-    public Optional<String> endLog(Path archive, Path aside) throws Trouble {
+    public Optional<String> endLog(Archive archive) throws Trouble {
         throw noLogs();
     }
 

@@ -4,12 +4,16 @@ import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.engines.AgeKey;
+import firth.engines.Keys;
+import firth.engines.Packed;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Random;
 import java.util.stream.Stream;
@@ -105,6 +109,28 @@ class ArchiveLogTest {
         assertEquals(0, archive("zstd"), said);
         Files.write(from, new byte[] {1});
         assertEquals(1, archive("zstd"), "another of the name");
+    }
+
+    @Test
+    void encryptsWhereItIsToldTo() throws Exception {
+        String key = AgeKey.write(directory.resolve("quay.key")).toString();
+        for (List<String> how : List.of(List.of("age", key), List.of("zstd", "age", key))) {
+            String[] words = how.toArray(String[]::new);
+            Path sealed = to.resolveSibling(SEGMENT + (how.size() > 2 ? ".zst" : "") + ".age");
+            assertEquals(0, archive(words), said);
+            assertEquals(List.of(sealed.getFileName().toString()), there());
+            try (InputStream in = Packed.open(sealed, Keys.of(Map.of("quay", Path.of(key))))) {
+                assertArrayEquals(Files.readAllBytes(from), in.readAllBytes());
+            }
+            assertEquals(0, archive(words), "the same twice is no failure: " + said);
+            byte[] first = Files.readAllBytes(from);
+            Files.write(from, new byte[] {1});
+            assertEquals(1, archive(words), "another of the name");
+            Files.write(from, first);
+            Files.delete(sealed);
+        }
+        assertTrue(archive("age", key + "s") != 0, "no such key");
+        assertEquals(List.of(), there());
     }
 
     @Test

@@ -7,6 +7,9 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.AgeKey;
+import firth.engines.Keys;
+import firth.engines.Observer;
 import firth.engines.Packed;
 import firth.engines.sqlite.SqliteFiles;
 import firth.exchange.Json;
@@ -67,9 +70,13 @@ class CarryingTest {
     }
 
     private Carrying started(Instance instance, Rules rules) throws IOException {
+        return started(instance, rules, Carrying.Sealing.NONE);
+    }
+
+    private Carrying started(Instance instance, Rules rules, Carrying.Sealing sealing) throws IOException {
         Shelves shelves = new Shelves(
                 "sheds",
-                SqliteFiles::new,
+                () -> new Observer(List.of(new SqliteFiles()), sealing.keys()),
                 List.copyOf(stores.values()),
                 Optional.empty(),
                 state(),
@@ -83,6 +90,7 @@ class CarryingTest {
                 new Outbox(state(), said::add),
                 state(),
                 rules,
+                sealing,
                 Clock.systemUTC(),
                 said::add);
     }
@@ -180,7 +188,7 @@ class CarryingTest {
         assertEquals(1, files.size(), files.toString());
         assertTrue(files.get(0).endsWith(".db.zst"), files.toString());
         Path plain = directory.resolve("plain.db");
-        try (InputStream in = Packed.open(directory.resolve("near").resolve(files.get(0)))) {
+        try (InputStream in = Packed.open(directory.resolve("near").resolve(files.get(0)), Keys.NONE)) {
             Files.copy(in, plain);
         }
         try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + plain);
@@ -188,6 +196,43 @@ class CarryingTest {
             assertEquals(2, s.executeQuery("SELECT count(*) FROM shed").getInt(1));
         }
         assertEquals(files, files("far"));
+    }
+
+    @Test
+    void withAKeyNothingOfItLiesInAStoreAsItIs() throws Exception {
+        Keys keys = Keys.of(Map.of("quay-2026", AgeKey.write(directory.resolve("quay.key"))));
+        Carrying.Sealing sealing = new Carrying.Sealing(keys, Optional.of("quay-2026"));
+        Instance watched = new SqliteInstance(database, Clock.systemUTC()) {
+            @Override
+            public String take(Kind kind, Optional<Path> parent, Path into, Course course) throws Trouble {
+                assertTrue(into.startsWith(state()), into.toString());
+                return super.take(kind, parent, into, course);
+            }
+        };
+        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        carryOut(started(watched, demanding, sealing), task("r", "full", NEAR));
+        carryOut(started(watched, Rules.NONE, sealing), task("s", "full", NEAR));
+        for (JsonNode backup : told("backup").values()) {
+            assertEquals("quay-2026", backup.path("encrypted").path("key").asText(), backup.toString());
+            assertEquals(
+                    "read",
+                    backup.path("copies").path(0).path("evidence").path("is").asText());
+        }
+        List<String> files = files("near");
+        assertTrue(files.get(0).endsWith(".db.zst.age") && files.get(1).endsWith(".db.age"), files.toString());
+        assertEquals(files, files("far"));
+        Path plain = directory.resolve("plain.db");
+        try (InputStream in = Packed.open(directory.resolve("near").resolve(files.get(0)), keys)) {
+            Files.copy(in, plain);
+        }
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + plain);
+                Statement s = c.createStatement()) {
+            assertEquals(2, s.executeQuery("SELECT count(*) FROM shed").getInt(1));
+        }
+        assertEquals(List.of(), said);
+        try (Stream<Path> left = Files.list(state())) {
+            assertTrue(left.noneMatch(f -> f.toString().endsWith(".taken")));
+        }
     }
 
     @Test
@@ -270,8 +315,8 @@ class CarryingTest {
         }
 
         @Override
-        public String fileName(String database, Kind kind, String stamp, boolean compressed) {
-            return engine.fileName(database, kind, stamp, compressed);
+        public String fileName(String database, Kind kind, String stamp) {
+            return engine.fileName(database, kind, stamp);
         }
 
         @Override
@@ -280,8 +325,8 @@ class CarryingTest {
         }
 
         @Override
-        public Optional<String> endLog(Path archive, Path aside) throws Trouble, InterruptedException, IOException {
-            return engine.endLog(archive, aside);
+        public Optional<String> endLog(Archive archive) throws Trouble, InterruptedException, IOException {
+            return engine.endLog(archive);
         }
     }
 

@@ -10,6 +10,9 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.MissingNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.AgeKey;
+import firth.engines.Keys;
+import firth.engines.Observer;
 import firth.engines.mariadb.MariadbFiles;
 import firth.exchange.Json;
 import firth.servers.RealMariadb;
@@ -23,6 +26,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
@@ -113,13 +117,41 @@ class MariadbInstanceTest {
 
     @Test
     void aFullAndItsLogsAreReadTogether() throws Exception {
+        assertTrue(taken(Rules.NONE, Carrying.Sealing.NONE).stream()
+                .allMatch(f -> !f.endsWith(".zst") && !f.endsWith(".age")));
+    }
+
+    @Test
+    void theyAreCompressedWhereThatIsDemanded() throws Exception {
+        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        List<String> files = taken(demanding, Carrying.Sealing.NONE);
+        assertTrue(files.stream().anyMatch(f -> f.endsWith("/ibdata1.zst")), files.toString());
+        assertTrue(files.stream().anyMatch(f -> f.matches("harbour/log/.*[.]\\d{6}[.]zst")), files.toString());
+    }
+
+    @Test
+    void theyAreEncryptedWhereThereIsAKeyForThem() throws Exception {
+        Keys keys = Keys.of(Map.of("quay-2026", AgeKey.write(directory.resolve("quay.key"))));
+        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        List<String> files = taken(demanding, new Carrying.Sealing(keys, Optional.of("quay-2026")));
+        assertEquals(
+                List.of(),
+                files.stream()
+                        .filter(f -> !f.endsWith(".age"))
+                        .filter(f -> !f.matches(".*/((xtrabackup|mariadb_backup)_\\w+|backup-my[.]cnf)"))
+                        .toList());
+        assertTrue(files.stream().anyMatch(f -> f.matches("harbour/log/.*[.]\\d{6}[.]zst[.]age")), files.toString());
+    }
+
+    /** Two fulls and incrementals with their logs; gives the files in the store. */
+    private List<String> taken(Rules rules, Carrying.Sealing sealing) throws Exception {
         StoreDirectory near = new StoreDirectory("near", directory.resolve("near"));
         Files.createDirectory(near.root());
         Files.createDirectory(directory.resolve("state"));
         List<String> said = new ArrayList<>();
         Shelves shelves = new Shelves(
                 "harbour",
-                MariadbFiles::new,
+                () -> new Observer(List.of(new MariadbFiles()), sealing.keys()),
                 List.of(near),
                 Optional.empty(),
                 directory.resolve("state"),
@@ -132,7 +164,8 @@ class MariadbInstanceTest {
                 new Begun(directory.resolve("state")),
                 new Outbox(directory.resolve("state"), said::add),
                 directory.resolve("state"),
-                Rules.NONE,
+                rules,
+                sealing,
                 Clock.systemUTC(),
                 said::add);
         row();
@@ -174,7 +207,27 @@ class MariadbInstanceTest {
         assertTrue(
                 told.stream().anyMatch(l -> l.contains("nothing was committed since the last round")),
                 "the second round of logs found nothing: " + told.get(told.size() - 2));
+        for (String line : told) {
+            if (line.contains("\"type\":\"backup\"")
+                    && !line.contains("\"bytes\":0,")
+                    && !line.contains("\"config\"")) {
+                JsonNode backup = Json.MAPPER.readTree(line);
+                assertEquals(
+                        rules.of("harbour").compressed(),
+                        backup.path("compressed").asBoolean(),
+                        line);
+                assertEquals(
+                        sealing.key().orElse(""),
+                        backup.path("encrypted").path("key").asText(),
+                        line);
+            }
+        }
         assertEquals(List.of(), said);
+        try (Stream<Path> all = Files.walk(near.root())) {
+            return all.filter(Files::isRegularFile)
+                    .map(f -> near.root().relativize(f).toString())
+                    .toList();
+        }
     }
 
     /** The id of the data backup that was told last. */
@@ -194,19 +247,24 @@ class MariadbInstanceTest {
         Path archive = Files.createDirectory(directory.resolve("log"));
         Path aside = directory.resolve("aside");
         row();
-        String first = instance().endLog(archive, aside).orElseThrow();
+        String first = instance()
+                .endLog(new Archive(archive, aside, aside, Laying.PLAIN))
+                .orElseThrow();
         for (String name : names(archive)) {
             assertEquals(-1, Files.mismatch(server.data().resolve(name), archive.resolve(name)), name);
         }
         row();
-        String second = instance().endLog(archive, aside).orElseThrow();
+        String second = instance()
+                .endLog(new Archive(archive, aside, aside, Laying.PLAIN))
+                .orElseThrow();
         assertNotEquals(first, second);
         assertTrue(
                 names(archive).containsAll(List.of(first, second)),
                 names(archive).toString());
-        assertFalse(Files.exists(aside));
+        assertEquals(List.of(), names(aside));
         Files.writeString(archive.resolve(second), "of before the numbers began again");
-        Trouble e = assertThrows(Trouble.class, () -> instance().endLog(archive, aside));
+        Trouble e =
+                assertThrows(Trouble.class, () -> instance().endLog(new Archive(archive, aside, aside, Laying.PLAIN)));
         assertTrue(e.why().contains("its numbers began again"), e.why());
     }
 
@@ -215,7 +273,9 @@ class MariadbInstanceTest {
         Path archive = Files.createDirectory(directory.resolve("log"));
         Path aside = directory.resolve("aside");
         row();
-        String first = instance().endLog(archive, aside).orElseThrow();
+        String first = instance()
+                .endLog(new Archive(archive, aside, aside, Laying.PLAIN))
+                .orElseThrow();
         row();
         server.query("flush binary logs");
         row();
@@ -233,13 +293,13 @@ class MariadbInstanceTest {
         }
         LogsLost e = assertThrows(
                 LogsLost.class,
-                () -> instance().endLog(archive, aside),
+                () -> instance().endLog(new Archive(archive, aside, aside, Laying.PLAIN)),
                 () -> first + "; " + there + "; " + server.query("show binary logs"));
         assertTrue(e.why().contains("before they were fetched"), e.why());
         assertTrue(names(archive).contains(last), "what is there still was fetched");
         assertTrue(names(archive).contains(first));
         row();
-        instance().endLog(archive, aside);
+        instance().endLog(new Archive(archive, aside, aside, Laying.PLAIN));
     }
 
     @Test

@@ -9,6 +9,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
+import firth.engines.Keys;
 import firth.engines.Known;
 import firth.engines.Looking;
 import firth.engines.ObservedBackup;
@@ -107,8 +108,8 @@ class PostgresInstanceTest {
             public void written(long bytes) {}
 
             @Override
-            public boolean compressed() {
-                return true;
+            public Laying laying() {
+                return new Laying(true, Keys.NONE, Optional.empty());
             }
         });
         assertTrue(Files.exists(into.resolve("base.tar.zst")));
@@ -123,10 +124,19 @@ class PostgresInstanceTest {
                         .filter(b -> b.kind() == Kind.FULL)
                         .findFirst()
                         .orElseThrow();
-        assertTrue(read.compressed());
+        assertTrue(read.form().compressed());
         assertEquals(Optional.empty(), read.wrong());
         byte[] content = Files.readAllBytes(into.resolve("base.tar.zst"));
         assertTrue(content.length < 10_000_000, content.length + " bytes");
+    }
+
+    @Test
+    void incrementalsAreRefusedByAServerThatTakesNone() {
+        Trouble e = assertThrows(
+                Trouble.class,
+                () -> as("firth_backup")
+                        .take(Kind.INCR, Optional.of(directory), directory.resolve("incr"), bytes -> {}));
+        assertTrue(e.why().contains("from PostgreSQL 17 on, with summarize_wal = on; it is 15."), e.why());
     }
 
     @Test
@@ -179,15 +189,24 @@ class PostgresInstanceTest {
     @Test
     void aLogIsEndedAndHasCome() throws Exception {
         server.query("insert into truth default values");
-        String segment = as("firth_backup").endLog(archive, directory).orElseThrow();
+        String segment = as("firth_backup")
+                .endLog(new Archive(archive, directory, directory, Laying.PLAIN))
+                .orElseThrow();
         assertTrue(Files.exists(archive.resolve(segment)));
-        assertEquals(segment, as("firth_backup").endLog(archive, directory).orElseThrow(), "nothing came since");
+        assertEquals(
+                segment,
+                as("firth_backup")
+                        .endLog(new Archive(archive, directory, directory, Laying.PLAIN))
+                        .orElseThrow(),
+                "nothing came since");
     }
 
     @Test
     void aLogThatIsNotWhereItShouldBeIsATrouble() throws Exception {
         server.query("insert into truth default values");
-        Trouble elsewhere = assertThrows(Trouble.class, () -> as("firth_backup").endLog(directory, directory));
+        Trouble elsewhere = assertThrows(
+                Trouble.class,
+                () -> as("firth_backup").endLog(new Archive(directory, directory, directory, Laying.PLAIN)));
         assertTrue(elsewhere.why().contains("it is not in " + directory), elsewhere.why());
     }
 
@@ -197,7 +216,9 @@ class PostgresInstanceTest {
         server.query("select pg_reload_conf()");
         try {
             server.query("insert into truth default values");
-            Trouble fails = assertThrows(Trouble.class, () -> as("firth_backup").endLog(archive, directory));
+            Trouble fails = assertThrows(
+                    Trouble.class,
+                    () -> as("firth_backup").endLog(new Archive(archive, directory, directory, Laying.PLAIN)));
             assertTrue(fails.why().startsWith("the archiver fails at 0000000"), fails.why());
         } finally {
             server.archivesTo(archive);

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.engines.Observer;
 import firth.engines.postgres.PostgresFiles;
 import firth.exchange.Json;
 import firth.servers.RealPostgres;
@@ -72,7 +73,13 @@ class ReceivingTest {
 
     private Shelves shelves() {
         return new Shelves(
-                "harbour", PostgresFiles::new, List.of(near, far), Optional.of("near"), state, clock, said::add);
+                "harbour",
+                () -> new Observer(List.of(new PostgresFiles())),
+                List.of(near, far),
+                Optional.of("near"),
+                state,
+                clock,
+                said::add);
     }
 
     /** A program that is started anew. */
@@ -169,7 +176,9 @@ class ReceivingTest {
                 shelves().copyTo(to, new Throttle(java.util.OptionalDouble::empty)),
                 "what is not whole is not copied on");
 
-        assertTrue(instance().endLog(near.archive("harbour"), near.aside("log")).isPresent());
+        assertTrue(instance()
+                .endLog(new Archive(near.archive("harbour"), near.aside("log"), near.aside("log"), Laying.PLAIN))
+                .isPresent());
         Shelves.Found found = shelves().look("run-1", Optional.empty(), f -> {});
         ObjectNode whole = found.brought().get(0);
         assertEquals(id, whole.path("id").asText());

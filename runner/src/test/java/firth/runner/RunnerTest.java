@@ -72,9 +72,11 @@ class RunnerTest {
                 Duration.ofMillis(1),
                 Duration.ofHours(2),
                 Map.of("near", directory.resolve("near")),
+                Map.of(),
                 Map.of(
                         "sheds",
-                        new Settings.Reached("sqlite", database.toString(), Optional.empty(), Optional.empty())),
+                        new Settings.Reached(
+                                "sqlite", database.toString(), Optional.empty(), Optional.empty(), Optional.empty())),
                 Optional.empty());
         return new Runner(settings, new FirthLink(at, () -> ""), clock, said::add);
     }

@@ -64,7 +64,8 @@ class SettingsTest {
         assertEquals(directory, s.stores().get("near"));
         assertEquals(Set.of("harbour", "sheds"), s.databases().keySet());
         assertEquals(
-                new Settings.Reached("postgresql", "service=harbour", Optional.empty(), Optional.empty()),
+                new Settings.Reached(
+                        "postgresql", "service=harbour", Optional.empty(), Optional.empty(), Optional.empty()),
                 s.databases().get("harbour"));
     }
 
@@ -80,6 +81,29 @@ class SettingsTest {
         assertTrue(assertThrows(Settings.Unusable.class, () -> read(good() + "receive = \"near\"\n"))
                 .getMessage()
                 .contains("databases.sheds.receive is there for postgresql alone"));
+    }
+
+    @Test
+    void aDatabaseMayHaveAKey() throws Exception {
+        Path key = Files.writeString(directory.resolve("quay.key"), "");
+        String file = good().replace("[databases.harbour]", "[keys]\nquay = \"" + key + "\"\n[databases.harbour]")
+                + "key = \"quay\"\n";
+        assertEquals(Optional.of("quay"), read(file).databases().get("sheds").key());
+        assertEquals(Optional.empty(), read(file).databases().get("harbour").key());
+        assertEquals(key, read(file).keys().get("quay"));
+        for (String[] wrong : new String[][] {
+            {"key = \"quay\"", "key = \"pier\"", "databases.sheds.key names pier, which is none of [keys]"},
+            {key.toString(), key + "s", "keys.quay " + key + "s is not a file that can be read"},
+            {
+                "connection = \"service=harbour\"",
+                "connection = \"service=harbour\"\nreceive = \"near\"\nkey = \"quay\"",
+                "databases.harbour.receive cannot go with a key"
+            },
+        }) {
+            String said = assertThrows(Settings.Unusable.class, () -> read(file.replace(wrong[0], wrong[1])))
+                    .getMessage();
+            assertTrue(said.contains(wrong[2]), said);
+        }
     }
 
     private String drills() {

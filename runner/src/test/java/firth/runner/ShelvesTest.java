@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import firth.engines.Observer;
 import firth.engines.postgres.PostgresFiles;
 import java.io.IOException;
 import java.io.InputStream;
@@ -54,7 +55,7 @@ class ShelvesTest {
     private Shelves shelves() {
         return new Shelves(
                 "harbour",
-                PostgresFiles::new,
+                () -> new Observer(List.of(new PostgresFiles())),
                 List.of(near, far),
                 Optional.empty(),
                 directory,

@@ -1,5 +1,6 @@
 package firth.engines.mariadb;
 
+import firth.engines.Keys;
 import firth.engines.Packed;
 import java.io.IOException;
 import java.io.InputStream;
@@ -23,8 +24,8 @@ record LogicalDump(Path file, Optional<Coordinate> coordinate, boolean finished)
             Pattern.compile("(?:MASTER|SOURCE)_LOG_FILE='([^']+)',\\s*(?:MASTER|SOURCE)_LOG_POS=(\\d+)");
 
     /** What a file that may be a dump says; nothing where it is none. */
-    static Optional<LogicalDump> read(Path file) throws IOException {
-        try (InputStream in = Packed.open(file)) {
+    static Optional<LogicalDump> read(Path file, Keys keys) throws IOException {
+        try (InputStream in = Packed.open(file, keys)) {
             byte[] head = in.readNBytes(HEAD);
             String text = new String(head, StandardCharsets.ISO_8859_1);
             if (!FIRST_LINE.matcher(text).matches()) {

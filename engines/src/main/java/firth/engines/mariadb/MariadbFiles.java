@@ -1,6 +1,7 @@
 package firth.engines.mariadb;
 
 import firth.engines.Engine;
+import firth.engines.Keys;
 import firth.engines.Known;
 import firth.engines.Looking;
 import firth.engines.Observation;
@@ -44,13 +45,22 @@ public final class MariadbFiles implements Engine {
         return name.endsWith(".index") || name.endsWith(".state");
     }
 
+    /**
+     * Whether a file of a physical backup tells of the backup itself, by its path in it. It holds nothing of any table, and has to be readable
+     * as it is for the programs of the engine.
+     */
+    public static boolean tellsOfItself(Path within) {
+        String name = within.toString();
+        return name.startsWith("mariadb_backup_") || name.startsWith("xtrabackup_") || name.equals("backup-my.cnf");
+    }
+
     @Override
     public boolean takesDirectory(Path directory) {
         return PhysicalBackup.isOne(directory) && backups.add(directory);
     }
 
     @Override
-    public boolean takesFile(Path file, BasicFileAttributes attributes) throws IOException {
+    public boolean takesFile(Path file, BasicFileAttributes attributes, Keys keys) throws IOException {
         String name = Packed.nameWithin(file.getFileName().toString());
         if (isCompanion(name)) {
             return companions.add(file);
@@ -60,7 +70,7 @@ public final class MariadbFiles implements Engine {
             return logs.add(new Found(file, log.get(), attributes));
         }
         if (name.endsWith(".sql")) {
-            Optional<LogicalDump> dump = LogicalDump.read(file);
+            Optional<LogicalDump> dump = LogicalDump.read(file, keys);
             return dump.isPresent()
                     && dumps.add(new Dump(
                             dump.get(),
@@ -131,7 +141,7 @@ public final class MariadbFiles implements Engine {
     }
 
     private static Optional<LogFacts> readThrough(Found f, String key, Looking looking) {
-        try (InputStream in = buffered(f.file())) {
+        try (InputStream in = buffered(f.file(), looking.keys())) {
             looking.reading(f.file(), f.attributes().size());
             LogFacts facts = BinaryLog.read(in);
             if (facts.end() > Coordinate.LARGEST_PLACE) {
@@ -145,8 +155,8 @@ public final class MariadbFiles implements Engine {
         }
     }
 
-    static InputStream buffered(Path file) throws IOException {
-        return new BufferedInputStream(Packed.open(file), 1 << 18);
+    static InputStream buffered(Path file, Keys keys) throws IOException {
+        return new BufferedInputStream(Packed.open(file, keys), 1 << 18);
     }
 
     /** The server whose logs a backup names; the one there is where it names none. */

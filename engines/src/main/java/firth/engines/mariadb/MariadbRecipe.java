@@ -54,13 +54,14 @@ public final class MariadbRecipe implements Recipe.Maker {
         out.add("  ready=$new.ready");
         out.add("  rm -rf \"$ready\"");
         out.add("  mkdir -p \"$ready\" \"$new\"");
-        out.add("  cp -R " + out.place(full) + "/. \"$ready\"/");
+        out.add("  fetch_all " + out.place(full) + " \"$ready\"");
         out.add("  mariadb-backup --prepare --target-dir=\"$ready\"");
         lines.add("Copy the full " + full.path() + " of the store " + full.store()
                 + " and run mariadb-backup --prepare on the copy.");
         for (Part incremental : ask.chain().subList(1, ask.chain().size())) {
             out.add("  rm -rf \"$ready.step\"");
-            out.add("  cp -R " + out.place(incremental) + " \"$ready.step\"");
+            out.add("  mkdir \"$ready.step\"");
+            out.add("  fetch_all " + out.place(incremental) + " \"$ready.step\"");
             out.add("  mariadb-backup --prepare --target-dir=\"$ready\" --incremental-dir=\"$ready.step\"");
             out.add("  rm -rf \"$ready.step\"");
             lines.add("Run mariadb-backup --prepare again with --incremental-dir for " + incremental.path()

@@ -8,7 +8,6 @@ import firth.engines.Looking;
 import firth.engines.ObservedBackup;
 import firth.engines.ObservedBackup.Written;
 import firth.engines.ObservedDatabase;
-import firth.engines.Packed;
 import firth.engines.mariadb.MariadbFiles.Log;
 import java.io.IOException;
 import java.io.InputStream;
@@ -152,7 +151,7 @@ final class MariadbServer {
                 false,
                 log.written(),
                 log.size(),
-                Packed.of(log.file().getFileName().toString()) != Packed.PLAIN,
+                looking.form(log.file()),
                 f.checked() ? Evidence.CHECKED : f.encrypted() ? Evidence.LISTED : Evidence.READ,
                 Optional.empty(),
                 List.of());
@@ -179,7 +178,7 @@ final class MariadbServer {
                 true,
                 b.ended(),
                 b.members().stream().mapToLong(ObservedBackup.Member::bytes).sum(),
-                false,
+                b.packed().map(f -> looking.form(b.root().resolve(f))).orElse(ObservedBackup.Form.PLAIN),
                 Evidence.READ,
                 Optional.empty(),
                 b.members());
@@ -206,7 +205,7 @@ final class MariadbServer {
                 true,
                 d.written(),
                 d.size(),
-                Packed.of(d.dump().file().getFileName().toString()) != Packed.PLAIN,
+                looking.form(d.dump().file()),
                 Evidence.READ,
                 d.dump().finished() ? Optional.empty() : Optional.of("it was cut off: its last line is missing"),
                 List.of());
@@ -246,7 +245,7 @@ final class MariadbServer {
             return Optional.of(Instant.parse(kept.get()));
         }
         Instant[] around = new Instant[2];
-        try (InputStream in = MariadbFiles.buffered(log.file())) {
+        try (InputStream in = MariadbFiles.buffered(log.file(), looking.keys())) {
             looking.reading(log.file(), log.size());
             BinaryLog.read(in, (end, made) -> {
                 if (end <= c.offset()) {

@@ -1,6 +1,8 @@
 package firth.engines.mariadb;
 
+import firth.engines.Keys;
 import firth.engines.ObservedBackup.Member;
+import firth.engines.Packed;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -42,6 +44,14 @@ record PhysicalBackup(
 
     PhysicalBackup {
         members = List.copyOf(members);
+    }
+
+    /** A file of it that was packed, and encrypted if any was; empty where it lies as the program wrote it. */
+    Optional<String> packed() {
+        return members.stream()
+                .map(Member::path)
+                .filter(p -> Keys.isSealed(p) || Packed.of(p) != Packed.PLAIN)
+                .findFirst();
     }
 
     static boolean isOne(Path directory) {

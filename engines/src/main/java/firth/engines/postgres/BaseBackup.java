@@ -1,6 +1,10 @@
 package firth.engines.postgres;
 
 import firth.core.model.Evidence;
+import firth.engines.Keys;
+import firth.engines.Known;
+import firth.engines.Looking;
+import firth.engines.ObservedBackup.Form;
 import firth.engines.ObservedBackup.Member;
 import firth.engines.Packed;
 import java.io.ByteArrayInputStream;
@@ -12,6 +16,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -31,7 +36,7 @@ import org.jspecify.annotations.Nullable;
  * @param system the identifier of the system it was made of; absent where no file of it says
  * @param wrong what of it contradicts its manifest; empty where nothing does
  * @param ended when its last file was written
- * @param packed whether its tar files are compressed
+ * @param form how its tar files were written
  */
 record BaseBackup(
         Path root,
@@ -43,7 +48,7 @@ record BaseBackup(
         String wrong,
         Evidence evidence,
         Instant ended,
-        boolean packed) {
+        Form form) {
 
     private static final String LABEL = "backup_label";
     private static final String MANIFEST = "backup_manifest";
@@ -65,9 +70,13 @@ record BaseBackup(
 
     private static Optional<Path> tar(Path directory) {
         return Stream.of("", ".gz", ".zst", ".lz4")
-                .map(e -> directory.resolve(BASE + e))
-                .filter(Files::isRegularFile)
+                .flatMap(e -> either(directory, BASE + e))
                 .findFirst();
+    }
+
+    /** A file as it is, or encrypted. */
+    private static Stream<Path> either(Path directory, String name) {
+        return Stream.of(name, Keys.sealed(name)).map(directory::resolve).filter(Files::isRegularFile);
     }
 
     /** Where it is consistent, where its manifest says so. */
@@ -100,16 +109,19 @@ record BaseBackup(
     }
 
     /**
-     * @param check whether the checksums of a directory's files are compared, too; those of a tar always are, since it is read anyway
+     * The checksums of a directory's files are compared where the look is thorough; those of a tar always are, since it is read anyway,
+     * and not again before it changes.
+     *
      * @throws IOException where it is none that can be understood; says why in a clause
      */
-    static BaseBackup read(Path directory, boolean check) throws IOException {
-        Gathered got = new Gathered(directory);
+    static BaseBackup read(Path directory, Looking looking) throws IOException {
+        Gathered got = new Gathered(directory, looking);
         Optional<Path> tar = tar(directory);
         if (tar.isPresent()) {
+            got.form = looking.form(tar.get());
             got.tars();
         } else {
-            got.directory(check);
+            got.directory();
         }
         return got.together();
     }
@@ -118,30 +130,37 @@ record BaseBackup(
     private static final class Gathered {
 
         private final Path root;
+        private final Looking looking;
         private final List<Member> members = new ArrayList<>();
         private final Map<String, Long> sizes = new TreeMap<>();
         private final Map<String, String> wrong = new TreeMap<>();
         private final List<String> logs = new ArrayList<>();
         private final Map<String, Manifest.Entry> stated = new HashMap<>();
         private Optional<Manifest> manifest = Optional.empty();
-        private @Nullable BackupLabel label;
+        private @Nullable String label;
         private OptionalLong system = OptionalLong.empty();
         private Instant ended = Instant.EPOCH;
+        private String contradiction = "";
         private boolean compared;
-        private boolean packed;
+        private Form form = Form.PLAIN;
 
-        Gathered(Path root) throws IOException {
+        Gathered(Path root, Looking looking) throws IOException {
             this.root = root;
-            Path file = root.resolve(MANIFEST);
-            if (Files.isRegularFile(file)) {
-                manifest = Optional.of(Manifest.parse(Files.readAllBytes(file)));
+            this.looking = looking;
+            Optional<Path> file = Stream.of(MANIFEST, MANIFEST + ".zst")
+                    .flatMap(m -> either(root, m))
+                    .findFirst();
+            if (file.isPresent()) {
+                try (InputStream in = Packed.open(file.get(), looking.keys())) {
+                    manifest = Optional.of(Manifest.parse(in.readAllBytes()));
+                }
                 manifest.get().files().forEach(e -> stated.put(e.path(), e));
                 system = manifest.get().systemIdentifier();
             }
         }
 
-        void directory(boolean check) throws IOException {
-            compared = check && manifest.isPresent();
+        void directory() throws IOException {
+            compared = looking.checks() && manifest.isPresent();
             try (Stream<Path> all = Files.walk(root)) {
                 for (Path file :
                         (Iterable<Path>) all.filter(f -> Files.isRegularFile(f, LinkOption.NOFOLLOW_LINKS))::iterator) {
@@ -159,7 +178,8 @@ record BaseBackup(
                     }
                 }
             }
-            label = BackupLabel.parse(Files.readString(root.resolve(LABEL)));
+            label = Files.readString(root.resolve(LABEL));
+            contradictions();
             Path control = root.resolve(CONTROL);
             if (Files.isRegularFile(control)) {
                 try (InputStream in = Files.newInputStream(control)) {
@@ -174,19 +194,37 @@ record BaseBackup(
             try (Stream<Path> all = Files.list(root)) {
                 files = all.filter(Files::isRegularFile).sorted().toList();
             }
+            StringBuilder is = new StringBuilder("base");
             for (Path file : files) {
-                String name = file.getFileName().toString();
-                member(name, Files.size(file), file);
-                String within = Packed.nameWithin(name);
+                BasicFileAttributes of = Files.readAttributes(file, BasicFileAttributes.class);
+                member(file.getFileName().toString(), of.size(), file);
+                is.append('|').append(Known.key(file, of));
+            }
+            Optional<Unpacked> before = looking.checks()
+                    ? Optional.empty()
+                    : looking.known().get(is.toString()).map(Unpacked::parse);
+            if (before.isPresent()) {
+                label = before.get().label();
+                system = before.get().system();
+                logs.addAll(before.get().logs());
+                contradiction = before.get().wrong();
+                return;
+            }
+            for (Path file : files) {
+                String within = Packed.nameWithin(file.getFileName().toString());
                 if (within.endsWith(".tar")) {
-                    packed |= Packed.of(name) != Packed.PLAIN;
+                    looking.reading(file, Files.size(file));
                     String under = within.equals(BASE) || within.equals(LOG)
                             ? ""
                             : TABLESPACES + within.substring(0, within.length() - ".tar".length()) + "/";
-                    try (TarArchiveInputStream tar = new TarArchiveInputStream(Packed.open(file))) {
+                    try (TarArchiveInputStream tar = new TarArchiveInputStream(Packed.open(file, looking.keys()))) {
                         entries(tar, within.equals(LOG) ? LOGS : under, within.equals(LOG));
                     }
                 }
+            }
+            contradictions();
+            if (label != null) {
+                looking.known().put(is.toString(), new Unpacked(label, system, logs, contradiction).text());
             }
         }
 
@@ -201,7 +239,7 @@ record BaseBackup(
                 if ((path.equals(LABEL) || path.equals(CONTROL)) && e.getSize() < SMALL) {
                     byte[] content = tar.readAllBytes();
                     if (path.equals(LABEL)) {
-                        label = BackupLabel.parse(new String(content, StandardCharsets.UTF_8));
+                        label = new String(content, StandardCharsets.UTF_8);
                     } else {
                         control(new ByteArrayInputStream(content));
                     }
@@ -240,10 +278,8 @@ record BaseBackup(
             }
         }
 
-        BaseBackup together() throws IOException {
-            if (label == null) {
-                throw new IOException("has no " + LABEL + " in its " + BASE);
-            }
+        /** What its manifest says that is not so. */
+        private void contradictions() {
             for (Manifest.Entry e : stated.values()) {
                 Long size = sizes.get(e.path());
                 if (size == null) {
@@ -252,22 +288,28 @@ record BaseBackup(
                     wrong.put(e.path(), "has " + size + " bytes, and its manifest says " + e.size());
                 }
             }
-            String first = wrong.entrySet().stream()
+            contradiction = wrong.entrySet().stream()
                     .findFirst()
                     .map(w -> w.getKey() + " " + w.getValue()
                             + (wrong.size() > 1 ? ", as it is with " + (wrong.size() - 1) + " more" : ""))
                     .orElse("");
+        }
+
+        BaseBackup together() throws IOException {
+            if (label == null) {
+                throw new IOException("has no " + LABEL + " in its " + BASE);
+            }
             return new BaseBackup(
                     root,
-                    label,
+                    BackupLabel.parse(label),
                     manifest,
                     system,
                     members,
                     logs,
-                    first,
+                    contradiction,
                     compared ? Evidence.CHECKED : Evidence.READ,
                     ended,
-                    packed);
+                    form);
         }
     }
 }

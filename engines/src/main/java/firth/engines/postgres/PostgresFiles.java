@@ -1,6 +1,7 @@
 package firth.engines.postgres;
 
 import firth.engines.Engine;
+import firth.engines.Keys;
 import firth.engines.Known;
 import firth.engines.Looking;
 import firth.engines.Observation;
@@ -45,7 +46,7 @@ public final class PostgresFiles implements Engine {
     }
 
     @Override
-    public boolean takesFile(Path file, BasicFileAttributes attributes) {
+    public boolean takesFile(Path file, BasicFileAttributes attributes, Keys keys) {
         String name = Packed.nameWithin(file.getFileName().toString());
         Optional<SegmentName> segment = SegmentName.parse(name);
         if (segment.isPresent()) {
@@ -74,7 +75,7 @@ public final class PostgresFiles implements Engine {
         for (Path directory : backups) {
             try {
                 looking.reading(directory, 0);
-                BaseBackup backup = BaseBackup.read(directory, looking.checks());
+                BaseBackup backup = BaseBackup.read(directory, looking);
                 OptionalLong system = backup.system();
                 if (system.isPresent()) {
                     systems.computeIfAbsent(system.getAsLong(), PostgresSystem::new)
@@ -106,7 +107,7 @@ public final class PostgresFiles implements Engine {
         for (Path file : histories) {
             try {
                 TimelineHistory history = TimelineHistory.parse(
-                        Packed.nameWithin(file.getFileName().toString()), content(file));
+                        Packed.nameWithin(file.getFileName().toString()), content(file, looking.keys()));
                 Instant written = Files.getLastModifiedTime(file).toInstant();
                 beside(systems, file).forEach(s -> s.add(history, written, looking.path(file)));
             } catch (IOException e) {
@@ -115,7 +116,7 @@ public final class PostgresFiles implements Engine {
         }
         for (Path file : labels) {
             try {
-                BackupLabel label = BackupLabel.parse(content(file));
+                BackupLabel label = BackupLabel.parse(content(file, looking.keys()));
                 beside(systems, file).forEach(s -> s.add(label, looking.path(file)));
             } catch (IOException e) {
                 looking.unread(file, e);
@@ -129,8 +130,8 @@ public final class PostgresFiles implements Engine {
         return near.isEmpty() ? List.copyOf(systems.values()) : near;
     }
 
-    private static String content(Path file) throws IOException {
-        try (InputStream in = Packed.open(file)) {
+    private static String content(Path file, Keys keys) throws IOException {
+        try (InputStream in = Packed.open(file, keys)) {
             return new String(in.readAllBytes(), StandardCharsets.UTF_8);
         }
     }

@@ -48,52 +48,80 @@ public final class PostgresRecipe implements Recipe.Maker {
         return Optional.of(new Recipe(out.toString(), out.stores(), lines));
     }
 
+    /** Lays out a base backup, be it a directory or a set of archives. */
+    private static final String[] LAY_OUT = """
+            lay_out() { # from, to
+              if [ -z "$(ls "$1"/base.tar* 2>/dev/null)" ]; then
+                fetch_all "$1" "$2"
+                return
+              fi
+              for t in "$1"/*.tar "$1"/*.tar.* "$1"/backup_manifest*; do
+                case "${t##*/}" in
+                  "*.tar" | "*.tar.*" | "backup_manifest*") ;;
+                  backup_manifest*) fetch "$t" "$2/backup_manifest" ;;
+                  base.tar*) unpack_tar "$t" "$2" ;;
+                  pg_wal.tar*) unpack_tar "$t" "$2/pg_wal" ;;
+                  *)
+                    space=${t##*/}
+                    unpack_tar "$t" "$2/%1$s/${space%%%%.*}"
+                    ;;
+                esac
+              done
+              # The engine makes its links by that file when it starts: they must not lead to where the old server has its own.
+              if [ -d "$2/%1$s" ]; then
+                for space in "$(cd "$2/%1$s" && pwd)"/*; do
+                  echo "${space##*/} $space"
+                done >"$2/tablespace_map"
+              fi
+            }
+            unpack_tar() { # from, to
+              mkdir -p "$2"
+              fetch "$1" "$2/unpacked.tar"
+              tar -xf "$2/unpacked.tar" -C "$2"
+              rm "$2/unpacked.tar"
+            }
+            must_be_empty
+            mkdir -p "$new"
+            chmod 700 "$new"
+            """.formatted(TABLESPACES).split("\n");
+
     private static void files(Ask ask, ScriptLines out, List<String> lines) {
         Part full = ask.chain().get(0);
-        out.add("must_be_empty");
-        out.add("mkdir -p \"$new\"");
-        out.add("chmod 700 \"$new\"");
-        if (ask.chain().size() > 1) {
-            StringBuilder chain = new StringBuilder();
-            ask.chain().forEach(p -> chain.append(' ').append(out.place(p)));
-            out.add("rmdir \"$new\"");
-            out.add("pg_combinebackup -o \"$new\"" + chain);
-            lines.add("Put the base backup and its incrementals together with pg_combinebackup.");
-            return;
+        for (String line : LAY_OUT) {
+            out.add(line);
         }
-        out.add("from=" + out.place(full));
-        out.add("base=$(ls \"$from\"/base.tar* 2>/dev/null | head -n 1)");
-        out.add("if [ -z \"$base\" ]; then");
-        out.add("  cp -R \"$from\"/. \"$new\"/");
-        out.add("else");
-        out.add("  for t in \"$from\"/*.tar \"$from\"/*.tar.*; do");
-        out.add("    case \"${t##*/}\" in");
-        out.add("      \"*.tar\"|\"*.tar.*\") ;;");
-        out.add(
-                "      base.tar*) fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$new\"; rm \"$new/unpacked.tar\";;");
-        out.add(
-                "      pg_wal.tar*) mkdir -p \"$new/pg_wal\"; fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$new/pg_wal\"; rm \"$new/unpacked.tar\";;");
-        out.add("      *)");
-        out.add("        space=${t##*/}");
-        out.add("        space=$new/" + TABLESPACES + "/${space%%.*}");
-        out.add("        mkdir -p \"$space\"");
-        out.add(
-                "        fetch \"$t\" \"$new/unpacked.tar\"; tar -xf \"$new/unpacked.tar\" -C \"$space\"; rm \"$new/unpacked.tar\";;");
-        out.add("    esac");
-        out.add("  done");
-        // The engine makes its links by that file when it starts: they must not lead to where the old server has its
-        // own.
-        out.add("  if [ -d \"$new/" + TABLESPACES + "\" ]; then");
-        out.add("    for space in \"$(cd \"$new/" + TABLESPACES + "\" && pwd)\"/*; do");
-        out.add("      echo \"${space##*/} $space\"");
-        out.add("    done >\"$new/tablespace_map\"");
-        out.add("  fi");
-        out.add("fi");
+        if (ask.chain().size() > 1) {
+            chain(ask, out, lines);
+        } else {
+            out.add("lay_out " + out.place(full) + " \"$new\"");
+            lines.add("Copy the base backup " + full.path() + " of the store " + full.store()
+                    + " to an empty directory of mode 700; unpack its tablespaces (NUMBER.tar), where it has any, each into a directory of its own,"
+                    + " and name those in tablespace_map, a line \"NUMBER DIRECTORY\" each.");
+        }
         out.add("rm -f \"$new/postmaster.pid\"");
         out.add("mkdir -p \"$new/pg_wal\"");
-        lines.add("Copy the base backup " + full.path() + " of the store " + full.store()
-                + " to an empty directory of mode 700; unpack its tablespaces (NUMBER.tar), where it has any, each into a directory of its own,"
-                + " and name those in tablespace_map, a line \"NUMBER DIRECTORY\" each.");
+    }
+
+    /** The engine's program reads directories alone: what is a set of archives, or encrypted, is laid out first. */
+    private static void chain(Ask ask, ScriptLines out, List<String> lines) {
+        StringBuilder chain = new StringBuilder();
+        for (int i = 1; i <= ask.chain().size(); i++) {
+            String part = "part_" + i;
+            out.add(part + "=" + out.place(ask.chain().get(i - 1)));
+            out.add("if [ -n \"$(ls \"$" + part + "\"/base.tar* 2>/dev/null)\" ]; then");
+            out.add("  mkdir \"$new." + part + "\"");
+            out.add("  lay_out \"$" + part + "\" \"$new." + part + "\"");
+            out.add("  " + part + "=$new." + part);
+            out.add("fi");
+            chain.append(" \"$").append(part).append('"');
+        }
+        out.add("rmdir \"$new\"");
+        out.add("pg_combinebackup -o \"$new\"" + chain);
+        for (int i = 1; i <= ask.chain().size(); i++) {
+            out.add("rm -rf \"$new.part_" + i + "\"");
+        }
+        lines.add(
+                "Put the base backup and its incrementals together with pg_combinebackup; unpack those that are archives first.");
     }
 
     private static void logs(Ask ask, ScriptLines out, List<String> lines) {

@@ -7,7 +7,6 @@ import firth.engines.Looking;
 import firth.engines.ObservedBackup;
 import firth.engines.ObservedBackup.Written;
 import firth.engines.ObservedDatabase;
-import firth.engines.Packed;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -118,7 +117,7 @@ final class PostgresSystem {
                 false,
                 s.written(),
                 s.size(),
-                Packed.of(s.file().getFileName().toString()) != Packed.PLAIN,
+                looking.form(s.file()),
                 f.whole() ? Evidence.CHECKED : Evidence.READ,
                 f.isTaken() ? Optional.empty() : Optional.of(SegmentReading.refusal(f)),
                 List.of());
@@ -161,7 +160,7 @@ final class PostgresSystem {
                 b.holdsItsLog(segmentSize()),
                 b.ended(),
                 b.members().stream().mapToLong(ObservedBackup.Member::bytes).sum(),
-                b.packed(),
+                b.form(),
                 b.evidence(),
                 b.wrong().isEmpty() ? Optional.empty() : Optional.of(b.wrong()),
                 b.members()));

@@ -89,7 +89,7 @@ final class SegmentReading {
             }
             at = null;
             SegmentFacts facts;
-            try (InputStream in = Packed.open(s.file())) {
+            try (InputStream in = Packed.open(s.file(), looking.keys())) {
                 facts = reader.read(in, s.name());
             }
             at = s.file();
@@ -105,7 +105,7 @@ final class SegmentReading {
     /** Only for the record that goes on in the next one. */
     private void readAgain(Segment before) {
         reader.scan().forget();
-        try (InputStream in = Packed.open(before.file())) {
+        try (InputStream in = Packed.open(before.file(), looking.keys())) {
             reader.read(in, before.name());
         } catch (IOException e) {
             looking.unread(before.file(), e);

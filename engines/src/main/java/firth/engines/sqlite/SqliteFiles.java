@@ -5,6 +5,7 @@ import firth.core.model.Evidence;
 import firth.core.model.Kind;
 import firth.core.model.Lineage;
 import firth.engines.Engine;
+import firth.engines.Keys;
 import firth.engines.Looking;
 import firth.engines.Observation;
 import firth.engines.ObservedBackup;
@@ -60,13 +61,13 @@ public final class SqliteFiles implements Engine {
     }
 
     @Override
-    public boolean takesFile(Path file, BasicFileAttributes attributes) throws IOException {
+    public boolean takesFile(Path file, BasicFileAttributes attributes, Keys keys) throws IOException {
         String name = file.getFileName().toString();
         if (name.endsWith(LOG) || name.endsWith(SHARED)) {
             return Files.isRegularFile(file.resolveSibling(name.substring(0, name.length() - LOG.length())))
                     && logs.add(file);
         }
-        try (InputStream in = Packed.open(file)) {
+        try (InputStream in = Packed.open(file, keys)) {
             Optional<DatabaseFile> head = DatabaseFile.read(in);
             return head.isPresent()
                     && copies.add(new Copy(
@@ -123,7 +124,8 @@ public final class SqliteFiles implements Engine {
         long bytes = c.size();
         Instant written = c.written();
         Path log = c.file().resolveSibling(name + LOG);
-        boolean packed = Packed.of(name) != Packed.PLAIN;
+        ObservedBackup.Form form = looking.form(c.file());
+        boolean packed = form.compressed() || form.key().isPresent();
         boolean whole = !packed;
         if (!packed && Files.isRegularFile(log)) {
             try (InputStream in = new BufferedInputStream(Files.newInputStream(log))) {
@@ -141,7 +143,7 @@ public final class SqliteFiles implements Engine {
         }
         String wrong = "";
         long should = pages * c.head().pageSize();
-        long size = packed ? looking.checks() ? unpackedSize(c.file()) : should : c.size();
+        long size = packed ? looking.checks() ? unpackedSize(c.file(), looking.keys()) : should : c.size();
         if (size < should) {
             wrong = "it has " + size + " bytes, and its first page says " + should + ": it was cut off";
         } else if (looking.checks() && whole) {
@@ -165,16 +167,16 @@ public final class SqliteFiles implements Engine {
                 true,
                 written,
                 bytes,
-                packed,
+                form,
                 looking.checks() && whole && wrong.isEmpty() ? Evidence.VERIFIED : Evidence.READ,
                 wrong.isEmpty() ? Optional.empty() : Optional.of(wrong),
                 members);
     }
 
     /** How many bytes are packed in it; one fewer than can be read where the file ends before it should. */
-    private static long unpackedSize(Path file) throws IOException {
+    private static long unpackedSize(Path file, Keys keys) throws IOException {
         CountingOutputStream counted = new CountingOutputStream(OutputStream.nullOutputStream());
-        try (InputStream in = Packed.open(file)) {
+        try (InputStream in = Packed.open(file, keys)) {
             in.transferTo(counted);
             return counted.getByteCount();
         } catch (EOFException | ZipException | ZstdIOException cutOff) {

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.model.Kind;
+import firth.engines.AgeKey;
 import firth.engines.Recipe;
 import firth.engines.Recipe.Ask;
 import firth.engines.Recipe.Part;
@@ -119,6 +120,60 @@ class PostgresRecipeTest {
                 Files.exists(directory.resolve("no")) || Files.exists(store.resolve("no")),
                 "nothing of a name was run");
         assertNotEquals(0, run(script, store, fresh), "a place that is not empty is refused");
+    }
+
+    /** No server here has the program; a stand-in says what it was given. */
+    @Test
+    void incrementalsArePutTogetherByTheEnginesProgram() throws Exception {
+        Path store = Files.createDirectories(directory.resolve("store"));
+        Path key = AgeKey.write(directory.resolve("key"));
+        for (String name : List.of("one", "two", "three")) {
+            Files.createDirectories(store.resolve(name));
+            Files.writeString(store.resolve(name).resolve("PG_VERSION"), name);
+        }
+        // One of them as a set of archives that are encrypted.
+        Path two = store.resolve("two");
+        sh("cd '" + two + "' && tar -cf - PG_VERSION | zstd -qc | age -e -i " + key + " -o base.tar.zst.age"
+                + " && echo manifest | age -e -i " + key + " -o backup_manifest.age && rm PG_VERSION");
+        Path bin = Files.createDirectories(directory.resolve("bin"));
+        Files.writeString(bin.resolve("pg_combinebackup"), """
+                #!/bin/sh
+                mkdir "$2"
+                shift 2
+                for p in "$@"; do cat "$p/PG_VERSION"; echo; done
+                cat "$2/backup_manifest"
+                """);
+        sh("chmod +x '" + bin + "/pg_combinebackup'");
+        Ask asked = new Ask(
+                "harbour",
+                Optional.of(MOMENT),
+                Optional.empty(),
+                OptionalLong.empty(),
+                "1",
+                List.of(
+                        new Part(Kind.FULL, "near", "one"),
+                        new Part(Kind.INCR, "near", "two"),
+                        new Part(Kind.INCR, "near", "three")),
+                List.of(),
+                Optional.empty());
+        Path script = directory.resolve("restore.sh");
+        Files.writeString(
+                script, new PostgresRecipe().recipe(asked).orElseThrow().script());
+        Path fresh = directory.resolve("fresh");
+        sh("PATH='" + bin + "':$PATH KEYS=" + key + " STORE_1='" + store + "' sh " + script + " " + fresh
+                + " >said 2>&1");
+        List<String> said = Files.readAllLines(directory.resolve("said"));
+        assertEquals(List.of("one", "two", "three", "manifest"), said.subList(0, 4));
+        assertTrue(Files.exists(fresh.resolve("recovery.signal")));
+        assertTrue(Files.notExists(directory.resolve("fresh.part_2")), "what was laid out for it is gone");
+    }
+
+    private void sh(String command) throws IOException, InterruptedException {
+        Process process = new ProcessBuilder("sh", "-c", command)
+                .directory(directory.toFile())
+                .inheritIO()
+                .start();
+        assertEquals(0, process.waitFor(), command);
     }
 
     private int run(Path script, Path store, Path fresh) throws IOException, InterruptedException {

@@ -3,6 +3,7 @@ package firth.engines.postgres;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.engines.Keys;
 import firth.engines.Known;
 import firth.engines.Looking;
 import firth.engines.Looking.Root;
@@ -50,7 +51,7 @@ class RecordedMajorsTest {
     }
 
     private static byte[] content(Path file) throws IOException {
-        try (InputStream in = Packed.open(file)) {
+        try (InputStream in = Packed.open(file, Keys.NONE)) {
             return in.readAllBytes();
         }
     }
@@ -61,7 +62,7 @@ class RecordedMajorsTest {
             SegmentName name = SegmentName.parse(
                             Packed.nameWithin(s.getFileName().toString()))
                     .orElseThrow();
-            try (InputStream in = Packed.open(s)) {
+            try (InputStream in = Packed.open(s, Keys.NONE)) {
                 facts.add(reader.read(in, name));
             }
         }
@@ -174,7 +175,7 @@ class RecordedMajorsTest {
                 }
             }
         }
-        Looking looking = new Looking(List.of(new Root("near", root)), known, true, file -> {});
+        Looking looking = new Looking(List.of(new Root("near", root)), known, Keys.NONE, true, file -> {});
         return new SegmentReading(looking)
                 .read(found).stream().collect(Collectors.toMap(s -> s.name().toString(), Segment::facts));
     }

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.engines.Keys;
 import firth.engines.Packed;
 import firth.servers.RealPostgres;
 import firth.servers.Workplace;
@@ -102,7 +103,7 @@ class WalAgainstServerTest {
     }
 
     private static SegmentFacts read(SegmentFacts.Reader reader, Path file) throws IOException {
-        try (InputStream in = Packed.open(file)) {
+        try (InputStream in = Packed.open(file, Keys.NONE)) {
             return reader.read(in, name(file));
         }
     }

@@ -119,14 +119,16 @@ class SqliteFilesTest {
         try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(store.resolve("kiosk-2026-11-28.db.gz")))) {
             Files.copy(store.resolve("kiosk-2026-11-29.db"), out);
         }
-        assertTrue(at("kiosk-2026-11-28.db.gz", true).compressed());
+        assertTrue(at("kiosk-2026-11-28.db.gz", true).form().compressed());
         assertEquals(1, look(false).databases().size());
     }
 
     @Test
     void aPackedCopyThatWasCutOffIsFound() throws IOException {
         Path packed = store.resolve("kiosk-2026-11-28.db.zst");
-        Packed.zstd(store.resolve("kiosk-2026-11-29.db"), packed);
+        try (OutputStream out = Packed.zstd(Files.newOutputStream(packed))) {
+            Files.copy(store.resolve("kiosk-2026-11-29.db"), out);
+        }
         assertTrue(at("kiosk-2026-11-28.db.zst", true).wrong().isEmpty());
         byte[] bytes = Files.readAllBytes(packed);
         Files.write(packed, Arrays.copyOf(bytes, bytes.length - 1));

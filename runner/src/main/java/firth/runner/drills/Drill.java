@@ -76,7 +76,7 @@ final class Drill {
     }
 
     private void restore(Scratch scratch) throws Trouble, Untried, IOException, InterruptedException {
-        PlanScript run = PlanScript.of(plan, directory, files, scratch);
+        PlanScript run = PlanScript.of(plan, directory, files, scratch, drilling.rate());
         run.again(List.of());
         scratch.open(run);
         opened = Optional.of(now());

@@ -23,6 +23,8 @@ import picocli.CommandLine.Parameters;
         })
 public final class DrillCommand extends HostCommand {
 
+    private static final int MOST = 1000;
+
     @Parameters(paramLabel = "DATABASE", arity = "0..*", description = "Those alone, by id.")
     private List<String> databases = List.of();
 
@@ -36,8 +38,18 @@ public final class DrillCommand extends HostCommand {
                     "Of them those that were not proved for so long, such as P7D, or whose drill is due or failed last. By default the latter alone, or those named.")
     private Optional<Duration> within = Optional.empty();
 
+    @Option(
+            names = "--times",
+            paramLabel = "N",
+            defaultValue = "1",
+            description = "Proves so many moments of each, one after the other; 1 by default, 1000 at most.")
+    private int times;
+
     @Override
     String wrong() {
+        if (times < 1 || times > MOST) {
+            return "--times takes a number from 1 to " + MOST + ".";
+        }
         return all != databases.isEmpty() ? "name databases, or say --all for the whole fleet." : "";
     }
 
@@ -45,7 +57,7 @@ public final class DrillCommand extends HostCommand {
     int on(Host host) throws IOException, InterruptedException, FirthLink.Refused {
         DrillHost drills = new DrillHost(host.settings(), host.drilling(), host.firth(), Clock.systemUTC(), this::says);
         Runtime.getRuntime().addShutdownHook(new Thread(drills::stop));
-        DrillHost.Ended ended = drills.drill(new DrillHost.Wanted(databases, within));
+        DrillHost.Ended ended = drills.drill(new DrillHost.Wanted(databases, within, times));
         return ended.failed() + ended.untried() > 0 ? 1 : 0;
     }
 }

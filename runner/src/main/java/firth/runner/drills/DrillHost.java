@@ -54,8 +54,9 @@ final class DrillHost {
      *
      * @param named those alone; empty: of the whole fleet
      * @param within those that were not proved for so long, beside those whose drill is due or failed last
+     * @param times how many moments of each
      */
-    record Wanted(List<String> named, Optional<Duration> within) {}
+    record Wanted(List<String> named, Optional<Duration> within, int times) {}
 
     /** How many failed, and how many could not be tried. */
     record Ended(int failed, int untried) {}
@@ -63,11 +64,14 @@ final class DrillHost {
     /** Drills all that are wanted, as long as the hours last. What an earlier one was cut off in comes first. */
     Ended drill(Wanted wanted) throws IOException, InterruptedException, FirthLink.Refused {
         goOn();
-        for (String database : chosen(wanted)) {
-            if (outOfHours()) {
-                break;
+        List<String> chosen = chosen(wanted);
+        for (int time = 0; time < wanted.times(); time++) {
+            for (String database : chosen) {
+                if (outOfHours()) {
+                    return new Ended(failed, untried);
+                }
+                one(database);
             }
-            one(database);
         }
         return new Ended(failed, untried);
     }

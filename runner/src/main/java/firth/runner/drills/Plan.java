@@ -19,9 +19,10 @@ import java.util.TreeMap;
  * How Firth says that a database is restored.
  *
  * @param stores where the stores it reads lie here, as its script asks for them
+ * @param keys the files of the keys its copies are encrypted with
  * @param bytes what the restored database takes, as far as Firth knows
  */
-record Plan(String engine, String script, Map<String, String> stores, double bytes) {
+record Plan(String engine, String script, Map<String, String> stores, List<Path> keys, double bytes) {
 
     /** A MariaDB is prepared beside its place before it is moved there. */
     private static final int TWICE = 2;
@@ -66,10 +67,20 @@ record Plan(String engine, String script, Map<String, String> stores, double byt
             }
             stores.put("STORE_" + ++n, here.toString());
         }
+        List<Path> keys = new ArrayList<>();
+        for (JsonNode key : plan.path("destination").path("keys")) {
+            Path here = settings.keys().get(key.asText());
+            if (here == null) {
+                throw new Untried("its copies are encrypted with " + key.asText()
+                        + ", of which [keys] does not say where it lies");
+            }
+            keys.add(here);
+        }
         return new Plan(
                 Engines.word(plan.path("engine").asText()),
                 recipe.path("script").asText(),
                 stores,
+                keys,
                 plan.path("destination").path("bytes").asDouble(0));
     }
 

@@ -15,6 +15,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.Consumer;
 
 /**
@@ -119,12 +120,8 @@ final class Restoring {
     /** That it may be carried out by this program at all; gives the moment it is to reach. */
     private Instant possible(JsonNode begun) throws Untried {
         JsonNode kept = begun.path("kept");
-        JsonNode keys = kept.path("plan").path("destination").path("keys");
         if (kept.hasNonNull("ended")) {
             throw new Untried("it has ended already");
-        }
-        if (!keys.isEmpty()) {
-            throw new Untried("its copies are encrypted, and this program has no keys: " + keys);
         }
         if (!kept.path("plan").hasNonNull("target")) {
             throw new Untried("it goes to positions, and this program proves moments alone");
@@ -192,7 +189,7 @@ final class Restoring {
         try (Sampling sampling = new Sampling(course, plan, scratch, order.into(), asked.logs())) {
             course.begin("files");
             sampling.files();
-            PlanScript script = PlanScript.of(plan, work, order.into(), scratch);
+            PlanScript script = PlanScript.of(plan, work, order.into(), scratch, OptionalLong.empty());
             script.again(List.of());
             sampling.logs();
             course.begin("logs");

@@ -121,7 +121,10 @@ public final class ObservedFleet {
         } else if (!b.sealed()) {
             node.put("sealed", false);
         }
-        node.put("compressed", b.compressed());
+        node.put("compressed", b.form().compressed());
+        b.form()
+                .key()
+                .ifPresentOrElse(k -> node.putObject("encrypted").put("key", k), () -> node.put("encrypted", false));
         for (ObservedBackup c : copies) {
             copy(node.withArray("copies").addObject(), c, end(b));
         }

@@ -40,7 +40,7 @@ class DrillHostTest extends Sheds {
     }
 
     private DrillHost.Ended drill(Optional<Duration> within, String... named) throws Exception {
-        return drills().drill(new DrillHost.Wanted(List.of(named), within));
+        return drills().drill(new DrillHost.Wanted(List.of(named), within, 1));
     }
 
     private DrillHost drills() throws IOException {
@@ -168,7 +168,8 @@ class DrillHostTest extends Sheds {
         DrillHost host = drills();
         host.stop();
         assertThrows(
-                InterruptedException.class, () -> host.drill(new DrillHost.Wanted(List.of("sheds"), Optional.empty())));
+                InterruptedException.class,
+                () -> host.drill(new DrillHost.Wanted(List.of("sheds"), Optional.empty(), 1)));
         assertEquals(List.of(), told);
         drill(Optional.of(Duration.ofDays(7)), "nothing");
         assertEquals(1, told.size(), "the next one does it again");

@@ -138,7 +138,7 @@ class RestoringTest extends Sheds {
         assertEquals("it has ended already", why());
         ended = false;
         encrypted = true;
-        assertTrue(why().contains("this program has no keys: [\"quay-2026\"]"));
+        assertEquals("its copies are encrypted with quay-2026, of which [keys] does not say where it lies", why());
         encrypted = false;
         store = "far";
         assertTrue(why().contains("of which [stores] does not say where it lies"));

@@ -123,7 +123,13 @@ abstract class Sheds {
     HostCommand.Host host() {
         URI at = URI.create("http://127.0.0.1:" + server.getAddress().getPort());
         Settings.Drilling drilling = new Settings.Drilling(
-                scratch, 1_000_000, hours, "postgres", Map.of("mariadb", scratch), Map.of("sheds", queries));
+                scratch,
+                1_000_000,
+                OptionalLong.empty(),
+                hours,
+                "postgres",
+                Map.of("mariadb", scratch),
+                Map.of("sheds", queries));
         Settings settings = new Settings(
                 "dock",
                 at,
@@ -132,6 +138,7 @@ abstract class Sheds {
                 Duration.ofSeconds(1),
                 Duration.ZERO,
                 Map.of("near", directory.resolve("near")),
+                Map.of(),
                 Map.of(),
                 Optional.of(drilling));
         return new HostCommand.Host(settings, drilling, new FirthLink(at, () -> ""));
