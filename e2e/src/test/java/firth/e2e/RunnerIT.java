@@ -74,6 +74,7 @@ class RunnerIT {
         Path sheds = work.path("sheds/sheds.db");
         try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + sheds);
                 Statement s = c.createStatement()) {
+            s.execute("PRAGMA journal_mode = wal");
             s.execute("CREATE TABLE shed (n INTEGER PRIMARY KEY, holds TEXT)");
             s.execute("INSERT INTO shed (holds) VALUES ('oars'), ('nets')");
         }
@@ -116,7 +117,8 @@ class RunnerIT {
                 "{\"type\":\"policy\",\"id\":\"q\",\"name\":\"Sheds\",\"effectiveFrom\":\"" + since
                         + "\",\"objective\":{\"mishap\":\"PT1H\"},"
                         + "\"schedules\":[{\"id\":\"fulls\",\"kind\":\"full\",\"cron\":\"" + minute
-                        + " * * * *\",\"within\":\"PT2M\"}]}",
+                        + " * * * *\",\"within\":\"PT2M\"},"
+                        + "{\"id\":\"logs\",\"kind\":\"log\",\"every\":\"PT10S\"}]}",
                 database("harbour", "postgresql", "p", since),
                 database("berths", "mariadb", "p", since),
                 database("sheds", "sqlite", "q", since)));
@@ -147,6 +149,7 @@ class RunnerIT {
                         "option-file = '" + options + "'",
                         "[databases.sheds]",
                         "engine = 'sqlite'",
+                        "log = true",
                         "file = '" + sheds + "'"));
         work.handOver(token);
         work.handOver(config);
@@ -327,14 +330,43 @@ class RunnerIT {
     @Order(4)
     void theFileIsCopiedWhole() throws Exception {
         until("the sheds are promised", () -> promised("sheds", "mishap").isAfter(Instant.EPOCH));
-        List<Path> copies;
-        try (Stream<Path> all = Files.list(near.resolve("sheds"))) {
-            copies = all.toList();
+        Path copy;
+        try (Stream<Path> all = Files.walk(near.resolve("sheds"))) {
+            copy = all.filter(p -> p.endsWith("sheds.db")).findFirst().orElseThrow();
         }
-        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + copies.get(0));
+        assertEquals(2, sheds(copy.toString() + "?immutable=1"));
+    }
+
+    private static int sheds(String file) throws Exception {
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:file:" + file);
                 Statement s = c.createStatement()) {
-            assertEquals(2, s.executeQuery("SELECT count(*) FROM shed").getInt(1));
+            return s.executeQuery("SELECT count(*) FROM shed").getInt(1);
         }
+    }
+
+    private static Path sheds() {
+        return work.path("sheds/sheds.db");
+    }
+
+    @Test
+    @Order(5)
+    void itsLogIsKeptWhileOthersWrite() throws Exception {
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + sheds());
+                Statement s = c.createStatement()) {
+            s.execute("PRAGMA wal_autocheckpoint = 1");
+            s.execute("INSERT INTO shed (holds) VALUES ('ropes')");
+        }
+        Instant written = Instant.now();
+        until("what was written is promised", () -> promised("sheds", "mishap").isAfter(written));
+        Instant last = promised("sheds", "mishap");
+        until("and it goes on where nothing is", () -> promised("sheds", "mishap").isAfter(last));
+        until(
+                "and after loss of the site",
+                () -> promised("sheds", "siteLoss").isAfter(written));
+        drillHost();
+        Path place = work.directory("sheds-again");
+        restored("sheds", place.resolve("sheds").toString(), false);
+        assertEquals(3, sheds(place.resolve("sheds/sheds.db").toString()));
     }
 
     @Test
@@ -402,6 +434,9 @@ class RunnerIT {
     }
 
     private static Path drillHost() throws Exception {
+        if (Files.exists(work.path("dock.toml"))) {
+            return work.path("dock.toml");
+        }
         Path token = work.path("dock.token");
         Files.writeString(token, observed.token("dock", "viewer", "driller"));
         Path file = work.path("dock.toml");

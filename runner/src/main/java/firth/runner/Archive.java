@@ -1,6 +1,7 @@
 package firth.runner;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 
 /**
@@ -13,14 +14,23 @@ import java.nio.file.Path;
  */
 record Archive(Path directory, Path fetching, Path aside, Laying laying) {
 
-    /** Puts a log in its place that was fetched. */
+    /** Puts a log in its place that was fetched, a file or a directory. One that is there already is the same, and is not laid again. */
     void lay(Path fetched) throws IOException {
-        String name = laying.name(fetched.getFileName().toString());
-        Path whole = fetched;
-        if (laying.changes()) {
-            whole = aside.resolve(name);
-            laying.move(fetched, whole, f -> false);
+        String file = fetched.getFileName().toString();
+        String name = Files.isDirectory(fetched) ? file : laying.name(file);
+        Path to = directory.resolve(name);
+        if (Files.isDirectory(fetched) && Files.exists(to)) {
+            StoreDirectory.remove(fetched);
+            return;
         }
-        StoreDirectory.place(whole, directory.resolve(name));
+        if (!laying.changes() && fetched.startsWith(fetching)) {
+            StoreDirectory.place(fetched, to);
+            return;
+        }
+        Path whole = aside.resolve(name);
+        StoreDirectory.remove(whole);
+        laying.copy(fetched, whole, f -> false);
+        StoreDirectory.place(whole, to);
+        StoreDirectory.remove(fetched);
     }
 }

@@ -59,15 +59,25 @@ record Laying(boolean compressed, Keys keys, Optional<String> key) {
         }
     }
 
+    /** Copies files; all of the rest is as when they are moved. */
+    void copy(Path from, Path to, Predicate<Path> asItIs) throws IOException {
+        lay(from, to, asItIs, false);
+    }
+
     /**
      * Moves files, and reads back what it wrote.
      *
-     * @param from a file, or a directory, of which every file is written by itself; it is gone afterwards
+     * @param from a file, or a directory, of which every file is written by itself; each is gone once it is written
      * @param to nothing is there yet; a file is to be called so already
      * @param asItIs the files of a directory that are written as they are, by their paths in it
      * @throws IOException also where what was written is not what is read
      */
     void move(Path from, Path to, Predicate<Path> asItIs) throws IOException {
+        lay(from, to, asItIs, true);
+        StoreDirectory.remove(from);
+    }
+
+    private void lay(Path from, Path to, Predicate<Path> asItIs, boolean gone) throws IOException {
         if (Files.isRegularFile(from)) {
             write(from, to);
             return;
@@ -77,17 +87,19 @@ record Laying(boolean compressed, Keys keys, Optional<String> key) {
                 Path within = from.relativize(each);
                 if (Files.isDirectory(each)) {
                     Files.createDirectories(to.resolve(within));
-                } else if (asItIs.test(within)) {
+                    continue;
+                }
+                if (asItIs.test(within)) {
                     PLAIN.write(each, to.resolve(within));
                 } else {
-                    write(
-                            each,
-                            to.resolve(within)
-                                    .resolveSibling(name(each.getFileName().toString())));
+                    String name = name(each.getFileName().toString());
+                    write(each, to.resolve(within).resolveSibling(name));
+                }
+                if (gone) {
+                    Files.delete(each);
                 }
             }
         }
-        StoreDirectory.remove(from);
     }
 
     private void write(Path from, Path to) throws IOException {
@@ -104,6 +116,5 @@ record Laying(boolean compressed, Keys keys, Optional<String> key) {
             }
         }
         Files.setLastModifiedTime(to, Files.getLastModifiedTime(from));
-        Files.delete(from);
     }
 }

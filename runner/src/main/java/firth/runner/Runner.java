@@ -52,6 +52,7 @@ final class Runner {
     private final LastWord lastWord;
     private final Map<String, Carrying> databases = new TreeMap<>();
     private final List<Receiving> receiving = new ArrayList<>();
+    private final List<SqliteInstance> watched = new ArrayList<>();
     private final Map<String, Task> running = new ConcurrentHashMap<>();
     private final ExecutorService workers = Executors.newFixedThreadPool(AT_A_TIME, Runner::beside);
     private final ExecutorService prober = Executors.newSingleThreadExecutor(Runner::beside);
@@ -90,11 +91,14 @@ final class Runner {
                     state,
                     clock,
                     says);
-            Instance instance = instance(id, reached);
+            Instance instance = instance(id, reached, state);
             Carrying.Sealing sealing = new Carrying.Sealing(keys, reached.key());
             databases.put(
                     id,
                     new Carrying(instance, stores, shelves, begun, outbox, state, this::rules, sealing, clock, says));
+            if (instance instanceof SqliteInstance file && file.keepsItsLog()) {
+                watched.add(file);
+            }
             if (instance instanceof PostgresInstance server && server.slot().isPresent()) {
                 StoreDirectory into =
                         Objects.requireNonNull(stores.get(reached.receive().orElseThrow()));
@@ -126,9 +130,15 @@ final class Runner {
         }
     }
 
-    private Instance instance(String database, Settings.Reached reached) {
+    private Instance instance(String database, Settings.Reached reached, Path state) {
         return switch (reached.engine()) {
-            case "sqlite" -> new SqliteInstance(Path.of(reached.at()), clock);
+            case "sqlite" ->
+                new SqliteInstance(
+                        Path.of(reached.at()),
+                        clock,
+                        reached.log()
+                                ? Optional.of(new SqliteInstance.Kept(database, state.resolve(database + ".log")))
+                                : Optional.empty());
             case "mariadb" -> new MariadbInstance(Path.of(reached.at()), reached.programs());
             default ->
                 new PostgresInstance(
@@ -169,6 +179,7 @@ final class Runner {
     /** Asks and works for as long as nobody interrupts it. A Firth that is away is asked again later. */
     void run() throws InterruptedException {
         receiving.forEach(each -> receivers.execute(() -> keepOn(each)));
+        watched.forEach(each -> receivers.execute(() -> watch(each)));
         while (!Thread.currentThread().isInterrupted()) {
             work();
             Thread.sleep(Math.min(settings.every().toMillis(), TELLS.toMillis()));
@@ -347,6 +358,14 @@ final class Runner {
     }
 
     /** One that waits for its server keeps no other. */
+    private void watch(SqliteInstance each) {
+        try {
+            each.watch(says);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
     private void keepOn(Receiving each) {
         try {
             while (true) {

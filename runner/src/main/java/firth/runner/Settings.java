@@ -53,10 +53,16 @@ public record Settings(
      *     MariaDB, a file of SQLite
      * @param programs where the engine's programs lie; empty: where they are installed
      * @param receive the store into which its log is received as it is written; empty: it is taken when it is due
+     * @param log whether the write-ahead log of a SQLite is kept and copied
      * @param key the name of the key that all of its backups are encrypted with; empty: none is
      */
     public record Reached(
-            String engine, String at, Optional<Path> programs, Optional<String> receive, Optional<String> key) {}
+            String engine,
+            String at,
+            Optional<Path> programs,
+            Optional<String> receive,
+            boolean log,
+            Optional<String> key) {}
 
     /**
      * How a host does drills.
@@ -245,7 +251,7 @@ public record Settings(
             known(
                     database,
                     field + ".",
-                    List.of("engine", "connection", "option-file", "file", "programs", "receive", "key"));
+                    List.of("engine", "connection", "option-file", "file", "programs", "receive", "log", "key"));
             String engine = text(field + ".engine", database.path("engine"));
             String where = switch (engine) {
                 case "postgresql" -> "connection";
@@ -262,6 +268,7 @@ public record Settings(
                     database.has("receive")
                             ? Optional.of(receive(field + ".receive", engine, database, stores))
                             : Optional.empty(),
+                    log(field + ".log", engine, database.path("log")),
                     database.has("key")
                             ? Optional.of(oneOf(field + ".key", database.path("key"), "keys", keys))
                             : Optional.empty());
@@ -275,6 +282,13 @@ public record Settings(
                 throw wrong(field, "cannot go with a key: what is received is written as it comes. Archive it instead");
             }
             return oneOf(field, database.path("receive"), "stores", stores);
+        }
+
+        private boolean log(String field, String engine, JsonNode value) throws Unusable {
+            if (!value.isMissingNode() && (!value.isBoolean() || !engine.equals("sqlite"))) {
+                throw wrong(field, "is true or false, and there for sqlite alone");
+            }
+            return value.asBoolean(false);
         }
 
         private String oneOf(String field, JsonNode value, String table, Set<String> names) throws Unusable {

@@ -235,6 +235,67 @@ class CarryingTest {
         }
     }
 
+    private Instance keeping() throws Exception {
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + database);
+                Statement s = c.createStatement()) {
+            s.execute("PRAGMA journal_mode = wal");
+        }
+        return new SqliteInstance(
+                database,
+                Clock.systemUTC(),
+                Optional.of(new SqliteInstance.Kept("sheds", state().resolve("sheds.log"))));
+    }
+
+    private void insert(int n) throws Exception {
+        try (Connection c = DriverManager.getConnection("jdbc:sqlite:" + database);
+                Statement s = c.createStatement()) {
+            s.execute("INSERT INTO shed VALUES (" + n + ")");
+        }
+    }
+
+    @Test
+    void aLogThatIsKeptIsTakenPieceByPiece() throws Exception {
+        Keys keys = Keys.of(Map.of("quay-2026", AgeKey.write(directory.resolve("quay.key"))));
+        Instance instance = keeping();
+        for (Carrying.Sealing sealing :
+                List.of(Carrying.Sealing.NONE, new Carrying.Sealing(keys, Optional.of("quay-2026")))) {
+            Carrying carrying = started(instance, Rules.NONE, sealing);
+            String of = sealing.key().orElse("plain");
+            carryOut(carrying, task(of + "-full", "full", NEAR));
+            insert(10 + of.length());
+            carryOut(carrying, task(of + "-log", "log", NEAR));
+            carryOut(carrying, task(of + "-nothing", "log", NEAR));
+            carryOut(carrying, task(of + "-idle", "log", NEAR));
+        }
+        told("run").values().forEach(r -> assertEquals("ok", r.path("outcome").asText(), r.toString()));
+        assertEquals("nothing was committed since the last round", said("plain-idle"));
+        assertEquals("nothing was written", said("plain-nothing"));
+        JsonNode full = Json.MAPPER.nullNode();
+        JsonNode log = full;
+        JsonNode sealed = full;
+        JsonNode still = full;
+        for (JsonNode b : told("backup").values()) {
+            full = b.path("run").asText().equals("plain-full")
+                            && b.path("kind").asText().equals("full")
+                    ? b
+                    : full;
+            log = b.path("run").asText().equals("plain-log") ? b : log;
+            sealed = b.path("run").asText().equals("quay-2026-log") ? b : sealed;
+            still = b.path("run").asText().equals("plain-idle") ? b : still;
+        }
+        assertEquals(full.path("to"), log.path("from"), "it goes on from there");
+        assertEquals(1, log.path("to").asLong() - log.path("from").asLong());
+        assertEquals(log.path("to"), still.path("to"), "and is complete until later");
+        assertEquals("quay-2026", sealed.path("encrypted").path("key").asText(), sealed.toString());
+        assertEquals(2, log.path("copies").size(), "it is copied on");
+        assertEquals(List.of(), said);
+    }
+
+    private String said(String run) throws IOException {
+        JsonNode told = told("run").get(run);
+        return told.path("output").asText(told.path("message").asText());
+    }
+
     @Test
     void whatIsWrittenToTheFileMeanwhileIsNotInTheCopyAndKeepsNobody() throws Exception {
         Path copy = directory.resolve("copy.db");

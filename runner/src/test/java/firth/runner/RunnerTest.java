@@ -76,7 +76,12 @@ class RunnerTest {
                 Map.of(
                         "sheds",
                         new Settings.Reached(
-                                "sqlite", database.toString(), Optional.empty(), Optional.empty(), Optional.empty())),
+                                "sqlite",
+                                database.toString(),
+                                Optional.empty(),
+                                Optional.empty(),
+                                false,
+                                Optional.empty())),
                 Optional.empty());
         return new Runner(settings, new FirthLink(at, () -> ""), clock, said::add);
     }

@@ -68,8 +68,9 @@ final class Enrolment {
                         "sheds",
                         "Sheds",
                         since,
-                        "{\"mishap\":\"PT8M\",\"siteLoss\":\"PT15M\",\"restoreTime\":\"PT10M\",\"drillEvery\":\"PT15M\"}",
-                        schedule("fulls", "full", first + 1, ROUND_MIN / 2)),
+                        "{\"mishap\":\"PT3M\",\"siteLoss\":\"PT10M\",\"reach\":\"PT30M\",\"restoreTime\":\"PT10M\",\"drillEvery\":\"PT15M\"}",
+                        schedule("fulls", "full", first + 1, ROUND_MIN / 2)
+                                + ",{\"id\":\"logs\",\"kind\":\"log\",\"every\":\"PT20S\"}"),
                 database(Pier.HARBOUR, "PostgreSQL", "tideline", since),
                 database(Pier.BERTHS, "MariaDB", "moorings", since),
                 database(Pier.SHEDS, "SQLite", "sheds", since));

@@ -82,6 +82,7 @@ final class Hands {
                 "option-file = '" + pier.berthsOptions() + "'",
                 "[databases." + Pier.SHEDS + "]",
                 "engine = 'sqlite'",
+                "log = true",
                 "file = '" + pier.shedsFile() + "'"));
         written("runner.toml", runner);
         List<String> dock = new ArrayList<>(common("dock", token("drills", "dock", "viewer", "driller"), "dock"));

@@ -53,6 +53,7 @@ final class Pier {
         berths.query(
                 "grant reload, process, lock tables, binlog monitor, replication slave on *.* to firth_backup@localhost");
         this.sheds = work.directory("files").resolve("sheds.db");
+        inSheds("PRAGMA journal_mode = wal");
         inSheds("CREATE TABLE shed (n INTEGER PRIMARY KEY, holds TEXT)");
         work.handOver(sheds);
     }

@@ -58,7 +58,7 @@ public final class OnlineCopy {
         }
     }
 
-    private static Connection open(Path file) throws SQLException {
+    static Connection open(Path file) throws SQLException {
         Connection c = DriverManager.getConnection(
                 "jdbc:sqlite:" + file.toUri().toString().replaceFirst("^file:/*", "file:/") + "?mode=rw");
         try (Statement s = c.createStatement()) {

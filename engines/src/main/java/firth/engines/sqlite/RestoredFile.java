@@ -23,6 +23,22 @@ public final class RestoredFile {
         return first("PRAGMA integrity_check").orElse("");
     }
 
+    /** What the engine itself finds wrong with a file, which it is told not to change; empty where that is nothing. */
+    static String wrong(Path file) {
+        String url =
+                "jdbc:sqlite:" + file.toUri().toString().replaceFirst("^file:/*", "file:/") + "?immutable=1&mode=ro";
+        try (Connection c = DriverManager.getConnection(url);
+                Statement s = c.createStatement();
+                ResultSet r = s.executeQuery("pragma integrity_check(1)")) {
+            String said = r.next() ? r.getString(1) : "nothing";
+            return "ok".equals(said)
+                    ? ""
+                    : "the engine's own check says: " + said.lines().findFirst().orElse(said);
+        } catch (SQLException e) {
+            return "the engine cannot open it: " + e.getMessage();
+        }
+    }
+
     /**
      * The first value of the first row a statement gives; empty where it gives none.
      *

@@ -20,11 +20,6 @@ import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
-import java.sql.Connection;
-import java.sql.DriverManager;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -47,6 +42,7 @@ public final class SqliteFiles implements Engine {
 
     private final List<Copy> copies = new ArrayList<>();
     private final List<Path> logs = new ArrayList<>();
+    private final List<Path> kept = new ArrayList<>();
 
     private record Copy(Path file, DatabaseFile head, long size, Instant written) {}
 
@@ -57,7 +53,7 @@ public final class SqliteFiles implements Engine {
 
     @Override
     public boolean takesDirectory(Path directory) {
-        return false;
+        return Place.isIn(directory) && kept.add(directory);
     }
 
     @Override
@@ -90,6 +86,16 @@ public final class SqliteFiles implements Engine {
                 looking.unread(c.file(), e);
             }
         }
+        for (Path directory : kept) {
+            looking.reading(directory, 0);
+            try {
+                KeptCopy copy = KeptCopy.read(directory, looking);
+                found.computeIfAbsent(database(copy.of()), n -> new ArrayList<>())
+                        .add(copy.backup(looking));
+            } catch (IOException e) {
+                looking.unread(directory, e);
+            }
+        }
         List<ObservedDatabase> databases = new ArrayList<>();
         found.forEach((name, backups) -> databases.add(new ObservedDatabase(
                 name(),
@@ -112,7 +118,10 @@ public final class SqliteFiles implements Engine {
 
     /** What its name says without the digits that tell one copy from another. */
     private static String database(Path file) {
-        String plain = Packed.nameWithin(file.getFileName().toString());
+        return database(Packed.nameWithin(file.getFileName().toString()));
+    }
+
+    private static String database(String plain) {
         String bare = DATED.matcher(ENDING.matcher(plain).replaceFirst("")).replaceAll("");
         return bare.isEmpty() ? plain : bare;
     }
@@ -147,7 +156,7 @@ public final class SqliteFiles implements Engine {
         if (size < should) {
             wrong = "it has " + size + " bytes, and its first page says " + should + ": it was cut off";
         } else if (looking.checks() && whole) {
-            wrong = integrity(c.file());
+            wrong = RestoredFile.wrong(c.file());
         }
         return new ObservedBackup(
                 "copy-" + looking.path(c.file()).replaceAll("[^A-Za-z0-9._:-]", "-"),
@@ -181,22 +190,6 @@ public final class SqliteFiles implements Engine {
             return counted.getByteCount();
         } catch (EOFException | ZipException | ZstdIOException cutOff) {
             return counted.getByteCount() - 1;
-        }
-    }
-
-    /** What the engine itself finds wrong with a file, which it is told not to change; empty where that is nothing. */
-    private static String integrity(Path file) {
-        String url =
-                "jdbc:sqlite:" + file.toUri().toString().replaceFirst("^file:/*", "file:/") + "?immutable=1&mode=ro";
-        try (Connection c = DriverManager.getConnection(url);
-                Statement s = c.createStatement();
-                ResultSet r = s.executeQuery("pragma integrity_check(1)")) {
-            String said = r.next() ? r.getString(1) : "nothing";
-            return "ok".equals(said)
-                    ? ""
-                    : "the engine's own check says: " + said.lines().findFirst().orElse(said);
-        } catch (SQLException e) {
-            return "the engine cannot open it: " + e.getMessage();
         }
     }
 }

@@ -14,8 +14,8 @@ import java.nio.ByteOrder;
  */
 record WriteAheadLog(int pageSize, long commits, long frames, long pages) {
 
-    private static final int HEADER = 32;
-    private static final int FRAME_HEADER = 24;
+    static final int HEADER = 32;
+    static final int FRAME_HEADER = 24;
     private static final int MAGIC = 0x377F0682;
 
     /** @throws IOException where it is no such log; says why in a clause */
@@ -25,14 +25,7 @@ record WriteAheadLog(int pageSize, long commits, long frames, long pages) {
             return new WriteAheadLog(0, 0, 0, 0);
         }
         ByteBuffer h = ByteBuffer.wrap(head);
-        if (head.length < HEADER || (h.getInt(0) & ~1) != MAGIC) {
-            throw new IOException("does not begin as a write-ahead log of SQLite does");
-        }
-        Sum sum = new Sum((h.getInt(0) & 1) == 1 ? ByteOrder.BIG_ENDIAN : ByteOrder.LITTLE_ENDIAN);
-        sum.add(head, 0, HEADER - 8);
-        if (!sum.is(h.getInt(24), h.getInt(28))) {
-            throw new IOException("has a beginning whose checksum is wrong");
-        }
+        Sum sum = begun(head);
         int page = h.getInt(8);
         byte[] frame = new byte[FRAME_HEADER + page];
         ByteBuffer f = ByteBuffer.wrap(frame);
@@ -55,8 +48,26 @@ record WriteAheadLog(int pageSize, long commits, long frames, long pages) {
         return new WriteAheadLog(page, commits, frames, pages);
     }
 
+    /**
+     * The sum after the beginning of a log.
+     *
+     * @throws IOException where it is none; says why in a clause
+     */
+    static Sum begun(byte[] head) throws IOException {
+        ByteBuffer h = ByteBuffer.wrap(head);
+        if (head.length < HEADER || (h.getInt(0) & ~1) != MAGIC) {
+            throw new IOException("does not begin as a write-ahead log of SQLite does");
+        }
+        Sum sum = new Sum((h.getInt(0) & 1) == 1 ? ByteOrder.BIG_ENDIAN : ByteOrder.LITTLE_ENDIAN);
+        sum.add(head, 0, HEADER - 8);
+        if (!sum.is(h.getInt(24), h.getInt(28))) {
+            throw new IOException("has a beginning whose checksum is wrong");
+        }
+        return sum;
+    }
+
     /** The running sum the engine guards its log with. */
-    private static final class Sum {
+    static final class Sum {
 
         private final ByteOrder order;
         private int first;
@@ -72,6 +83,13 @@ record WriteAheadLog(int pageSize, long commits, long frames, long pages) {
                 first += b.getInt(i) + second;
                 second += b.getInt(i + 4) + first;
             }
+        }
+
+        Sum copy() {
+            Sum out = new Sum(order);
+            out.first = first;
+            out.second = second;
+            return out;
         }
 
         boolean is(int a, int b) {

@@ -57,8 +57,7 @@ class SqliteRecipeTest {
     }
 
     @Test
-    void thereAreNeitherIncrementalsNorLogsToApply() {
+    void thereAreNoIncrementals() {
         assertEquals(Optional.empty(), recipe(List.of(), "a.db", "b.db"));
-        assertEquals(Optional.empty(), recipe(List.of(new Recipe.Part(Kind.LOG, "near", "l")), "a.db"));
     }
 }
