@@ -256,6 +256,8 @@ const PLACES: [RegExp, string][] = [
   [/\.within$/, "the start window"],
   [/\.grace$/, "the grace"],
   [/^retain\.\d+\.reach$/, "the reach of that rule"],
+  [/^retain\.\d+\.role$/, "the role of that rule"],
+  [/^retain\.\d+$/, "that rule"],
   [/\.lock$/, "the lock"],
   [/\.atMost$/, "the longest stay"],
   [/\.fulls$/, "the number of fulls"],
@@ -276,9 +278,13 @@ export function wayOutWords(way: WayOut): string {
       : way.path.includes("weekly")
         ? "Add a full each week"
         : "Add a full each night";
+  if (way.path.startsWith("retain.+"))
+    return `Add a rule for ${way.path.slice("retain.+".length)} stores: a reach of ${durationWords(way.to)}`;
+  if (/^schedules\.\d+\.at$/.test(way.path)) return "Have it open on Saturdays at 22:00";
   const found = PLACES.find(([p]) => p.test(way.path));
   const place = found ? (way.path.match(found[0])?.[0] ?? "").replace(found[0], found[1]) : way.path;
-  return way.to === "" ? `Remove ${place}` : `Set ${place} to ${durationWords(way.to)}`;
+  if (way.to === "") return `Remove ${place}`;
+  return way.from === "" ? `Add ${place.replace(/^the /, "a ")} of ${durationWords(way.to)}` : `Set ${place} to ${durationWords(way.to)}`;
 }
 
 function Misses({ ahead }: { ahead: Ahead | undefined }) {

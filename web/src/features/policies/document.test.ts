@@ -82,6 +82,20 @@ describe("a policy read aloud", () => {
     expect(wayOutWords({ path: "retain.1.lock", from: "P30D", to: "" })).toBe("Remove the lock");
     expect(wayOutWords({ path: "retain.0.rungs.month", from: "9", to: "" })).toBe("Remove the month rungs");
     expect(wayOutWords({ path: "schedules.+logs", from: "", to: "PT5M" })).toBe("Add logs every 5 min");
+    expect(wayOutWords({ path: "retain.0.lock", from: "", to: "P14D" })).toBe("Add a lock of 14 days");
+    expect(wayOutWords({ path: "retain.1", from: "deep", to: "" })).toBe("Remove that rule");
+    expect(wayOutWords({ path: "retain.1.role", from: "deep", to: "near" })).toBe(
+      "Set the role of that rule to near",
+    );
+  });
+
+  it("takes a way out", () => {
+    const kept = withWayOut(policy, "retain.+deep", "P14D").retain?.at(-1);
+    expect(kept).toEqual({ role: "deep", reach: "P14D", fulls: 2 });
+    const opened = withWayOut(policy, "schedules.0.at", "FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=0").schedules?.[0];
+    expect(opened?.rrule).toBe("FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=0");
+    expect(opened?.cron).toBeUndefined();
+    expect(withWayOut(policy, "retain.0", "").retain).toHaveLength((policy.retain?.length ?? 0) - 1);
   });
 });
 

@@ -57,6 +57,17 @@ export function withWayOut(document: WrittenDocument, path: string, to: string):
       : { id, kind: "full", rrule: to, within: "PT4H", enabled: true };
     return withValue(document, "schedules", [...(document.schedules ?? []), schedule]);
   }
+  const retained = /^retain\.\+(.+)$/.exec(path);
+  if (retained) {
+    const rule = { role: retained[1] as string, reach: to, fulls: 2 };
+    return withValue(document, "retain", [...(document.retain ?? []), rule]);
+  }
+  const opening = /^(schedules\.\d+)\.at$/.exec(path);
+  if (opening) {
+    const schedule = { ...(valueAt(document, opening[1] as string) as ScheduleDocument), rrule: to };
+    delete schedule.cron;
+    return withValue(document, opening[1] as string, schedule);
+  }
   if (to === "true" || to === "false") return withValue(document, path, to === "true");
   return withValue(document, path, /^\d+$/.test(to) ? Number(to) : to);
 }

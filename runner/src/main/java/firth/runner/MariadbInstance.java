@@ -28,6 +28,9 @@ final class MariadbInstance implements Instance {
     private static final List<String> NEEDED =
             List.of("BINLOG MONITOR", "LOCK TABLES", "PROCESS", "RELOAD", "REPLICATION SLAVE");
 
+    /** What a dump needs besides: it reads every table. */
+    private static final List<String> DUMPING = List.of("EVENT", "SELECT", "SHOW VIEW", "TRIGGER");
+
     /** What it copies at once, and is held back by. */
     private static final double CHUNK = 10 * 1024 * 1024;
 
@@ -36,16 +39,29 @@ final class MariadbInstance implements Instance {
 
     private final Path options;
     private final Optional<Path> programs;
+    private final boolean dumps;
 
     /** @param options an option file of the engine, which says where the server is, as whom to come, and the password */
     MariadbInstance(Path options, Optional<Path> programs) {
+        this(options, programs, false);
+    }
+
+    /** @param dumps whether fulls are dumps of all schemas instead of copies of the files */
+    MariadbInstance(Path options, Optional<Path> programs, boolean dumps) {
         this.options = options;
         this.programs = programs;
+        this.dumps = dumps;
     }
 
     @Override
     public Set<Kind> kinds() {
-        return Set.of(Kind.FULL, Kind.INCR, Kind.LOG);
+        return dumps ? Set.of(Kind.FULL, Kind.LOG) : Set.of(Kind.FULL, Kind.INCR, Kind.LOG);
+    }
+
+    private List<String> needed() {
+        return Stream.concat(NEEDED.stream(), (dumps ? DUMPING : List.<String>of()).stream())
+                .sorted()
+                .toList();
     }
 
     private List<String> command(String program, String... arguments) {
@@ -82,9 +98,9 @@ final class MariadbInstance implements Instance {
     public void probe(ObjectNode into) throws InterruptedException {
         try {
             // Such as "mariadb-backup based on MariaDB server 10.11.6-MariaDB".
-            into.put("client", PostgresInstance.version(Program.run(command("mariadb-backup", "--version"), s -> {})));
+            into.put("client", PostgresInstance.version(Program.run(command(client(), "--version"), s -> {})));
         } catch (Trouble e) {
-            into.withObject("/processes").put("mariadb-backup", false);
+            into.withObject("/processes").put(client(), false);
         }
         try {
             List<String> is = rows("select version(), @@log_bin").get(0);
@@ -96,10 +112,14 @@ final class MariadbInstance implements Instance {
             rows("select privilege_type from information_schema.user_privileges"
                             + " where replace(grantee, \"'\", '') = current_user() and privilege_type <> 'USAGE' order by 1")
                     .forEach(r -> held.add(r.get(0)));
-            NEEDED.forEach(rights.putArray("needed")::add);
+            needed().forEach(rights.putArray("needed")::add);
         } catch (Trouble e) {
             into.withObject("/processes").put("server", false);
         }
+    }
+
+    private String client() {
+        return dumps ? "mariadb-dump" : "mariadb-backup";
     }
 
     @Override
@@ -119,11 +139,40 @@ final class MariadbInstance implements Instance {
     @Override
     public String take(Kind kind, Optional<Path> parent, Path into, Course course)
             throws Trouble, InterruptedException {
+        if (dumps) {
+            return dump(into, course);
+        }
         String data = rows("select @@datadir").get(0).get(0);
         List<String> command = command("mariadb-backup", "--backup", "--datadir=" + data, "--target-dir=" + into);
         parent.ifPresent(p -> command.add("--incremental-basedir=" + p));
         course.most().ifPresent(most -> command.add("--throttle=" + Math.max(1, (long) (most / CHUNK))));
         return Program.run(command, s -> {});
+    }
+
+    /** Of every schema as of one moment, with where that is in the logs. */
+    private String dump(Path into, Course course) throws Trouble, InterruptedException {
+        List<String> schemas = parts().stream().map(Part::name).toList();
+        if (schemas.isEmpty()) {
+            throw new Trouble("the server has no schema that could be dumped");
+        }
+        List<String> command = command(
+                "mariadb-dump",
+                "--single-transaction",
+                "--master-data=2",
+                "--routines",
+                "--events",
+                "--triggers",
+                "--result-file=" + into,
+                "--databases");
+        command.addAll(schemas);
+        String said = Program.run(command, s -> {});
+        try {
+            course.written(Files.size(into));
+        } catch (IOException e) {
+            throw new Trouble("the dump cannot be read: " + Trouble.said(e), said);
+        }
+        String limit = course.most().isPresent() ? "; mariadb-dump cannot be held back to a limit" : "";
+        return (said.isBlank() ? "" : said + "\n") + "dumped " + String.join(", ", schemas) + limit;
     }
 
     /** It does not say which files it read: where it runs on this host, those its packages have it read are copied. */
@@ -152,7 +201,7 @@ final class MariadbInstance implements Instance {
 
     @Override
     public String fileName(String database, Kind kind, String stamp) {
-        return (kind == Kind.FULL ? "base-" : kind.word() + "-") + stamp;
+        return dumps ? "dump-" + stamp + ".sql" : (kind == Kind.FULL ? "base-" : kind.word() + "-") + stamp;
     }
 
     @Override

@@ -139,7 +139,7 @@ final class Runner {
                         reached.log()
                                 ? Optional.of(new SqliteInstance.Kept(database, state.resolve(database + ".log")))
                                 : Optional.empty());
-            case "mariadb" -> new MariadbInstance(Path.of(reached.at()), reached.programs());
+            case "mariadb" -> new MariadbInstance(Path.of(reached.at()), reached.programs(), reached.dumps());
             default ->
                 new PostgresInstance(
                         reached.at(), reached.programs(), reached.receive().map(s -> PostgresSlot.of(database)));

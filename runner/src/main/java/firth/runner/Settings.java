@@ -53,6 +53,7 @@ public record Settings(
      *     MariaDB, a file of SQLite
      * @param programs where the engine's programs lie; empty: where they are installed
      * @param receive the store into which its log is received as it is written; empty: it is taken when it is due
+     * @param dumps whether fulls of a MariaDB are dumps
      * @param log whether the write-ahead log of a SQLite is kept and copied
      * @param key the name of the key that all of its backups are encrypted with; empty: none is
      */
@@ -61,6 +62,7 @@ public record Settings(
             String at,
             Optional<Path> programs,
             Optional<String> receive,
+            boolean dumps,
             boolean log,
             Optional<String> key) {}
 
@@ -251,7 +253,16 @@ public record Settings(
             known(
                     database,
                     field + ".",
-                    List.of("engine", "connection", "option-file", "file", "programs", "receive", "log", "key"));
+                    List.of(
+                            "engine",
+                            "connection",
+                            "option-file",
+                            "file",
+                            "programs",
+                            "receive",
+                            "fulls",
+                            "log",
+                            "key"));
             String engine = text(field + ".engine", database.path("engine"));
             String where = switch (engine) {
                 case "postgresql" -> "connection";
@@ -268,6 +279,7 @@ public record Settings(
                     database.has("receive")
                             ? Optional.of(receive(field + ".receive", engine, database, stores))
                             : Optional.empty(),
+                    dumps(field + ".fulls", engine, database.path("fulls")),
                     log(field + ".log", engine, database.path("log")),
                     database.has("key")
                             ? Optional.of(oneOf(field + ".key", database.path("key"), "keys", keys))
@@ -282,6 +294,14 @@ public record Settings(
                 throw wrong(field, "cannot go with a key: what is received is written as it comes. Archive it instead");
             }
             return oneOf(field, database.path("receive"), "stores", stores);
+        }
+
+        private boolean dumps(String field, String engine, JsonNode value) throws Unusable {
+            boolean known = List.of("files", "dump").contains(value.asText());
+            if (!value.isMissingNode() && !(known && engine.equals("mariadb"))) {
+                throw wrong(field, "is \"files\" or \"dump\", and there for mariadb alone");
+            }
+            return value.asText().equals("dump");
         }
 
         private boolean log(String field, String engine, JsonNode value) throws Unusable {

@@ -12,6 +12,9 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
 import firth.engines.AgeKey;
 import firth.engines.Keys;
+import firth.engines.Known;
+import firth.engines.Looking;
+import firth.engines.ObservedBackup;
 import firth.engines.Observer;
 import firth.engines.mariadb.MariadbFiles;
 import firth.exchange.Json;
@@ -94,6 +97,38 @@ class MariadbInstanceTest {
         ObjectNode refused = Json.MAPPER.createObjectNode();
         new MariadbInstance(optionFile("stranger", "?"), Optional.empty()).probe(refused);
         assertFalse(refused.path("processes").path("server").asBoolean(true));
+    }
+
+    @Test
+    void aFullMayBeADump() throws Exception {
+        server.query("create user dumper@localhost identified by 'between us'");
+        server.query(
+                "grant reload, process, lock tables, binlog monitor, replication slave, select, show view, trigger,"
+                        + " event on *.* to dumper@localhost");
+        MariadbInstance dumping = new MariadbInstance(optionFile("dumper", "between us"), Optional.empty(), true);
+        ObjectNode probe = Json.MAPPER.createObjectNode();
+        dumping.probe(probe);
+        assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), probe.toString());
+        assertEquals(Set.of(Kind.FULL, Kind.LOG), dumping.kinds());
+        row();
+        Path store = Files.createDirectory(directory.resolve("dumps")).toRealPath();
+        Path dump = store.resolve(dumping.fileName("harbour", Kind.FULL, "20261130T100000000Z"));
+        List<Long> written = new ArrayList<>();
+        String said = dumping.take(Kind.FULL, Optional.empty(), dump, written::add);
+        assertTrue(said.startsWith("dumped harbour"), said);
+        assertEquals(List.of(Files.size(dump)), written);
+        dumping.endLog(new Archive(store, directory.resolve("fetched"), directory.resolve("aside"), Laying.PLAIN));
+        ObservedBackup read = new Observer(List.of(new MariadbFiles()))
+                        .observe(List.of(new Looking.Root("near", store)), Known.nothing(), true, p -> {})
+                        .databases()
+                        .get(0)
+                        .backups()
+                        .stream()
+                        .filter(b -> b.kind() == Kind.FULL)
+                        .findFirst()
+                        .orElseThrow();
+        assertEquals(Optional.empty(), read.wrong());
+        assertTrue(read.positions().isPresent(), "it says where it stands in the logs");
     }
 
     @Test

@@ -81,6 +81,7 @@ class RunnerTest {
                                 Optional.empty(),
                                 Optional.empty(),
                                 false,
+                                false,
                                 Optional.empty())),
                 Optional.empty());
         return new Runner(settings, new FirthLink(at, () -> ""), clock, said::add);

@@ -65,7 +65,13 @@ class SettingsTest {
         assertEquals(Set.of("harbour", "sheds"), s.databases().keySet());
         assertEquals(
                 new Settings.Reached(
-                        "postgresql", "service=harbour", Optional.empty(), Optional.empty(), false, Optional.empty()),
+                        "postgresql",
+                        "service=harbour",
+                        Optional.empty(),
+                        Optional.empty(),
+                        false,
+                        false,
+                        Optional.empty()),
                 s.databases().get("harbour"));
     }
 
@@ -93,6 +99,11 @@ class SettingsTest {
         assertEquals(key, read(file).keys().get("quay"));
         for (String[] wrong : new String[][] {
             {"key = \"quay\"", "key = \"pier\"", "databases.sheds.key names pier, which is none of [keys]"},
+            {
+                "key = \"quay\"",
+                "fulls = \"dump\"",
+                "databases.sheds.fulls is \"files\" or \"dump\", and there for mariadb"
+            },
             {"key = \"quay\"", "log = 1", "databases.sheds.log is true or false, and there for sqlite alone"},
             {key.toString(), key + "s", "keys.quay " + key + "s is not a file that can be read"},
             {

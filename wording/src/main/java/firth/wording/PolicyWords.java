@@ -6,6 +6,7 @@ import firth.core.findings.Followers;
 import firth.core.findings.PolicyChange;
 import firth.core.findings.PolicyFlaw;
 import firth.core.model.Hazard;
+import firth.core.model.Role;
 import java.time.Duration;
 import java.time.format.DateTimeParseException;
 import java.util.LinkedHashMap;
@@ -13,6 +14,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 
 /** What in a policy contradicts itself, in words. */
 public final class PolicyWords {
@@ -71,6 +73,39 @@ public final class PolicyWords {
                 FlawDetail.LongerThanOpenHours.class,
                 d -> "A " + d.kind().word() + " of " + d.database() + " usually takes " + Wording.duration(d.takes())
                         + ", the open hours last " + Wording.duration(d.open()) + ".");
+        on(FlawDetail.NeverOccurs.class, d -> "No slot of " + d.schedule() + " ever opens.");
+        on(
+                FlawDetail.WindowLongerThanSpacing.class,
+                d -> "The start window of " + d.schedule() + " is " + Wording.duration(d.within())
+                        + ", and its slots open as close as " + Wording.duration(d.apart())
+                        + " apart: a run that is late for one is early for the next.");
+        on(
+                FlawDetail.OpensWithAnother.class,
+                d -> "Whenever " + d.schedule() + " opens, " + d.other() + " does, too: one "
+                        + d.kind().word() + " serves both, so it changes nothing.");
+        on(
+                FlawDetail.NothingRetained.class,
+                d -> "No rule says what is retained: nothing ever becomes obsolete, and the stores fill up.");
+        on(
+                FlawDetail.RoleUnserved.class,
+                d -> "A rule speaks of " + d.role().word() + " stores, and backups under this policy go to "
+                        + d.led().stream().map(Role::word).collect(Collectors.joining(" and ")) + " stores alone.");
+        on(
+                FlawDetail.ReachNotRetained.class,
+                d -> "The promise to go back " + Wording.duration(d.reach())
+                        + " cannot be kept: what is retained longest is retained for "
+                        + Wording.duration(d.longest()) + ".");
+        on(
+                FlawDetail.SabotageWithoutLock.class,
+                d -> promise(Hazard.SABOTAGE, d.promised()) + " cannot be kept: no rule locks copies"
+                        + d.database()
+                                .map(x -> ", and no store locks those of " + x + " by itself.")
+                                .orElse("."));
+        on(
+                FlawDetail.StoreTooSmall.class,
+                d -> d.store() + " holds " + Wording.bytes(d.capacity()) + ", and what the rule for "
+                        + d.role().word() + " stores retains of these databases takes " + Wording.bytes(d.needed())
+                        + " there.");
         on(
                 FlawDetail.SwitchedOff.class,
                 d ->
@@ -87,7 +122,9 @@ public final class PolicyWords {
             Map.entry("atMost", "keeping at most"),
             Map.entry("within", "a start window of"),
             Map.entry("grace", "a grace of"),
-            Map.entry("every", "logs every"));
+            Map.entry("every", "logs every"),
+            Map.entry("at", "opening at"),
+            Map.entry("role", "the rule is for stores that are"));
 
     private PolicyWords() {}
 

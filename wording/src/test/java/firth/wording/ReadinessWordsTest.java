@@ -218,7 +218,32 @@ class ReadinessWordsTest {
                                 + "opens."),
                 Arguments.of(
                         new FlawDetail.LongerThanOpenHours(Kind.FULL, "d", day, hours),
-                        "A full of d usually takes 2 days, the open hours last 4 h."));
+                        "A full of d usually takes 2 days, the open hours last 4 h."),
+                Arguments.of(new FlawDetail.NeverOccurs("leap"), "No slot of leap ever opens."),
+                Arguments.of(
+                        new FlawDetail.WindowLongerThanSpacing("nightly", day, hours),
+                        "The start window of nightly is 2 days, and its slots open as close as 4 h apart: a run that is"
+                                + " late for one is early for the next."),
+                Arguments.of(
+                        new FlawDetail.OpensWithAnother(Kind.FULL, "monthly", "nightly"),
+                        "Whenever monthly opens, nightly does, too: one full serves both, so it changes nothing."),
+                Arguments.of(
+                        new FlawDetail.NothingRetained(),
+                        "No rule says what is retained: nothing ever becomes obsolete, and the stores fill up."),
+                Arguments.of(
+                        new FlawDetail.RoleUnserved(Role.DEEP, List.of(Role.NEAR, Role.FAR)),
+                        "A rule speaks of deep stores, and backups under this policy go to near and far stores alone."),
+                Arguments.of(
+                        new FlawDetail.ReachNotRetained(day, hours),
+                        "The promise to go back 2 days cannot be kept: what is retained longest is retained for 4 h."),
+                Arguments.of(
+                        new FlawDetail.SabotageWithoutLock(hours, Optional.of("d")),
+                        "The promise to lose at most 4 h to sabotage cannot be kept: no rule locks copies, and no store"
+                                + " locks those of d by itself."),
+                Arguments.of(
+                        new FlawDetail.StoreTooSmall("Quay near", Role.NEAR, 2e12, 1e12),
+                        "Quay near holds 1.0 TB, and what the rule for near stores retains of these databases takes 2.0"
+                                + " TB there."));
     }
 
     @ParameterizedTest(name = "{1}")

@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -26,6 +27,8 @@ final class Calendar {
     private final Instant from;
     private final ZoneId zone;
     private final Map<List<Rule>, Optional<Duration>> spacings = new ConcurrentHashMap<>();
+    private final Map<List<Rule>, Optional<Duration>> closest = new ConcurrentHashMap<>();
+    private final Map<List<Rule>, Boolean> together = new ConcurrentHashMap<>();
     private final Map<Without, Optional<LocalDate>> empties = new ConcurrentHashMap<>();
     private final Map<First, List<Instant>> firsts = new ConcurrentHashMap<>();
 
@@ -93,6 +96,29 @@ final class Calendar {
             longest = longest == null || apart.compareTo(longest) > 0 ? apart : longest;
         }
         return Optional.ofNullable(longest);
+    }
+
+    /** The shortest time from one slot of a schedule to the next. */
+    Optional<Duration> closest(Schedule schedule) {
+        return closest.computeIfAbsent(rules(schedule), all -> {
+            List<Instant> moments = moments(all);
+            Duration shortest = null;
+            for (int i = 1; i < moments.size(); i++) {
+                Duration apart = Duration.between(moments.get(i - 1), moments.get(i));
+                shortest = shortest == null || apart.compareTo(shortest) < 0 ? apart : shortest;
+            }
+            return Optional.ofNullable(shortest);
+        });
+    }
+
+    /** Whether a slot of one opens whenever one of the other does. */
+    boolean opensWith(Schedule one, Schedule other) {
+        List<Rule> both = new ArrayList<>(rules(one));
+        both.addAll(rules(other));
+        return together.computeIfAbsent(both, all -> {
+            List<Instant> own = moments(rules(one));
+            return !own.isEmpty() && Set.copyOf(moments(rules(other))).containsAll(own);
+        });
     }
 
     /** The first few moments at which slots of a schedule open. */

@@ -6,6 +6,7 @@ import firth.core.model.Role;
 import firth.core.model.RungUnit;
 import java.time.Duration;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Optional;
 
 /** What in a policy contradicts itself, as values (docs/semantics.md, "Rules that contradict themselves"). */
@@ -53,4 +54,26 @@ public sealed interface FlawDetail {
     record LongerThanOpenHours(Kind kind, String database, Duration takes, Duration open) implements FlawDetail {}
 
     record SwitchedOff() implements FlawDetail {}
+
+    record NeverOccurs(String schedule) implements FlawDetail {}
+
+    /** @param apart how close to one another its slots open at the closest */
+    record WindowLongerThanSpacing(String schedule, Duration within, Duration apart) implements FlawDetail {}
+
+    /** Whenever one opens the other does, and one run serves both. */
+    record OpensWithAnother(Kind kind, String schedule, String other) implements FlawDetail {}
+
+    record NothingRetained() implements FlawDetail {}
+
+    /** @param led the roles of the stores its followers' backups go to */
+    record RoleUnserved(Role role, List<Role> led) implements FlawDetail {}
+
+    /** @param longest what any of its rules keeps */
+    record ReachNotRetained(Duration reach, Duration longest) implements FlawDetail {}
+
+    /** @param database one whose copies nothing locks */
+    record SabotageWithoutLock(Duration promised, Optional<String> database) implements FlawDetail {}
+
+    /** @param needed bytes that what the rule retains of the policy's databases takes, as large as they have lately been */
+    record StoreTooSmall(String store, Role role, double needed, double capacity) implements FlawDetail {}
 }

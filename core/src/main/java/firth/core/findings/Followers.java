@@ -8,6 +8,7 @@ import firth.core.model.Database;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
 import firth.core.model.Kind;
+import firth.core.model.Role;
 import firth.core.model.Route;
 import java.time.Duration;
 import java.time.ZoneId;
@@ -35,6 +36,22 @@ public final class Followers {
     private final Map<Hazard, Of<Duration>> delay = new TreeMap<>();
     private final Map<Kind, Of<Duration>> takes = new TreeMap<>();
     private final Map<Provision, Of<Integer>> provided = new TreeMap<>();
+    private final Set<Role> roles = new TreeSet<>();
+    private final Map<String, Filled> filled = new TreeMap<>();
+    private Optional<String> unlocked = Optional.empty();
+
+    /**
+     * What followers write to a store that says how much it holds.
+     *
+     * @param full bytes of a full of all of them
+     * @param logsPerDay bytes of their logs of a day
+     */
+    record Filled(String store, Role role, double capacity, double full, double logsPerDay) {
+
+        private Filled and(Filled other) {
+            return new Filled(store, role, capacity, full + other.full, logsPerDay + other.logsPerDay);
+        }
+    }
 
     /** What a copies rule asks of the stores. */
     public enum Provision {
@@ -68,6 +85,9 @@ public final class Followers {
             g.delay.forEach((hazard, d) -> out.delay.merge(hazard, d, Followers::larger));
             g.takes.forEach((kind, d) -> out.takes.merge(kind, d, Followers::larger));
             g.provided.forEach((what, n) -> out.provided.merge(what, n, Followers::smaller));
+            out.roles.addAll(g.roles);
+            g.filled.forEach((store, f) -> out.filled.merge(store, f, Filled::and));
+            out.unlocked = out.unlocked.or(() -> g.unlocked);
         }
         return out;
     }
@@ -82,12 +102,16 @@ public final class Followers {
         if (ids.isEmpty()) {
             return;
         }
+        fills(habits, fleet.route(database), ids, fleet);
         Set<String> lockedInFact = allLandings(habits).stream()
                 .filter(l -> l.locked().isPresent())
                 .map(Landing::store)
                 .collect(Collectors.toSet());
         List<BackupStore> stores =
                 ids.stream().map(fleet::store).flatMap(Optional::stream).toList();
+        if (lockedInFact.isEmpty()) {
+            unlocked = unlocked.or(() -> Optional.of(database.name()));
+        }
         smaller(Provision.STORES, stores.size(), database);
         smaller(
                 Provision.MEDIA,
@@ -107,6 +131,30 @@ public final class Followers {
                         .filter(s -> s.lockable() || lockedInFact.contains(s.id()))
                         .count(),
                 database);
+    }
+
+    /** What it writes to each store, as large as it has lately been. */
+    private void fills(Habits habits, Optional<Route> route, Set<String> ids, Fleet fleet) {
+        double full = habits.usual(Kind.FULL).map(Usual::bytes).orElse(0.0);
+        double logs = habits.logs().known()
+                ? habits.logs().bytesPerMs() * Duration.ofDays(1).toMillis()
+                : 0;
+        for (String id : ids) {
+            Optional<BackupStore> store = fleet.store(id);
+            store.flatMap(BackupStore::role).ifPresent(roles::add);
+            boolean data = route.isEmpty() || route.get().dataStores().contains(id);
+            boolean log = route.isEmpty() || route.get().logStores().contains(id);
+            store.filter(s -> s.role().isPresent() && s.capacityBytes().isPresent())
+                    .ifPresent(s -> filled.merge(
+                            id,
+                            new Filled(
+                                    s.name(),
+                                    s.role().orElseThrow(),
+                                    s.capacityBytes().getAsDouble(),
+                                    data ? full : 0,
+                                    log ? logs : 0),
+                            Filled::and));
+        }
     }
 
     private static boolean offsite(Database database, BackupStore store) {
@@ -187,6 +235,26 @@ public final class Followers {
     /** How long a kind of data backup usually takes at the slowest follower. */
     public Optional<Of<Duration>> takes(Kind kind) {
         return Optional.ofNullable(takes.get(kind));
+    }
+
+    /** The roles of the stores to which backups of any of them go; none where that is not known. */
+    Set<Role> roles() {
+        return roles;
+    }
+
+    /** What they write to each store that says how much it holds. */
+    Collection<Filled> filled() {
+        return filled.values();
+    }
+
+    /** One of whose copies no store locks any by itself. */
+    Optional<String> unlocked() {
+        return unlocked;
+    }
+
+    /** Whether there are any. */
+    boolean areThere() {
+        return !provided.isEmpty();
     }
 
     /** How many stores of a sort the follower worst provided has. */

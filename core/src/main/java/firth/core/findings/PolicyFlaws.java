@@ -71,6 +71,8 @@ public final class PolicyFlaws {
             retention();
             copies();
             hours();
+            slots();
+            new RetentionFlaws(version, followers, spacing(), this::add).find();
         } else {
             switchedOff();
         }
@@ -166,10 +168,15 @@ public final class PolicyFlaws {
         }
     }
 
-    private void retention() {
-        Optional<Duration> spacing = calendars.stream()
+    /** How far apart fulls lie at the most. */
+    private Optional<Duration> spacing() {
+        return calendars.stream()
                 .flatMap(c -> c.spacing(version, FULL).stream())
                 .max(Duration::compareTo);
+    }
+
+    private void retention() {
+        Optional<Duration> spacing = spacing();
         version.objective().reach().ifPresent(r -> reachHasFull("objective.reach", r, spacing));
         for (int i = 0; i < version.retain().size(); i++) {
             RetainRule rule = version.retain().get(i);
@@ -290,6 +297,48 @@ public final class PolicyFlaws {
                         "longer-than-open-hours",
                         "openHours",
                         new FlawDetail.LongerThanOpenHours(s.kind(), of.database(), of.value(), longest)));
+    }
+
+    /** When slots open, one by one and together. */
+    private void slots() {
+        List<Schedule> all = version.schedules();
+        for (int i = 0; i < all.size(); i++) {
+            Schedule s = all.get(i);
+            if (!s.enabled() || s.recurrence().isEmpty()) {
+                continue;
+            }
+            String path = "schedules." + i + ".";
+            if (calendars.stream().allMatch(c -> c.first(s, 1).isEmpty())) {
+                add("never-occurs", path + "at", new FlawDetail.NeverOccurs(s.id()));
+            }
+            Optional<Duration> apart =
+                    calendars.stream().flatMap(c -> c.closest(s).stream()).min(Duration::compareTo);
+            s.within()
+                    .filter(w -> apart.filter(a -> a.compareTo(w) < 0).isPresent())
+                    .ifPresent(w -> add(
+                            "window-longer-than-spacing",
+                            path + "within",
+                            new FlawDetail.WindowLongerThanSpacing(s.id(), w, apart.get())));
+            for (int j = 0; j < all.size(); j++) {
+                // Of two that always open together the one that stands later is named.
+                if (i != j && isLike(s, all.get(j)) && opens(s, all.get(j)) && (j < i || !opens(all.get(j), s))) {
+                    add(
+                            "opens-with-another",
+                            path + "at",
+                            new FlawDetail.OpensWithAnother(
+                                    s.kind(), s.id(), all.get(j).id()));
+                }
+            }
+        }
+    }
+
+    private static boolean isLike(Schedule one, Schedule other) {
+        return other.enabled() && other.recurrence().isPresent() && one.kind() == other.kind();
+    }
+
+    /** Whether one never opens without the other. */
+    private boolean opens(Schedule one, Schedule other) {
+        return calendars.stream().allMatch(c -> c.opensWith(one, other));
     }
 
     private void switchedOff() {

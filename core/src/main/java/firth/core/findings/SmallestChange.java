@@ -7,6 +7,7 @@ import firth.core.model.Objective;
 import firth.core.model.OpenHours;
 import firth.core.model.PolicyVersion;
 import firth.core.model.RetainRule;
+import firth.core.model.Role;
 import firth.core.model.RungUnit;
 import firth.core.model.Schedule;
 import java.time.DayOfWeek;
@@ -88,6 +89,7 @@ final class SmallestChange {
             schedule(i, version.schedules().get(i));
         }
         added();
+        retained();
         for (int i = 0; i < version.retain().size(); i++) {
             retain(i, version.retain().get(i));
         }
@@ -145,6 +147,11 @@ final class SmallestChange {
         s.every().ifPresent(now -> durations(path + "every", now, d -> replaced(i, s.withEvery(d))));
         s.within().ifPresent(now -> durations(path + "within", now, d -> replaced(i, s.withWithin(d))));
         durations(path + "grace", s.grace(), d -> replaced(i, s.withGrace(d)));
+        if (s.recurrence().isPresent()) {
+            Weekly weekly = new Weekly(List.of(DayOfWeek.SATURDAY), 22, 0);
+            changes.add(new PolicyChange(
+                    path + "at", "", weekly.written(), ADDING + 1, replaced(i, s.withRecurrence(weekly))));
+        }
         changes.add(new PolicyChange(
                 path + "enabled",
                 String.valueOf(s.enabled()),
@@ -173,6 +180,30 @@ final class SmallestChange {
         }
     }
 
+    /** A reach as long as is promised, or two weeks, in stores of a role that has no rule. */
+    private void retained() {
+        Duration reach = version.objective().reach().filter(r -> !r.isZero()).orElse(Duration.ofDays(14));
+        for (Role role : Role.values()) {
+            if (version.retain().stream().noneMatch(r -> r.role() == role)) {
+                List<RetainRule> all = new ArrayList<>(version.retain());
+                all.add(new RetainRule(
+                        role,
+                        Optional.of(reach),
+                        OptionalInt.of(2),
+                        true,
+                        Map.of(),
+                        OptionalInt.empty(),
+                        Optional.empty()));
+                changes.add(new PolicyChange(
+                        "retain.+" + role.word(),
+                        "",
+                        reach.toString(),
+                        ADDING + role.ordinal() / 10.0,
+                        version.withRetain(all)));
+            }
+        }
+    }
+
     private void add(String id, String written, double size, Schedule schedule) {
         if (version.schedules().stream().noneMatch(s -> s.id().equals(id))) {
             List<Schedule> all = new ArrayList<>(version.schedules());
@@ -190,6 +221,27 @@ final class SmallestChange {
             changes.add(new PolicyChange(
                     path + "lock", now.toString(), "", TAKING_AWAY, retaining(i, r.withLock(Optional.empty()))));
         });
+        if (r.lock().isEmpty()) {
+            for (Duration lock :
+                    LADDER.subList(LADDER.indexOf(Duration.ofDays(7)), LADDER.indexOf(Duration.ofDays(40)))) {
+                // The longer it locks the better; how long it may, what is retained says.
+                changes.add(new PolicyChange(
+                        path + "lock",
+                        "",
+                        lock.toString(),
+                        ADDING + 1.0 / lock.toDays(),
+                        retaining(i, r.withLock(Optional.of(lock)))));
+            }
+        }
+        for (Role other : Role.values()) {
+            if (other != r.role()) {
+                changes.add(new PolicyChange(
+                        path + "role", r.role().word(), other.word(), SWITCHING, retaining(i, r.with(other))));
+            }
+        }
+        List<RetainRule> without = new ArrayList<>(version.retain());
+        without.remove(i);
+        changes.add(new PolicyChange("retain." + i, r.role().word(), "", TAKING_AWAY, version.withRetain(without)));
         if (r.fulls().isPresent()) {
             int now = r.fulls().getAsInt();
             for (int n = 1; n <= 14; n++) {
@@ -197,6 +249,11 @@ final class SmallestChange {
             }
         }
         r.rungs().forEach((unit, now) -> {
+            for (int n = 1; n < now; n++) {
+                Map<RungUnit, Integer> fewer = new EnumMap<>(r.rungs());
+                fewer.put(unit, n);
+                counts(path + "rungs." + unit.word(), now, n, retaining(i, r.withRungs(fewer)));
+            }
             Map<RungUnit, Integer> rungs = new EnumMap<>(RungUnit.class);
             rungs.putAll(r.rungs());
             rungs.remove(unit);

@@ -46,6 +46,10 @@ public record RetainRule(
         return new RetainRule(role, other, fulls, logs, rungs, configs, atMost, lock);
     }
 
+    public RetainRule with(Role other) {
+        return new RetainRule(other, reach, fulls, logs, rungs, configs, atMost, lock);
+    }
+
     public RetainRule withFulls(OptionalInt other) {
         return new RetainRule(role, reach, other, logs, rungs, configs, atMost, lock);
     }

@@ -67,6 +67,11 @@ public record Schedule(
         return new Schedule(id, kind, recurrence, every, Optional.of(window), mustFinish, grace, enabled, anchor);
     }
 
+    /** Opening at other moments. */
+    public Schedule withRecurrence(Recurrence other) {
+        return new Schedule(id, kind, Optional.of(other), Optional.empty(), within, mustFinish, grace, enabled, anchor);
+    }
+
     public Schedule withGrace(Duration other) {
         return new Schedule(id, kind, recurrence, every, within, mustFinish, other, enabled, anchor);
     }

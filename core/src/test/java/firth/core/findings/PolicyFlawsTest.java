@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import firth.core.Seeds;
 import firth.core.forecast.Habits;
 import firth.core.forecast.Regular;
+import firth.core.model.BackupStore;
 import firth.core.model.CopiesRule;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
@@ -24,6 +25,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import java.util.Random;
 import java.util.Set;
@@ -77,6 +79,78 @@ class PolicyFlawsTest {
         return SOUND.withOpenHours(List.of(new OpenHours(EnumSet.allOf(DayOfWeek.class), from, to)));
     }
 
+    private static PolicyVersion withAnotherWeekly() {
+        List<Schedule> all = new ArrayList<>(SOUND.schedules());
+        Schedule weekly = all.get(0);
+        all.add(new Schedule(
+                "weekly-too",
+                weekly.kind(),
+                weekly.recurrence(),
+                weekly.every(),
+                weekly.within(),
+                weekly.mustFinish(),
+                weekly.grace(),
+                true,
+                weekly.anchor()));
+        return SOUND.withSchedules(all);
+    }
+
+    private static Followers over(Fleet fleet) {
+        return Followers.of(
+                Map.of(
+                        REGULAR.database,
+                        Habits.of(REGULAR.database, REGULAR.facts(40).history(), Regular.day(40))),
+                fleet);
+    }
+
+    private static Fleet holding(double bytes) {
+        List<BackupStore> stores = Regular.fleet().stores().stream()
+                .map(s -> new BackupStore(
+                        s.id(),
+                        s.name(),
+                        s.site(),
+                        s.medium(),
+                        s.role(),
+                        OptionalDouble.of(bytes),
+                        s.readBytesPerSecond(),
+                        s.lockable()))
+                .toList();
+        return new Fleet(stores, List.of());
+    }
+
+    @Test
+    void aStoreThatCannotHoldWhatItsRuleRetainsIsNamed() {
+        assertEquals(List.of(), PolicyFlaws.of(SOUND, over(holding(1e15)), Regular.day(40)));
+        PolicyFlaw found = PolicyFlaws.of(SOUND, over(holding(1e6)), Regular.day(40)).stream()
+                .filter(f -> f.code().equals("store-too-small"))
+                .findFirst()
+                .orElseThrow();
+        assertEquals("retain.0.reach", found.path());
+        FlawDetail.StoreTooSmall detail = (FlawDetail.StoreTooSmall) found.detail();
+        assertEquals(1e6, detail.capacity());
+        double once = detail.needed();
+        PolicyVersion longer = SOUND.withRetain(List.of(Regular.keeping(Role.NEAR, 28, 2)));
+        FlawDetail.StoreTooSmall more =
+                (FlawDetail.StoreTooSmall) PolicyFlaws.of(longer, over(holding(1e6)), Regular.day(40)).stream()
+                        .filter(f -> f.code().equals("store-too-small"))
+                        .findFirst()
+                        .orElseThrow()
+                        .detail();
+        assertTrue(more.needed() > 1.4 * once, "twice the reach takes more: " + more.needed() + " and " + once);
+    }
+
+    @Test
+    void sabotageNeedsALock() {
+        PolicyVersion promised = promising(Hazard.SABOTAGE, Duration.ofHours(9));
+        Followers nobody = Followers.of(Map.of(), Regular.fleet());
+        PolicyFlaw found = PolicyFlaws.of(promised, nobody, Regular.day(40)).get(0);
+        assertEquals("sabotage-without-lock objective.sabotage", found.code() + " " + found.path());
+        PolicyVersion locked =
+                promised.withRetain(List.of(promised.retain().get(0).withLock(Optional.of(Duration.ofDays(7)))));
+        assertEquals(List.of(), PolicyFlaws.of(locked, nobody, Regular.day(40)));
+        assertEquals("retain.0.lock", found.waysOut().get(0).path(), found.toString());
+    }
+
     @Test
     void whatFitsIsNotComplainedOf() {
         assertEquals(List.of(), flaws(SOUND));
@@ -122,6 +196,21 @@ class PolicyFlawsTest {
                 Arguments.of("copies-impossible", "copies.media", SOUND.with(new CopiesRule(0, 3, 0, 0))),
                 Arguments.of("copies-impossible", "copies.offsite", SOUND.with(new CopiesRule(0, 0, 2, 0))),
                 Arguments.of("copies-impossible", "copies.locked", SOUND.with(new CopiesRule(0, 0, 0, 2))),
+                Arguments.of(
+                        "never-occurs",
+                        "schedules.1.at",
+                        schedule(SOUND, "nightly", s -> s.withRecurrence((start, zone, from, to) -> List.of()))),
+                Arguments.of(
+                        "window-longer-than-spacing",
+                        "schedules.1.within",
+                        schedule(SOUND, "nightly", s -> s.withWithin(Duration.ofHours(30)))),
+                Arguments.of("opens-with-another", "schedules.3.at", withAnotherWeekly()),
+                Arguments.of("nothing-retained", "retain", SOUND.withRetain(List.of())),
+                Arguments.of(
+                        "reach-not-retained",
+                        "objective.reach",
+                        SOUND.with(new Objective(PROMISE.rpo(), Optional.of(Duration.ofDays(21))))),
+                Arguments.of("role-unserved", "retain.0.role", retain(r -> r.with(Role.DEEP))),
                 Arguments.of("switched-off", "enabled", SOUND.with(false)),
                 Arguments.of("retains-nothing", "retain.0.fulls", retain(r -> r.withFulls(OptionalInt.of(0)))),
                 Arguments.of(
@@ -142,7 +231,8 @@ class PolicyFlawsTest {
 
     @Test
     void aHazardNoStoreAnswersIsNamed() {
-        PolicyVersion version = promising(Hazard.SABOTAGE, Duration.ofHours(9));
+        PolicyVersion version = promising(Hazard.SABOTAGE, Duration.ofHours(9))
+                .withRetain(List.of(SOUND.retain().get(0).withLock(Optional.of(Duration.ofDays(7)))));
         assertEquals(List.of(), flaws(version), "the far store locks");
         Followers unprovided = Followers.of(
                 Map.of(

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /** A MariaDB without a network. It writes a log of its own, so that it says itself how far it was brought. */
 final class ScratchMariadb implements Scratch {
@@ -68,6 +69,17 @@ final class ScratchMariadb implements Scratch {
     @Override
     public void open(Script script) throws Trouble, InterruptedException {
         try {
+            if (isEmpty()) {
+                // What is read back is a dump, which takes a server of its own.
+                Program.run(
+                        List.of(
+                                program("mariadb-install-db"),
+                                "--no-defaults",
+                                "--datadir=" + files,
+                                "--skip-test-db",
+                                "--auth-root-authentication-method=normal"),
+                        line -> {});
+            }
             Path account = directory.resolve("account.sql");
             Files.writeString(
                     account,
@@ -110,6 +122,15 @@ final class ScratchMariadb implements Scratch {
         List<String> replay = new ArrayList<>(List.of("replay"));
         replay.addAll(reaching());
         script.again(replay);
+    }
+
+    private boolean isEmpty() throws IOException {
+        if (Files.notExists(files)) {
+            return true;
+        }
+        try (Stream<Path> all = Files.list(files)) {
+            return all.findAny().isEmpty();
+        }
     }
 
     /** What its files were made with, which its own program of backups wrote beside them. */
