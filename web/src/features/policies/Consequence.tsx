@@ -284,7 +284,9 @@ export function wayOutWords(way: WayOut): string {
   const found = PLACES.find(([p]) => p.test(way.path));
   const place = found ? (way.path.match(found[0])?.[0] ?? "").replace(found[0], found[1]) : way.path;
   if (way.to === "") return `Remove ${place}`;
-  return way.from === "" ? `Add ${place.replace(/^the /, "a ")} of ${durationWords(way.to)}` : `Set ${place} to ${durationWords(way.to)}`;
+  return way.from === ""
+    ? `Add ${place.replace(/^the /, "a ")} of ${durationWords(way.to)}`
+    : `Set ${place} to ${durationWords(way.to)}`;
 }
 
 function Misses({ ahead }: { ahead: Ahead | undefined }) {

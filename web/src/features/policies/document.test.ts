@@ -92,7 +92,8 @@ describe("a policy read aloud", () => {
   it("takes a way out", () => {
     const kept = withWayOut(policy, "retain.+deep", "P14D").retain?.at(-1);
     expect(kept).toEqual({ role: "deep", reach: "P14D", fulls: 2 });
-    const opened = withWayOut(policy, "schedules.0.at", "FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=0").schedules?.[0];
+    const opened = withWayOut(policy, "schedules.0.at", "FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=0")
+      .schedules?.[0];
     expect(opened?.rrule).toBe("FREQ=WEEKLY;BYDAY=SA;BYHOUR=22;BYMINUTE=0");
     expect(opened?.cron).toBeUndefined();
     expect(withWayOut(policy, "retain.0", "").retain).toHaveLength((policy.retain?.length ?? 0) - 1);

@@ -8,6 +8,7 @@ import firth.engines.Recipe.Part;
 import firth.engines.ScriptLines;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.TreeSet;
 
@@ -49,7 +50,8 @@ public final class PostgresRecipe implements Recipe.Maker {
     }
 
     /** Lays out a base backup, be it a directory or a set of archives. */
-    private static final String[] LAY_OUT = """
+    private static final String[] LAY_OUT =
+            String.format(Locale.ROOT, """
             lay_out() { # from, to
               if [ -z "$(ls "$1"/base.tar* 2>/dev/null)" ]; then
                 fetch_all "$1" "$2"
@@ -83,7 +85,7 @@ public final class PostgresRecipe implements Recipe.Maker {
             must_be_empty
             mkdir -p "$new"
             chmod 700 "$new"
-            """.formatted(TABLESPACES).split("\n");
+            """, TABLESPACES).split("\n");
 
     private static void files(Ask ask, ScriptLines out, List<String> lines) {
         Part full = ask.chain().get(0);
