@@ -40,12 +40,7 @@ public final class Keys {
 
     private final Map<String, Key> keys;
 
-    /**
-     * One of them.
-     *
-     * @param recipient its public half, which is no secret
-     */
-    private record Key(String recipient, RecipientStanzaReader reader, RecipientStanzaWriter writer) {}
+    private record Key(RecipientStanzaReader reader, RecipientStanzaWriter writer) {}
 
     private Keys(Map<String, Key> keys) {
         this.keys = keys;
@@ -71,7 +66,6 @@ public final class Keys {
                 keys.put(
                         each.getKey(),
                         new Key(
-                                recipient.group(1),
                                 X25519RecipientStanzaReaderFactory.newRecipientStanzaReader(secret.group()),
                                 X25519RecipientStanzaWriterFactory.newRecipientStanzaWriter(recipient.group(1))));
             } catch (GeneralSecurityException | IllegalArgumentException e) {
@@ -79,11 +73,6 @@ public final class Keys {
             }
         }
         return new Keys(keys);
-    }
-
-    /** The public half of a key, which files are encrypted for. */
-    public String recipient(String name) {
-        return key(name).recipient;
     }
 
     private Key key(String name) {

@@ -81,7 +81,7 @@ class KeysTest {
         Path theirs = directory.resolve("theirs.age");
         assertEquals(
                 0,
-                new ProcessBuilder("age", "-r", keys.recipient("quay-2026"), "-o", theirs.toString(), plain.toString())
+                new ProcessBuilder("age", "-e", "-i", quay.toString(), "-o", theirs.toString(), plain.toString())
                         .start()
                         .waitFor());
         assertArrayEquals(content, read(theirs, keys));

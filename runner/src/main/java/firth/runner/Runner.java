@@ -357,7 +357,6 @@ final class Runner {
         }
     }
 
-    /** One that waits for its server keeps no other. */
     private void watch(SqliteInstance each) {
         try {
             each.watch(says);
@@ -366,6 +365,7 @@ final class Runner {
         }
     }
 
+    /** One that waits for its server keeps no other. */
     private void keepOn(Receiving each) {
         try {
             while (true) {

@@ -12,6 +12,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -134,6 +135,8 @@ class SqliteInstance implements Instance {
             long bytes = Files.size(kept.isPresent() ? into.resolve(kept.get().database + ".db") : into);
             course.written(bytes);
             return "copied and checked, " + bytes + " bytes" + limit;
+        } catch (KeptLog.StillRead e) {
+            throw new Trouble(String.valueOf(e.getMessage()));
         } catch (IOException e) {
             throw kept.isPresent() ? lost(e) : new Trouble(String.valueOf(e.getMessage()));
         }
@@ -142,7 +145,7 @@ class SqliteInstance implements Instance {
     /** A program of its own: to close the file here would take the engine's locks from it. */
     private static void copy(Path from, Path to) throws IOException {
         try {
-            Program.run(java.util.List.of("cp", from.toString(), to.toString()), line -> {});
+            Program.run(List.of("cp", from.toString(), to.toString()), line -> {});
         } catch (Trouble e) {
             throw new IOException(e.why(), e);
         } catch (InterruptedException e) {
@@ -172,16 +175,19 @@ class SqliteInstance implements Instance {
     }
 
     @Override
-    public Optional<String> endLog(Archive archive) throws Trouble {
+    public Optional<String> endLog(Archive archive) throws Trouble, IOException {
+        List<Path> pieces = cut();
+        for (Path piece : pieces) {
+            archive.lay(piece);
+        }
+        return pieces.stream().reduce((one, other) -> other).map(last -> "piece " + last.getFileName());
+    }
+
+    private List<Path> cut() throws Trouble {
         try {
             KeptLog own = log();
             own.cut();
-            Optional<String> last = Optional.empty();
-            for (Path piece : own.pieces()) {
-                archive.lay(piece);
-                last = Optional.of("piece " + piece.getFileName());
-            }
-            return last;
+            return own.pieces();
         } catch (IOException e) {
             throw lost(e);
         }

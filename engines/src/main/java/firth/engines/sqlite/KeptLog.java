@@ -144,8 +144,9 @@ public final class KeptLog implements AutoCloseable {
     private void begin() throws IOException {
         tail.read();
         if (!tail.name().equals(log) || tail.name().isEmpty() || tail.frames() < copied) {
-            // Something may be lost: no piece joins the last boundary to this one.
-            number++;
+            // Something may be lost: no piece joins the last boundary to this one, nor one that was laid and not noted
+            // any more.
+            number += 2;
             boundary = now();
             log = tail.name();
             copied = tail.frames();
@@ -255,6 +256,8 @@ public final class KeptLog implements AutoCloseable {
                 new Place(name, number + 1, Optional.of(boundary), until, tail.page(), seen)
                         .text()
                         .getBytes(StandardCharsets.UTF_8));
+        // One that was laid and not noted any more holds less than this.
+        clear(piece);
         Files.move(part, piece, StandardCopyOption.ATOMIC_MOVE);
     }
 
@@ -283,15 +286,25 @@ public final class KeptLog implements AutoCloseable {
         void copy(Path from, Path to) throws IOException;
     }
 
+    /** The file cannot be copied now; its log is kept all the same. */
+    public static final class StillRead extends IOException {
+        private static final long serialVersionUID = 1;
+
+        StillRead(String why) {
+            super(why);
+        }
+    }
+
     /**
      * Copies the database as it is at a boundary, while others write.
      *
      * @param into a directory; nothing is there yet
+     * @throws StillRead while somebody reads an old state of it
      */
     public synchronized void copy(Path into, Copying copying) throws IOException {
         cut();
         if (!moved) {
-            throw new IOException(
+            throw new StillRead(
                     "somebody reads an old state of " + file + ", and all of its log cannot be moved there");
         }
         Files.createDirectories(into);

@@ -312,6 +312,56 @@ class KeptLogTest {
                 "nothing joins them");
     }
 
+    private void laidAndNotNoted() throws IOException {
+        keep();
+        take();
+        row();
+        log.watch();
+        Path state = directory.resolve("spool/state");
+        byte[] before = Files.readAllBytes(state);
+        log.cut();
+        assertEquals(1, log.pieces().size());
+        log.close();
+        Files.write(state, before);
+    }
+
+    /** Killed once a piece was laid and before that was noted. */
+    @Test
+    void aPieceThatWasLaidAndNotNotedIsLaidAgainOrJoinsNothing() throws Exception {
+        row();
+        try (Connection old = DriverManager.getConnection("jdbc:sqlite:" + file);
+                Statement s = old.createStatement()) {
+            // While it reads, nothing of the log can be moved.
+            s.execute("begin");
+            s.executeQuery("select * from truth").close();
+            laidAndNotNoted();
+            row();
+            keep();
+            assertEquals(1, log.pieces().size(), "it is laid again");
+            row();
+            log.cut();
+            take();
+            log.close();
+        }
+        laidAndNotNoted();
+        row();
+        writer.ask("pragma wal_checkpoint(truncate)");
+        keep();
+        row();
+        log.cut();
+        take();
+        List<ObservedBackup> logs = found(Kind.LOG);
+        assertEquals(4, logs.size());
+        assertEquals(
+                logs.get(0).positions().orElseThrow().to(),
+                logs.get(1).positions().orElseThrow().from(),
+                "it was all there");
+        assertTrue(
+                logs.get(2).positions().orElseThrow().to()
+                        < logs.get(3).positions().orElseThrow().from(),
+                "what came after it is lost");
+    }
+
     @Test
     void aReaderOfAnOldStateKeepsTheFileFromBeingCopiedAndNotItsLog() throws Exception {
         row();
