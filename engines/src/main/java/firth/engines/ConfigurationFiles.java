@@ -49,16 +49,11 @@ public final class ConfigurationFiles {
         }
     }
 
-    private static Optional<Path> settings(Path directory) {
-        return Stream.of(SETTINGS, Keys.sealed(SETTINGS))
-                .map(directory::resolve)
-                .filter(Files::isRegularFile)
-                .findFirst();
-    }
-
     /** Whether a directory is one as a whole. */
     boolean takesDirectory(Path directory) {
-        return begun(directory).isPresent() && settings(directory).isPresent() && directories.add(directory);
+        return begun(directory).isPresent()
+                && Packed.find(directory, SETTINGS).isPresent()
+                && directories.add(directory);
     }
 
     /** The databases with the copies that lie beside their backups. */
@@ -108,7 +103,8 @@ public final class ConfigurationFiles {
         }
         looking.reading(directory, 0);
         Instant begun = begun(directory).orElseThrow();
-        Instant written = Files.getLastModifiedTime(settings(directory).orElseThrow())
+        Instant written = Files.getLastModifiedTime(
+                        Packed.find(directory, SETTINGS).orElseThrow())
                 .toInstant()
                 .truncatedTo(ChronoUnit.MILLIS);
         Instant ended = written.isBefore(begun) ? begun : written;
@@ -131,7 +127,7 @@ public final class ConfigurationFiles {
                 true,
                 ended,
                 members.stream().mapToLong(ObservedBackup.Member::bytes).sum(),
-                looking.form(settings(directory).orElseThrow()),
+                looking.form(Packed.find(directory, SETTINGS).orElseThrow()),
                 Evidence.READ,
                 Optional.empty(),
                 members);

@@ -7,7 +7,10 @@ import java.io.FileInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
+import java.util.stream.Stream;
 import java.util.zip.GZIPInputStream;
 import org.apache.commons.compress.compressors.lz4.FramedLZ4CompressorInputStream;
 
@@ -58,6 +61,15 @@ public enum Packed {
             in.close();
             throw e;
         }
+    }
+
+    /** The file of a directory that was called so before it was packed and encrypted; empty where there is none. */
+    public static Optional<Path> find(Path directory, String name) {
+        return Stream.of(values())
+                .flatMap(p -> Stream.of(name + p.ending, Keys.sealed(name + p.ending)))
+                .map(directory::resolve)
+                .filter(Files::isRegularFile)
+                .findFirst();
     }
 
     /** What the file held before it was encrypted, packed as it was then. */

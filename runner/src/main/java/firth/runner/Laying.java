@@ -39,15 +39,6 @@ record Laying(boolean compressed, Keys keys, Optional<String> key) {
         return key.isPresent() ? Keys.sealed(packed) : packed;
     }
 
-    /** Where a file of a name lies, however it was written; empty where it does not. */
-    static Optional<Path> find(Path directory, String file) {
-        return Stream.of("", ZSTD)
-                .flatMap(e -> Stream.of(file + e, Keys.sealed(file + e)))
-                .map(directory::resolve)
-                .filter(Files::exists)
-                .findFirst();
-    }
-
     /** How many bytes a file had before it was written so. */
     long size(Path laid) throws IOException {
         if (Packed.nameWithin(laid.getFileName().toString())

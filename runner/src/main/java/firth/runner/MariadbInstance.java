@@ -247,7 +247,7 @@ final class MariadbInstance implements Instance {
             List<ServerLog> missing = new ArrayList<>();
             for (int i = 0; i < closed.size(); i++) {
                 ServerLog log = closed.get(i);
-                Optional<Path> had = Laying.find(archive, log.name);
+                Optional<Path> had = Packed.find(archive, log.name);
                 // What is packed is read through for its size: where numbers began again, the newest shows it as well.
                 boolean compares = i == closed.size() - 1
                         || had.filter(archive.resolve(log.name)::equals).isPresent();

@@ -3,7 +3,6 @@ package firth.runner;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
-import firth.engines.Keys;
 import firth.engines.Packed;
 import java.io.IOException;
 import java.io.InputStream;
@@ -38,7 +37,6 @@ final class PostgresInstance implements Instance {
     private static final double SLOWEST = 32;
     private static final double FASTEST = 1024 * 1024;
     private static final Pattern PROGRESS = Pattern.compile("(\\d+)/\\d+ kB");
-    private static final List<String> ENDINGS = List.of("", ".gz", ".zst", ".lz4");
     private static final List<String> NEEDED = List.of("replication", "pg_monitor", "execute pg_switch_wal");
 
     private final Psql psql;
@@ -189,7 +187,7 @@ final class PostgresInstance implements Instance {
         }
         Path manifest = into.resolveSibling(into.getFileName() + ".parent");
         try {
-            Path its = Laying.find(parent.get(), "backup_manifest")
+            Path its = Packed.find(parent.get(), "backup_manifest")
                     .orElseThrow(() ->
                             new Trouble(parent.get() + " has no backup_manifest, which an incremental hangs from"));
             try (InputStream in = Packed.open(its, course.laying().keys())) {
@@ -335,11 +333,8 @@ final class PostgresInstance implements Instance {
 
     private static boolean hasCome(Path archive, String segment) throws IOException {
         for (Path each : PostgresSlot.archives(archive)) {
-            for (String ending : ENDINGS) {
-                if (Files.isRegularFile(each.resolve(segment + ending))
-                        || Files.isRegularFile(each.resolve(Keys.sealed(segment + ending)))) {
-                    return true;
-                }
+            if (Packed.find(each, segment).isPresent()) {
+                return true;
             }
         }
         return false;

@@ -1,7 +1,6 @@
 package firth.engines.postgres;
 
 import firth.core.model.Evidence;
-import firth.engines.Keys;
 import firth.engines.Known;
 import firth.engines.Looking;
 import firth.engines.ObservedBackup.Form;
@@ -69,14 +68,7 @@ record BaseBackup(
     }
 
     private static Optional<Path> tar(Path directory) {
-        return Stream.of("", ".gz", ".zst", ".lz4")
-                .flatMap(e -> either(directory, BASE + e))
-                .findFirst();
-    }
-
-    /** A file as it is, or encrypted. */
-    private static Stream<Path> either(Path directory, String name) {
-        return Stream.of(name, Keys.sealed(name)).map(directory::resolve).filter(Files::isRegularFile);
+        return Packed.find(directory, BASE);
     }
 
     /** Where it is consistent, where its manifest says so. */
@@ -147,9 +139,7 @@ record BaseBackup(
         Gathered(Path root, Looking looking) throws IOException {
             this.root = root;
             this.looking = looking;
-            Optional<Path> file = Stream.of(MANIFEST, MANIFEST + ".zst")
-                    .flatMap(m -> either(root, m))
-                    .findFirst();
+            Optional<Path> file = Packed.find(root, MANIFEST);
             if (file.isPresent()) {
                 try (InputStream in = Packed.open(file.get(), looking.keys())) {
                     manifest = Optional.of(Manifest.parse(in.readAllBytes()));

@@ -38,7 +38,7 @@ record KeptCopy(
     static KeptCopy read(Path root, Looking looking) throws IOException {
         Place place = Place.read(root, looking.keys());
         String name = place.isLog() ? Place.LOG : place.of() + ".db";
-        Path data = Place.within(root, name).orElseThrow(() -> new IOException("has no file " + name));
+        Path data = Packed.find(root, name).orElseThrow(() -> new IOException("has no file " + name));
         List<Member> members = new ArrayList<>();
         Instant landed = Instant.EPOCH;
         try (Stream<Path> all = Files.list(root)) {

@@ -5,7 +5,6 @@ import firth.engines.Packed;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -14,7 +13,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 
 /**
  * What lies beside a copy of a database, or of its write-ahead log, that was kept (docs/engines.md, "SQLite"): where it stands among the
@@ -43,18 +41,10 @@ record Place(String of, long number, Optional<Instant> from, Instant until, int 
         return from.isPresent();
     }
 
-    /** The file of a directory, however it was written; empty where it has none. */
-    static Optional<Path> within(Path directory, String name) {
-        return Stream.of(name, name + ".zst")
-                .flatMap(n -> Stream.of(n, Keys.sealed(n)))
-                .map(directory::resolve)
-                .filter(Files::isRegularFile)
-                .findFirst();
-    }
-
     /** Whether a directory holds such a copy, or a piece of a log. */
     static boolean isIn(Path directory) {
-        return within(directory, FILE).isPresent() && (within(directory, LOG).isPresent() || holdsDatabase(directory));
+        return Packed.find(directory, FILE).isPresent()
+                && (Packed.find(directory, LOG).isPresent() || holdsDatabase(directory));
     }
 
     private static boolean holdsDatabase(Path directory) {
@@ -74,7 +64,7 @@ record Place(String of, long number, Optional<Instant> from, Instant until, int 
 
     /** @throws IOException where a directory has none that can be understood; says why in a clause */
     static Place read(Path directory, Keys keys) throws IOException {
-        Path file = within(directory, FILE).orElseThrow(() -> new IOException("has no file " + FILE));
+        Path file = Packed.find(directory, FILE).orElseThrow(() -> new IOException("has no file " + FILE));
         try (InputStream in = Packed.open(file, keys)) {
             return parse(new String(in.readAllBytes(), StandardCharsets.UTF_8));
         }
