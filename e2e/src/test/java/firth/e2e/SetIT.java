@@ -52,6 +52,8 @@ class SetIT extends InBrowser {
                 "The promise to lose at most 10 min to a mishap cannot be kept: logs come every 15 min");
         press("[data-testid='flaws'] button", "Set the interval of logs to 10 min");
         browser.seeText("[data-schedule='logs']", "10 min");
+        browser.seeText("[data-testid='flaws']", "No rule says what is retained");
+        press("[data-testid='flaws'] button", "Add a rule for near stores: a reach of 14 days");
         browser.gone("[data-testid='flaws']");
 
         browser.see("aside select").sendKeys("those who follow Kiosks");

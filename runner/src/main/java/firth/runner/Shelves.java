@@ -86,7 +86,6 @@ final class Shelves {
      * @param telling takes what was found and sees to it that it is told; what it throws leaves all of it untold
      */
     synchronized Found look(String run, Optional<Instant> completeUntil, Telling telling) throws IOException, Trouble {
-        Path known = state.resolve(database + ".known");
         List<Root> roots = new ArrayList<>();
         for (StoreDirectory s : stores) {
             if (Files.isDirectory(s.root())) {
@@ -94,25 +93,19 @@ final class Shelves {
                 roots.add(new Root(s.id(), s.home(database).toRealPath(), root));
             }
         }
-        Known from = Known.of(known);
-        Observation seen = observer.get().observe(roots, from, false, p -> {});
-        from.keep(known);
+        Instant now = clock.instant();
+        LastRound last = new LastRound(state.resolve(database + ".backups"));
+        Set<String> looked = new HashSet<>(roots.stream().map(Root::store).toList());
+        Observation seen = read(roots);
+        ObservedFleet fleet = fleet(seen, now);
+        if (last.misses(fleet.backups(), looked::contains)) {
+            // A file that was renamed meanwhile may not have been among those listed.
+            seen = read(roots);
+            fleet = fleet(seen, now);
+        }
         seen.unread().stream()
                 .filter(u -> !u.path().getFileName().toString().startsWith("."))
                 .forEach(u -> says.accept(u.path() + " " + u.reason()));
-        if (seen.databases().size() > 1) {
-            throw new Trouble("in the directories of " + database + " lie backups of "
-                    + seen.databases().size()
-                    + " databases: "
-                    + String.join(
-                            ", ",
-                            seen.databases().stream().map(d -> d.identity()).toList())
-                    + "; move away what is not its own");
-        }
-        Instant now = clock.instant();
-        ObservedFleet fleet = new ObservedFleet(seen.databases(), d -> database, now, "firth runner");
-        LastRound last = new LastRound(state.resolve(database + ".backups"));
-        Set<String> looked = new HashSet<>(roots.stream().map(Root::store).toList());
         looked.removeAll(last.emptied(fleet.stores(), List.copyOf(looked), says));
         List<ObjectNode> all = last.all(fleet.backups(), looked::contains, now);
         List<ObjectNode> brought = new ArrayList<>();
@@ -132,6 +125,27 @@ final class Shelves {
         telling.tell(found);
         last.keep(all);
         return found;
+    }
+
+    private Observation read(List<Root> roots) throws IOException {
+        Path file = state.resolve(database + ".known");
+        Known known = Known.of(file);
+        Observation seen = observer.get().observe(roots, known, false, p -> {});
+        known.keep(file);
+        return seen;
+    }
+
+    private ObservedFleet fleet(Observation seen, Instant now) throws Trouble {
+        if (seen.databases().size() > 1) {
+            throw new Trouble("in the directories of " + database + " lie backups of "
+                    + seen.databases().size()
+                    + " databases: "
+                    + String.join(
+                            ", ",
+                            seen.databases().stream().map(d -> d.identity()).toList())
+                    + "; move away what is not its own");
+        }
+        return new ObservedFleet(seen.databases(), d -> database, now, "firth runner");
     }
 
     /** Whether a log that was being written has come to its end. */
@@ -191,8 +205,9 @@ final class Shelves {
                 backup.set(field, before.path(field));
             }
         }
+        // What it has grown by was committed later than what was in it.
         if (before.has("toTime")
-                && before.path("to").asLong() == backup.path("to").asLong()) {
+                && before.path("to").asLong() <= backup.path("to").asLong()) {
             lengthen(backup, Instant.parse(before.path("toTime").asText()));
         }
         Set<String> known = new HashSet<>();

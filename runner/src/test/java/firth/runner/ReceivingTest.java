@@ -190,6 +190,25 @@ class ReceivingTest {
     }
 
     @Test
+    void aLogThatGrowsByNoCommitTakesNothingBackOfWhatWasToldOfIt() throws Exception {
+        Receiving receiving = receiving();
+        server.query("insert into truth default values");
+        Instant idle = now().plusSeconds(2);
+        until("a moment at which nothing was committed", receiving, () -> reaches(idle));
+        ObjectNode before = last();
+        String told = before.path("toTime").asText();
+        server.query("select pg_logical_emit_message(false, 'firth', 'no commit')");
+        // Nothing is known of the server now: it may be behind, or too busy to answer.
+        Instant deadline = Instant.now().plus(PATIENCE);
+        while (last().path("to").asLong() == before.path("to").asLong()) {
+            assertTrue(Instant.now().isBefore(deadline), "it does not grow: " + said);
+            shelves().look("", Optional.empty(), found -> {});
+        }
+        assertEquals(told, last().path("toTime").asText());
+        assertTrue(last().path("streamed").asBoolean());
+    }
+
+    @Test
     void aProgramThatEndedIsStartedAgainAndOneThatOutlivedItsRunnerIsEnded() throws Exception {
         Receiving receiving = receiving();
         until("somebody receives", receiving, () -> !sender().isEmpty());

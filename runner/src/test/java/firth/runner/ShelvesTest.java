@@ -1,5 +1,6 @@
 package firth.runner;
 
+import static org.junit.jupiter.api.Assertions.assertDoesNotThrow;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -17,6 +18,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Supplier;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -53,14 +56,12 @@ class ShelvesTest {
     }
 
     private Shelves shelves() {
+        return shelves(() -> new Observer(List.of(new PostgresFiles())));
+    }
+
+    private Shelves shelves(Supplier<Observer> observer) {
         return new Shelves(
-                "harbour",
-                () -> new Observer(List.of(new PostgresFiles())),
-                List.of(near, far),
-                Optional.empty(),
-                directory,
-                Clock.systemUTC(),
-                said::add);
+                "harbour", observer, List.of(near, far), Optional.empty(), directory, Clock.systemUTC(), said::add);
     }
 
     private static List<String> runs(List<ObjectNode> backups) {
@@ -91,6 +92,33 @@ class ShelvesTest {
         assertEquals(ASKED.toString(), copied.path("toTime").asText());
         assertEquals(2, copied.path("copies").size());
         assertEquals("r1", copied.path("run").asText());
+    }
+
+    @Test
+    void whatIsBeingRenamedWhileTheStoreIsListedIsNotGone() throws Exception {
+        lay("17", "007");
+        lay("17", "008");
+        look("r1", Optional.empty());
+        Path archive = near.archive("harbour");
+        Path whole = archive.resolve("000000010000000000000008.gz");
+        Path aside = archive.resolve("aside");
+        Files.move(whole, aside);
+        AtomicInteger looks = new AtomicInteger();
+        Supplier<Observer> sees = () -> {
+            if (looks.incrementAndGet() == 2) {
+                assertDoesNotThrow(() -> Files.move(aside, whole));
+            }
+            return new Observer(List.of(new PostgresFiles()));
+        };
+        assertEquals(
+                List.of(),
+                shelves(sees).look("r2", Optional.empty(), found -> {}).untold());
+        assertEquals(2, looks.get());
+        Files.delete(whole);
+        List<ObjectNode> untold =
+                shelves(sees).look("r3", Optional.empty(), found -> {}).untold();
+        ObjectNode gone = untold.get(untold.size() - 1);
+        assertTrue(gone.path("copies").path(0).has("gone"), "what is missed twice is gone: " + gone);
     }
 
     @Test

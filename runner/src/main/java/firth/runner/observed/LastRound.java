@@ -87,6 +87,29 @@ public final class LastRound {
         return empty;
     }
 
+    /**
+     * Whether a copy that was there is not among what was found.
+     *
+     * @param looked whether a store was looked through
+     */
+    public boolean misses(List<ObjectNode> found, Predicate<String> looked) {
+        Map<String, Set<String>> there = new HashMap<>();
+        for (ObjectNode b : found) {
+            Set<String> in = there.computeIfAbsent(b.path("id").asText(), id -> new TreeSet<>());
+            b.path(COPIES).forEach(c -> in.add(c.path("store").asText()));
+        }
+        for (Map.Entry<String, Known> e : before.entrySet()) {
+            Set<String> in = there.getOrDefault(e.getKey(), Set.of());
+            for (JsonNode c : e.getValue().backup().path(COPIES)) {
+                String store = c.path("store").asText();
+                if (!c.has(GONE) && looked.test(store) && !in.contains(store)) {
+                    return true;
+                }
+            }
+        }
+        return false;
+    }
+
     /** The stores in which there was something. */
     private Set<String> stores() {
         Set<String> out = new TreeSet<>();
