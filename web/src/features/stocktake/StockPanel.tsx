@@ -21,7 +21,7 @@ export function StockPanel({ store }: { store: StoreRow }) {
   const may = useMay("operator");
   const queries = useQueryClient();
   const { data: takes } = useStocktakes(store.id);
-  const { run, problem, pending } = useCommand(["stock"]);
+  const { run, problem, pending } = useCommand(["stock"], ["stores"]);
   const [part, setPart] = useState<File | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const newest = takes?.[0];

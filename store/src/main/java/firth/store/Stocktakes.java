@@ -151,9 +151,9 @@ public final class Stocktakes {
                 row.optionalMoment());
     }
 
-    /** The newest first. */
+    /** The newest first: of those asked for in one second the one that is still waited for, then the one that was begun last. */
     public List<Take> ofStore(String store) {
-        return takes(" WHERE store = ? ORDER BY asked_at DESC, id", store);
+        return takes(" WHERE store = ? ORDER BY asked_at DESC, taken IS NULL DESC, taken DESC, id", store);
     }
 
     public Optional<Take> one(String id) {

@@ -156,6 +156,12 @@ class StocktakeTest {
                     .jsonPath()
                     .getList("stores.findAll { it.id == 'south-near' }.stock.take");
             assertEquals(List.of(id), newest.stream().map(t -> t.get("id")).toList());
+            assertEquals(
+                    id,
+                    being("ines")
+                            .get("/api/stocktakes/of/south-near")
+                            .jsonPath()
+                            .getString("[0].id"));
         }
     }
 
