@@ -16,6 +16,7 @@ export function signedIn(change: Partial<Session> = {}): Session {
     live: false,
     others: [],
     awaitsFirst: false,
+    empty: false,
     provider: false,
     version: "1.0.0",
     ...change,

@@ -16,6 +16,7 @@ import { WhyProvider } from "../why/WhyPanel";
 /** A view that is loaded when it is first opened. */
 const page = (load: () => Promise<ComponentType>) => lazy(() => load().then((view) => ({ default: view })));
 
+const BeginPage = page(() => import("../features/begin/BeginPage").then((m) => m.BeginPage));
 const CoverPage = page(() => import("../features/cover/CoverPage").then((m) => m.CoverPage));
 const DatabasePage = page(() => import("../features/database/DatabasePage").then((m) => m.DatabasePage));
 const DoingPage = page(() => import("../features/restore/DoingPage").then((m) => m.DoingPage));
@@ -27,6 +28,7 @@ const LinePage = page(() => import("../features/history/LinePage").then((m) => m
 const LivePage = page(() => import("../features/live/LivePage").then((m) => m.LivePage));
 const NeedsPage = page(() => import("../features/watch/NeedsPage").then((m) => m.NeedsPage));
 const PeoplePage = page(() => import("../features/people/PeoplePage").then((m) => m.PeoplePage));
+const PlacesPage = page(() => import("../features/places/PlacesPage").then((m) => m.PlacesPage));
 const PoliciesPage = page(() => import("../features/policies/PoliciesPage").then((m) => m.PoliciesPage));
 const PolicyPage = page(() => import("../features/policies/PolicyPage").then((m) => m.PolicyPage));
 const PurgeListPage = page(() => import("../features/purge/PurgeListPage").then((m) => m.PurgeListPage));
@@ -39,7 +41,6 @@ const RecordPage = page(() => import("../features/record/RecordPage").then((m) =
 const RehearsalPage = page(() => import("../features/rehearsal/RehearsalPage").then((m) => m.RehearsalPage));
 const ReportPage = page(() => import("../features/reports/ReportPage").then((m) => m.ReportPage));
 const RestorePage = page(() => import("../features/restore/RestorePage").then((m) => m.RestorePage));
-const RoutesPage = page(() => import("../features/fleet/RoutesPage").then((m) => m.RoutesPage));
 const SendingPage = page(() => import("../features/sending/SendingPage").then((m) => m.SendingPage));
 const SheetsPage = page(() => import("../features/sheets/SheetsPage").then((m) => m.SheetsPage));
 const StandingPage = page(() => import("../features/fleet/StandingPage").then((m) => m.StandingPage));
@@ -58,7 +59,8 @@ export function App() {
       <WhyProvider>
         <Routes>
           <Route element={<Frame />}>
-            <Route path="/" element={<ToWatch />} />
+            <Route path="/" element={<Home begins={session.empty} />} />
+            <Route path="/begin" element={<BeginPage />} />
             <Route element={<LookingBack />}>
               <Route path="/watch" element={<WatchPage />} />
               <Route path="/cover" element={<CoverPage />} />
@@ -73,7 +75,7 @@ export function App() {
             </Route>
             <Route path="/fleet" element={<FleetPage />} />
             <Route path="/fleet/standing" element={<StandingPage />} />
-            <Route path="/fleet/routes" element={<RoutesPage />} />
+            <Route path="/fleet/places" element={<PlacesPage />} />
             <Route path="/fleet/:id/readiness" element={<ReadinessPage />} />
             <Route path="/policies" element={<PoliciesPage />} />
             <Route path="/policies/:id" element={<PolicyPage />} />
@@ -99,9 +101,10 @@ export function App() {
   );
 }
 
-function ToWatch() {
+/** Watch, or the first steps where nothing is there yet to be watched. */
+function Home({ begins }: { begins: boolean }) {
   const { search } = useLocation();
-  return <Navigate to={`/watch${search}`} replace />;
+  return <Navigate to={begins ? "/begin" : `/watch${search}`} replace />;
 }
 
 function Nowhere() {
@@ -159,6 +162,7 @@ const AREAS: [string, [path: string, name: string][]][] = [
 /** The frame around every view: navigation and the view. */
 function Frame() {
   usePush();
+  const begins = useSession().data?.empty ?? false;
   const { search } = useView();
   const { pathname } = useLocation();
   const here = pathname.startsWith("/databases")
@@ -177,18 +181,14 @@ function Frame() {
           firth
         </Link>
         <nav aria-label="Areas" className="flex items-center gap-2">
+          {(begins || pathname === "/begin") && (
+            <NavLink path="/begin" name="First steps" here={here} search="" />
+          )}
           {AREAS.map(([area, views]) => (
             <span key={area} className="flex items-center gap-1">
               <span className="text-note font-semibold text-muted">{area}</span>
               {views.map(([path, name]) => (
-                <Link
-                  key={path}
-                  to={`${path}${search}`}
-                  aria-current={here.startsWith(path) ? "page" : undefined}
-                  className={`rounded-lg px-2 py-1.5 ${here.startsWith(path) ? "bg-ink text-panel" : ""}`}
-                >
-                  {name}
-                </Link>
+                <NavLink key={path} path={path} name={name} here={here} search={search} />
               ))}
             </span>
           ))}
@@ -206,5 +206,18 @@ function Frame() {
         </Suspense>
       </Guarded>
     </>
+  );
+}
+
+function NavLink({ path, name, here, search }: { path: string; name: string; here: string; search: string }) {
+  const isHere = here.startsWith(path);
+  return (
+    <Link
+      to={`${path}${search}`}
+      aria-current={isHere ? "page" : undefined}
+      className={`rounded-lg px-2 py-1.5 ${isHere ? "bg-ink text-panel" : ""}`}
+    >
+      {name}
+    </Link>
   );
 }

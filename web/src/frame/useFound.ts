@@ -28,7 +28,8 @@ const VIEWS: [text: string, path: string, looksBack: boolean][] = [
   ["Drills", "/drills", true],
   ["Loss rehearsal", "/rehearsals", true],
   ["Record", "/record", false],
-  ["Routes", "/fleet/routes", false],
+  ["Places", "/fleet/places", false],
+  ["First steps", "/begin", false],
   ["Standing rules", "/fleet/standing", false],
 ];
 

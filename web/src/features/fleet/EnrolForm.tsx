@@ -24,6 +24,8 @@ const HINTS: Partial<Record<Field, string>> = {
 type Props = {
   id: string | null;
   name: string;
+  /** What the form begins with besides. */
+  first?: Stated;
   fleet: FleetChoices;
   /** Where one of this name was seen, whom nobody enrolled. */
   seen: FleetView["unenrolled"][number] | undefined;
@@ -44,13 +46,17 @@ export function EnrolForm(props: Props) {
     <DialogBox title={id === null ? "Enrol a database" : `Edit ${id}`} width="w-[720px]" onClose={onClose}>
       {problem && <ProblemNote error={problem} />}
       {before && (
-        <Fields {...props} before={before} first={id === null ? fresh(props.name, seen) : asStated(before)} />
+        <Fields
+          {...props}
+          before={before}
+          first={id === null ? { ...props.first, ...fresh(props.name, seen) } : asStated(before)}
+        />
       )}
     </DialogBox>
   );
 }
 
-function Fields(props: Props & { before: Record<string, unknown>; first: Stated }) {
+function Fields(props: Omit<Props, "first"> & { before: Record<string, unknown>; first: Stated }) {
   const { id, fleet, before, first, onClose, onState } = props;
   const form = useForm<Stated>({ defaultValues: first });
   const [retiring, setRetiring] = useState(false);

@@ -8,7 +8,6 @@ import { renderAt } from "../../test-render";
 import { FleetPage } from "./FleetPage";
 import { ReadinessPage } from "./ReadinessPage";
 import { readyWords } from "./readiness";
-import { RoutesPage } from "./RoutesPage";
 import { StandingPage } from "./StandingPage";
 
 const fleet: FleetView = {
@@ -136,30 +135,6 @@ describe("standing assignment", () => {
     expect(keep).toBeEnabled();
     fireEvent.change(screen.getByLabelText("Rule 2: labels"), { target: { value: "tall" } });
     expect(screen.getByRole("alert")).toHaveTextContent("not written name=text");
-  });
-});
-
-describe("routes", () => {
-  it("are read aloud, changed where they stand, and begun by name", async () => {
-    renderAt("/fleet/routes", <RoutesPage />, { "/api/choices": choices });
-    const route = await screen.findByRole("region", { name: "From Northquay" });
-    expect(route).toHaveTextContent("Data backups go toQuay nearRemove");
-    expect(route).toHaveTextContent("Logs go towhere data goes");
-    expect(route).toHaveTextContent("Taken by bookings, fares and 5 more.");
-    expect(within(route).queryByText("Keep")).toBeNull();
-    fireEvent.change(within(route).getByLabelText("From Northquay: data: add"), { target: { value: "far" } });
-    expect(route).toHaveTextContent("Quay nearRemoveelse toHarbour far");
-    expect(within(route).getByText("Keep")).toBeEnabled();
-    fireEvent.click(within(route).getByText("As it was"));
-    expect(within(route).queryByText("Keep")).toBeNull();
-
-    fireEvent.change(screen.getByLabelText("A new route named"), { target: { value: "From Northquay" } });
-    expect(screen.getByText("Begin it")).toBeDisabled();
-    fireEvent.change(screen.getByLabelText("A new route named"), { target: { value: "From the light" } });
-    fireEvent.click(screen.getByText("Begin it"));
-    const fresh = screen.getByRole("region", { name: "From the light" });
-    expect(within(fresh).getByText("Keep")).toBeDisabled();
-    expect(fresh).toHaveTextContent("No database uses it.");
   });
 });
 

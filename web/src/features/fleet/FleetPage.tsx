@@ -173,8 +173,8 @@ function FleetHead(props: { setOpen: (next: Open) => void }) {
         <Link className="text-button" to="/fleet/standing">
           Standing assignment
         </Link>
-        <Link className="text-button" to="/fleet/routes">
-          Routes
+        <Link className="text-button" to="/fleet/places">
+          Places
         </Link>
       </span>
     </div>

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/types";
 import { useState } from "react";
 import { Link } from "react-router";
+import { useMay } from "../../api/session";
 import { useFirst, useMore } from "../../api/stretch";
 import { MoreButton } from "../../ui/MoreButton";
 import { storeOf, useBackTest, useStores, type StoreDetail, type StoreRow, type StoresView } from "./api";
@@ -8,7 +9,8 @@ import { date, duration, size, time, viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useAsked } from "../../ui/useAsked";
 import { useWidth } from "../../ui/useWidth";
-import { RuleForm } from "./RuleForm";
+import { usePlaces } from "../places/api";
+import { StoreForm } from "../places/StoreForm";
 import { StockPanel } from "../stocktake/StockPanel";
 
 const LABELS = 190;
@@ -32,7 +34,13 @@ export function StoresPage() {
       </div>
       <Curves data={data} chosen={store?.id} onChoose={(id) => ask("store", id)} />
       {data.stores.length === 0 && (
-        <p className="text-muted">No store is known yet; state them in a fleet file.</p>
+        <p className="mt-3 text-muted">
+          No store is known yet.{" "}
+          <Link className="text-button" to="/fleet/places">
+            Add one under Places
+          </Link>
+          , or drop a fleet file anywhere.
+        </p>
       )}
       {store && (
         <div className="mt-2 grid grid-cols-[minmax(0,1fr)_412px] items-start gap-x-5 max-[1000px]:grid-cols-1">
@@ -282,6 +290,9 @@ function Measured({ store }: { store: StoreRow }) {
 /** What gives way when it is short, how fast it is, and how long copies stay. */
 function Rule({ store }: { store: StoreRow }) {
   const [stating, setStating] = useState(false);
+  const may = useMay("planner");
+  const places = usePlaces();
+  const place = places.data?.stores.find((s) => s.id === store.id);
   const rate = (r: { usual: number; best: number; backups: number } | null) =>
     r ? `${size(r.usual)}/s, at best ${size(r.best)}/s (${r.backups} fulls)` : "not seen";
   return (
@@ -305,12 +316,13 @@ function Rule({ store }: { store: StoreRow }) {
         Copied here: {store.copied ? `at best ${size(store.copied.best)}/s` : "not seen"}
       </p>
       <Measured store={store} />
-      {stating ? (
-        <RuleForm store={store} onClose={() => setStating(false)} />
-      ) : (
+      {may && place && (
         <button className="text-button mt-2" onClick={() => setStating(true)}>
           Edit…
         </button>
+      )}
+      {stating && place && (
+        <StoreForm store={place} sites={places.data?.sites ?? []} onClose={() => setStating(false)} />
       )}
     </section>
   );

@@ -51,7 +51,6 @@ const store: StoreRow = {
     trouble: "Read-only file system",
   },
   stock: { take, open: { missing: 3, stray: 1 } },
-  document: {},
 };
 
 const answers = {

@@ -45,7 +45,7 @@ class AccessIT {
         "/databases/webshop, [data-testid='promised']",
         "/databases/gate-counters, [data-testid='shelf']",
         "/fleet, [data-row='fares']",
-        "/fleet/routes, [data-route='southquay']",
+        "/fleet/places, [data-route='southquay']",
         "/fleet/manifests/readiness, [data-testid='readiness']",
         "/fleet/standing, [data-testid='falls']",
         "/policies, [data-policy='sailings']",

@@ -16,6 +16,8 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** The real server, started as a process over demo data of its own. */
@@ -67,7 +69,32 @@ final class Firth implements AutoCloseable {
         return firth;
     }
 
+    /** Starts a server as it is installed: nobody may sign in yet, and nothing is known. */
+    static Firth startInstalled() throws IOException, InterruptedException {
+        Path directory = Files.createTempDirectory("firth-e2e");
+        Firth firth = open(directory);
+        firth.awaitAnswer("/api/session", "awaitsFirst");
+        return firth;
+    }
+
+    /** The one-time code the server printed for its first administrator. */
+    String code() throws IOException {
+        Matcher said = Pattern.compile("one-time code (\\S+)").matcher(Files.readString(directory.resolve("log.txt")));
+        if (!said.find()) {
+            throw new IllegalStateException("no code was printed");
+        }
+        return said.group(1);
+    }
+
     private static Firth serve(Path directory, String... settings) throws IOException, InterruptedException {
+        List<String> demo = new ArrayList<>(List.of(settings));
+        demo.add("-Dfirth.demo=true");
+        Firth firth = open(directory, demo.toArray(String[]::new));
+        firth.awaitAnswer("");
+        return firth;
+    }
+
+    private static Firth open(Path directory, String... settings) throws IOException {
         int port;
         try (ServerSocket free = new ServerSocket(0)) {
             port = free.getLocalPort();
@@ -76,12 +103,9 @@ final class Firth implements AutoCloseable {
         command.addAll(List.of(
                 "-Dquarkus.http.port=" + port,
                 "-Dfirth.data=" + directory.resolve("firth.db"),
-                "-Dfirth.demo=true",
                 "-jar",
                 Programs.jar("server", "runner")));
-        Firth firth = new Firth(Programs.java(command), port, directory);
-        firth.awaitAnswer("");
-        return firth;
+        return new Firth(Programs.java(command), port, directory);
     }
 
     /** kill -9, and another over the same file at the same address. */
@@ -120,14 +144,17 @@ final class Firth implements AutoCloseable {
 
     /** Waits until it answers, with a source of that name among those it knows. */
     private void awaitAnswer(String source) throws InterruptedException {
+        awaitAnswer("/api/sources", source);
+    }
+
+    private void awaitAnswer(String path, String holding) throws InterruptedException {
         Instant deadline = Instant.now().plus(Duration.ofMinutes(3));
         HttpClient client = HttpClient.newHttpClient();
-        HttpRequest request =
-                HttpRequest.newBuilder(URI.create(address("/api/sources"))).build();
+        HttpRequest request = HttpRequest.newBuilder(URI.create(address(path))).build();
         while (Instant.now().isBefore(deadline) && process.isAlive()) {
             try {
                 HttpResponse<String> answer = client.send(request, HttpResponse.BodyHandlers.ofString());
-                if (answer.statusCode() == 200 && answer.body().contains(source)) {
+                if (answer.statusCode() == 200 && answer.body().contains(holding)) {
                     return;
                 }
             } catch (IOException notYet) {

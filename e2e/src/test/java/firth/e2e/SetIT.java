@@ -127,14 +127,14 @@ class SetIT extends InBrowser {
 
     @Test
     void aRouteIsGivenAnAlternateAndAPolicyIsClosedForAWhile() throws IOException {
-        browser.open(firth.address("/fleet/routes"));
+        browser.open(firth.address("/fleet/places"));
         String add = "select[aria-label='From Southquay: data: add']";
         browser.see(add + " option[value='quay-near']").click();
         press("[data-route='southquay'] button", "Keep");
         browser.gone("[data-route='southquay'] button.ink-button");
-        browser.open(firth.address("/fleet/routes"));
+        browser.open(firth.address("/fleet/places"));
         assertTrue(browser.see("[data-route='southquay'] p").getText().contains("Quay near"));
-        browser.picture("routes");
+        browser.picture("places");
 
         browser.open(firth.address("/policies/shore-office"));
         browser.seeText("section[aria-label='Closures']", "port works");

@@ -62,9 +62,9 @@ final class FleetRecords {
     }
 
     private static Site site(Fields f) {
-        f.warnUnknown(Set.of("type", "id", "name"));
+        f.warnUnknown(Set.of("type", "id", "name", "retired"));
         String id = f.requiredId("id");
-        return new Site(id, f.text("name").orElse(id));
+        return new Site(id, f.text("name").orElse(id), f.instant("retired"));
     }
 
     private static BackupStore store(Fields f) {
@@ -79,7 +79,8 @@ final class FleetRecords {
                 "readBytesPerSecond",
                 "lockable",
                 "givesWay",
-                "minimumStay"));
+                "minimumStay",
+                "retired"));
         String id = f.requiredId("id");
         return new BackupStore(
                 id,
@@ -91,13 +92,20 @@ final class FleetRecords {
                 f.rate("readBytesPerSecond"),
                 f.flag("lockable", false),
                 f.word("givesWay", GIVES_WAY).orElse(GivesWay.REFUSE_NEW),
-                f.duration("minimumStay"));
+                f.duration("minimumStay"),
+                f.instant("retired"));
     }
 
     private static Route route(Fields f) {
-        f.warnUnknown(Set.of("type", "id", "name", "data", "log", "copies"));
+        f.warnUnknown(Set.of("type", "id", "name", "data", "log", "copies", "retired"));
         String id = f.requiredId("id");
-        return new Route(id, f.text("name").orElse(id), f.texts("data"), f.texts("log"), f.texts("copies"));
+        return new Route(
+                id,
+                f.text("name").orElse(id),
+                f.texts("data"),
+                f.texts("log"),
+                f.texts("copies"),
+                f.instant("retired"));
     }
 
     private static Hold hold(Fields f) {

@@ -131,6 +131,7 @@ class BodiesTest {
                 .replace("{database}", "berths")
                 .replace("{host}", "northquay-1")
                 .replace("{num}", "1")
+                .replace("{type}", "site")
                 .replace("{fault}", "archiver")
                 .replace("{policy}", "sailings")
                 .replace("/policies/{id}", "/policies/sailings")

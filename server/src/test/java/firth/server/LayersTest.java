@@ -99,6 +99,7 @@ class LayersTest {
             "gaps",
             "history",
             "fleet",
+            "places",
             "policies",
             "week",
             "runners",

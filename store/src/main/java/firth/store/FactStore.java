@@ -20,6 +20,7 @@ import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import org.flywaydb.core.Flyway;
 import org.sqlite.SQLiteConfig;
 import org.sqlite.SQLiteDataSource;
@@ -135,13 +136,24 @@ public final class FactStore implements AutoCloseable {
      * @param source what it is to be known to come from
      */
     public void state(String source, List<Stated> records, Deed.Told deed, Instant at) {
+        state(source, () -> records, r -> deed, at);
+    }
+
+    /**
+     * @param stating gives the records once nobody else can write any more, so that what it goes by is so when they are taken; what it
+     *     throws leaves everything as it was
+     * @param deed the entry that says so
+     */
+    public void state(
+            String source, Supplier<List<Stated>> stating, Function<List<Stated>, Deed.Told> deed, Instant at) {
         try {
             write(
                     catalog -> {
+                        List<Stated> records = stating.get();
                         records.forEach(r -> catalog.put(r.record(), r.document()));
                         return records;
                     },
-                    r -> new OfPeople(source, Optional.of(deed)),
+                    r -> new OfPeople(source, Optional.of(deed.apply(r))),
                     at);
         } catch (IOException e) {
             throw new StoreFailure("What was stated could not be written; what was there before is unharmed", e);

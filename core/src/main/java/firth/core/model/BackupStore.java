@@ -1,6 +1,7 @@
 package firth.core.model;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Optional;
 import java.util.OptionalDouble;
 
@@ -14,6 +15,7 @@ import java.util.OptionalDouble;
  * @param lockable whether it can keep a copy from being deleted until a moment
  * @param givesWay what gives way when it is short of room
  * @param minimumStay how long a copy stays at the least, since deleting it earlier costs money
+ * @param retired since when no route takes it up; what lies there is judged as before
  */
 public record BackupStore(
         String id,
@@ -25,7 +27,8 @@ public record BackupStore(
         OptionalDouble readBytesPerSecond,
         boolean lockable,
         GivesWay givesWay,
-        Optional<Duration> minimumStay)
+        Optional<Duration> minimumStay,
+        Optional<Instant> retired)
         implements FleetRecord {
 
     @Override
@@ -53,6 +56,7 @@ public record BackupStore(
                 readBytesPerSecond,
                 lockable,
                 GivesWay.REFUSE_NEW,
+                Optional.empty(),
                 Optional.empty());
     }
 

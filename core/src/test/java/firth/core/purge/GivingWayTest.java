@@ -37,7 +37,8 @@ class GivingWayTest {
                 OptionalDouble.empty(),
                 false,
                 way,
-                Optional.of(stay));
+                Optional.of(stay),
+                Optional.empty());
     }
 
     @ParameterizedTest

@@ -149,9 +149,16 @@ class FleetViews {
                         .sorted()
                         .map(p -> new FleetView.NamedDatabase(p, policyName(fleet, p, now)))
                         .toList(),
-                fleet.routes().stream().map(r -> route(r, served)).toList(),
-                byName(fleet.fleet().stores().stream().map(s -> new FleetView.NamedDatabase(s.id(), s.name()))),
-                byName(fleet.sites().values().stream().map(s -> new FleetView.NamedDatabase(s.id(), s.name()))),
+                fleet.routes().stream()
+                        .filter(r -> r.retired().isEmpty())
+                        .map(r -> route(r, served))
+                        .toList(),
+                byName(fleet.fleet().stores().stream()
+                        .filter(s -> s.retired().isEmpty())
+                        .map(s -> new FleetView.NamedDatabase(s.id(), s.name()))),
+                byName(fleet.sites().values().stream()
+                        .filter(s -> s.retired().isEmpty())
+                        .map(s -> new FleetView.NamedDatabase(s.id(), s.name()))),
                 served.stream()
                         .flatMap(d -> d.particulars().owner().stream())
                         .distinct()

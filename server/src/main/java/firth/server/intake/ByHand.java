@@ -7,6 +7,7 @@ import firth.server.platform.FactsHolder;
 import firth.server.platform.Who;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.util.List;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 
 /** What people state on a page. */
@@ -27,15 +28,18 @@ public class ByHand {
 
     /** Takes what is stated, all of it or none; the record names the act by the first and holds all. */
     public void take(List<Stated> stated) {
+        take(() -> stated);
+    }
+
+    /** @param stating called once nobody else can write any more; what it throws leaves everything as it was */
+    public void take(Supplier<List<Stated>> stating) {
+        facts.store().state(SOURCE, stating, this::deed, lookout.now());
+    }
+
+    private Deed.Told deed(List<Stated> stated) {
         Stated first = stated.get(0);
         String all = stated.stream().map(Stated::document).collect(Collectors.joining(",", "{\"records\":[", "]}"));
-        facts.store()
-                .state(
-                        SOURCE,
-                        stated,
-                        new Deed.Told(
-                                who.id(), first.record().type(), first.record().id(), all),
-                        lookout.now());
+        return new Deed.Told(who.id(), first.record().type(), first.record().id(), all);
     }
 
     public void take(Stated stated) {

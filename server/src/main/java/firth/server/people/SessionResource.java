@@ -1,5 +1,6 @@
 package firth.server.people;
 
+import firth.server.evaluation.Evaluations;
 import firth.server.people.SessionView.Someone;
 import firth.server.platform.NotFound;
 import firth.server.platform.Refused;
@@ -31,6 +32,7 @@ public class SessionResource {
     private final MadeUpPeople madeUp;
     private final Provider provider;
     private final Who who;
+    private final Evaluations evaluations;
     private final String version;
     private final boolean live;
 
@@ -40,6 +42,7 @@ public class SessionResource {
             MadeUpPeople madeUp,
             Provider provider,
             Who who,
+            Evaluations evaluations,
             @ConfigProperty(name = "quarkus.application.version") String version,
             @ConfigProperty(name = "firth.live") Optional<String> live) {
         this.doors = doors;
@@ -47,6 +50,7 @@ public class SessionResource {
         this.madeUp = madeUp;
         this.provider = provider;
         this.who = who;
+        this.evaluations = evaluations;
         this.version = version;
         this.live = live.isPresent();
     }
@@ -69,6 +73,7 @@ public class SessionResource {
                 live,
                 madeUp.all().stream().map(SessionResource::someone).toList(),
                 doors.awaitsFirst(),
+                person.isPresent() && evaluations.fleetNow().databases().isEmpty(),
                 provider.isThere(),
                 version);
     }

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param live whether a small real fleet runs beside it, with faults to try
  * @param others whom one may be instead, in the demo
  * @param awaitsFirst whether the first administrator is still to come
+ * @param empty whether no database is known yet; said to nobody who is not signed in
  * @param provider whether one may sign in through another service
  * @param version of Firth
  */
@@ -25,6 +26,7 @@ public record SessionView(
         boolean live,
         List<Someone> others,
         boolean awaitsFirst,
+        boolean empty,
         boolean provider,
         String version) {
 

@@ -10,6 +10,7 @@ import java.util.List;
 class DeepLinks {
 
     private static final List<String> VIEWS = List.of(
+            "/begin",
             "/watch",
             "/needs",
             "/cover",

@@ -1,11 +1,8 @@
 package firth.server.stores;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.core.type.TypeReference;
 import firth.core.model.BackupStore;
 import firth.core.model.Database;
 import firth.core.model.Role;
-import firth.exchange.Json;
 import firth.server.evaluation.FleetNow;
 import firth.server.evaluation.Lookout;
 import firth.server.evaluation.Parts;
@@ -17,7 +14,6 @@ import firth.server.policies.LookAhead;
 import firth.server.stocktake.StockView;
 import firth.server.stocktake.StockViews;
 import firth.store.Agents;
-import firth.store.Snapshot;
 import firth.store.Stocktakes;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
@@ -66,8 +62,8 @@ class StoreViews {
         StoreSums sums = StoreSums.of(all.each());
         Map<String, Agents.Agent> agents = facts.store().agents().all();
         Map<String, StoresView.StockTally> stock = stock(fleet);
-        Map<String, Map<String, Object>> documents = documents();
         List<StoresView.StoreRow> rows = fleet.fleet().stores().stream()
+                .filter(s -> s.retired().isEmpty() || sums.in(s.id()).held() > 0)
                 .sorted(Comparator.comparing(
                                 (BackupStore s) -> s.role().map(Role::ordinal).orElse(9))
                         .thenComparing(BackupStore::id))
@@ -98,8 +94,7 @@ class StoreViews {
                             own.read(),
                             agents.containsKey(s.id()) && !agents.get(s.id()).isSilentAt(lookout.now()),
                             measured(agents.get(s.id())),
-                            stock.get(s.id()),
-                            documents.get(s.id()));
+                            stock.get(s.id()));
                 })
                 .toList();
         return new StoresView(asOf, DAYS, rows);
@@ -128,19 +123,6 @@ class StoreViews {
                     .forEach(f -> open.merge(f.what(), 1, Integer::sum));
             StockView.TakeView view = StockViews.view(take, fleet);
             out.put(take.store(), new StoresView.StockTally(view, open));
-        }
-        return out;
-    }
-
-    private Map<String, Map<String, Object>> documents() {
-        Map<String, Map<String, Object>> out = new HashMap<>();
-        try (Snapshot snapshot = facts.store().read()) {
-            for (String text : snapshot.documents("store")) {
-                Map<String, Object> document = Json.MAPPER.readValue(text, new TypeReference<Map<String, Object>>() {});
-                out.put(String.valueOf(document.get("id")), document);
-            }
-        } catch (JsonProcessingException e) {
-            throw new IllegalStateException("A store kept here is not JSON", e);
         }
         return out;
     }

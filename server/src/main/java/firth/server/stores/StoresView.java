@@ -31,7 +31,6 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
      * @param read the usual and the best rate drills that read from it alone came to; null where none was
      * @param agent whether its agent asks for work
      * @param measured what its agent found there; null where none told
-     * @param document the store as it was last stated
      */
     public record StoreRow(
             String id,
@@ -55,9 +54,7 @@ public record StoresView(Instant asOf, int days, List<StoreRow> stores) {
             @Schema(nullable = true) @Nullable Rate read,
             boolean agent,
             @Schema(nullable = true) @Nullable FoundRoom measured,
-            @Schema(nullable = true) @Nullable StockTally stock,
-
-            @Nullable Map<String, Object> document) {}
+            @Schema(nullable = true) @Nullable StockTally stock) {}
 
     /**
      * What the agent of a store measured.
