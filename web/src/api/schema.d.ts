@@ -1045,6 +1045,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/policies/{id}/versions/{version}/withdrawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Withdraw */
+        post: operations["PolicyResource_withdraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/purge": {
         parameters: {
             query?: never;
@@ -3847,6 +3864,7 @@ export interface components {
                 /** Format: int32 */
                 purgeApprovals?: number;
                 putInForce?: components["schemas"]["PutInForceDocument"];
+                withdrawn?: components["schemas"]["WithdrawnDocument"];
             } | null;
             /** Format: int32 */
             followers: number;
@@ -3975,6 +3993,7 @@ export interface components {
             at: string;
             why: string;
             despite: string | null;
+            planned: string | null;
         };
         PutInForceDocument: {
             by?: string;
@@ -4924,7 +4943,7 @@ export interface components {
             version: number;
             effectiveFrom: components["schemas"]["Instant"];
             /** @enum {string} */
-            state: "earlier" | "in-force" | "coming";
+            state: "earlier" | "in-force" | "coming" | "withdrawn";
             document: components["schemas"]["WrittenDocument"];
         };
         Watch: {
@@ -5029,6 +5048,14 @@ export interface components {
             rule: string;
             section: string;
         };
+        Withdrawal: {
+            why: string;
+        };
+        WithdrawnDocument: {
+            by?: string;
+            at?: string;
+            why?: string;
+        };
         Worse: {
             database: string;
             name: string;
@@ -5066,6 +5093,7 @@ export interface components {
             /** Format: int32 */
             purgeApprovals?: number;
             putInForce?: components["schemas"]["PutInForceDocument"];
+            withdrawn?: components["schemas"]["WithdrawnDocument"];
         };
         Zoned: {
             zone: string;
@@ -9529,6 +9557,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionView"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is nothing of this id. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    PolicyResource_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Withdrawal"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PolicyView"];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */

@@ -18,7 +18,13 @@ export function FirstPolicyForm({ onDone }: { onDone: () => void }) {
     if (lacking) return;
     const policy = firstPolicy(v);
     void run(
-      () => putInForce(policy.id ?? "", policy, { at: "now", why: "the first policy", despite: null }),
+      () =>
+        putInForce(policy.id ?? "", policy, {
+          at: "now",
+          why: "the first policy",
+          despite: null,
+          planned: null,
+        }),
       onDone,
     );
   });

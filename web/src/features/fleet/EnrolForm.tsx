@@ -60,6 +60,8 @@ function Fields(props: Omit<Props, "first"> & { before: Record<string, unknown>;
   const { id, fleet, before, first, onClose, onState } = props;
   const form = useForm<Stated>({ defaultValues: first });
   const [retiring, setRetiring] = useState(false);
+  const { setFocus } = form;
+  useEffect(() => setFocus("name"), [setFocus]);
   const save = async (stated: Stated) => {
     const record = databaseRecord(stated, before);
     if (!("type" in record)) {

@@ -29,14 +29,14 @@ const row = (change: Partial<PolicyRow> = {}): PolicyRow => ({
   ...change,
 });
 
-const open = (rows: PolicyRow[]) =>
+const open = (rows: PolicyRow[], more: object = {}) =>
   renderAt(
     "/policies",
     <Routes>
       <Route path="/policies" element={<PoliciesPage />} />
       <Route path="/policies/:id" element={<h1>the editor</h1>} />
     </Routes>,
-    { "/api/policies": rows },
+    { "/api/policies": rows, "/api/policies/sailings-copy/draft": {}, ...more },
   );
 
 describe("the list of policies", () => {
@@ -48,6 +48,18 @@ describe("the list of policies", () => {
     expect(own).toHaveTextContent("Within objective 98.1 % of the last 30 days.");
     expect(own).toHaveTextContent("15 min");
     expect(own).toHaveTextContent("10 min");
+  });
+
+  it("copies a draft that was never in force", async () => {
+    const draft = row({ version: null, document: null, draftSaved: "2026-11-22T00:00:00Z" });
+    const { asked } = open([draft], {
+      "/api/policies/sailings": { draft: { document: { id: "sailings", objective: { mishap: "PT5M" } } } },
+    });
+    expect(await screen.findByText("Copy the draft")).toBeEnabled();
+    expect(screen.queryByText("Copy")).toBeNull();
+    fireEvent.click(screen.getByText("Copy the draft"));
+    expect(await screen.findByText("the editor")).toBeInTheDocument();
+    expect(asked).toContain("/api/policies/sailings-copy/draft");
   });
 
   it("names contradictions, drafts, what is to come and what is switched off", async () => {
@@ -84,7 +96,7 @@ describe("the list of policies", () => {
     expect(screen.getByRole("alert")).toHaveTextContent("The name is taken.");
     fireEvent.change(name, { target: { value: "!!" } });
     expect(screen.getByRole("alert")).toHaveTextContent("The name needs a letter or digit.");
-    expect(within(screen.getByRole("article", { name: "Night" })).getByText("Copy")).toBeDisabled();
+    expect(within(screen.getByRole("article", { name: "Night" })).queryByText("Copy")).toBeNull();
     expect(within(screen.getByRole("article", { name: "Sailings" })).getByText("Copy")).toBeEnabled();
     fireEvent.change(name, { target: { value: "Night boats" } });
     expect(write).toBeEnabled();

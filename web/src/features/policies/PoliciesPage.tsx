@@ -1,7 +1,8 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { PolicyRow, WrittenDocument } from "../../api/types";
-import { keepDraft, usePolicies } from "./api";
+import { useMay } from "../../api/session";
+import { draftOf, keepDraft, usePolicies } from "./api";
 import { date, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
 import { ProblemNote } from "../../ui/ProblemNote";
@@ -44,13 +45,19 @@ export function PoliciesPage() {
 function List({ rows }: { rows: PolicyRow[] }) {
   const navigate = useNavigate();
   const { run, problem } = useCommand();
-  const create = (name: string, from: WrittenDocument | null) => {
+  const create = (name: string, from: () => Promise<WrittenDocument | null>) => {
     const id = idOf(name);
-    const { version: _v, effectiveFrom: _e, putInForce: _p, ...rules } = from ?? emptyPolicy(id, name);
-    void run(
-      () => keepDraft(id, { ...rules, id, name }),
-      () => navigate(`/policies/${encodeURIComponent(id)}`),
-    );
+    const begin = async () => {
+      const {
+        version: _v,
+        effectiveFrom: _e,
+        putInForce: _p,
+        withdrawn: _w,
+        ...rules
+      } = (await from()) ?? emptyPolicy(id, name);
+      await keepDraft(id, { ...rules, id, name });
+    };
+    void run(begin, () => navigate(`/policies/${encodeURIComponent(id)}`));
   };
   return (
     <>
@@ -62,14 +69,24 @@ function List({ rows }: { rows: PolicyRow[] }) {
         </p>
       )}
       {rows.map((p) => (
-        <Policy key={p.id} policy={p} onCopy={() => create(`${p.name} copy`, p.document)} />
+        <Policy
+          key={p.id}
+          policy={p}
+          onCopy={() => create(`${p.name} copy`, () => Promise.resolve(p.document))}
+          onCopyDraft={() => create(`${p.name} copy`, () => draftOf(p.id))}
+        />
       ))}
-      <NewPolicy taken={rows.map((r) => r.id)} onCreate={(name) => create(name, null)} />
+      <NewPolicy
+        taken={rows.map((r) => r.id)}
+        onCreate={(name) => create(name, () => Promise.resolve(null))}
+      />
     </>
   );
 }
 
-function Policy({ policy, onCopy }: { policy: PolicyRow; onCopy: () => void }) {
+function Policy(props: { policy: PolicyRow; onCopy: () => void; onCopyDraft: () => void }) {
+  const { policy, onCopy, onCopyDraft } = props;
+  const may = useMay("planner");
   const rhythm = policy.document
     ? sentences(policy.document)
         .filter((s) => s.key.startsWith("schedule"))
@@ -92,9 +109,20 @@ function Policy({ policy, onCopy }: { policy: PolicyRow; onCopy: () => void }) {
           {policy.nextFrom && ` · the next from ${date(policy.nextFrom, viewerZone)}`}
           {policy.draftSaved && " · a draft is being written"}
         </span>
-        <button className="text-button ml-auto text-small" onClick={onCopy} disabled={!policy.document}>
-          Copy
-        </button>
+        {may && (
+          <span className="ml-auto flex gap-3">
+            {policy.document && (
+              <button className="text-button text-small" onClick={onCopy}>
+                Copy
+              </button>
+            )}
+            {policy.draftSaved && (
+              <button className="text-button text-small" onClick={onCopyDraft}>
+                Copy the draft
+              </button>
+            )}
+          </span>
+        )}
       </div>
       <div className="grid gap-x-8 lg:grid-cols-[1fr_340px]">
         <div>

@@ -111,7 +111,7 @@ describe("a policy", () => {
     expect(screen.getByText("As it stands")).toBeInTheDocument();
     expect(value("Loss to a mishap")).toHaveTextContent("5 min");
     expect(value("weekly: when")).toHaveTextContent("every Saturday at 22:40");
-    expect(value("Loss with the site")).toHaveTextContent("any amount");
+    expect(value("Loss with the site")).toHaveTextContent("no limit");
     expect(screen.queryByText("Put in force…")).not.toBeInTheDocument();
     expect(value("Loss to a mishap")).toHaveAccessibleDescription(/cannot be kept/);
   });
@@ -176,6 +176,25 @@ describe("a policy", () => {
     fireEvent.change(within(form).getByLabelText("Why"), { target: { value: "tides" } });
     expect(say).toBeDisabled();
     fireEvent.change(within(form).getByLabelText(/^Why although/), { target: { value: "next month" } });
+    expect(say).toBeEnabled();
+  });
+
+  it("asks what becomes of what is planned before a version is put in force", async () => {
+    window.localStorage.clear();
+    const coming = { version: 7, effectiveFrom: "2026-12-24T00:00:00Z", state: "coming", document };
+    open({ "/api/policies/sailings": { ...policy, versions: [coming, ...policy.versions] } });
+    fireEvent.click(await screen.findByRole("button", { name: "Set the loss to a mishap to 15 min" }));
+    const button = await screen.findByText("Put in force…");
+    await waitFor(() => expect(button).toBeEnabled());
+    fireEvent.click(button);
+    const form = screen.getByRole("form", { name: "Put in force" });
+    expect(form).toHaveTextContent("Still to come: version 7 from Thu 24 Dec");
+    fireEvent.change(within(form).getByLabelText("Why"), { target: { value: "tides" } });
+    fireEvent.change(within(form).getByLabelText(/^Why although/), { target: { value: "next month" } });
+    const say = within(form).getByRole("button", { name: "Put version 8 in force" });
+    expect(say).toBeDisabled();
+    expect(form).toHaveTextContent("Say what becomes of what is planned.");
+    fireEvent.click(within(form).getByLabelText(/Version 8 stands; that one is withdrawn/));
     expect(say).toBeEnabled();
   });
 

@@ -117,6 +117,7 @@ function WhatItDoes({ policy, editor }: { policy: PolicyView; editor: Editor }) 
         <PutInForceForm
           replay={replay.data}
           version={editor.next}
+          planned={policy.versions.filter((v) => v.state === "coming")}
           followers={policy.followers}
           busy={editor.saying}
           onSay={editor.say}

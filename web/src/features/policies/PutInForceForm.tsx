@@ -1,23 +1,23 @@
 import { useForm, useWatch, type UseFormReturn } from "react-hook-form";
 import { Link } from "react-router";
-import type { Follower, Replay, Schemas } from "../../api/types";
+import type { Follower, Replay, Schemas, VersionView } from "../../api/types";
 import { longMoment, viewerZone } from "../../time/words";
 import { instantOf } from "../../time/typed";
 import { isoSecond } from "../../time/view";
 import { MomentOf, TextOf } from "../../ui/fields";
+import type { Order, Planned } from "./api";
 
-export type Saying = { at: string; why: string; despite: string | null };
-
-type Said = { when: string; chosen: string; why: string; despite: string };
-const BLANK: Said = { when: "now", chosen: "", why: "", despite: "" };
+type Said = { when: string; chosen: string; why: string; despite: string; planned: Planned | "" };
+const BLANK: Said = { when: "now", chosen: "", why: "", despite: "", planned: "" };
 
 /** The chosen moment; null where none is to be chosen. */
 const momentOf = (v: Said) => (v.when === "chosen" ? new Date(instantOf(v.chosen, viewerZone) ?? NaN) : null);
 
-function lackingIn(v: Said, flaws: number) {
+function lackingIn(v: Said, flaws: number, planned: VersionView[]) {
   const moment = momentOf(v);
   return [
     !v.why.trim() && "why",
+    planned.length > 0 && !v.planned && "what becomes of what is planned",
     flaws > 0 && !v.despite.trim() && "why it is put in force although it contradicts itself",
     moment && (Number.isNaN(moment.getTime()) ? "from when" : moment < new Date() && "a moment to come"),
   ].filter(Boolean);
@@ -27,23 +27,26 @@ function lackingIn(v: Said, flaws: number) {
 export function PutInForceForm(props: {
   replay: Replay;
   version: number;
+  /** Versions that are still to come. */
+  planned: VersionView[];
   followers: Follower[];
   busy: boolean;
-  onSay: (saying: Saying) => void;
+  onSay: (order: Order) => void;
   onCancel: () => void;
 }) {
-  const { replay, version, followers, busy, onSay, onCancel } = props;
+  const { replay, version, planned, followers, busy, onSay, onCancel } = props;
   const form = useForm<Said>({ defaultValues: BLANK });
   const said = { ...BLANK, ...useWatch({ control: form.control }) };
   const flaws = replay.flaws.length;
-  const missing = lackingIn(said, flaws);
+  const missing = lackingIn(said, flaws, planned);
   const send = form.handleSubmit((v) => {
-    if (lackingIn(v, flaws).length > 0) return;
+    if (lackingIn(v, flaws, planned).length > 0) return;
     const moment = momentOf(v);
     onSay({
       at: moment ? isoSecond(moment.getTime()) : v.when,
       why: v.why,
       despite: flaws > 0 ? v.despite : null,
+      planned: planned.length > 0 && v.planned ? v.planned : null,
     });
   });
   return (
@@ -54,6 +57,7 @@ export function PutInForceForm(props: {
       onSubmit={(e) => void send(e)}
     >
       <WhenInForce form={form} version={version} when={said.when} quiet={replay.quiet} />
+      {planned.length > 0 && <WhatIsPlanned form={form} version={version} planned={planned} />}
       <Unready followers={followers} />
       <TextOf form={form} name="why" label="Why" />
       {flaws > 0 && (
@@ -110,6 +114,34 @@ function WhenInForce(props: {
   );
 }
 
+/** What becomes of versions that are still to come: nothing ever turns back by itself. */
+function WhatIsPlanned(props: { form: UseFormReturn<Said>; version: number; planned: VersionView[] }) {
+  const { form, version, planned } = props;
+  const which = planned
+    .map((v) => `version ${v.version} from ${longMoment(v.effectiveFrom, viewerZone)}`)
+    .join(", ");
+  const one = planned.length === 1;
+  return (
+    <fieldset className="mt-3 border-l-[3px] border-ochre pl-3">
+      <legend className="float-left">Still to come: {which}.</legend>
+      <div className="clear-both">
+        <Radio
+          form={form}
+          name="planned"
+          value="withdrawn"
+          text={`Version ${version} stands; ${one ? "that one is" : "those are"} withdrawn`}
+        />
+        <Radio
+          form={form}
+          name="planned"
+          value="stands"
+          text={`Both stand: ${one ? "that one takes" : "those take"} over from version ${version} then`}
+        />
+      </div>
+    </fieldset>
+  );
+}
+
 /** Those whose schedules cannot be trusted yet, and why. */
 function Unready({ followers }: { followers: Follower[] }) {
   const lacking = followers.filter((f) => f.lacks.length > 0);
@@ -146,10 +178,11 @@ function Unready({ followers }: { followers: Follower[] }) {
   );
 }
 
-function Radio({ form, value, text }: { form: UseFormReturn<Said>; value: string; text: string }) {
+function Radio(props: { form: UseFormReturn<Said>; name?: "when" | "planned"; value: string; text: string }) {
+  const { form, name = "when", value, text } = props;
   return (
     <label className="flex items-start gap-2">
-      <input type="radio" className="mt-1" value={value} {...form.register("when")} />
+      <input type="radio" className="mt-1" value={value} {...form.register(name)} />
       {text}
     </label>
   );

@@ -35,9 +35,10 @@ export function RetainSentences() {
               choices={ROLES}
               otherwise="near"
             />{" "}
-            stores keep a reach of{" "}
-            <DurationValue path={`${path}.reach`} label={`${name}: reach`} none="no time" />, the newest{" "}
-            <CountValue path={`${path}.fulls`} label={`${name}: fulls`} /> fulls{" "}
+            stores keep {r.reach ? "a reach of " : ""}
+            <DurationValue path={`${path}.reach`} label={`${name}: reach`} none="no reach" />,{" "}
+            {r.fulls === undefined ? "" : "the newest "}
+            <CountValue path={`${path}.fulls`} label={`${name}: fulls`} none="no number of" /> fulls{" "}
             <ChoiceValue
               path={`${path}.logs`}
               label={`${name}: logs of fulls`}
@@ -49,9 +50,10 @@ export function RetainSentences() {
             <CountValue path={`${path}.rungs.month`} label={`${name}: months`} /> monthly and{" "}
             <CountValue path={`${path}.rungs.year`} label={`${name}: years`} /> yearly rungs, and{" "}
             <CountValue path={`${path}.configs`} label={`${name}: config backups`} none="3" /> config backups.
-            Lock copies for <DurationValue path={`${path}.lock`} label={`${name}: lock`} none="no time" />;
-            delete them at the latest after{" "}
-            <DurationValue path={`${path}.atMost`} label={`${name}: at most`} none="no set time" />.{" "}
+            {r.lock ? "Lock copies for" : "Copies are"}{" "}
+            <DurationValue path={`${path}.lock`} label={`${name}: lock`} none="not locked" />;{" "}
+            {r.atMost ? "delete them at the latest after" : "how long they may stay has"}{" "}
+            <DurationValue path={`${path}.atMost`} label={`${name}: at most`} none="no limit" />.{" "}
             <button
               className="text-button text-note"
               aria-label={`Remove rule ${i + 1} for ${name}`}
@@ -71,12 +73,12 @@ export function RetainSentences() {
         </button>
       </p>
       <p className="sentence">
-        Every backup has copies in{" "}
-        <CountValue path="copies.stores" label="Copies: stores" none="any number of" /> stores, on{" "}
-        <CountValue path="copies.media" label="Copies: media" none="any number of" /> media,{" "}
-        <CountValue path="copies.offsite" label="Copies: at another site" /> at another site,{" "}
-        <CountValue path="copies.locked" label="Copies: locked" /> locked, within{" "}
-        <DurationValue path="copies.within" label="Copies: within" none="no set time" />.
+        Copies of every backup, at least: stores{" "}
+        <CountValue path="copies.stores" label="Copies: stores" none="not asked" />, media{" "}
+        <CountValue path="copies.media" label="Copies: media" none="not asked" />, at another site{" "}
+        <CountValue path="copies.offsite" label="Copies: at another site" none="not asked" />, locked{" "}
+        <CountValue path="copies.locked" label="Copies: locked" none="not asked" />. Time until they are
+        there: <DurationValue path="copies.within" label="Copies: within" none="no limit" />.
       </p>
     </section>
   );
@@ -121,8 +123,8 @@ export function DemandSentences() {
           choices={must("checksummed")}
           otherwise="false"
         />
-        , verified within{" "}
-        <DurationValue path="demands.verifiedWithin" label="Verified within" none="no set time" />, and{" "}
+        , {document.demands?.verifiedWithin ? "verified within" : "verified:"}{" "}
+        <DurationValue path="demands.verifiedWithin" label="Verified within" none="not asked" />, and{" "}
         <ChoiceValue path="demands.evidence" label="Evidence" choices={KNOWLEDGE} otherwise="told" />
         {(document.demands?.evidence ?? "told") !== "told" && (
           <>
@@ -130,8 +132,11 @@ export function DemandSentences() {
             within <DurationValue path="demands.evidenceWithin" label="Evidence within" none="24 h" />
           </>
         )}
-        . A config backup follows each data backup within{" "}
-        <DurationValue path="demands.configAfterData" label="Config after data" none="no set time" />.
+        .{" "}
+        {document.demands?.configAfterData
+          ? "A config backup follows each data backup within"
+          : "Config backups after data backups:"}{" "}
+        <DurationValue path="demands.configAfterData" label="Config after data" none="not asked" />.
       </p>
       {limits.map((_, i) => (
         <LeastCopies key={i} i={i} set={set} />
@@ -144,6 +149,16 @@ export function DemandSentences() {
           Add a rate limit
         </button>
       </p>
+      <SourceLogs />
+    </section>
+  );
+}
+
+/** Who clears the source's logs, and how many others approve a purge. */
+function SourceLogs() {
+  const { document } = useEditing();
+  return (
+    <>
       <p className="sentence">
         The source's own logs are deleted by{" "}
         <ChoiceValue
@@ -155,15 +170,21 @@ export function DemandSentences() {
           ]}
           otherwise="engine"
         />{" "}
-        after <CountValue path="sourceLogs.afterCopies" label="Source logs: after copies" none="any" />{" "}
-        copies.
+        {document.sourceLogs?.afterCopies === undefined ? "; copies they need first: " : "after "}
+        <CountValue path="sourceLogs.afterCopies" label="Source logs: after copies" none="not asked" />
+        {document.sourceLogs?.afterCopies === undefined
+          ? ""
+          : document.sourceLogs.afterCopies === 1
+            ? " copy"
+            : " copies"}
+        .
       </p>
       <p className="sentence">
         Before anything is purged,{" "}
-        <CountValue path="purgeApprovals" label="Purge: how many others approve" none="1" /> other people
-        approve it.
+        <CountValue path="purgeApprovals" label="Purge: how many others approve" none="1" />{" "}
+        {(document.purgeApprovals ?? 1) === 1 ? "other person approves it" : "other people approve it"}.
       </p>
-    </section>
+    </>
   );
 }
 

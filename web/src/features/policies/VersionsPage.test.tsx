@@ -1,4 +1,4 @@
-import { fireEvent, screen, within } from "@testing-library/react";
+import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
 import { renderAt } from "../../test-render";
@@ -65,11 +65,23 @@ describe("versions", () => {
     const [, coming, inForce, earlier] = within(screen.getAllByRole("table")[0] as HTMLElement).getAllByRole(
       "row",
     );
-    expect(coming).toHaveTextContent(/^3 still to come.*Maren Holtaudit$/);
+    expect(coming).toHaveTextContent(/^3 still to come.*Maren HoltauditWithdraw it…$/);
     expect(inForce).toHaveTextContent("2 in force");
     expect(inForce).toHaveTextContent("Although it contradicts itself: until the new store comes");
     expect(earlier).toHaveTextContent("not recorded");
     expect(within(coming as HTMLElement).queryByText("Make it the newest…")).toBeNull();
+  });
+
+  it("that are still to come are withdrawn, with a reason", async () => {
+    const { asked } = open();
+    fireEvent.click(await screen.findByText("Withdraw it…"));
+    const form = screen.getByRole("form", { name: "Withdraw" });
+    const button = within(form).getByRole("button", { name: "Withdraw version 3" });
+    expect(button).toBeDisabled();
+    fireEvent.change(within(form).getByLabelText("Why it is withdrawn"), { target: { value: "too early" } });
+    expect(button).toBeEnabled();
+    fireEvent.click(button);
+    await waitFor(() => expect(asked).toContain("/api/policies/sailings/versions/3/withdrawn"));
   });
 
   it("stand side by side in words, the two newest first, any two when asked", async () => {

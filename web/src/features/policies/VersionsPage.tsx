@@ -1,10 +1,14 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { PolicyView, VersionView, WrittenDocument } from "../../api/types";
-import { keepDraft, usePolicy } from "./api";
-import { date, time, viewerZone } from "../../time/words";
+import { useForm } from "react-hook-form";
+import { useMay } from "../../api/session";
+import { keepDraft, usePolicy, withdraw } from "./api";
+import { date, longMoment, time, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
+import { Form } from "../../ui/Form";
 import { ProblemNote } from "../../ui/ProblemNote";
+import { TextOf } from "../../ui/fields";
 import { sideBySide } from "./sentences";
 
 type Choice = { key: string; title: string; document: WrittenDocument };
@@ -39,6 +43,7 @@ const STATE: Record<VersionView["state"], string> = {
   "in-force": "in force",
   earlier: "earlier",
   coming: "still to come",
+  withdrawn: "withdrawn",
 };
 
 function Versions({ policy }: { policy: PolicyView }) {
@@ -53,7 +58,10 @@ function Versions({ policy }: { policy: PolicyView }) {
   const page = `/policies/${encodeURIComponent(policy.id)}`;
   const again = (document: WrittenDocument) =>
     void run(
-      () => keepDraft(policy.id, document),
+      () => {
+        const { withdrawn: _, ...rules } = document;
+        return keepDraft(policy.id, rules);
+      },
       () => navigate(page),
     );
   return (
@@ -77,7 +85,7 @@ function Versions({ policy }: { policy: PolicyView }) {
         </thead>
         <tbody>
           {policy.versions.map((v) => (
-            <VersionRow key={v.version} v={v} again={again} />
+            <VersionRow key={v.version} policy={policy.id} v={v} again={again} />
           ))}
         </tbody>
       </table>
@@ -112,8 +120,15 @@ function Versions({ policy }: { policy: PolicyView }) {
   );
 }
 
-function VersionRow(props: { v: VersionView; again: (document: WrittenDocument) => undefined }) {
-  const { v, again } = props;
+function VersionRow(props: {
+  policy: string;
+  v: VersionView;
+  again: (document: WrittenDocument) => undefined;
+}) {
+  const { policy, v, again } = props;
+  const may = useMay("planner");
+  const [withdrawing, setWithdrawing] = useState(false);
+  const { withdrawn } = v.document;
   return (
     <tr className="border-t border-line align-top">
       <td className="py-1 pr-4">
@@ -131,9 +146,22 @@ function VersionRow(props: { v: VersionView; again: (document: WrittenDocument) 
             Although it contradicts itself: {v.document.putInForce.despite}
           </span>
         )}
+        {withdrawn && (
+          <span className="block text-muted">
+            Withdrawn by {withdrawn.by} on {longMoment(withdrawn.at ?? "", viewerZone)}: {withdrawn.why}
+          </span>
+        )}
+        {withdrawing && (
+          <WithdrawForm policy={policy} version={v.version} onClose={() => setWithdrawing(false)} />
+        )}
       </td>
       <td className="py-1 text-right">
-        {v.state === "earlier" && (
+        {v.state === "coming" && may && !withdrawing && (
+          <button className="text-button" onClick={() => setWithdrawing(true)}>
+            Withdraw it…
+          </button>
+        )}
+        {(v.state === "earlier" || v.state === "withdrawn") && may && (
           <button className="text-button" onClick={() => again(v.document)}>
             Make it the newest…
           </button>
@@ -157,5 +185,27 @@ function Pick(props: { label: string; value: string; all: Choice[]; onChange: (k
         </option>
       ))}
     </select>
+  );
+}
+
+/** Why a version that is still to come is not to. */
+function WithdrawForm(props: { policy: string; version: number; onClose: () => void }) {
+  const { policy, version, onClose } = props;
+  const form = useForm({ defaultValues: { why: "" } });
+  const { run, pending, problem } = useCommand([]);
+  return (
+    <Form
+      form={form}
+      label="Withdraw"
+      className="mt-2 space-y-2"
+      text={`Withdraw version ${version}`}
+      missing={(v) => [!v.why.trim() && "why"]}
+      disabled={pending}
+      problem={problem}
+      onSubmit={(v) => run(() => withdraw(policy, version, v.why), onClose)}
+      onCancel={onClose}
+    >
+      <TextOf form={form} name="why" label="Why it is withdrawn" autoFocus />
+    </Form>
   );
 }

@@ -100,12 +100,29 @@ export function useOccurrences(rule: string, zones: string[]) {
 export const keepDraft = (id: string, document: WrittenDocument) =>
   done(client.PUT("/api/policies/{id}/draft", { params: { path: { id } }, body: document }));
 
+/** What is being written of a policy; null where nothing is. */
+export const draftOf = (id: string) =>
+  answer(client.GET("/api/policies/{id}", { params: { path: { id } } })).then(
+    (p) => p.draft?.document ?? null,
+  );
+
 export const dropDraft = (id: string) =>
   done(client.DELETE("/api/policies/{id}/draft", { params: { path: { id } } }));
 
-export type Order = { at: string; why: string; despite: string | null };
+export type Planned = "stands" | "withdrawn";
+
+export type Order = { at: string; why: string; despite: string | null; planned: Planned | null };
 
 export const putInForce = (id: string, document: WrittenDocument, order: Order) =>
   answer(
     client.POST("/api/policies/{id}/versions", { params: { path: { id } }, body: { ...order, document } }),
+  );
+
+/** A version that is still to come never comes into force. */
+export const withdraw = (id: string, version: number, why: string) =>
+  answer(
+    client.POST("/api/policies/{id}/versions/{version}/withdrawn", {
+      params: { path: { id, version } },
+      body: { why },
+    }),
   );

@@ -57,7 +57,7 @@ describe("a policy as it is written", () => {
 describe("a policy read aloud", () => {
   it("is a sentence a rule", () => {
     const said = sentences(policy).map((s) => s.text);
-    expect(said).toContain("Lose up to 15 min to a mishap.");
+    expect(said).toContain("Lose at most 15 min to a mishap.");
     expect(said).toContain("A full every Saturday at 22:40, started within 5 h.");
     expect(said).toContain("In near stores: a reach of 18 days; the 2 newest fulls.");
     expect(summary(policy)).toBe("lose 15 min, go back 18 days");
@@ -68,7 +68,7 @@ describe("a policy read aloud", () => {
     const pairs = sideBySide(policy, newer);
     expect(pairs.find((p) => p.key === "mishap")).toMatchObject({
       same: false,
-      new: "Lose up to 5 min to a mishap.",
+      new: "Lose at most 5 min to a mishap.",
     });
     expect(pairs.find((p) => p.key === "schedule logs")).toMatchObject({ new: null, same: false });
     expect(pairs.filter((p) => !p.same)).toHaveLength(2);

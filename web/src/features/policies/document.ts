@@ -97,7 +97,7 @@ export function saysTheSame(one: WrittenDocument, other: WrittenDocument): boole
 }
 
 function rules(document: WrittenDocument): string {
-  const { type: _t, version: _v, effectiveFrom: _e, putInForce: _p, ...said } = document;
+  const { type: _t, version: _v, effectiveFrom: _e, putInForce: _p, withdrawn: _w, ...said } = document;
   return JSON.stringify(sorted(said));
 }
 

@@ -39,9 +39,9 @@ export function sentences(p: WrittenDocument): Sentence[] {
   const say = (key: string, text: string | false | null | undefined) => text && out.push({ key, text });
   const o = p.objective ?? {};
   say("enabled", p.enabled === false ? "The policy is switched off." : "The policy is switched on.");
-  say("mishap", o.mishap && `Lose up to ${d(o.mishap)} to a mishap.`);
-  say("siteLoss", o.siteLoss && `Lose up to ${d(o.siteLoss)} with the site.`);
-  say("sabotage", o.sabotage && `Lose up to ${d(o.sabotage)} to sabotage.`);
+  say("mishap", o.mishap && `Lose at most ${d(o.mishap)} to a mishap.`);
+  say("siteLoss", o.siteLoss && `Lose at most ${d(o.siteLoss)} with the site.`);
+  say("sabotage", o.sabotage && `Lose at most ${d(o.sabotage)} to sabotage.`);
   say("reach", o.reach && `Keep every moment restorable for ${d(o.reach)}.`);
   say("restoreTime", o.restoreTime && `Be running again within ${d(o.restoreTime)}.`);
   say("drillEvery", o.drillEvery && `Prove that restores work every ${d(o.drillEvery)}.`);
@@ -80,7 +80,7 @@ export function sentences(p: WrittenDocument): Sentence[] {
   });
   const c = p.copies ?? {};
   const copies = [
-    c.stores && `${c.stores} stores`,
+    c.stores && `${c.stores} ${c.stores === 1 ? "store" : "stores"}`,
     c.media && `${c.media} media`,
     c.offsite && `${c.offsite} at another site`,
     c.locked && `${c.locked} locked`,
@@ -99,21 +99,36 @@ export function sentences(p: WrittenDocument): Sentence[] {
     m.configAfterData && `config backups within ${d(m.configAfterData)} of data backups`,
   ].filter(Boolean);
   say("demands", demands.length > 0 && `Backups are ${demands.join(", ")}.`);
+  limits(p, say);
+  return out;
+}
+
+/** How fast backups may run, who clears the source's logs, and who approves a purge. */
+function limits(p: WrittenDocument, say: (key: string, text: string | false | undefined) => void) {
   (p.rateLimits ?? []).forEach((r, i) =>
-    say(`limit ${i}`, `At most ${(r.bytesPerSecond ?? 0) / 1e6} MB/s in ${r.hours ?? "all"} hours.`),
+    say(
+      `limit ${i}`,
+      `At most ${(r.bytesPerSecond ?? 0) / 1e6} MB/s in ${LIMITED[r.hours ?? "always"] ?? r.hours}.`,
+    ),
   );
   say(
     "sourceLogs",
     p.sourceLogs &&
-      `The ${p.sourceLogs.deletedBy ?? "engine"} deletes source logs after ${p.sourceLogs.afterCopies ?? 1} copies.`,
+      `The ${p.sourceLogs.deletedBy ?? "engine"} deletes source logs after ${p.sourceLogs.afterCopies ?? 1} ${(p.sourceLogs.afterCopies ?? 1) === 1 ? "copy" : "copies"}.`,
   );
   say(
     "purgeApprovals",
     p.purgeApprovals !== undefined &&
-      `Before anything is purged, ${p.purgeApprovals} other people approve it.`,
+      `Before anything is purged, ${p.purgeApprovals} other ${p.purgeApprovals === 1 ? "person approves" : "people approve"} it.`,
   );
-  return out;
 }
+
+/** In which hours a rate limit holds. */
+const LIMITED: Record<string, string> = {
+  open: "open hours",
+  closed: "all but the open hours",
+  always: "all hours",
+};
 
 export type Pair = { key: string; old: string | null; new: string | null; same: boolean };
 

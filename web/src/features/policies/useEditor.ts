@@ -2,10 +2,9 @@ import { useMemo, useState } from "react";
 import type { PolicyView, WrittenDocument } from "../../api/types";
 import { longMoment, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
-import { putInForce, useAhead, usePolicies, useReplay } from "./api";
+import { putInForce, useAhead, usePolicies, useReplay, type Order } from "./api";
 import { emptyPolicy, saysTheSame, withValue } from "./document";
 import type { Editing } from "./editing";
-import type { Saying } from "./PutInForceForm";
 import { useDraft } from "./useDraft";
 import { useSettled } from "./useSettled";
 
@@ -79,9 +78,9 @@ function useWriting(policy: PolicyView, base: WrittenDocument | null) {
   const discard = () => {
     if (base) write(base, [...history, base]);
   };
-  const say = (saying: Saying) =>
+  const say = (order: Order) =>
     void forcing.run(
-      () => putInForce(policy.id, document, saying),
+      () => putInForce(policy.id, document, order),
       (version) => {
         setAsking(false);
         setDone(

@@ -9,13 +9,16 @@ describe("durations as people type them", () => {
     ["1 h 30 min", "PT90M"],
     ["90 minutes", "PT90M"],
     ["2 weeks", "P14D"],
+    ["3 months", "P93D"],
+    ["1 year", "P366D"],
+    ["P1Y2M", "P428D"],
     ["1 day 6 h", "PT30H"],
     ["PT10M", "PT10M"],
     ["P18D", "P18D"],
     ["0 min", "PT0H"],
   ])("%s is %s", (typed, iso) => expect(readDuration(typed)).toBe(iso));
 
-  it.each(["", "soon", "10", "10 parsecs", "-4 h", "P1M", "4 h and a bit"])("%s is none", (typed) =>
+  it.each(["", "soon", "10", "10 parsecs", "-4 h", "P", "PT", "4 h and a bit"])("%s is none", (typed) =>
     expect(readDuration(typed)).toBeNull(),
   );
 
@@ -26,11 +29,13 @@ describe("durations as people type them", () => {
     ["P1D", "1 day"],
     ["PT432H", "18 days"],
     ["P2W", "14 days"],
+    ["P1Y", "1 year"],
+    ["P7Y", "7 years"],
     ["PT45S", "45 s"],
   ])("%s reads %s", (iso, words) => expect(durationWords(iso)).toBe(words));
 
   it("come out as they went in", () => {
-    for (const seconds of [1, 60, 90, 3600, 5400, 86400, 30 * 86400]) {
+    for (const seconds of [1, 60, 90, 3600, 5400, 86400, 30 * 86400, 366 * 86400, 7 * 366 * 86400]) {
       expect(isoSeconds(secondsIso(seconds))).toBe(seconds);
       expect(isoSeconds(readDuration(durationWords(secondsIso(seconds))) ?? "")).toBe(seconds);
     }

@@ -18,15 +18,24 @@ const UNITS: Record<string, number> = {
   w: 604800,
   week: 604800,
   weeks: 604800,
+  month: 31 * 86400,
+  months: 31 * 86400,
+  year: 366 * 86400,
+  years: 366 * 86400,
+  y: 366 * 86400,
 };
 
-/** Seconds of an ISO 8601 duration of weeks, days, hours, minutes and seconds; null of anything else. */
+const YEAR = 366 * 86400;
+
+const ISO = /^P(?:(\d+)Y)?(?:(\d+)M)?(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/;
+const ISO_SECONDS = [YEAR, 31 * 86400, 604800, 86400, 3600, 60, 1] as const;
+
+/** Seconds of an ISO 8601 duration, a month as 31 days and a year as 366 (docs/exchange.md); null of anything else. */
 export function isoSeconds(iso: string): number | null {
-  const m = /^P(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/.exec(iso.trim().toUpperCase());
+  const m = ISO.exec(iso.trim().toUpperCase());
   const parts: (string | undefined)[] = m?.slice(1) ?? [];
   if (parts.every((p) => p === undefined)) return null;
-  const [w, d, h, min, s] = parts.map((p) => Number(p ?? 0)) as [number, number, number, number, number];
-  return w * 604800 + d * 86400 + h * 3600 + min * 60 + s;
+  return parts.reduce((sum, p, i) => sum + Number(p ?? 0) * (ISO_SECONDS[i] as number), 0);
 }
 
 export function secondsIso(seconds: number): string {
@@ -35,17 +44,18 @@ export function secondsIso(seconds: number): string {
   return seconds % 60 === 0 ? `PT${seconds / 60}M` : `PT${seconds}S`;
 }
 
-/** "10 min", "4 h", "1 day", "18 days", "1 h 30 min" of an ISO duration; the text itself where it is none. */
+/** "10 min", "4 h", "1 day", "18 days", "2 years", "1 h 30 min" of an ISO duration; the text itself where it is none. */
 export function durationWords(iso: string): string {
   const s = isoSeconds(iso);
   if (s === null) return iso;
+  if (s > 0 && s % YEAR === 0) return s === YEAR ? "1 year" : `${s / YEAR} years`;
   if (s > 0 && s % 86400 === 0) return s === 86400 ? "1 day" : `${s / 86400} days`;
   if (s > 0 && s % 3600 === 0) return `${s / 3600} h`;
   if (s >= 3600 && s % 60 === 0) return `${Math.floor(s / 3600)} h ${(s % 3600) / 60} min`;
   return s % 60 === 0 ? `${s / 60} min` : `${s} s`;
 }
 
-/** An ISO duration of what somebody typed: "10 min", "4h", "1 h 30", "2 weeks", "PT10M"; null where it is none. */
+/** An ISO duration of what somebody typed: "10 min", "4h", "1 h 30", "2 weeks", "3 months", "7 years", "PT10M"; null where it is none. */
 export function readDuration(text: string): string | null {
   const typed = text.trim();
   if (isoSeconds(typed) !== null) return secondsIso(isoSeconds(typed) as number);

@@ -46,7 +46,20 @@ public final class PolicyDocument {
         out.put("id", id);
         out.put("version", version);
         out.put("effectiveFrom", effectiveFrom.toString());
+        out.remove("withdrawn");
         return new PolicyDocument(out);
+    }
+
+    /** Says who withdrew it before it took effect, when and why. */
+    public PolicyDocument withdrawn(String by, Instant at, String why) {
+        ObjectNode out = node.deepCopy();
+        out.putObject("withdrawn").put("by", by).put("at", at.toString()).put("why", why);
+        return new PolicyDocument(out);
+    }
+
+    /** Whether it was withdrawn before it took effect. */
+    public boolean stands() {
+        return !node.hasNonNull("withdrawn");
     }
 
     /**

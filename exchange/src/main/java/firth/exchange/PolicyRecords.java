@@ -14,6 +14,7 @@ import firth.core.model.Schedule;
 import firth.core.time.Recurrence;
 import java.time.DayOfWeek;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.EnumMap;
 import java.util.HashSet;
 import java.util.List;
@@ -58,7 +59,8 @@ final class PolicyRecords {
                 "rateLimits",
                 "sourceLogs",
                 "purgeApprovals",
-                "putInForce"));
+                "putInForce",
+                "withdrawn"));
         f.count("purgeApprovals").ifPresent(n -> {
             if (n > 2) {
                 throw f.bad("purgeApprovals", "is 0, 1 or 2: how many others approve a purge");
@@ -79,10 +81,15 @@ final class PolicyRecords {
                 throw f.bad("schedules.id", "names the schedule " + s.id() + " twice");
             }
         }
+        Instant from = f.requiredInstant("effectiveFrom");
+        Optional<Instant> withdrawn = f.object("withdrawn").map(w -> w.requiredInstant("at"));
+        if (withdrawn.filter(from::isBefore).isPresent()) {
+            throw f.bad("withdrawn", "lies after effectiveFrom: what has been in force stays in the history");
+        }
         return new PolicyVersion(
                 id,
                 version,
-                f.requiredInstant("effectiveFrom"),
+                from,
                 f.text("name").orElse(id),
                 f.flag("enabled", true),
                 f.object("objective").map(PolicyRecords::objective).orElse(Objective.NONE),
@@ -90,7 +97,8 @@ final class PolicyRecords {
                 f.objects("openHours", PolicyRecords::openHours),
                 f.objects("retain", PolicyRecords::retain),
                 f.object("copies").map(PolicyRecords::copies).orElse(CopiesRule.NONE),
-                f.object("demands").map(PolicyRecords::demands).orElse(Demands.NONE));
+                f.object("demands").map(PolicyRecords::demands).orElse(Demands.NONE),
+                withdrawn);
     }
 
     private static Demands demands(Fields f) {

@@ -163,6 +163,50 @@ class SetTest {
         assertEquals("in-force", get("/api/policies/night-boats").getString("versions[1].state"));
     }
 
+    private static List<String> states(String policy) {
+        return get("/api/policies/" + policy).getList("versions.collect { it.version + ' ' + it.state }");
+    }
+
+    @Test
+    void whatIsPlannedStandsOrIsWithdrawnAndNothingTurnsBackByItself() {
+        Map<String, Object> day = rules("kiosks");
+        Map<String, Object> order =
+                new HashMap<>(Map.of("at", "now", "why", "a day", "despite", "as kiosks", "document", day));
+        String path = "/api/policies/day-boats/versions";
+        post(path, order).statusCode(200);
+        order.put("at", "2099-01-01T00:00:00Z");
+        post(path, order).statusCode(200).body("state", equalTo("coming"));
+        order.put("at", "now");
+        post(path, order)
+                .statusCode(409)
+                .body("detail", equalTo("Version 2 is still to come, from 2099-01-01T00:00:00Z."));
+        assertEquals(List.of("2 coming", "1 in-force"), states("day-boats"), "nothing was put in force");
+        order.put("planned", "stands");
+        post(path, order).statusCode(200).body("version", equalTo(3));
+        assertEquals(List.of("2 coming", "3 in-force", "1 earlier"), states("day-boats"));
+
+        post(path + "/2/withdrawn", Map.of("why", " ")).statusCode(400);
+        post(path + "/2/withdrawn", Map.of("why", "no longer")).statusCode(200);
+        assertEquals(List.of("2 withdrawn", "3 in-force", "1 earlier"), states("day-boats"));
+        post(path + "/2/withdrawn", Map.of("why", "again"))
+                .statusCode(409)
+                .body("detail", equalTo("Version 2 was withdrawn already."));
+        post(path + "/3/withdrawn", Map.of("why", "it holds")).statusCode(409);
+        post(path + "/9/withdrawn", Map.of("why", "there is none")).statusCode(404);
+
+        order.remove("planned");
+        order.put("at", "2098-01-01T00:00:00Z");
+        post(path, order).statusCode(200).body("version", equalTo(4));
+        order.put("at", "now");
+        order.put("planned", "withdrawn");
+        post(path, order).statusCode(200).body("version", equalTo(5));
+        JsonPath now = get("/api/policies/day-boats");
+        assertEquals("withdrawn", now.getString("versions.find { it.version == 4 }.state"));
+        assertEquals(
+                "version 5 stands in its place",
+                now.getString("versions.find { it.version == 4 }.document.withdrawn.why"));
+    }
+
     @Test
     void recurrencesAreReadBackWithTheClocksChange() {
         JsonPath found = given().queryParam("rule", "FREQ=DAILY;BYHOUR=1;BYMINUTE=30")

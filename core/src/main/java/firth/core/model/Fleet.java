@@ -24,8 +24,11 @@ public final class Fleet {
     public Fleet(Collection<BackupStore> stores, Collection<PolicyVersion> versions, Collection<Route> routes) {
         routes.forEach(r -> this.routes.put(r.id(), r));
         stores.forEach(s -> this.stores.put(s.id(), s));
-        versions.forEach(
-                v -> policies.computeIfAbsent(v.id(), id -> new ArrayList<>()).add(v));
+        for (PolicyVersion v : versions) {
+            if (v.withdrawn().isEmpty()) {
+                policies.computeIfAbsent(v.id(), id -> new ArrayList<>()).add(v);
+            }
+        }
         policies.values()
                 .forEach(list -> list.sort(
                         Comparator.comparing(PolicyVersion::effectiveFrom).thenComparing(PolicyVersion::version)));

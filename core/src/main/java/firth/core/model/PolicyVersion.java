@@ -2,8 +2,13 @@ package firth.core.model;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 
-/** One version of a policy: what is promised, scheduled and retained from {@code effectiveFrom} on. */
+/**
+ * One version of a policy: what is promised, scheduled and retained from {@code effectiveFrom} on.
+ *
+ * @param withdrawn when it was withdrawn, not after {@code effectiveFrom}: such a version never comes into force
+ */
 public record PolicyVersion(
         String id,
         int version,
@@ -15,7 +20,8 @@ public record PolicyVersion(
         List<OpenHours> openHours,
         List<RetainRule> retain,
         CopiesRule copies,
-        Demands demands)
+        Demands demands,
+        Optional<Instant> withdrawn)
         implements FleetRecord {
 
     public PolicyVersion {
@@ -39,6 +45,34 @@ public record PolicyVersion(
         this(id, version, effectiveFrom, name, enabled, objective, schedules, openHours, retain, copies, Demands.NONE);
     }
 
+    /** One that stands. */
+    public PolicyVersion(
+            String id,
+            int version,
+            Instant effectiveFrom,
+            String name,
+            boolean enabled,
+            Objective objective,
+            List<Schedule> schedules,
+            List<OpenHours> openHours,
+            List<RetainRule> retain,
+            CopiesRule copies,
+            Demands demands) {
+        this(
+                id,
+                version,
+                effectiveFrom,
+                name,
+                enabled,
+                objective,
+                schedules,
+                openHours,
+                retain,
+                copies,
+                demands,
+                Optional.empty());
+    }
+
     @Override
     public String type() {
         return "policy";
@@ -47,37 +81,104 @@ public record PolicyVersion(
     /** The same rules, in force from another moment. */
     public PolicyVersion from(Instant moment) {
         return new PolicyVersion(
-                id, version, moment, name, enabled, objective, schedules, openHours, retain, copies, demands);
+                id, version, moment, name, enabled, objective, schedules, openHours, retain, copies, demands,
+                withdrawn);
     }
 
     public PolicyVersion with(boolean switchedOn) {
         return new PolicyVersion(
-                id, version, effectiveFrom, name, switchedOn, objective, schedules, openHours, retain, copies, demands);
+                id,
+                version,
+                effectiveFrom,
+                name,
+                switchedOn,
+                objective,
+                schedules,
+                openHours,
+                retain,
+                copies,
+                demands,
+                withdrawn);
     }
 
     public PolicyVersion with(Objective promised) {
         return new PolicyVersion(
-                id, version, effectiveFrom, name, enabled, promised, schedules, openHours, retain, copies, demands);
+                id,
+                version,
+                effectiveFrom,
+                name,
+                enabled,
+                promised,
+                schedules,
+                openHours,
+                retain,
+                copies,
+                demands,
+                withdrawn);
     }
 
     public PolicyVersion withSchedules(List<Schedule> others) {
         return new PolicyVersion(
-                id, version, effectiveFrom, name, enabled, objective, others, openHours, retain, copies, demands);
+                id,
+                version,
+                effectiveFrom,
+                name,
+                enabled,
+                objective,
+                others,
+                openHours,
+                retain,
+                copies,
+                demands,
+                withdrawn);
     }
 
     public PolicyVersion withRetain(List<RetainRule> rules) {
         return new PolicyVersion(
-                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, rules, copies, demands);
+                id,
+                version,
+                effectiveFrom,
+                name,
+                enabled,
+                objective,
+                schedules,
+                openHours,
+                rules,
+                copies,
+                demands,
+                withdrawn);
     }
 
     public PolicyVersion withOpenHours(List<OpenHours> hours) {
         return new PolicyVersion(
-                id, version, effectiveFrom, name, enabled, objective, schedules, hours, retain, copies, demands);
+                id,
+                version,
+                effectiveFrom,
+                name,
+                enabled,
+                objective,
+                schedules,
+                hours,
+                retain,
+                copies,
+                demands,
+                withdrawn);
     }
 
     public PolicyVersion with(CopiesRule rule) {
         return new PolicyVersion(
-                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, retain, rule, demands);
+                id,
+                version,
+                effectiveFrom,
+                name,
+                enabled,
+                objective,
+                schedules,
+                openHours,
+                retain,
+                rule,
+                demands,
+                withdrawn);
     }
 
     /** Whether what is backed up and retained is the same as under another, whatever is promised. */

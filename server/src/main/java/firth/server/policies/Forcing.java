@@ -8,12 +8,17 @@ import firth.server.evaluation.Lookout;
 import firth.server.evaluation.PolicyFollowers;
 import firth.server.intake.ByHand;
 import firth.server.platform.BadRequest;
+import firth.server.platform.Conflict;
 import firth.server.platform.FactsHolder;
+import firth.server.platform.NotFound;
 import firth.server.platform.Who;
+import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Puts what was written in force: as the newest version, from a moment that has not passed. */
 @ApplicationScoped
@@ -24,21 +29,13 @@ class Forcing {
     private final PolicyFollowers following;
     private final ByHand byHand;
     private final Who who;
-    private final PolicyViews policyViews;
 
-    Forcing(
-            FactsHolder facts,
-            Lookout lookout,
-            PolicyFollowers following,
-            ByHand byHand,
-            Who who,
-            PolicyViews policyViews) {
+    Forcing(FactsHolder facts, Lookout lookout, PolicyFollowers following, ByHand byHand, Who who) {
         this.facts = facts;
         this.lookout = lookout;
         this.following = following;
         this.byHand = byHand;
         this.who = who;
-        this.policyViews = policyViews;
     }
 
     /** Makes what was written the newest version, from a moment that has not passed. */
@@ -48,24 +45,102 @@ class Forcing {
         }
         Evaluations.Fleetwide all = following.of(id);
         Instant now = lookout.now();
-        Instant from = free(all.fleet().fleet().versions(id), moment(order.at(), all));
-        PolicyDocument document = PolicyDocument.of(order.document()).as(id, policyViews.next(id), from);
-        PolicyDocument.Reading reading = document.read();
-        PolicyVersion version = reading.version()
-                .orElseThrow(() -> new BadRequest(
-                        reading.flaw().map(PolicyDocument.Flaw::path).orElse("The policy"),
-                        reading.flaw().map(PolicyDocument.Flaw::reason).orElse("cannot be read")));
+        Instant wanted = moment(order.at(), all);
+        PolicyVersion tried = read(PolicyDocument.of(order.document()).as(id, 1, wanted));
         String despite = Optional.ofNullable(order.despite()).orElse("").strip();
         if (despite.isEmpty()
-                && !Consequences.flaws(version, following.inCommon(all), now).isEmpty()) {
+                && !Consequences.flaws(tried, following.inCommon(all), now).isEmpty()) {
             throw new BadRequest(
                     "despite", "is missing: the policy contradicts itself; say why it is put in force all the same");
         }
-        PolicyDocument noted = document.noted(who.name(), now, order.why().strip(), despite);
-        byHand.take(noted.stated());
+        List<PolicyDocument> forced = new ArrayList<>();
+        byHand.take(() -> {
+            forced.clear();
+            List<PolicyDocument> known = versions(id);
+            forced.add(next(id, known, order, wanted)
+                    .noted(who.name(), now, order.why().strip(), despite));
+            List<PolicyDocument> planned =
+                    known.stream().filter(d -> isComing(d, now)).toList();
+            if (!planned.isEmpty()) {
+                forced.addAll(replaced(
+                        planned, order.planned(), now, read(forced.get(0)).version()));
+            }
+            return forced.stream().map(PolicyDocument::stated).toList();
+        });
         facts.store().drafts().remove(id);
+        PolicyVersion version = read(forced.get(0));
         return new Policies.VersionView(
-                version.version(), from, from.isAfter(now) ? "coming" : "in-force", noted.json());
+                version.version(),
+                version.effectiveFrom(),
+                version.effectiveFrom().isAfter(now) ? "coming" : "in-force",
+                forced.get(0).json());
+    }
+
+    private static PolicyDocument next(
+            String id, List<PolicyDocument> known, Policies.PutInForce order, Instant wanted) {
+        List<PolicyVersion> versions = known.stream().map(Forcing::read).toList();
+        int number = versions.stream().mapToInt(PolicyVersion::version).max().orElse(0) + 1;
+        return PolicyDocument.of(order.document()).as(id, number, free(versions, wanted));
+    }
+
+    private static boolean isComing(PolicyDocument version, Instant now) {
+        return version.stands() && read(version).effectiveFrom().isAfter(now);
+    }
+
+    /** The planned versions that are withdrawn for a new one; none where they are to stand. */
+    private List<PolicyDocument> replaced(
+            List<PolicyDocument> planned, @Nullable String what, Instant now, int version) {
+        if ("stands".equals(what)) {
+            return List.of();
+        }
+        if (!"withdrawn".equals(what)) {
+            PolicyVersion first = read(planned.get(0));
+            throw new Conflict(
+                    "Version " + first.version() + " is still to come, from " + first.effectiveFrom() + ".",
+                    "Say whether it stands, and takes over then, or is withdrawn.");
+        }
+        return planned.stream()
+                .map(d -> d.withdrawn(who.name(), now, "version " + version + " stands in its place"))
+                .toList();
+    }
+
+    /** Withdraws a version that is still to come. */
+    void withdraw(String id, int version, String why) {
+        if (why.isBlank()) {
+            throw new BadRequest("why", "is missing: what is the reason?");
+        }
+        byHand.take(() -> {
+            Instant now = lookout.now();
+            PolicyDocument document = versions(id).stream()
+                    .filter(d -> read(d).version() == version)
+                    .findFirst()
+                    .orElseThrow(() -> new NotFound("There is no version " + version + " of the policy " + id + "."));
+            if (!isComing(document, now)) {
+                throw new Conflict(
+                        "Version " + version
+                                + (document.stands() ? " is in force or has been." : " was withdrawn already."),
+                        "Put a version in force that says what is to hold instead.");
+            }
+            return List.of(document.withdrawn(who.name(), now, why.strip()).stated());
+        });
+    }
+
+    /** A policy's versions as they were written, withdrawn ones, too. */
+    private List<PolicyDocument> versions(String id) {
+        try (Snapshot snapshot = facts.store().read()) {
+            return snapshot.documents("policy").stream()
+                    .map(PolicyDocument::of)
+                    .filter(d -> d.json().path("id").asText().equals(id))
+                    .toList();
+        }
+    }
+
+    private static PolicyVersion read(PolicyDocument document) {
+        PolicyDocument.Reading reading = document.read();
+        return reading.version()
+                .orElseThrow(() -> new BadRequest(
+                        reading.flaw().map(PolicyDocument.Flaw::path).orElse("The policy"),
+                        reading.flaw().map(PolicyDocument.Flaw::reason).orElse("cannot be read")));
     }
 
     private Instant moment(String at, Evaluations.Fleetwide all) {

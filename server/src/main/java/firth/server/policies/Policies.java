@@ -51,7 +51,7 @@ public final class Policies {
     /** A stretch in which nothing of the policy is to run. */
     public record ClosureView(String id, Instant from, Instant to, String reason) {}
 
-    /** A version; state: earlier, in-force or coming. */
+    /** A version; state: earlier, in-force, coming or withdrawn. */
     public record VersionView(
             int version,
             Instant effectiveFrom,
@@ -160,12 +160,21 @@ public final class Policies {
     /** A run that will not finish in its window, from when on. */
     public record Miss(String database, String schedule, Instant open, double expectedSeconds, double allowedSeconds) {}
 
-    /** What somebody who puts a draft in force says. At: now, quiet, or an instant. */
+    /**
+     * What somebody who puts a draft in force says.
+     *
+     * @param at now, quiet, or an instant
+     * @param planned what becomes of versions that are still to come: {@code stands} or {@code withdrawn}; asked for where there are any
+     */
     public record PutInForce(
             @Schema(implementation = WrittenDocument.class) JsonNode document,
             String at,
             String why,
-            @Schema(nullable = true) @Nullable String despite) {}
+            @Schema(nullable = true) @Nullable String despite,
+            @Schema(nullable = true) @Nullable String planned) {}
+
+    /** Why a version that is still to come is withdrawn. */
+    public record Withdrawal(String why) {}
 
     /** Where a recurrence falls. */
     public record Occurrences(

@@ -24,7 +24,11 @@ public final class PolicyDocuments {
             List<RateLimitDocument> rateLimits,
             SourceLogsDocument sourceLogs,
             Integer purgeApprovals,
-            PutInForceDocument putInForce) {}
+            PutInForceDocument putInForce,
+            WithdrawnDocument withdrawn) {}
+
+    /** Who withdrew a version before it took effect, when and why. */
+    public record WithdrawnDocument(String by, String at, String why) {}
 
     public record ObjectiveDocument(
             String mishap, String siteLoss, String sabotage, String reach, String restoreTime, String drillEvery) {}

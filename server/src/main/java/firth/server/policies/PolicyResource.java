@@ -136,4 +136,14 @@ public class PolicyResource {
     public Policies.VersionView putInForce(@PathParam("id") String id, Policies.PutInForce order) {
         return forcing.putInForce(id, order);
     }
+
+    /** Withdraws a version that is still to come: it never comes into force. */
+    @POST
+    @Path("/{id}/versions/{version}/withdrawn")
+    @RolesAllowed(Roles.PLANNER)
+    public Policies.PolicyView withdraw(
+            @PathParam("id") String id, @PathParam("version") int version, Policies.Withdrawal withdrawal) {
+        forcing.withdraw(id, version, withdrawal.why());
+        return policyViews.one(id);
+    }
 }

@@ -46,7 +46,7 @@ class PolicyViews {
         this.part = part;
     }
 
-    /** The versions of each policy as they were written, by policy and moment. */
+    /** The versions of each policy as they were written, by policy and moment, withdrawn ones, too. */
     private Map<String, List<PolicyDocument>> written() {
         Map<String, List<PolicyDocument>> out = new TreeMap<>();
         try (Snapshot snapshot = facts.store().read()) {
@@ -145,6 +145,17 @@ class PolicyViews {
                     .ifPresent(d ->
                             views.add(0, new Policies.VersionView(v.version(), v.effectiveFrom(), state, d.json())));
         }
+        for (PolicyDocument d : versions) {
+            if (!d.stands()) {
+                d.read()
+                        .version()
+                        .ifPresent(v -> views.add(
+                                new Policies.VersionView(v.version(), v.effectiveFrom(), "withdrawn", d.json())));
+            }
+        }
+        views.sort(Comparator.comparing(Policies.VersionView::effectiveFrom)
+                .thenComparing(Policies.VersionView::version)
+                .reversed());
         return new Policies.PolicyView(
                 id,
                 name(id, inForce, draft),
