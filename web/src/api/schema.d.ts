@@ -4326,6 +4326,7 @@ export interface components {
             within?: string;
             mustFinish?: boolean;
             grace?: string;
+            anchor?: string;
             enabled?: boolean;
         };
         Seen: {
@@ -10931,6 +10932,7 @@ export interface operations {
     RecurrenceResource_next: {
         parameters: {
             query?: {
+                anchor?: string;
                 rule?: string;
                 zones?: string;
             };

@@ -1,10 +1,12 @@
-import { useEffect, useId, useRef, useState, type RefObject } from "react";
+import { useEffect, useId, useRef, useState } from "react";
 import { useOccurrences } from "./api";
 import type { Schemas } from "../../api/types";
 import { longMoment } from "../../time/words";
 import { useEditing } from "./editing";
-import { asRecurrence, recurrenceWords, weekly, weeklyRuleOf } from "./recurrence";
-import { DAYS, dayName, readTime } from "./values";
+import { RulePicker } from "./RulePicker";
+import { asRecurrence, countsFrom, picked, recurrenceWords } from "./recurrence";
+import type { Picked } from "./picked";
+import { ruleOf } from "./picked";
 
 /** When a schedule's slots open: read as words, edited as days and a time or as a rule, and read back as the next ten slots. */
 export function RuleValue({ at, name, zones }: { at: number; name: string; zones: string[] }) {
@@ -17,10 +19,19 @@ export function RuleValue({ at, name, zones }: { at: number; name: string; zones
   const problem =
     flaws.find((f) => f.path === `${path}.at`)?.text ??
     (bad && (bad.path === `${path}.rrule` || bad.path === `${path}.cron`) ? bad.reason : undefined);
-  const changed = base !== null && (before?.rrule !== schedule.rrule || before?.cron !== schedule.cron);
-  const take = (text: string) => {
-    const { rrule: _r, cron: _c, ...rest } = schedule;
-    set(path, { ...rest, ...asRecurrence(text) });
+  const changed =
+    base !== null &&
+    (before?.rrule !== schedule.rrule ||
+      before?.cron !== schedule.cron ||
+      before?.anchor !== schedule.anchor);
+  const anchor = countsFrom(schedule, before, base?.effectiveFrom);
+  const take = (text: string, from?: string) => {
+    const { rrule: _r, cron: _c, anchor: _a, ...rest } = schedule;
+    set(path, {
+      ...rest,
+      ...asRecurrence(text),
+      ...((from ?? schedule.anchor) && { anchor: from ?? schedule.anchor }),
+    });
   };
   const close = () => {
     setOpen(false);
@@ -43,7 +54,8 @@ export function RuleValue({ at, name, zones }: { at: number; name: string; zones
         <Rule
           name={name}
           rule={schedule.cron ?? schedule.rrule ?? ""}
-          plain={weekly(schedule)}
+          found={picked(schedule)}
+          anchor={anchor}
           zones={zones}
           onTake={take}
           onClose={close}
@@ -56,29 +68,25 @@ export function RuleValue({ at, name, zones }: { at: number; name: string; zones
 function Rule(props: {
   name: string;
   rule: string;
-  plain: { days: string[]; time: string } | null;
+  found: Picked | null;
+  /** The date it counts its intervals from. */
+  anchor: string;
   zones: string[];
-  onTake: (text: string) => void;
+  onTake: (text: string, anchor?: string) => void;
   onClose: () => void;
 }) {
-  const { rule, plain, zones, onTake, onClose } = props;
+  const { rule, found: is, anchor, zones, onTake, onClose } = props;
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? rule;
-  const [time, setTime] = useState(plain?.time ?? "22:00");
-  const first = useRef<HTMLInputElement>(null);
+  const first = useRef<HTMLSelectElement>(null);
   const wrong = useId();
   useEffect(() => first.current?.focus(), []);
-  const found = useOccurrences(text, zones);
+  const found = useOccurrences(text, zones, anchor);
   const problem = found.data?.problem ?? null;
-  const days = plain?.days ?? [];
   const takeTyped = () => {
     if (problem || text === rule) return;
     onTake(text);
     setTyped(null);
-  };
-  const toggle = (day: string) => {
-    const next = DAYS.filter((d) => (d === day ? !days.includes(d) : days.includes(d)));
-    if (next.length > 0) onTake(weeklyRuleOf({ days: next, time: plain?.time ?? "22:00" }));
   };
   return (
     // Escape leaves the group from any of its fields.
@@ -91,14 +99,15 @@ function Rule(props: {
         if (e.key === "Escape") onClose();
       }}
     >
-      <DaysAndTime
+      <RulePicker
         first={first}
-        days={days}
-        toggle={toggle}
-        time={time}
-        setTime={setTime}
-        plain={plain}
-        onTake={onTake}
+        rule={rule}
+        is={is}
+        anchor={anchor}
+        onPick={(p, from) => {
+          setTyped(null);
+          onTake(ruleOf(p), p.every > 1 ? from : undefined);
+        }}
       />
       <label className="mt-2 block">
         or an RFC 5545 rule or a cron line
@@ -137,45 +146,6 @@ function NextSlots({ of: z }: { of: Schemas["Zoned"] }) {
           {z.aroundChange.map((t) => longMoment(t, z.zone)).join(" · ") || "none"}
         </span>
       )}
-    </span>
-  );
-}
-
-function DaysAndTime(props: {
-  first: RefObject<HTMLInputElement | null>;
-  days: string[];
-  toggle: (day: string) => void;
-  time: string;
-  setTime: (next: string) => void;
-  plain: { days: string[]; time: string } | null;
-  onTake: (text: string) => void;
-}) {
-  const { first, days, toggle, time, setTime, plain, onTake } = props;
-  return (
-    <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
-      {DAYS.map((d, i) => (
-        <label key={d} className="flex items-center gap-1">
-          <input
-            ref={i === 0 ? first : undefined}
-            type="checkbox"
-            checked={days.includes(d)}
-            onChange={() => toggle(d)}
-          />
-          {dayName(d).slice(0, 3)}
-        </label>
-      ))}
-      <label className="flex items-center gap-1">
-        at
-        <input
-          className="w-16 rounded border border-line px-1"
-          value={time}
-          onChange={(e) => {
-            setTime(e.target.value);
-            const read = readTime(e.target.value);
-            if (read && plain) onTake(weeklyRuleOf({ days, time: read }));
-          }}
-        />
-      </label>
     </span>
   );
 }

@@ -88,11 +88,11 @@ export function useAhead(
 }
 
 /** Where a rule or cron line falls in some zones. */
-export function useOccurrences(rule: string, zones: string[]) {
+export function useOccurrences(rule: string, zones: string[], anchor: string) {
   return useQuery({
-    queryKey: ["recurrence", rule, zones],
+    queryKey: ["recurrence", rule, zones, anchor],
     queryFn: () =>
-      answer(client.GET("/api/recurrence", { params: { query: { rule, zones: zones.join(",") } } })),
+      answer(client.GET("/api/recurrence", { params: { query: { rule, zones: zones.join(","), anchor } } })),
     placeholderData: (before) => before,
   });
 }

@@ -7,9 +7,15 @@ describe("recurrences in words", () => {
     [{ cron: "40 22 * * 0-5" }, "every day but Saturday at 22:40"],
     [{ cron: "5 1 * * 6,7" }, "every Saturday and Sunday at 01:05"],
     [{ rrule: "FREQ=DAILY;BYHOUR=6" }, "every day at 06:00"],
-    [{ rrule: "FREQ=MONTHLY;BYDAY=1SU;BYHOUR=2;BYMINUTE=30" }, "every month on the 1st Sunday at 02:30"],
-    [{ cron: "0 3 1 * *" }, "at 03:00, on day 1 of the month"],
-    [{ rrule: "nonsense" }, "nonsense"],
+    [{ rrule: "FREQ=MONTHLY;BYDAY=1SU;BYHOUR=2;BYMINUTE=30" }, "every month on the first Sunday at 02:30"],
+    [{ cron: "0 3 1 * *" }, "every month on day 1 at 03:00"],
+    [{ rrule: "nonsense" }, "by the rule nonsense"],
+    [{ cron: "0 3 1 * 1" }, "by the cron line 0 3 1 * 1"],
+    [{}, "never"],
+    [
+      { rrule: "FREQ=WEEKLY;INTERVAL=2;BYDAY=SA;BYHOUR=2", anchor: "2026-03-07" },
+      "every 2 weeks on Saturday at 02:00, counted from Sat 7 Mar 2026",
+    ],
   ])("%o", (schedule, words) => expect(recurrenceWords(schedule)).toBe(words));
 
   it("tells days and a time from more than that", () => {

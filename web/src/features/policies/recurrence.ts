@@ -1,6 +1,5 @@
-import { toString as cronWords } from "cronstrue";
-import { RRule } from "rrule";
-import { DAYS, daysWords } from "./values";
+import { pickCron, pickedWords, pickRule, type Picked } from "./picked";
+import { DAYS } from "./values";
 import type { ScheduleDocument } from "./document";
 
 /** Some days of every week at one time: what most schedules are. */
@@ -8,48 +7,17 @@ export type Weekly = { days: string[]; time: string };
 
 /** The days and time of a rule or cron line that says no more than that; null of any other. */
 export function weekly(schedule: ScheduleDocument): Weekly | null {
-  if (schedule.cron) return weeklyCron(schedule.cron);
-  return schedule.rrule ? weeklyRule(schedule.rrule) : null;
+  const p = picked(schedule);
+  const time = p?.times[0];
+  if (!p || !time || p.times.length > 1 || p.every > 1 || p.months.length > 0 || p.by === "month")
+    return null;
+  return { days: p.by === "day" ? [...DAYS] : p.days, time };
 }
 
-function weeklyRule(rule: string): Weekly | null {
-  const parts = new Map(
-    rule
-      .toUpperCase()
-      .replace(/^RRULE:/, "")
-      .split(";")
-      .map((p) => p.split("=") as [string, string]),
-  );
-  const hour = parts.get("BYHOUR");
-  const minute = parts.get("BYMINUTE") ?? "0";
-  const freq = parts.get("FREQ");
-  const known = ["FREQ", "BYDAY", "BYHOUR", "BYMINUTE", "BYSECOND", "INTERVAL"];
-  const plain =
-    [...parts.keys()].every((k) => known.includes(k)) &&
-    (parts.get("INTERVAL") ?? "1") === "1" &&
-    (parts.get("BYSECOND") ?? "0") === "0";
-  if (!plain || !hour || !/^\d+$/.test(hour) || !/^\d+$/.test(minute)) return null;
-  const days = parts.get("BYDAY")?.split(",") ?? (freq === "DAILY" ? [...DAYS] : null);
-  if (!days || !(freq === "WEEKLY" || freq === "DAILY")) return null;
-  if (!days.every((d) => (DAYS as readonly string[]).includes(d))) return null;
-  return { days, time: `${hour.padStart(2, "0")}:${minute.padStart(2, "0")}` };
-}
-
-/** A cron line's days, counted from Sunday. */
-function weeklyCron(line: string): Weekly | null {
-  const [minute, hour, date, month, weekday, ...more] = line.trim().split(/\s+/);
-  if (more.length > 0 || date !== "*" || month !== "*" || weekday === undefined) return null;
-  if (!/^\d+$/.test(minute ?? "") || !/^\d+$/.test(hour ?? "")) return null;
-  const days = new Set<string>();
-  for (const part of (weekday === "*" ? "0-6" : weekday).split(",")) {
-    const m = /^([0-7])(?:-([0-7]))?$/.exec(part);
-    if (!m) return null;
-    for (let d = Number(m[1]); d <= Number(m[2] ?? m[1]); d++) days.add(DAYS[(d + 6) % 7] as string);
-  }
-  return {
-    days: DAYS.filter((d) => days.has(d)),
-    time: `${(hour as string).padStart(2, "0")}:${(minute as string).padStart(2, "0")}`,
-  };
+/** What of a schedule's recurrence can be picked and said; null where it says something else. */
+export function picked(schedule: ScheduleDocument): Picked | null {
+  if (schedule.cron) return pickCron(schedule.cron);
+  return schedule.rrule ? pickRule(schedule.rrule) : null;
 }
 
 /** An RFC 5545 rule for some days of every week at a time. */
@@ -70,40 +38,48 @@ export function shifted({ days, time }: Weekly, minutes: number): Weekly {
   return { days: DAYS.filter((d) => moved.has(d)), time: `${two(Math.floor(left / 60))}:${two(left % 60)}` };
 }
 
-/** A schedule's recurrence read back in words: "every Saturday at 22:40". */
-export function recurrenceWords(schedule: ScheduleDocument): string {
-  const plain = weekly(schedule);
-  if (plain) return `every ${daysWords(plain.days)} at ${plain.time}`;
-  if (schedule.cron) {
-    try {
-      const words = cronWords(schedule.cron, { use24HourTimeFormat: true, verbose: false });
-      return words.charAt(0).toLowerCase() + words.slice(1);
-    } catch {
-      return schedule.cron;
-    }
-  }
-  return schedule.rrule ? ruleWords(schedule.rrule) : "never";
+/** "Sat 7 Mar 2026" of "2026-03-07". */
+function dateWords(iso: string): string {
+  const day = new Date(`${iso}T00:00:00Z`);
+  if (Number.isNaN(day.getTime())) return iso;
+  const part = (options: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat("en-GB", { ...options, timeZone: "UTC" }).format(day);
+  return `${part({ weekday: "short" })} ${part({ day: "numeric" })} ${part({ month: "short" })} ${part({ year: "numeric" })}`;
 }
 
-function ruleWords(rule: string): string {
-  const hours = /BYHOUR=([\d,]+)/i.exec(rule)?.[1]?.split(",") ?? [];
-  const minutes = /BYMINUTE=([\d,]+)/i.exec(rule)?.[1]?.split(",") ?? ["0"];
-  const times = hours.flatMap((h) => minutes.map((m) => `${h.padStart(2, "0")}:${m.padStart(2, "0")}`));
-  try {
-    const dates = rule
-      .replace(/^RRULE:/i, "")
-      .split(";")
-      .filter((p) => !/^BY(HOUR|MINUTE|SECOND)=/i.test(p))
-      .join(";");
-    const words = RRule.fromString(dates).toText();
-    return `${words} at ${times.join(", ")}`;
-  } catch {
-    return rule;
+/** A schedule's recurrence read back in words: "every Saturday at 22:40"; as it is written where no words here say it. */
+export function recurrenceWords(schedule: ScheduleDocument): string {
+  const found = picked(schedule);
+  if (found) {
+    const from = found.every > 1 && schedule.anchor;
+    return `${pickedWords(found)}${from ? `, counted from ${dateWords(from)}` : ""}`;
   }
+  if (schedule.cron) return `by the cron line ${schedule.cron}`;
+  return schedule.rrule ? `by the rule ${schedule.rrule}` : "never";
 }
 
 /** What somebody typed or pasted as a recurrence, in the field of the document it belongs in. */
 export function asRecurrence(text: string): Pick<ScheduleDocument, "rrule" | "cron"> {
   const typed = text.trim().replace(/^RRULE:/i, "");
   return /FREQ=/i.test(typed) ? { rrule: typed } : { cron: typed };
+}
+
+/** Today, where whoever looks at it is. */
+export const today = () => new Intl.DateTimeFormat("en-CA").format(new Date());
+
+/**
+ * The date a schedule counts its intervals from: the one it names, the one it has counted from so far, or today where its rule is new.
+ *
+ * @param before the schedule as it is in force
+ * @param since from when on that version has been
+ */
+export function countsFrom(
+  schedule: ScheduleDocument,
+  before: ScheduleDocument | undefined,
+  since: string | undefined,
+): string {
+  if (schedule.anchor) return schedule.anchor;
+  if (before?.rrule !== undefined && before.rrule === schedule.rrule)
+    return before.anchor ?? since?.slice(0, 10) ?? today();
+  return today();
 }

@@ -128,7 +128,8 @@ class BeginIT extends InBrowser {
         taken("database", "harbour");
 
         browser.choose("[data-testid='import-file']", history());
-        browser.open(firth.address("/begin"));
+        browser.seeText("[data-testid='import-report']", "2 added");
+        browser.seeText("[data-testid='import-report'] button", "Close").click();
         taken("backups", "known");
         browser.seeText("[data-step='cover'] a", "Look at Cover").click();
         assertTrue(browser.see("[data-row='harbour']").getText().contains("harbour"));

@@ -5,13 +5,22 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.history.Stated;
 import firth.core.model.PolicyVersion;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Pattern;
 
 /**
  * A policy as it is written in the exchange format, while somebody writes it: it may hold values that cannot be taken, and
  * fields Firth does not know, which are kept.
  */
 public final class PolicyDocument {
+
+    private static final String RULE = "rrule";
+
+    /** What of a rule depends on where it begins. */
+    private static final Pattern COUNTS = Pattern.compile("INTERVAL=(?!1(?:;|$))|COUNT=");
 
     private final ObjectNode node;
 
@@ -48,6 +57,44 @@ public final class PolicyDocument {
         out.put("effectiveFrom", effectiveFrom.toString());
         out.remove("withdrawn");
         return new PolicyDocument(out);
+    }
+
+    /**
+     * With a date for every rule to count its intervals from that names none and counts any: the one it has counted from so far, so that
+     * no other change moves it, else a new one.
+     *
+     * @param before the version in force until now
+     * @param zone in which that version's beginning falls on a date
+     * @param fresh for rules that were not there, or were others
+     */
+    public PolicyDocument anchored(Optional<PolicyDocument> before, ZoneId zone, LocalDate fresh) {
+        ObjectNode out = node.deepCopy();
+        for (JsonNode schedule : out.path("schedules")) {
+            if (schedule instanceof ObjectNode own && counts(own) && !own.hasNonNull("anchor")) {
+                own.put(
+                        "anchor",
+                        before.flatMap(b -> b.from(own, zone)).orElse(fresh).toString());
+            }
+        }
+        return new PolicyDocument(out);
+    }
+
+    private static boolean counts(ObjectNode schedule) {
+        return COUNTS.matcher(schedule.path(RULE).asText().toUpperCase(Locale.ROOT))
+                .find();
+    }
+
+    /** From when on a rule has been counting, where it was here already. */
+    private Optional<LocalDate> from(ObjectNode schedule, ZoneId zone) {
+        for (JsonNode own : node.path("schedules")) {
+            if (own.path("id").equals(schedule.path("id")) && own.path(RULE).equals(schedule.path(RULE))) {
+                return own.hasNonNull("anchor")
+                        ? Optional.of(LocalDate.parse(own.path("anchor").asText()))
+                        : Texts.instant(node.path("effectiveFrom").asText())
+                                .map(t -> t.atZone(zone).toLocalDate());
+            }
+        }
+        return Optional.empty();
     }
 
     /** Says who withdrew it before it took effect, when and why. */

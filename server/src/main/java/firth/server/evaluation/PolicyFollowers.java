@@ -11,6 +11,9 @@ import firth.core.history.History;
 import firth.core.model.Database;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -18,6 +21,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /** The databases that follow a policy now, as their rules see them. */
 @ApplicationScoped
@@ -88,5 +92,18 @@ public class PolicyFollowers {
         all.answers().forEach(a -> histories.put(a.database(), a.history()));
         return QuietMoment.from(
                 lookout.now(), histories, all.fleet().fleet(), all.fleet().closures());
+    }
+
+    /** The zone most of those who follow a policy are in; UTC where nobody does. */
+    public ZoneId zone(String policy) {
+        Instant now = lookout.now();
+        Map<ZoneId, Long> zones = evaluations.fleetNow().databases().values().stream()
+                .filter(d -> d.policyAt(now).filter(policy::equals).isPresent())
+                .collect(Collectors.groupingBy(Database::zone, Collectors.counting()));
+        return zones.entrySet().stream()
+                .max(Map.Entry.<ZoneId, Long>comparingByValue()
+                        .thenComparing(e -> e.getKey().getId(), Comparator.reverseOrder()))
+                .map(Map.Entry::getKey)
+                .orElse(ZoneOffset.UTC);
     }
 }

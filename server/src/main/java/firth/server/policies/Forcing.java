@@ -15,7 +15,9 @@ import firth.server.platform.Who;
 import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -46,6 +48,7 @@ class Forcing {
         Evaluations.Fleetwide all = following.of(id);
         Instant now = lookout.now();
         Instant wanted = moment(order.at(), all);
+        ZoneId zone = following.zone(id);
         PolicyVersion tried = read(PolicyDocument.of(order.document()).as(id, 1, wanted));
         String despite = Optional.ofNullable(order.despite()).orElse("").strip();
         if (despite.isEmpty()
@@ -58,6 +61,7 @@ class Forcing {
             forced.clear();
             List<PolicyDocument> known = versions(id);
             forced.add(next(id, known, order, wanted)
+                    .anchored(inForce(known, now), zone, wanted.atZone(zone).toLocalDate())
                     .noted(who.name(), now, order.why().strip(), despite));
             List<PolicyDocument> planned =
                     known.stream().filter(d -> isComing(d, now)).toList();
@@ -81,6 +85,15 @@ class Forcing {
         List<PolicyVersion> versions = known.stream().map(Forcing::read).toList();
         int number = versions.stream().mapToInt(PolicyVersion::version).max().orElse(0) + 1;
         return PolicyDocument.of(order.document()).as(id, number, free(versions, wanted));
+    }
+
+    /** The version in force, as it was written. */
+    static Optional<PolicyDocument> inForce(List<PolicyDocument> versions, Instant now) {
+        return versions.stream()
+                .filter(PolicyDocument::stands)
+                .filter(d -> !read(d).effectiveFrom().isAfter(now))
+                .max(Comparator.comparing((PolicyDocument d) -> read(d).effectiveFrom())
+                        .thenComparing(d -> read(d).version()));
     }
 
     private static boolean isComing(PolicyDocument version, Instant now) {

@@ -42,6 +42,7 @@ public final class PolicyDocuments {
             String within,
             Boolean mustFinish,
             String grace,
+            String anchor,
             Boolean enabled) {}
 
     public record OpenHoursDocument(List<String> days, String from, String to) {}

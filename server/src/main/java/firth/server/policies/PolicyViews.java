@@ -200,6 +200,11 @@ class PolicyViews {
                         .toList());
     }
 
+    /** The version in force as it was written; empty where none is. */
+    Optional<PolicyDocument> inForce(String id) {
+        return Forcing.inForce(written().getOrDefault(id, List.of()), lookout.now());
+    }
+
     int next(String id) {
         return written().getOrDefault(id, List.of()).stream()
                         .mapToInt(d -> d.json().path("version").asInt(1))

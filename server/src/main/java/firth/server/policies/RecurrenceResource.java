@@ -12,10 +12,12 @@ import jakarta.ws.rs.QueryParam;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.zone.ZoneOffsetTransition;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** When a recurrence falls, before anybody relies on it. */
@@ -38,10 +40,14 @@ public class RecurrenceResource {
      *
      * @param rule an RFC 5545 rule or a five-field cron line
      * @param zones IANA zones, separated by commas
+     * @param anchor the date a rule begins at and counts its intervals from; absent: today
      */
     @GET
     public Policies.Occurrences next(
-            @QueryParam("rule") @Nullable String rule, @QueryParam("zones") @Nullable String zones) {
+            @QueryParam("rule") @Nullable String rule,
+            @QueryParam("zones") @Nullable String zones,
+            @QueryParam("anchor") @Nullable String anchor) {
+        Optional<LocalDate> from = date(anchor);
         Recurrence recurrence;
         try {
             recurrence = WrittenRecurrence.read(rule == null ? "" : rule);
@@ -52,8 +58,16 @@ public class RecurrenceResource {
                 null,
                 Arrays.stream((zones == null || zones.isBlank() ? "UTC" : zones).split(","))
                         .map(RecurrenceResource::zone)
-                        .map(zone -> zoned(recurrence, zone, lookout.now()))
+                        .map(zone -> zoned(recurrence, zone, lookout.now(), from))
                         .toList());
+    }
+
+    private static Optional<LocalDate> date(@Nullable String written) {
+        try {
+            return Optional.ofNullable(written).filter(w -> !w.isBlank()).map(LocalDate::parse);
+        } catch (DateTimeException e) {
+            throw new BadRequest("anchor", "is not a date such as 2026-01-05");
+        }
     }
 
     private static ZoneId zone(String id) {
@@ -64,19 +78,16 @@ public class RecurrenceResource {
         }
     }
 
-    private static Policies.Zoned zoned(Recurrence recurrence, ZoneId zone, Instant now) {
+    private static Policies.Zoned zoned(Recurrence recurrence, ZoneId zone, Instant now, Optional<LocalDate> anchor) {
+        LocalDate start = anchor.orElseGet(() -> now.atZone(zone).toLocalDate());
         ZoneOffsetTransition change = zone.getRules().nextTransition(now);
         Instant at = change == null || change.getInstant().isAfter(now.plus(AHEAD)) ? null : change.getInstant();
         return new Policies.Zoned(
                 zone.getId(),
-                between(recurrence, zone, now, now.plus(AHEAD)).stream()
+                recurrence.between(start, zone, now, now.plus(AHEAD)).stream()
                         .limit(SHOWN)
                         .toList(),
                 at,
-                at == null ? List.of() : between(recurrence, zone, at.minus(AROUND), at.plus(AROUND)));
-    }
-
-    private static List<Instant> between(Recurrence recurrence, ZoneId zone, Instant from, Instant to) {
-        return recurrence.between(from.atZone(zone).toLocalDate(), zone, from, to);
+                at == null ? List.of() : recurrence.between(start, zone, at.minus(AROUND), at.plus(AROUND)));
     }
 }

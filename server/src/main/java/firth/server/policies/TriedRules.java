@@ -3,10 +3,12 @@ package firth.server.policies;
 import com.fasterxml.jackson.databind.JsonNode;
 import firth.exchange.PolicyDocument;
 import firth.server.evaluation.Lookout;
+import firth.server.evaluation.PolicyFollowers;
 import firth.server.platform.BadRequest;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.OptionalInt;
 import org.jspecify.annotations.Nullable;
@@ -20,9 +22,16 @@ class TriedRules {
     private final Lookout lookout;
     private final Consequences consequences;
     private final LookAhead lookAhead;
+    private final PolicyFollowers following;
     private final PolicyViews policyViews;
 
-    TriedRules(Lookout lookout, Consequences consequences, LookAhead lookAhead, PolicyViews policyViews) {
+    TriedRules(
+            Lookout lookout,
+            Consequences consequences,
+            LookAhead lookAhead,
+            PolicyFollowers following,
+            PolicyViews policyViews) {
+        this.following = following;
         this.lookout = lookout;
         this.consequences = consequences;
         this.lookAhead = lookAhead;
@@ -75,7 +84,10 @@ class TriedRules {
     }
 
     private PolicyDocument tried(String id, JsonNode document) {
+        ZoneId zone = following.zone(id);
+        Instant now = lookout.standsAt();
         return PolicyDocument.of(document)
-                .as(id, policyViews.next(id), lookout.standsAt().minus(TRIED));
+                .as(id, policyViews.next(id), now.minus(TRIED))
+                .anchored(policyViews.inForce(id), zone, now.atZone(zone).toLocalDate());
     }
 }
