@@ -448,6 +448,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/fleet/databases/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Compare */
+        post: operations["FleetResource_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fleet/falls": {
         parameters: {
             query?: never;
@@ -2517,6 +2534,11 @@ export interface components {
             bytes: number;
             backup: string;
         };
+        ChangedField: {
+            field: string;
+            before: string;
+            after: string;
+        };
         Channel: {
             hazard: string;
             restorable: components["schemas"]["Stretch"][];
@@ -2615,6 +2637,21 @@ export interface components {
             /** Format: double */
             lockedBytes: number;
             lockedUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
+        };
+        ComparedDatabase: {
+            id: string;
+            /** @enum {string} */
+            manner: "new" | "changed" | "unchanged" | "refused";
+            before: {
+                [key: string]: unknown;
+            } | null;
+            changes: components["schemas"]["ChangedField"][];
+            field: string;
+            reason: string;
+        };
+        ComparedTable: {
+            databases: components["schemas"]["ComparedDatabase"][];
+            unknown: components["schemas"]["UnknownName"][];
         };
         ComponentView: {
             name: string;
@@ -4923,6 +4960,12 @@ export interface components {
             /** Format: int64 */
             facts: number;
         };
+        UnknownName: {
+            field: string;
+            text: string;
+            /** Format: int32 */
+            rows: number;
+        };
         Unserved: {
             database: string;
             name: string;
@@ -7015,6 +7058,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportView"];
+                };
+            };
+            /** @description A parameter or field is wrong: the detail names it. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in, or the token is not known. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The roles of whoever asks do not allow it. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What it was to act on has changed meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description No answer could be given; whether anything was done is told where it is known. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    FleetResource_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JsonNode"][];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparedTable"];
                 };
             };
             /** @description A parameter or field is wrong: the detail names it. */

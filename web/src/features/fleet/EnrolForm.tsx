@@ -7,11 +7,12 @@ import { isEnrolled, statedDatabase } from "./api";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { isoSecond } from "../../time/view";
 import { useMe } from "../../api/session";
-import { assigned, databaseRecord, FIELDS, type Field, type Stated } from "./records";
+import { assigned, databaseRecord, FIELDS, sizeText, type Field, type Stated } from "./records";
 
 const HINTS: Partial<Record<Field, string>> = {
   inServiceFrom: "empty: from now on",
   zone: "for instance Europe/Lisbon",
+  sizeBytes: "such as 500 GB; room is forecast from it",
   streams: "several separated by commas; empty: main",
   labels: "class=sailings, tier=1",
   components: "separated by commas",
@@ -184,6 +185,7 @@ function asStated(d: Record<string, unknown>): Stated {
         .join(", ");
     else if (field === "components")
       out.components = ((value as { name: string }[] | undefined) ?? []).map((c) => c.name).join(", ");
+    else if (field === "sizeBytes" && typeof value === "number") out.sizeBytes = sizeText(value);
     else if (Array.isArray(value)) out[field] = value.join(", ");
     else if (typeof value === "string" || typeof value === "number" || typeof value === "boolean")
       out[field] = String(value);

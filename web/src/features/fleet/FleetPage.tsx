@@ -92,8 +92,14 @@ function Fleet(props: { fleet: FleetView; choices: FleetChoices; asked: FleetAsk
       )}
       {open?.what === "paste" && (
         <PasteTable
+          fleet={choices}
           onClose={() => setOpen(null)}
-          onState={(table) => taken(() => stateDatabases(table, false))}
+          onState={(table, back) =>
+            taken(
+              () => stateDatabases(table, false),
+              () => stateDatabases(back, true),
+            )
+          }
         />
       )}
       {(open?.what === "enrol" || open?.what === "edit") && (

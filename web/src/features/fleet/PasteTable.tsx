@@ -1,59 +1,233 @@
-import { DialogBox } from "../../ui/DialogBox";
 import { useState } from "react";
-import { FIELDS, readTable } from "./records";
+import type { FleetChoices, Schemas } from "../../api/types";
+import { isoSecond } from "../../time/view";
+import { count } from "../../time/words";
+import { DialogBox } from "../../ui/DialogBox";
+import { ProblemNote } from "../../ui/ProblemNote";
+import { useCompared } from "./api";
+import { FIELDS, sizeText, type BadLine, type DatabaseRecord } from "./records";
+import {
+  columns,
+  databasesOf,
+  guess,
+  readTable,
+  remember,
+  remembered,
+  type Column,
+  type Table,
+} from "./table";
 
-/** Enrols the databases of a table copied from a spreadsheet or written with commas. */
-export function PasteTable(props: { onClose: () => void; onState: (records: object[]) => Promise<boolean> }) {
+type Compared = Schemas["ComparedTable"];
+type Row = Schemas["ComparedDatabase"];
+
+type Props = {
+  fleet: FleetChoices;
+  onClose: () => void;
+  /** States what is new or other, and can put it back: what was there before as it was, new ones retired. */
+  onState: (records: object[], back: object[]) => Promise<boolean>;
+};
+
+/** Enrols and changes the databases of a table copied from a spreadsheet: what each column is, what would change, then doing it. */
+export function PasteTable({ fleet, onClose, onState }: Props) {
   const [text, setText] = useState("");
-  const read = text.trim() ? readTable(text) : null;
-  const good = read?.records.length ?? 0;
+  const [said, setSaid] = useState<Record<string, Column>>({});
+  const [meant, setMeant] = useState<Record<string, string>>({});
+  const table = text.trim() ? readTable(text) : null;
+  const known = remembered();
+  const is = (heading: string) => said[heading] ?? known[heading] ?? guess(heading);
+  const read = table && databasesOf(table, is);
+  const records = (read?.records ?? []).map((r) => withMeant(r, meant));
+  const compared = useCompared(records, records.length > 0);
+  const rows = records.length > 0 ? (compared.data?.databases ?? []) : [];
+  const doing = rows.filter((r) => r.manner === "new" || r.manner === "changed").length;
+  const save = async () => {
+    if (table) remember(Object.fromEntries(table.headings.map((h) => [h, is(h)])));
+    const wanted = records.filter((_, i) => ["new", "changed"].includes(rows[i]?.manner ?? ""));
+    if (await onState(wanted, undone(rows, records))) onClose();
+  };
   return (
-    <DialogBox title="Paste a table" width="w-[760px]" onClose={props.onClose}>
+    <DialogBox title="Paste a table" width="w-[860px]" onClose={onClose}>
       <p className="text-muted">
-        The first row names the columns: {FIELDS.map(([f]) => f).join(", ")}. Only name is needed. Of
-        databases that are known the other columns stay as they are; names of sites, routes and policies
-        become their ids. Lines that cannot be taken leave the others unharmed.
+        The first row names the columns; only a name is needed. Of databases that are known what no column
+        says stays as it is. Nothing is taken before you have seen what would change.
       </p>
       <textarea
         aria-label="Table"
-        className="mt-2 h-44 w-full rounded border border-line bg-panel p-2 font-mono text-note"
-        placeholder={"name\tengine\tsite\tzone\nferry-wifi\tPostgreSQL 16\tnorthquay\tEurope/Lisbon"}
+        className="mt-2 h-32 w-full rounded border border-line bg-panel p-2 font-mono text-note"
+        placeholder={"name\tengine\tsite\tsize\nferry-wifi\tPostgreSQL 16\tnorthquay\t40 GB"}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
-      {read && (
-        <div aria-live="polite">
-          <p>
-            {good === 1 ? "One database" : `${good} databases`} can be taken
-            {read.records.length > 0 &&
-              `: ${read.records
-                .slice(0, 8)
-                .map((r) => r.name as string)
-                .join(", ")}`}
-            {good > 8 && " …"}.
-          </p>
-          {read.unknown.length > 0 && (
-            <p className="text-ochre-text">Columns nobody knows are left out: {read.unknown.join(", ")}.</p>
-          )}
-          {read.bad.map((b) => (
-            <p key={b.line} className="text-coral-text">
-              Line {b.line}: {b.field} {b.reason}.
-            </p>
-          ))}
-        </div>
+      {table && <Columns table={table} is={is} onSay={(h, c) => setSaid({ ...said, [h]: c })} />}
+      {compared.error && <ProblemNote error={compared.error} />}
+      {records.length > 0 && compared.data && (
+        <>
+          <Unknown
+            unknown={compared.data.unknown}
+            meant={meant}
+            fleet={fleet}
+            onMean={(what, id) => setMeant({ ...meant, [what]: id })}
+          />
+          <Difference rows={rows} lines={read?.lines ?? []} />
+        </>
       )}
+      {read?.bad.map((b) => (
+        <BadRow key={b.line} bad={b} />
+      ))}
       <div className="mt-4 flex items-center gap-3">
         <button
           className="ink-button"
-          disabled={good === 0}
-          onClick={() => void props.onState(read?.records ?? []).then((done) => done && props.onClose())}
+          disabled={doing === 0 || compared.isPlaceholderData}
+          onClick={() => void save()}
         >
-          Enrol {good === 1 ? "it" : `these ${good}`}
+          {doing === 1 ? "Take it" : `Take these ${count(doing)}`}
         </button>
-        <button className="text-button" onClick={props.onClose}>
+        <button className="text-button" onClick={onClose}>
           Cancel
         </button>
       </div>
     </DialogBox>
   );
 }
+
+/** A record with what was meant by names nobody knows; left out where nothing was. */
+function withMeant(record: DatabaseRecord, meant: Record<string, string>): DatabaseRecord {
+  const out = { ...record };
+  for (const [what, id] of Object.entries(meant)) {
+    const [field, text] = what.split(/:(.*)/s) as [string, string];
+    if (out[field] !== text) continue;
+    if (id) out[field] = id;
+    else Reflect.deleteProperty(out, field);
+  }
+  return out;
+}
+
+/** What puts a table back: what was there before as it was; what was not, retired. */
+function undone(rows: Row[], records: DatabaseRecord[]): object[] {
+  return rows.flatMap((r, i) => {
+    if (r.manner === "changed" && r.before) return [r.before];
+    return r.manner === "new" ? [{ ...records[i], retired: isoSecond(Date.now()) }] : [];
+  });
+}
+
+function Columns(props: {
+  table: Table;
+  is: (heading: string) => Column;
+  onSay: (h: string, c: Column) => void;
+}) {
+  const { table, is, onSay } = props;
+  return (
+    <div className="mt-2 flex flex-wrap gap-x-4 gap-y-1" data-testid="columns">
+      {table.headings.map((h) => (
+        <label key={h} className="flex items-center gap-1">
+          <b>{h}</b> is
+          <select
+            className={`rounded border border-line bg-panel px-1 ${is(h) === "" ? "text-ochre-text" : ""}`}
+            value={is(h)}
+            onChange={(e) => onSay(h, e.target.value as Column)}
+          >
+            {columns(h).map(([value, text]) => (
+              <option key={value} value={value}>
+                {text}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+/** Each name nobody knows is asked about once, however many rows it stands in. */
+function Unknown(props: {
+  unknown: Compared["unknown"];
+  meant: Record<string, string>;
+  fleet: FleetChoices;
+  onMean: (what: string, id: string) => void;
+}) {
+  const { unknown, fleet, onMean } = props;
+  const lists: Record<string, { id: string; name: string }[]> = {
+    site: fleet.sites,
+    route: fleet.routes,
+    policy: fleet.policies,
+  };
+  return unknown.map((u) => (
+    <p key={`${u.field}:${u.text}`} className="mt-2 border-l-[3px] border-ochre pl-3">
+      <label className="flex flex-wrap items-center gap-2">
+        No {titleOf(u.field).toLowerCase()} is called <b>{u.text}</b> (
+        {u.rows === 1 ? "one row" : `${count(u.rows)} rows`}). Meant is
+        <select
+          aria-label={`Meant by ${u.text}`}
+          className="rounded border border-line bg-panel px-1"
+          value="?"
+          onChange={(e) => onMean(`${u.field}:${u.text}`, e.target.value)}
+        >
+          <option value="?">…</option>
+          {(lists[u.field] ?? []).map((o) => (
+            <option key={o.id} value={o.id}>
+              {o.name}
+            </option>
+          ))}
+          <option value="">nothing: leave it out</option>
+        </select>
+      </label>
+    </p>
+  ));
+}
+
+const titleOf = (field: string) => FIELDS.find(([f]) => f === field)?.[1] ?? field;
+const MOST = 40;
+
+/** What would become of the rows: new ones by name, changed ones field by field, how many are as they were. */
+function Difference({ rows, lines }: { rows: Row[]; lines: number[] }) {
+  const of = (manner: Row["manner"]) => rows.filter((r) => r.manner === manner);
+  const fresh = of("new");
+  const changed = of("changed");
+  const refused = rows.map((r, i) => ({ r, line: lines[i] ?? 0 })).filter(({ r }) => r.manner === "refused");
+  return (
+    <div aria-live="polite" data-testid="difference" className="mt-2">
+      <p>
+        <b>
+          {count(fresh.length)} new, {count(changed.length)} changed, {count(of("unchanged").length)}{" "}
+          unchanged
+        </b>
+        {refused.length > 0 && `, ${count(refused.length)} cannot be taken`}.
+      </p>
+      {fresh.length > 0 && (
+        <p>
+          New:{" "}
+          {fresh
+            .slice(0, MOST)
+            .map((r) => r.id)
+            .join(", ")}
+          {fresh.length > MOST && ` and ${count(fresh.length - MOST)} more`}.
+        </p>
+      )}
+      <ul className="max-h-48 overflow-y-auto">
+        {changed.slice(0, MOST).map((r) => (
+          <li key={r.id}>
+            <b>{r.id}</b>{" "}
+            {r.changes
+              .map((c) => `${titleOf(c.field)}: ${shown(c.field, c.before)} → ${shown(c.field, c.after)}`)
+              .join("; ")}
+          </li>
+        ))}
+      </ul>
+      {changed.length > MOST && (
+        <p className="text-muted">and {count(changed.length - MOST)} more that change.</p>
+      )}
+      {refused.map(({ r, line }) => (
+        <BadRow key={line} bad={{ line, field: r.field, reason: r.reason }} />
+      ))}
+    </div>
+  );
+}
+
+const shown = (field: string, text: string) =>
+  text === "" ? "nothing" : field === "sizeBytes" && Number(text) > 0 ? sizeText(Number(text)) : text;
+
+const BadRow = ({ bad }: { bad: BadLine }) => (
+  <p className="text-coral-text">
+    Line {bad.line}: {bad.field} {bad.reason}.
+  </p>
+);

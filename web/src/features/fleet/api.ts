@@ -66,6 +66,17 @@ export function useFalls(rules: Standing[]) {
   });
 }
 
+/** What would become of databases as a table says them; nothing is taken. */
+export function useCompared(records: object[], when: boolean) {
+  return useQuery({
+    queryKey: ["compared", records],
+    queryFn: () =>
+      answer(client.POST("/api/fleet/databases/compared", { body: records as Schemas["JsonNode"][] })),
+    placeholderData: (before) => before,
+    enabled: when,
+  });
+}
+
 /**
  * States databases: names of sites, routes, policies and databases become ids, or the record is refused. Said not as a whole, what a
  * record does not say stays as it was.

@@ -115,21 +115,71 @@ describe("enrolling", () => {
 });
 
 describe("a pasted table", () => {
-  it("takes the good lines, names the bad ones and the columns nobody knows", async () => {
-    const onState = taken();
+  const row = (id: string, manner: string, change = {}) => ({
+    id,
+    manner,
+    before: null,
+    changes: [],
+    field: "",
+    reason: "",
+    ...change,
+  });
+  const before = { id: "fares", name: "fares", sizeBytes: 4e10 };
+  const compared = {
+    databases: [
+      row("wifi", "new"),
+      row("fares", "changed", {
+        before,
+        changes: [{ field: "sizeBytes", before: "40000000000", after: "60000000000" }],
+      }),
+      row("bookings", "unchanged"),
+      row("tolls", "refused", { field: "site", reason: "is no site Firth knows: Nordquay" }),
+    ],
+    unknown: [{ field: "site", text: "Nordquay", rows: 1 }],
+  };
+  const TABLE =
+    "name\tsize GB\tsite\tcolour\nwifi\t1\t\tred\nfares\t60\t\t\nbookings\t1\t\t\ntolls\t1\tNordquay\t\n\t4\t\t\n";
+
+  it("shows what would change field by field, takes that alone, and can put it back", async () => {
+    const onState = vi.fn((records: object[], back: object[]) =>
+      Promise.resolve(records.length === back.length),
+    );
     const onClose = vi.fn();
-    renderAt("/fleet", <PasteTable onClose={onClose} onState={onState} />);
-    const enrol = await screen.findByRole("button", { name: /^Enrol/ });
-    expect(enrol).toBeDisabled();
-    fireEvent.change(screen.getByLabelText("Table"), {
-      target: { value: "name\tengine\tcolour\nwifi\tMySQL 8\tred\n\tMySQL 8\tblue\n" },
+    const { asked } = renderAt("/fleet", <PasteTable fleet={choices} onClose={onClose} onState={onState} />, {
+      "/api/fleet/databases/compared": compared,
     });
-    expect(screen.getByText("One database can be taken: wifi.")).toBeInTheDocument();
-    expect(screen.getByText("Line 3: name is missing.")).toBeInTheDocument();
-    expect(screen.getByText(/left out: colour/)).toBeInTheDocument();
-    fireEvent.click(enrol);
+    const take = await screen.findByRole("button", { name: /^Take/ });
+    expect(take).toBeDisabled();
+    fireEvent.change(screen.getByLabelText("Table"), { target: { value: TABLE } });
+    expect(screen.getByLabelText("size GB is")).toHaveValue("sizeBytes:GB");
+    expect(screen.getByLabelText("colour is")).toHaveValue("");
+    const difference = await screen.findByTestId("difference");
+    expect(difference).toHaveTextContent("1 new, 1 changed, 1 unchanged, 1 cannot be taken.");
+    expect(difference).toHaveTextContent("fares Size: 40 GB → 60 GB");
+    expect(difference).toHaveTextContent("Line 5: site is no site Firth knows: Nordquay.");
+    expect(screen.getByText("Line 6: name is missing.")).toBeInTheDocument();
+    expect(onState).not.toHaveBeenCalled();
+    fireEvent.change(screen.getByLabelText("colour is"), { target: { value: "label:colour" } });
+    fireEvent.change(screen.getByLabelText("Meant by Nordquay"), { target: { value: "northquay" } });
+    await waitFor(() => expect(asked.length).toBeGreaterThan(2));
+    await waitFor(() => expect(take).toBeEnabled());
+    fireEvent.click(take);
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(onState.mock.calls[0]?.[0]).toHaveLength(1);
+    const [records, back] = onState.mock.calls[0] as [{ id: string }[], { id: string; retired?: string }[]];
+    expect(records.map((r) => r.id)).toEqual(["wifi", "fares"]);
+    expect(records[0]).toMatchObject({ labels: { colour: "red" } });
+    expect(back[0]).toMatchObject({ id: "wifi" });
+    expect(back[0]?.retired).toBeDefined();
+    expect(back[1]).toEqual(before);
+  });
+
+  it("remembers what a heading was said to be", async () => {
+    window.localStorage.setItem("firth.enrol.columns", JSON.stringify({ colour: "label:colour" }));
+    renderAt("/fleet", <PasteTable fleet={choices} onClose={vi.fn()} onState={taken()} />, {
+      "/api/fleet/databases/compared": compared,
+    });
+    fireEvent.change(await screen.findByLabelText("Table"), { target: { value: TABLE } });
+    expect(screen.getByLabelText("colour is")).toHaveValue("label:colour");
   });
 });
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { assigned, databaseRecord, readLabels, readStopped, readTable } from "./records";
+import { assigned, databaseRecord, readLabels, readSize, readStopped, sizeText } from "./records";
 
 describe("a database as somebody states it", () => {
   it("lies over what was known", () => {
@@ -37,34 +37,29 @@ describe("a database as somebody states it", () => {
   });
 });
 
-describe("a pasted table", () => {
-  it("is taken with tabs or commas, good lines beside bad ones", () => {
-    const tabs =
-      "Name\tEngine\tTime zone\tColour\nferry-wifi\tPostgreSQL 16\tEurope/Lisbon\tblue\n\tMySQL\t\t\nx\t\tNowhere\t";
-    const read = readTable(tabs);
-    expect(read.records).toMatchObject([
-      { id: "ferry-wifi", engine: "PostgreSQL 16", zone: "Europe/Lisbon" },
-    ]);
-    expect(read.bad.map((b) => [b.line, b.field])).toEqual([
-      [3, "name"],
-      [4, "zone"],
-    ]);
-    expect(read.unknown).toEqual(["Colour"]);
-    expect(readTable('name,owner\n"a, b",Sales').records).toMatchObject([
-      { id: "a-b", name: "a, b", owner: "Sales" },
-    ]);
+describe("sizes", () => {
+  it.each<[string, number | null]>([
+    ["500 GB", 5e11],
+    ["1.2TB", 1.2e12],
+    ["1,5 tb", 1.5e12],
+    ["2 GiB", 2 ** 31],
+    ["40 G", 4e10],
+    ["1200", 1200],
+    ["big", null],
+    ["-4 GB", null],
+  ])("%s", (text, bytes) => expect(readSize(text)).toBe(bytes));
+
+  it("come out as they went in", () => {
+    for (const bytes of [5e11, 1.2e12, 1234567, 2 ** 31, 999, 1.234e9])
+      expect(readSize(sizeText(bytes))).toBe(bytes);
   });
 
-  it("says of a database what its columns say, and nothing else", () => {
-    expect(readTable("name,engine\nfares,PostgreSQL 16").records).toEqual([
-      { type: "database", id: "fares", name: "fares", engine: "PostgreSQL 16" },
-    ]);
-  });
-
-  it("does not take a name twice", () => {
-    expect(readTable("name\na\na").bad).toEqual([
-      { line: 3, field: "name", reason: "is the same database as in line 2" },
-    ]);
+  it("are said of a database, or refused there", () => {
+    expect(databaseRecord({ name: "a", sizeBytes: "40 GB" })).toMatchObject({ sizeBytes: 4e10 });
+    expect(databaseRecord({ name: "a", sizeBytes: "much" })).toMatchObject({ field: "sizeBytes" });
+    expect(databaseRecord({ name: "a", sizeBytes: "" }, { id: "a", sizeBytes: 7 })).not.toHaveProperty(
+      "sizeBytes",
+    );
   });
 });
 

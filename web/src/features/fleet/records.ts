@@ -1,5 +1,3 @@
-import Papa from "papaparse";
-
 /** What a database can be said to be, as a form or a pasted table says it. */
 export const FIELDS = [
   ["name", "Name"],
@@ -10,6 +8,7 @@ export const FIELDS = [
   ["zone", "Time zone"],
   ["inServiceFrom", "In service from"],
   ["owner", "Owner"],
+  ["sizeBytes", "Size"],
   ["identity", "What the engine calls itself"],
   ["standbyOf", "Standby of"],
   ["streams", "Log streams"],
@@ -108,6 +107,11 @@ export function databaseRecord(
     if (text) out[field] = text;
     else if (text === "") Reflect.deleteProperty(out, field);
   }
+  if (stated.sizeBytes?.trim()) {
+    const bytes = readSize(stated.sizeBytes);
+    if (bytes === null) return { field: "sizeBytes", reason: "is not a size such as 500 GB or 1.2 TB" };
+    out.sizeBytes = bytes;
+  } else if (stated.sizeBytes === "") Reflect.deleteProperty(out, "sizeBytes");
   if (stated.streams?.trim()) out.streams = words(stated.streams);
   if (stated.components?.trim()) out.components = words(stated.components).map((c) => ({ name: c }));
   if (stated.labels !== undefined) {
@@ -123,50 +127,37 @@ export function databaseRecord(
   return out;
 }
 
-const NAMES = new Map<string, Field | "id">([
-  ["id", "id"],
-  ["database", "name"],
-  ["service", "inServiceFrom"],
-  ["since", "inServiceFrom"],
-  ["timezone", "zone"],
-  ...FIELDS.flatMap(([field, title]): [string, Field][] => [
-    [plain(field), field],
-    [plain(title), field],
-  ]),
-]);
+const SIZES: Record<string, number> = {
+  "": 1,
+  b: 1,
+  kb: 1e3,
+  mb: 1e6,
+  gb: 1e9,
+  tb: 1e12,
+  pb: 1e15,
+  kib: 2 ** 10,
+  mib: 2 ** 20,
+  gib: 2 ** 30,
+  tib: 2 ** 40,
+  pib: 2 ** 50,
+};
 
-function plain(text: string): string {
-  return text.toLowerCase().replace(/[^a-z]/g, "");
+/** Bytes of "500 GB", "1.2TB", "7 GiB" or "1200"; null of anything else. */
+export function readSize(text: string): number | null {
+  const m = /^(\d+(?:[.,]\d+)?)\s*([kmgtp]?i?b?)$/i.exec(text.trim());
+  const unit = SIZES[(m?.[2] ?? "?").toLowerCase().replace(/^([kmgtp]i?)$/, "$1b")];
+  if (!m || unit === undefined) return null;
+  return Math.round(Number((m[1] as string).replace(",", ".")) * unit);
 }
 
-/** Databases of a table somebody pasted, its first row the names of its columns; what cannot be taken is told line by line. */
-export function readTable(text: string): { records: DatabaseRecord[]; bad: BadLine[]; unknown: string[] } {
-  const parsed = Papa.parse<Record<string, string>>(text.trim(), { header: true, skipEmptyLines: true });
-  const columns = parsed.meta.fields ?? [];
-  const records: DatabaseRecord[] = [];
-  const bad: BadLine[] = [];
-  const seen = new Map<string, number>();
-  parsed.data.forEach((row, i) => {
-    const line = i + 2;
-    const stated: Stated = {};
-    for (const column of columns) {
-      const field = NAMES.get(plain(column));
-      if (field && row[column]?.trim()) stated[field] = row[column];
-    }
-    const read = databaseRecord(stated);
-    // Of one that is known already the moment stays; a new one is in service from now on.
-    if (!stated.inServiceFrom) Reflect.deleteProperty(read, "inServiceFrom");
-    if (!("type" in read)) bad.push({ line, ...read });
-    else if (seen.has(read.id)) {
-      bad.push({ line, field: "name", reason: `is the same database as in line ${seen.get(read.id)}` });
-    } else {
-      seen.set(read.id, line);
-      records.push(read);
-    }
-  });
-  return { records, bad, unknown: columns.filter((c) => c && !NAMES.has(plain(c))) };
+/** Bytes as they can be typed again without loss: "1.2 TB", "500 GB", "1234567". */
+export function sizeText(bytes: number): string {
+  for (const unit of ["tb", "gb", "mb"] as const) {
+    const n = bytes / (SIZES[unit] as number);
+    if (n >= 1 && Number(n.toFixed(3)) === n) return `${n} ${unit.toUpperCase()}`;
+  }
+  return String(bytes);
 }
-
 /** That databases follow a policy and take a route from a moment on. */
 export function assigned(
   given: { database: string; policy: string | null; route: string | null }[],

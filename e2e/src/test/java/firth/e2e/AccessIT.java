@@ -109,6 +109,9 @@ class AccessIT {
     @Test
     void anEmptyFirthSaysWhatToDo() throws IOException {
         browser.open(empty.address("/"));
+        browser.seeText("main h1", "First steps");
+        assertEquals(List.of(), violations());
+        browser.open(empty.address("/watch"));
         browser.seeText("main", "No databases yet");
         assertEquals(List.of(), violations());
         browser.open(empty.address("/cover"));

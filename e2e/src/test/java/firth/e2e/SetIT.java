@@ -31,6 +31,12 @@ class SetIT extends InBrowser {
         browser.until(() -> browser.all("input[aria-label='" + label + "']").isEmpty() ? true : null);
     }
 
+    /** Types over what stands in a field of a picker, and takes it. */
+    private void type(String label, String text) {
+        focus(browser.see("[role='group'] input[aria-label='" + label + "']"));
+        browser.press(Keys.chord(Keys.CONTROL, "a"), text, Keys.ENTER);
+    }
+
     private void press(String css, String text) {
         focus(browser.seeText(css, text));
         browser.press(Keys.ENTER);
@@ -69,6 +75,13 @@ class SetIT extends InBrowser {
         assertTrue(browser.seeText("[data-testid='next-slots']", "The next ten")
                 .getText()
                 .contains("Sat"));
+        type("Every how many weeks", "2");
+        browser.seeText("[data-schedule='weekly']", "every 2 weeks on Saturday at 22:00, counted from");
+        type("Times", "99:00");
+        browser.seeText("[role='group'] [role='alert']", "is not a time of day");
+        browser.picture("recurrence");
+        type("Times", "21:30");
+        browser.seeText("[data-schedule='weekly']", "every 2 weeks on Saturday at 21:30");
         press("[role='group'] button", "Done");
 
         press("button", "Put in force");

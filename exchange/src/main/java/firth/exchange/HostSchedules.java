@@ -4,10 +4,9 @@ import firth.core.model.Database;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Schedule;
-import java.time.DayOfWeek;
+import firth.exchange.DatesAndTimes.CannotSay;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -126,14 +125,42 @@ public final class HostSchedules {
                 : start;
         return time.map(t -> "# " + what + (together.meets(schedule) ? ", one run where it falls on another" : "")
                         + "\n" + t + " " + command + "\n")
-                .orElse("# cannot be written as a cron line: " + what + ": " + written(schedule) + "\n");
+                .orElseGet(() -> "# cannot be written as a cron line: " + what + ": " + written(schedule) + ": "
+                        + why(schedule, DatesAndTimes::cron) + "\n");
     }
 
     /** When cron is to start it, where that can be said. */
     private static Optional<String> time(Schedule schedule) {
-        return schedule.every()
-                .map(HostSchedules::everyAsCron)
-                .orElseGet(() -> schedule.recurrence().flatMap(r -> cron(r.written(), PlainWeek.of(r))));
+        if (schedule.every().isPresent()) {
+            return everyAsCron(schedule.every().get());
+        }
+        String written = written(schedule);
+        if (!written.toUpperCase(Locale.ROOT).contains("FREQ=")) {
+            return Optional.of(written);
+        }
+        try {
+            return Optional.of(
+                    DatesAndTimes.of(schedule.recurrence().orElseThrow()).cron());
+        } catch (CannotSay e) {
+            return Optional.empty();
+        }
+    }
+
+    private interface Saying {
+        Object of(DatesAndTimes recurrence) throws CannotSay;
+    }
+
+    /** Why a schedule cannot be said in some way. */
+    private static String why(Schedule schedule, Saying saying) {
+        if (schedule.every().isPresent()) {
+            return "it divides neither an hour nor a day, and cron begins anew with each";
+        }
+        try {
+            return String.valueOf(
+                    saying.of(DatesAndTimes.of(schedule.recurrence().orElseThrow())));
+        } catch (CannotSay e) {
+            return e.why();
+        }
     }
 
     private static String written(Schedule schedule) {
@@ -155,22 +182,6 @@ public final class HostSchedules {
         return hours ? Optional.of("0 " + (minutes == 60 ? "*" : "*/" + minutes / 60) + " * * *") : Optional.empty();
     }
 
-    private static Optional<String> cron(String written, Optional<PlainWeek> plain) {
-        if (!written.toUpperCase(Locale.ROOT).contains("FREQ=")) {
-            return Optional.of(written);
-        }
-        return plain.map(p -> p.time().getMinute() + " " + p.time().getHour() + " * * " + days(p));
-    }
-
-    private static String days(PlainWeek plain) {
-        return plain.days().size() == 7
-                ? "*"
-                : plain.days().stream()
-                        .sorted()
-                        .map(d -> String.valueOf(d.getValue() % 7))
-                        .collect(Collectors.joining(","));
-    }
-
     /** systemd timer units, host by host, each after a line that names its file. */
     public static String timers(List<Served> all) {
         StringBuilder out =
@@ -186,16 +197,19 @@ public final class HostSchedules {
 
     private static String timer(Served s, Schedule schedule) {
         String file = s.database().id().replace('/', '-') + "-" + schedule.id().replace('/', '-') + ".timer";
-        List<String> when = new ArrayList<>();
-        schedule.every()
-                .ifPresentOrElse(
-                        e -> when.add("OnActiveSec=" + e.toSeconds() + "s\nOnUnitActiveSec=" + e.toSeconds() + "s"),
-                        () -> schedule.recurrence()
-                                .flatMap(PlainWeek::of)
-                                .ifPresent(p -> when.add("OnCalendar=" + calendar(p, s.database()))));
-        if (when.isEmpty()) {
+        String when;
+        try {
+            when = schedule.every().isPresent()
+                    ? "OnActiveSec=" + schedule.every().get().toSeconds() + "s\nOnUnitActiveSec="
+                            + schedule.every().get().toSeconds() + "s"
+                    : "OnCalendar="
+                            + String.join(
+                                    "\nOnCalendar=",
+                                    DatesAndTimes.of(schedule.recurrence().orElseThrow())
+                                            .calendar(s.database().zone()));
+        } catch (CannotSay e) {
             return "\n# cannot be written as a timer: " + schedule.kind().word() + " of "
-                    + s.database().name() + ": " + written(schedule) + "\n";
+                    + s.database().name() + ": " + written(schedule) + ": " + e.why() + "\n";
         }
         return String.format(
                 Locale.ROOT,
@@ -218,19 +232,8 @@ public final class HostSchedules {
                 s.database().name(),
                 s.version().name(),
                 schedule.id(),
-                when.get(0),
+                when,
                 schedule.kind().word(),
                 s.database().id());
-    }
-
-    private static String calendar(PlainWeek plain, Database database) {
-        String days = plain.days().size() == 7
-                ? ""
-                : plain.days().stream().sorted().map(HostSchedules::shortName).collect(Collectors.joining(",")) + " ";
-        return days + "*-*-* " + plain.time() + ":00 " + database.zone().getId();
-    }
-
-    private static String shortName(DayOfWeek day) {
-        return day.name().charAt(0) + day.name().substring(1, 3).toLowerCase(Locale.ROOT);
     }
 }

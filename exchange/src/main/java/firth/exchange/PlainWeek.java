@@ -8,6 +8,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
@@ -29,6 +30,10 @@ record PlainWeek(Set<DayOfWeek> days, LocalTime time) {
             WeekDay.Day.FR, DayOfWeek.FRIDAY,
             WeekDay.Day.SA, DayOfWeek.SATURDAY,
             WeekDay.Day.SU, DayOfWeek.SUNDAY);
+
+    static DayOfWeek day(WeekDay day) {
+        return Objects.requireNonNull(DAYS.get(day.getDay()));
+    }
 
     /** Empty where the recurrence says more than that. */
     static Optional<PlainWeek> of(Recurrence recurrence) {
@@ -60,7 +65,7 @@ record PlainWeek(Set<DayOfWeek> days, LocalTime time) {
             if (day.getOffset() != 0) {
                 return Optional.empty();
             }
-            days.add(DAYS.get(day.getDay()));
+            days.add(day(day));
         }
         int minute = recur.getMinuteList().isEmpty() ? 0 : recur.getMinuteList().get(0);
         return Optional.of(new PlainWeek(

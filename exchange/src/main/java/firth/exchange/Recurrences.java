@@ -19,8 +19,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import net.fortuna.ical4j.model.Recur;
 
@@ -112,12 +114,35 @@ final class Recurrences {
             throw new IllegalArgumentException(
                     "is not an RFC 5545 recurrence rule such as FREQ=WEEKLY;BYDAY=SA;BYHOUR=23;BYMINUTE=40", e);
         }
+        boolean monthsOfWeeks = recur.getFrequency().name().equals("WEEKLY")
+                && !recur.getMonthList().isEmpty()
+                && recur.getSetPosList().isEmpty();
+        Local local = monthsOfWeeks ? weeksInMonths(rule, recur) : recur::getDates;
         return new Written(rule, (start, zone, from, to) -> {
             LocalDateTime seed = start.atStartOfDay();
             LocalDateTime low = before(from, zone);
-            return placed(
-                    recur.getDates(seed, low.isBefore(seed) ? seed : low, after(to, zone)).stream(), zone, from, to);
+            return placed(local.dates(seed, low.isBefore(seed) ? seed : low, after(to, zone)).stream(), zone, from, to);
         });
+    }
+
+    /** Local times of a rule that begins at a seed, in a stretch. */
+    private interface Local {
+        List<LocalDateTime> dates(LocalDateTime seed, LocalDateTime from, LocalDateTime to);
+    }
+
+    /** The library takes the month of one day of a week for all of its days; it is each day's own that counts. */
+    private static Local weeksInMonths(String rule, Recur<LocalDateTime> recur) {
+        Set<Integer> months =
+                recur.getMonthList().stream().map(m -> m.getMonthOfYear()).collect(Collectors.toSet());
+        Recur<LocalDateTime> weeks = new Recur<>(weeksBegin(rule.replaceAll("(?i);?(BYMONTH|COUNT)=[^;]*", "")));
+        int count = recur.getCount();
+        return (seed, from, to) -> {
+            // What was counted before the stretch counts, too.
+            Stream<LocalDateTime> all = weeks.getDates(seed, count > 0 ? seed : from, to).stream()
+                    .sorted()
+                    .filter(t -> months.contains(t.getMonthValue()));
+            return (count > 0 ? all.limit(count) : all).toList();
+        };
     }
 
     /** Where a rule does not say when its weeks begin, the library asks the machine's locale; ours begin on Monday. */

@@ -53,6 +53,8 @@ public final class SlotCalendar {
     /** Databases that are named in an event. */
     private static final int NAMED = 40;
 
+    private static final int LINE_OCTETS = 75;
+
     private final Calendar calendar = new Calendar();
     private final Set<ZoneId> zones = new TreeSet<>((a, b) -> a.getId().compareTo(b.getId()));
     private final Instant made;
@@ -93,7 +95,28 @@ public final class SlotCalendar {
         shared.forEach(out::add);
         closures.forEach(out::add);
         out.zones.forEach(zone -> out.calendar.add(Zones.component(zone)));
-        return out.calendar.toString();
+        return folded(out.calendar.toString());
+    }
+
+    /** No line longer than 75 octets (RFC 5545, 3.1): what is over goes on in a line that begins with a space. */
+    private static String folded(String calendar) {
+        StringBuilder out = new StringBuilder(calendar.length() + calendar.length() / 32);
+        int octets = 0;
+        for (int i = 0; i < calendar.length(); i += Character.charCount(calendar.codePointAt(i))) {
+            int sign = calendar.codePointAt(i);
+            if (sign == '\r' || sign == '\n') {
+                octets = 0;
+            } else {
+                int own = sign < 0x80 ? 1 : sign < 0x800 ? 2 : sign < 0x10000 ? 3 : 4;
+                if (octets + own > LINE_OCTETS) {
+                    out.append("\r\n ");
+                    octets = 1;
+                }
+                octets += own;
+            }
+            out.appendCodePoint(sign);
+        }
+        return out.toString();
     }
 
     /**

@@ -4,12 +4,15 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.history.Catalog;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Databases as somebody states them in a form or a table: what is not said stays as it was, and names of sites, routes, policies and
@@ -61,6 +64,64 @@ public final class StatedDatabases {
             reader.take(n + 1L, said.toString(), () -> List.of(record(said, whole)));
         }
         return reader.report();
+    }
+
+    /**
+     * What would become of a database that is stated.
+     *
+     * @param id of the database; empty where it cannot be told
+     * @param before as it was stated last; empty where it is new
+     * @param changes what would be said otherwise; none where all is as it was
+     * @param bad why it cannot be taken
+     */
+    public record Compared(String id, Optional<JsonNode> before, List<FieldChange> changes, Optional<BadField> bad) {}
+
+    /** A field, as text of JSON before and after; empty where nothing was, or would be, said. */
+    public record FieldChange(String field, String before, String after) {}
+
+    /** Compares databases with how they were stated last; nothing is taken. */
+    public List<Compared> compare(List<JsonNode> stated) {
+        return stated.stream().map(this::compare).toList();
+    }
+
+    private Compared compare(JsonNode said) {
+        try {
+            ObjectNode after = record(said, false);
+            FleetRecords.read("database", new Fields(after, "", (field, odd) -> {}));
+            String id = after.path("id").asText();
+            Optional<ObjectNode> before = Optional.ofNullable(known.get(id));
+            List<FieldChange> changes = new ArrayList<>();
+            Set<String> fields = new TreeSet<>();
+            after.fieldNames().forEachRemaining(fields::add);
+            for (String field : fields) {
+                String was = before.map(b -> text(b.get(field))).orElse("");
+                String is = text(after.get(field));
+                if (!was.equals(is)) {
+                    changes.add(new FieldChange(field, was, is));
+                }
+            }
+            return new Compared(id, before.map(b -> b), changes, Optional.empty());
+        } catch (BadField e) {
+            return new Compared(said.path("id").asText(""), Optional.empty(), List.of(), Optional.of(e));
+        }
+    }
+
+    private static String text(@Nullable JsonNode value) {
+        return value == null || value.isNull() ? "" : value.isValueNode() ? value.asText() : value.toString();
+    }
+
+    /** Texts of one field that name nothing, or more than one thing, and how often each is said. */
+    public Map<String, Map<String, Integer>> unknownNames(List<JsonNode> stated) {
+        Map<String, Map<String, Integer>> out = new TreeMap<>();
+        for (JsonNode said : stated) {
+            NAMING.forEach((field, what) -> {
+                String text = said.path(field).isTextual() ? said.path(field).textValue() : "";
+                if (!text.isBlank() && resolved(what, text).isEmpty()) {
+                    out.computeIfAbsent(field, f -> new TreeMap<>()).merge(text, 1, Integer::sum);
+                }
+            });
+        }
+        return out;
     }
 
     private ObjectNode record(JsonNode said, boolean whole) {

@@ -53,7 +53,7 @@ class OutTest {
             {"id":"logs","kind":"log","every":"PT10M"}""");
 
     private static final PolicyVersion ODD = policy("""
-            {"id":"monthly","kind":"full","rrule":"FREQ=MONTHLY;BYDAY=1SU;BYHOUR=2","within":"PT4H"},\
+            {"id":"monthly","kind":"full","rrule":"FREQ=MONTHLY;INTERVAL=2;BYDAY=1SU;BYHOUR=2","within":"PT4H"},\
             {"id":"logs","kind":"log","every":"PT7M"}""");
 
     private static List<HostSchedules.Served> served(PolicyVersion version) {
@@ -122,7 +122,7 @@ class OutTest {
     @Test
     void whatHasNoLineOfItsOwnServesNobody() {
         PolicyVersion version = policy("""
-                {"id":"a","kind":"full","rrule":"FREQ=MONTHLY;BYMONTHDAY=1,2,3,4,5,6,7,8,9,10,11,12,13,14,15,16,17,18,19,20,21,22,23,24,25,26,27,28,29,30,31;BYHOUR=22","within":"PT4H"},\
+                {"id":"a","kind":"full","rrule":"FREQ=DAILY;BYHOUR=22;COUNT=900","within":"PT4H"},\
                 {"id":"weekly","kind":"full","cron":"0 22 * * 6","within":"PT4H"}""");
         String text = HostSchedules.crontab(served(version));
         assertTrue(text.contains("cannot be written as a cron line: full of bookings (Sailings, a)"), text);
@@ -166,8 +166,10 @@ class OutTest {
     void whatAFormCannotExpressIsSaid() {
         String cron = HostSchedules.crontab(served(ODD));
         assertTrue(cron.contains(
-                "# cannot be written as a cron line: full of bookings (Sailings, monthly): FREQ=MONTHLY"));
-        assertTrue(cron.contains("# cannot be written as a cron line: log of bookings (Sailings, logs): PT7M"));
+                "# cannot be written as a cron line: full of bookings (Sailings, monthly): FREQ=MONTHLY;INTERVAL=2;BYDAY=1SU;BYHOUR=2:"
+                        + " it leaves some out by counting from a date\n"));
+        assertTrue(cron.contains("# cannot be written as a cron line: log of bookings (Sailings, logs): PT7M:"
+                + " it divides neither an hour nor a day, and cron begins anew with each\n"));
         String timers = HostSchedules.timers(served(ODD));
         assertTrue(timers.contains("# cannot be written as a timer: full of bookings: FREQ=MONTHLY"));
         assertTrue(timers.contains("OnUnitActiveSec=420s"), "an interval of seven minutes a timer can keep");

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import firth.core.model.Assigned;
 import firth.core.model.Database;
+import firth.core.model.Fleet;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Route;
 import firth.core.model.Sighting;
@@ -14,6 +15,9 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -26,6 +30,41 @@ class PolicyDocumentTest {
     private static PolicyDocument document(String rest) {
         return PolicyDocument.of(
                 "{\"type\":\"policy\",\"id\":\"p\",\"effectiveFrom\":\"2026-01-01T00:00:00Z\"" + rest + "}");
+    }
+
+    private static final String EVERY_SECOND_WEEK = ",\"schedules\":[{\"id\":\"a\",\"kind\":\"full\","
+            + "\"rrule\":\"FREQ=WEEKLY;INTERVAL=2;BYDAY=SA;BYHOUR=2\",\"within\":\"PT1H\"},"
+            + "{\"id\":\"b\",\"kind\":\"incr\",\"rrule\":\"FREQ=DAILY;BYHOUR=2\",\"within\":\"PT1H\"}]";
+
+    @Test
+    void aRuleGoesOnCountingFromWhereItBegan() {
+        LocalDate today = LocalDate.of(2026, 11, 20);
+        ZoneId tokyo = ZoneId.of("Asia/Tokyo");
+        PolicyDocument before = document(EVERY_SECOND_WEEK).as("p", 1, Instant.parse("2026-01-01T20:00:00Z"));
+        PolicyDocument same = document(EVERY_SECOND_WEEK);
+        assertEquals("2026-11-20", anchor(same.anchored(Optional.empty(), tokyo, today), 0));
+        assertEquals("2026-01-02", anchor(same.anchored(Optional.of(before), tokyo, today), 0), "there it was the 2nd");
+        PolicyDocument kept = before.anchored(Optional.empty(), tokyo, LocalDate.of(2026, 1, 5));
+        assertEquals("2026-01-05", anchor(same.anchored(Optional.of(kept), tokyo, today), 0));
+        assertEquals("", anchor(same.anchored(Optional.of(kept), tokyo, today), 1), "every day counts from nowhere");
+        PolicyDocument other = document(EVERY_SECOND_WEEK.replace("INTERVAL=2", "INTERVAL=3"));
+        assertEquals("2026-11-20", anchor(other.anchored(Optional.of(kept), tokyo, today), 0));
+    }
+
+    private static String anchor(PolicyDocument document, int schedule) {
+        return document.json().path("schedules").path(schedule).path("anchor").asText();
+    }
+
+    @Test
+    void aVersionIsWithdrawnBeforeItTakesEffectOrNotAtAll() {
+        PolicyDocument.Reading early =
+                document(",\"withdrawn\":{\"at\":\"2025-12-31T00:00:00Z\"}").read();
+        assertTrue(new Fleet(List.of(), List.of(early.version().orElseThrow()))
+                .versions("p")
+                .isEmpty());
+        PolicyDocument.Reading late =
+                document(",\"withdrawn\":{\"at\":\"2026-01-01T00:00:01Z\"}").read();
+        assertEquals("withdrawn", late.flaw().orElseThrow().path());
     }
 
     @ParameterizedTest

@@ -100,8 +100,30 @@ class RecurrencesTest {
                 between(r, ZoneId.of("UTC"), "2026-03-05T04:00:00Z", "2026-03-06T04:00:00Z"));
     }
 
+    @Test
+    void everyDayOfAWeekIsOfItsOwnMonth() {
+        Recurrence r = Recurrences.rule("FREQ=WEEKLY;BYMONTH=6;BYDAY=MO,SA;BYHOUR=1;BYMINUTE=0;COUNT=5");
+        List<Instant> found = r.between(
+                LocalDate.of(2026, 5, 28),
+                ZoneOffset.UTC,
+                Instant.parse("2026-06-05T00:00:00Z"),
+                Instant.parse("2026-08-01T00:00:00Z"));
+        assertEquals(
+                List.of("2026-06-06T01:00:00Z", "2026-06-08T01:00:00Z", "2026-06-13T01:00:00Z", "2026-06-15T01:00:00Z"),
+                found.stream().map(Instant::toString).toList(),
+                "the first of five was Monday, 1 June");
+    }
+
     @ParameterizedTest
-    @ValueSource(strings = {"FREQ=DAILY", "FREQ=DAILY;BYHOUR=2;COUNT=x", "FREQ=DAILY;BYHOUR=2;BYDAY=9XX", "BYHOUR=2"})
+    @ValueSource(
+            strings = {
+                "FREQ=DAILY",
+                "FREQ=DAILY;BYHOUR=2;COUNT=x",
+                "FREQ=DAILY;BYHOUR=2;BYDAY=9XX",
+                "BYHOUR=2",
+                "FREQ=DAILY;BYHOUR=99",
+                "FREQ=DAILY;BYHOUR=2;BYMINUTE=60"
+            })
     void badRulesAreRefused(String rule) {
         assertThrows(IllegalArgumentException.class, () -> Recurrences.rule(rule));
     }

@@ -14,6 +14,7 @@ import firth.core.model.Fleet;
 import firth.core.model.PolicyVersion;
 import firth.core.time.Span;
 import java.io.StringReader;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
@@ -24,6 +25,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.model.Calendar;
 import net.fortuna.ical4j.model.Period;
@@ -69,6 +71,24 @@ class SlotCalendarTest {
             out.put(d, Expected.of(facts, fleet, Habits.of(d, facts.history(), NOW), NOW, SPAN));
         }
         return out;
+    }
+
+    @Test
+    void noLineIsLongerThan75Octets() throws Exception {
+        PolicyVersion nights = policy("""
+                {"id":"nightly-of-every-ferry-in-the-harbour","kind":"full","cron":"40 22 * * *","within":"PT4H"}""");
+        Database[] many = IntStream.range(0, 30)
+                .mapToObj(n -> (Database) FleetFileReader.recordOf("""
+                        {"type":"database","id":"d%d","name":"Fähre Ölhafen ⚓ %d","zone":"Europe/Lisbon","policy":"p",\
+                        "inServiceFrom":"2026-01-01T00:00:00Z"}""".formatted(n, n)))
+                .toArray(Database[]::new);
+        String feed = SlotCalendar.of(expected(List.of(nights), List.of(), many), List.of(), NOW, SPAN);
+        for (String line : feed.split("\r\n")) {
+            assertTrue(line.getBytes(StandardCharsets.UTF_8).length <= 75, line);
+        }
+        assertTrue(feed.contains("\r\n "), "some are folded");
+        String description = events(feed).get(0).getDescription().getValue();
+        assertTrue(description.contains("Fähre Ölhafen ⚓ 29"), description);
     }
 
     private static List<VEvent> events(String feed) throws Exception {

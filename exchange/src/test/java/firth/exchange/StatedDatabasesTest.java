@@ -33,11 +33,7 @@ class StatedDatabasesTest {
 
     private ImportReport read(boolean whole, String... stated) throws IOException {
         FleetFileReader.read(new ByteArrayInputStream(KNOWN.getBytes(StandardCharsets.UTF_8)), "known", catalog);
-        List<JsonNode> nodes = new ArrayList<>();
-        for (String s : stated) {
-            nodes.add(Json.MAPPER.readTree(s.replace('\'', '"')));
-        }
-        return STATED.read(nodes, whole, "by hand", catalog);
+        return STATED.read(nodes(stated), whole, "by hand", catalog);
     }
 
     private Database database(String id) {
@@ -46,6 +42,41 @@ class StatedDatabasesTest {
                 .filter(d -> d.id().equals(id))
                 .findFirst()
                 .orElseThrow();
+    }
+
+    private static List<JsonNode> nodes(String... stated) throws IOException {
+        List<JsonNode> out = new ArrayList<>();
+        for (String s : stated) {
+            out.add(Json.MAPPER.readTree(s.replace('\'', '"')));
+        }
+        return out;
+    }
+
+    @Test
+    void whatWouldChangeIsSaidFieldByFieldAndNothingIsTaken() throws IOException {
+        List<JsonNode> table = nodes(
+                "{'name':'BOOKINGS','site':'Southquay','sizeBytes':40000000000}",
+                "{'id':'bookings','name':'Bookings'}",
+                "{'id':'fares','name':'fares','owner':'Sales'}",
+                "{'id':'tides','name':'tides','site':'Westquay'}",
+                "{'id':'fuel','name':'fuel','site':'Westquay','zone':'Atlantis/Deep'}",
+                "{'id':'fog','name':'fog','zone':'Atlantis/Deep'}");
+        List<StatedDatabases.Compared> found = STATED.compare(table);
+        assertEquals(
+                List.of(
+                        new StatedDatabases.FieldChange("name", "Bookings", "BOOKINGS"),
+                        new StatedDatabases.FieldChange("site", "northquay", "southquay"),
+                        new StatedDatabases.FieldChange("sizeBytes", "", "40000000000")),
+                found.get(0).changes());
+        assertEquals("7411", found.get(0).before().orElseThrow().path("identity").asText(), "whole, to be put back");
+        assertEquals(List.of(), found.get(1).changes());
+        assertTrue(found.get(1).before().isPresent());
+        assertTrue(found.get(2).before().isEmpty());
+        assertEquals("fares", found.get(2).id());
+        assertEquals("site", found.get(3).bad().orElseThrow().field());
+        assertEquals("zone", found.get(5).bad().orElseThrow().field());
+        assertEquals(Map.of("site", Map.of("Westquay", 2)), STATED.unknownNames(table), "asked about once");
+        assertEquals(0, catalog.databases().size());
     }
 
     @Test

@@ -132,6 +132,7 @@ class BodiesTest {
                 .replace("{host}", "northquay-1")
                 .replace("{num}", "1")
                 .replace("{type}", "site")
+                .replace("{version}", "1")
                 .replace("{fault}", "archiver")
                 .replace("{policy}", "sailings")
                 .replace("/policies/{id}", "/policies/sailings")

@@ -207,6 +207,44 @@ class SetTest {
                 now.getString("versions.find { it.version == 4 }.document.withdrawn.why"));
     }
 
+    private static JsonPath recurs(String rule, String anchor) {
+        return given().queryParam("rule", rule)
+                .queryParam("zones", "UTC")
+                .queryParam("anchor", anchor)
+                .get("/api/recurrence")
+                .jsonPath();
+    }
+
+    @Test
+    void everySecondWeekIsTheSameInTheListTheSlotsAndTheNextVersion() {
+        String rule = "FREQ=WEEKLY;INTERVAL=2;BYDAY=SA;BYHOUR=2;BYMINUTE=0";
+        List<String> one = recurs(rule, "2026-01-05").getList("zones[0].next");
+        List<String> other = recurs(rule, "2026-01-12").getList("zones[0].next");
+        assertEquals(10, one.size());
+        assertTrue(one.stream().noneMatch(other::contains), one + " and " + other);
+        given().queryParam("rule", rule)
+                .queryParam("anchor", "soon")
+                .get("/api/recurrence")
+                .then()
+                .statusCode(400)
+                .body("detail", containsString("anchor"));
+
+        Map<String, Object> tide = rules("kiosks");
+        tide.put("schedules", List.of(Map.of("id", "tides", "kind", "full", "rrule", rule, "within", "PT3H")));
+        Map<String, Object> order =
+                new HashMap<>(Map.of("at", "now", "why", "tides", "despite", "as kiosks", "document", tide));
+        post("/api/policies/tide-boats/versions", order).statusCode(200);
+        String anchor = get("/api/policies/tide-boats").getString("versions[0].document.schedules[0].anchor");
+        assertEquals(DemoFleet.NOW.toString().substring(0, 10), anchor);
+        tide.put("name", "Tide boats");
+        order.put("at", "2099-06-01T00:00:00Z");
+        post("/api/policies/tide-boats/versions", order).statusCode(200);
+        assertEquals(
+                anchor,
+                get("/api/policies/tide-boats").getString("versions[0].document.schedules[0].anchor"),
+                "another name moves no week");
+    }
+
     @Test
     void recurrencesAreReadBackWithTheClocksChange() {
         JsonPath found = given().queryParam("rule", "FREQ=DAILY;BYHOUR=1;BYMINUTE=30")

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import firth.core.model.Route;
 import firth.core.model.Site;
+import firth.exchange.BadField;
 import firth.exchange.StatedDatabases;
 import firth.server.evaluation.Evaluations;
 import firth.server.evaluation.FleetNow;
@@ -18,6 +19,7 @@ import firth.store.Snapshot;
 import jakarta.enterprise.context.ApplicationScoped;
 import java.io.IOException;
 import java.io.InputStream;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -69,15 +71,45 @@ class Enrolment {
      * @param whole {@code yes}: each is said as a whole; else what is not said stays as it was
      */
     ImportView state(List<JsonNode> stated, @Nullable String whole) throws IOException {
-        StatedDatabases databases;
-        try (Snapshot snapshot = facts.store().read()) {
-            FleetNow fleet = evaluations.fleet(snapshot);
-            databases = new StatedDatabases(names(fleet), snapshot.documents("database"), lookout.now());
-        }
+        StatedDatabases databases = known();
         return importing.take(
                 "by hand",
                 InputStream.nullInputStream(),
                 (nothing, catalog) -> databases.read(stated, "yes".equals(whole), "by hand", catalog));
+    }
+
+    private StatedDatabases known() {
+        try (Snapshot snapshot = facts.store().read()) {
+            return new StatedDatabases(
+                    names(evaluations.fleet(snapshot)), snapshot.documents("database"), lookout.now());
+        }
+    }
+
+    /** What would become of databases as a table says them; nothing is taken. */
+    FleetView.ComparedTable compare(List<JsonNode> stated) {
+        StatedDatabases databases = known();
+        List<FleetView.UnknownName> unknown = new ArrayList<>();
+        databases
+                .unknownNames(stated)
+                .forEach((field, texts) ->
+                        texts.forEach((text, rows) -> unknown.add(new FleetView.UnknownName(field, text, rows))));
+        return new FleetView.ComparedTable(
+                databases.compare(stated).stream().map(this::view).toList(), unknown);
+    }
+
+    private FleetView.ComparedDatabase view(StatedDatabases.Compared c) {
+        String manner = c.bad().isPresent()
+                ? "refused"
+                : c.before().isEmpty() ? "new" : c.changes().isEmpty() ? "unchanged" : "changed";
+        return new FleetView.ComparedDatabase(
+                c.id(),
+                manner,
+                c.before().map(b -> read(b.toString())).orElse(null),
+                c.changes().stream()
+                        .map(f -> new FleetView.ChangedField(f.field(), f.before(), f.after()))
+                        .toList(),
+                c.bad().map(BadField::field).orElse(""),
+                c.bad().map(BadField::reason).orElse(""));
     }
 
     private Map<String, Map<String, String>> names(FleetNow fleet) {

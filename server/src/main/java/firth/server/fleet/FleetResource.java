@@ -69,6 +69,14 @@ public class FleetResource {
         return enrolment.state(stated, whole);
     }
 
+    /** What would become of databases as a table says them, field by field; nothing is taken. */
+    @POST
+    @Path("/databases/compared")
+    @RolesAllowed(Roles.PLANNER)
+    public FleetView.ComparedTable compare(List<JsonNode> stated) {
+        return enrolment.compare(stated);
+    }
+
     /** Who would fall under which of some rules, whatever they follow now. */
     @POST
     @Path("/falls")

@@ -82,6 +82,34 @@ public record FleetView(
             @Schema(nullable = true) @Nullable String near,
             @Schema(nullable = true) @Nullable Seen seen) {}
 
+    /**
+     * Databases a table says, compared with how they were stated last.
+     *
+     * @param unknown texts that name no site, route, policy or database, each once
+     */
+    public record ComparedTable(List<ComparedDatabase> databases, List<UnknownName> unknown) {}
+
+    /**
+     * One of them.
+     *
+     * @param manner new, changed, unchanged or refused
+     * @param before as it was stated last; null where it is new
+     * @param field why it is refused: which of its fields, and the reason
+     */
+    public record ComparedDatabase(
+            String id,
+            String manner,
+            @Schema(nullable = true) @Nullable Map<String, Object> before,
+            List<ChangedField> changes,
+            String field,
+            String reason) {}
+
+    /** A field, before and after; empty where nothing was, or would be, said. */
+    public record ChangedField(String field, String before, String after) {}
+
+    /** A text of a field that names nothing, or more than one thing, and in how many rows it stands. */
+    public record UnknownName(String field, String text, int rows) {}
+
     public record NamedDatabase(String id, String name) {}
 
     /**

@@ -69,6 +69,7 @@ public class DescribedWords implements OASFilter {
             Map.entry("ReadyView.state", CHECK_STATES),
             Map.entry("ReadySummary.state", CHECK_STATES),
             Map.entry("Way.action", words(WayOut.Action.values(), WayOut.Action::word)),
+            Map.entry("ComparedDatabase.manner", List.of("new", "changed", "unchanged", "refused")),
             Map.entry("VersionView.state", List.of("earlier", "in-force", "coming", "withdrawn")),
             Map.entry("DrillRow.state", List.of("proved", "due", "failed", "awaited", "none")),
             Map.entry("TakeView.state", List.of("asked", "taken", "refused")),

@@ -82,9 +82,8 @@ class Forcing {
 
     private static PolicyDocument next(
             String id, List<PolicyDocument> known, Policies.PutInForce order, Instant wanted) {
-        List<PolicyVersion> versions = known.stream().map(Forcing::read).toList();
-        int number = versions.stream().mapToInt(PolicyVersion::version).max().orElse(0) + 1;
-        return PolicyDocument.of(order.document()).as(id, number, free(versions, wanted));
+        int number = known.stream().mapToInt(d -> read(d).version()).max().orElse(0) + 1;
+        return PolicyDocument.of(order.document()).as(id, number, wanted);
     }
 
     /** The version in force, as it was written. */
@@ -171,17 +170,5 @@ class Forcing {
         return Texts.instant(at)
                 .filter(t -> !t.isBefore(now))
                 .orElseThrow(() -> new BadRequest("at", "is neither now, quiet nor an instant that has not passed"));
-    }
-
-    /** Two versions never begin at the same moment. */
-    private static Instant free(List<PolicyVersion> versions, Instant wanted) {
-        Instant from = wanted;
-        while (true) {
-            Instant at = from;
-            if (versions.stream().noneMatch(v -> v.effectiveFrom().equals(at))) {
-                return from;
-            }
-            from = from.plusSeconds(1);
-        }
     }
 }

@@ -1,5 +1,6 @@
 package firth.server.fleet;
 
+import static firth.server.people.Being.being;
 import static io.restassured.RestAssured.given;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
@@ -32,6 +33,25 @@ class FleetTest {
         List<String> names = fleet.<String>getList("rows.name").subList(needing, attention.size());
         assertEquals(names.stream().sorted(String.CASE_INSENSITIVE_ORDER).toList(), names);
         assertEquals(fleet.getInt("found"), fleet.getList("rows").size());
+    }
+
+    @Test
+    void aTableIsComparedAndNothingOfItTaken() {
+        int before = get("/api/fleet").getInt("databases");
+        JsonPath table = being("ines")
+                .body("""
+                        [{"name":"berths","sizeBytes":7},{"name":"bookings"},{"name":"fog-horn"},{"name":"tolls","site":"Nordquay"}]""")
+                .post("/api/fleet/databases/compared")
+                .then()
+                .statusCode(200)
+                .extract()
+                .jsonPath();
+        assertEquals(List.of("changed", "unchanged", "new", "refused"), table.getList("databases.manner"));
+        assertEquals("7", table.getString("databases[0].changes.find { it.field == 'sizeBytes' }.after"));
+        assertEquals("berths", table.getString("databases[0].before.id"));
+        assertEquals("site", table.getString("databases[3].field"));
+        assertEquals(List.of(Map.of("field", "site", "text", "Nordquay", "rows", 1)), table.getList("unknown"));
+        assertEquals(before, get("/api/fleet").getInt("databases"));
     }
 
     @Test
