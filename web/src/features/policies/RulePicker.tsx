@@ -1,4 +1,5 @@
 import { useId, useState, type ReactNode, type RefObject } from "react";
+import { Choice } from "../../ui/Choice";
 import { areTimes, ORDINALS, type Picked } from "./picked";
 import { today } from "./recurrence";
 import { DAYS, dayName, readTime } from "./values";
@@ -224,7 +225,8 @@ function OnDays({ kind, rule, is, onPick }: Part & { kind: Kind; rule: string })
   return (
     <span className="flex items-center gap-1">
       on the
-      <Select
+      <Choice
+        labelled={false}
         label="Which of the month"
         value={String(place)}
         options={ORDINALS.filter(([n]) => "nth" in is || Math.abs(n) === 1).map(([n, t]) => [String(n), t])}
@@ -235,7 +237,8 @@ function OnDays({ kind, rule, is, onPick }: Part & { kind: Kind; rule: string })
         }
       />
       {"nth" in is ? (
-        <Select
+        <Choice
+          labelled={false}
           label="Weekday"
           value={is.nth[0]?.[1] ?? "SU"}
           options={DAYS.map((d) => [d, dayName(d)])}
@@ -245,28 +248,6 @@ function OnDays({ kind, rule, is, onPick }: Part & { kind: Kind; rule: string })
         "working day, Monday to Friday"
       )}
     </span>
-  );
-}
-
-function Select(props: {
-  label: string;
-  value: string;
-  options: [value: string, text: string][];
-  onChange: (value: string) => void;
-}) {
-  return (
-    <select
-      aria-label={props.label}
-      className="rounded border border-line bg-panel px-1.5 py-0.5"
-      value={props.value}
-      onChange={(e) => props.onChange(e.target.value)}
-    >
-      {props.options.map(([value, text]) => (
-        <option key={value} value={value}>
-          {text}
-        </option>
-      ))}
-    </select>
   );
 }
 

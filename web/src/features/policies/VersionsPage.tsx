@@ -6,15 +6,16 @@ import { useMay } from "../../api/session";
 import { keepDraft, usePolicy, withdraw } from "./api";
 import { date, longMoment, time, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
+import { Choice } from "../../ui/Choice";
 import { Form } from "../../ui/Form";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { TextOf } from "../../ui/fields";
 import { sideBySide } from "./sentences";
 
-type Choice = { key: string; title: string; document: WrittenDocument };
+type Said = { key: string; title: string; document: WrittenDocument };
 
-function choices(policy: PolicyView): Choice[] {
-  const draft: Choice[] = policy.draft
+function choices(policy: PolicyView): Said[] {
+  const draft: Said[] = policy.draft
     ? [{ key: "draft", title: "the draft", document: policy.draft.document }]
     : [];
   return [
@@ -53,6 +54,7 @@ function Versions({ policy }: { policy: PolicyView }) {
   const [older, setOlder] = useState(all[1]?.key ?? all[0]?.key ?? "");
   const { run, problem } = useCommand();
   const of = (key: string) => all.find((c) => c.key === key) ?? all[0];
+  const options = all.map((c): [string, string] => [c.key, c.title]);
   const one = of(older);
   const other = of(newer);
   const page = `/policies/${encodeURIComponent(policy.id)}`;
@@ -96,10 +98,16 @@ function Versions({ policy }: { policy: PolicyView }) {
             <thead>
               <tr>
                 <th className="pb-1 text-left font-normal">
-                  <Pick label="Left" value={older} all={all} onChange={setOlder} />
+                  <Choice label="Left" labelled={false} value={older} options={options} onChange={setOlder} />
                 </th>
                 <th className="pb-1 text-left font-normal">
-                  <Pick label="Right" value={newer} all={all} onChange={setNewer} />
+                  <Choice
+                    label="Right"
+                    labelled={false}
+                    value={newer}
+                    options={options}
+                    onChange={setNewer}
+                  />
                 </th>
               </tr>
             </thead>
@@ -168,23 +176,6 @@ function VersionRow(props: {
         )}
       </td>
     </tr>
-  );
-}
-
-function Pick(props: { label: string; value: string; all: Choice[]; onChange: (key: string) => void }) {
-  return (
-    <select
-      aria-label={props.label}
-      className="rounded border border-line bg-panel px-1.5 py-0.5"
-      value={props.value}
-      onChange={(e) => props.onChange(e.target.value)}
-    >
-      {props.all.map((c) => (
-        <option key={c.key} value={c.key}>
-          {c.title}
-        </option>
-      ))}
-    </select>
   );
 }
 

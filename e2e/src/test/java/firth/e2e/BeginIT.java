@@ -20,28 +20,6 @@ class BeginIT extends InBrowser {
         return Firth.startInstalled();
     }
 
-    private static WebElement field(WebElement within, String label) {
-        return within.findElements(By.tagName("label")).stream()
-                .filter(l -> l.getText().startsWith(label))
-                .findFirst()
-                .orElseThrow()
-                .findElement(By.cssSelector("input, select"));
-    }
-
-    private static void say(WebElement within, String label, String text) {
-        WebElement field = field(within, label);
-        if (field.getTagName().equals("select")) {
-            field.findElements(By.tagName("option")).stream()
-                    .filter(o -> o.getText().equals(text))
-                    .findFirst()
-                    .orElseThrow()
-                    .click();
-        } else {
-            field.clear();
-            field.sendKeys(text);
-        }
-    }
-
     private static void send(WebElement form) {
         form.findElement(By.cssSelector("button.ink-button")).click();
     }

@@ -47,28 +47,6 @@ class EnrolIT extends InBrowser {
         pier.close();
     }
 
-    private WebElement field(WebElement within, String label) {
-        return within.findElements(By.tagName("label")).stream()
-                .filter(l -> l.getText().startsWith(label))
-                .findFirst()
-                .orElseThrow()
-                .findElement(By.cssSelector("input, select"));
-    }
-
-    private void type(WebElement within, String label, String text) {
-        WebElement field = field(within, label);
-        if (field.getTagName().equals("select")) {
-            field.findElements(By.tagName("option")).stream()
-                    .filter(o -> o.getText().equals(text))
-                    .findFirst()
-                    .orElseThrow()
-                    .click();
-        } else {
-            field.clear();
-            field.sendKeys(text);
-        }
-    }
-
     private void be(String name) {
         browser.see("header button[aria-haspopup='menu']").click();
         browser.seeText("[role='menu'] button", name).click();
@@ -79,13 +57,13 @@ class EnrolIT extends InBrowser {
         browser.open(firth.address("/fleet"));
         browser.seeText("main button", "Enrol one").click();
         WebElement form = browser.see("[role='dialog'] form");
-        type(form, "Name", "harbour");
-        type(form, "Engine", "PostgreSQL 15");
-        type(form, "Site", "Northquay");
-        type(form, "Host", "pier");
-        type(form, "Time zone", "Europe/Lisbon");
-        type(form, "Route", "Northquay");
-        type(form, "Policy", "Harbour");
+        say(form, "Name", "harbour");
+        say(form, "Engine", "PostgreSQL 15");
+        say(form, "Site", "Northquay");
+        say(form, "Host", "pier");
+        say(form, "Time zone", "Europe/Lisbon");
+        say(form, "Route", "Northquay");
+        say(form, "Policy", "Harbour");
         form.findElement(By.cssSelector("button.ink-button")).click();
         browser.seeText("[data-row='harbour']", "Harbour");
     }
@@ -95,12 +73,12 @@ class EnrolIT extends InBrowser {
         browser.open(firth.address("/people"));
         browser.seeText("main button", "Make a token").click();
         WebElement form = browser.see("form[aria-label='Token']");
-        type(form, "Name of the program", name);
+        say(form, "Name of the program", name);
         for (String role : roles) {
             form.findElement(By.cssSelector("input[type='checkbox'][value='" + role + "']"))
                     .click();
         }
-        type(form, "Bound to", host);
+        say(form, "Bound to", host);
         form.findElement(By.cssSelector("button.ink-button")).click();
         String secret =
                 browser.seeText("[role='status'] p.font-mono", "").getText().strip();

@@ -68,7 +68,8 @@ class StatedDatabasesTest {
                         new StatedDatabases.FieldChange("site", "northquay", "southquay"),
                         new StatedDatabases.FieldChange("sizeBytes", "", "40000000000")),
                 found.get(0).changes());
-        assertEquals("7411", found.get(0).before().orElseThrow().path("identity").asText(), "whole, to be put back");
+        assertEquals(
+                "7411", found.get(0).before().orElseThrow().path("identity").asText(), "whole, to be put back");
         assertEquals(List.of(), found.get(1).changes());
         assertTrue(found.get(1).before().isPresent());
         assertTrue(found.get(2).before().isEmpty());
