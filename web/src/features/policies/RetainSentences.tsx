@@ -49,7 +49,7 @@ export function RetainSentences() {
             <CountValue path={`${path}.rungs.week`} label={`${name}: weeks`} /> weekly,{" "}
             <CountValue path={`${path}.rungs.month`} label={`${name}: months`} /> monthly and{" "}
             <CountValue path={`${path}.rungs.year`} label={`${name}: years`} /> yearly rungs, and{" "}
-            <CountValue path={`${path}.configs`} label={`${name}: config backups`} none="3" /> config backups.
+            <CountValue path={`${path}.configs`} label={`${name}: config backups`} none="3" /> config backups.{" "}
             {r.lock ? "Lock copies for" : "Copies are"}{" "}
             <DurationValue path={`${path}.lock`} label={`${name}: lock`} none="not locked" />;{" "}
             {r.atMost ? "delete them at the latest after" : "how long they may stay has"}{" "}
@@ -169,8 +169,8 @@ function SourceLogs() {
             ["runner", "the runner"],
           ]}
           otherwise="engine"
-        />{" "}
-        {document.sourceLogs?.afterCopies === undefined ? "; copies they need first: " : "after "}
+        />
+        {document.sourceLogs?.afterCopies === undefined ? "; copies they need first: " : " after "}
         <CountValue path="sourceLogs.afterCopies" label="Source logs: after copies" none="not asked" />
         {document.sourceLogs?.afterCopies === undefined
           ? ""

@@ -1,4 +1,5 @@
 import { useId, useState, type ReactNode, type RefObject } from "react";
+import { DATE_FOR_INSTANCE, dateOf, typedDate } from "../../time/typed";
 import { Choice } from "../../ui/Choice";
 import { areTimes, ORDINALS, type Picked } from "./picked";
 import { today } from "./recurrence";
@@ -87,15 +88,16 @@ export function RulePicker({ first, rule, is, anchor, onPick }: Props) {
         </span>
       )}
       {kind !== null && is && is.every > 1 && (
-        <label className="mt-1 flex items-center gap-1">
-          counted from
-          <input
-            type="date"
-            className="rounded border border-line bg-panel px-1"
-            value={anchor}
-            onChange={(e) => e.target.value && onPick(is, e.target.value)}
-          />
-        </label>
+        <Typed
+          key={`from ${anchor}`}
+          label="Counted from"
+          before="counted from"
+          width="w-28"
+          value={dateOf(anchor) ? typedDate(anchor) : anchor}
+          wrong={`is not a date such as ${DATE_FOR_INSTANCE}`}
+          read={(t) => dateOf(t) ?? null}
+          onPick={(from) => onPick(is, from)}
+        />
       )}
     </span>
   );
@@ -104,15 +106,15 @@ export function RulePicker({ first, rule, is, anchor, onPick }: Props) {
 type Part = { is: Picked; onPick: (picked: Picked) => void };
 
 /** A field that says at once what is wrong with what is typed, and takes the rest. */
-function Typed(props: {
+function Typed<T>(props: {
   label: string;
   before?: ReactNode;
   after?: ReactNode;
   width: string;
   value: string;
   wrong: string;
-  read: (typed: string) => Picked | null;
-  onPick: (picked: Picked) => void;
+  read: (typed: string) => T | null;
+  onPick: (read: T) => void;
 }) {
   const { label, before, after, width, value, wrong, read, onPick } = props;
   const [typed, setTyped] = useState(value);
@@ -141,7 +143,7 @@ function Typed(props: {
   );
   function take() {
     const found = read(typed);
-    if (found && typed !== value) onPick(found);
+    if (found !== null && typed !== value) onPick(found);
   }
 }
 

@@ -59,7 +59,11 @@ describe("picking a recurrence", () => {
   it("shows where it counts from, and moves that alone", () => {
     const taken = show("FREQ=MONTHLY;INTERVAL=3;BYMONTHDAY=1,-1;BYHOUR=2;BYMINUTE=0");
     expect(screen.getByLabelText("Days of the month")).toHaveValue("1, last");
-    fireEvent.change(screen.getByLabelText("counted from"), { target: { value: "2026-04-01" } });
+    expect(screen.getByLabelText("Counted from")).toHaveValue("7 Mar 2026");
+    type("Counted from", "1 Apr 2026");
+    type("Counted from", "soon");
+    expect(screen.getByRole("alert")).toHaveTextContent("is not a date such as");
+    type("Counted from", "7 Mar 2026");
     type("Days of the month", "15, last");
     type("Days of the month", "32");
     expect(taken).toEqual([

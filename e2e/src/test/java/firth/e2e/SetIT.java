@@ -86,6 +86,8 @@ class SetIT extends InBrowser {
         browser.picture("recurrence");
         type("Times", "21:30");
         browser.seeText("[data-schedule='weekly']", "every 2 weeks on Saturday at 21:30");
+        type("Every how many weeks", "1");
+        browser.seeText("[data-schedule='weekly']", "every Saturday at 21:30");
         press("[role='group'] button", "Done");
 
         press("button", "Put in force");
