@@ -223,8 +223,15 @@ function Difference({ rows, lines }: { rows: Row[]; lines: number[] }) {
   );
 }
 
-const shown = (field: string, text: string) =>
-  text === "" ? "nothing" : field === "sizeBytes" && Number(text) > 0 ? sizeText(Number(text)) : text;
+function shown(field: string, text: string): string {
+  if (text === "") return "nothing";
+  if (field === "sizeBytes" && Number(text) > 0) return sizeText(Number(text));
+  if (field !== "labels") return text;
+  const labels = JSON.parse(text) as Record<string, string>;
+  return Object.entries(labels)
+    .map(([k, v]) => `${k}=${v}`)
+    .join(", ");
+}
 
 const BadRow = ({ bad }: { bad: BadLine }) => (
   <p className="text-coral-text">

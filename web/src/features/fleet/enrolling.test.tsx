@@ -130,7 +130,10 @@ describe("a pasted table", () => {
       row("wifi", "new"),
       row("fares", "changed", {
         before,
-        changes: [{ field: "sizeBytes", before: "40000000000", after: "60000000000" }],
+        changes: [
+          { field: "labels", before: '{"class":"sailings"}', after: '{"class":"sailings","tier":"1"}' },
+          { field: "sizeBytes", before: "40000000000", after: "60000000000" },
+        ],
       }),
       row("bookings", "unchanged"),
       row("tolls", "refused", { field: "site", reason: "is no site Firth knows: Nordquay" }),
@@ -155,7 +158,9 @@ describe("a pasted table", () => {
     expect(screen.getByLabelText("colour is")).toHaveValue("");
     const difference = await screen.findByTestId("difference");
     expect(difference).toHaveTextContent("1 new, 1 changed, 1 unchanged, 1 cannot be taken.");
-    expect(difference).toHaveTextContent("fares Size: 40 GB → 60 GB");
+    expect(difference).toHaveTextContent(
+      "fares Labels: class=sailings → class=sailings, tier=1; Size: 40 GB → 60 GB",
+    );
     expect(difference).toHaveTextContent("Line 5: site is no site Firth knows: Nordquay.");
     expect(screen.getByText("Line 6: name is missing.")).toBeInTheDocument();
     expect(onState).not.toHaveBeenCalled();

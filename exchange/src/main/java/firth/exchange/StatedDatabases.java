@@ -133,7 +133,12 @@ public final class StatedDatabases {
         ObjectNode out = whole
                 ? Json.MAPPER.createObjectNode()
                 : id.map(known::get).map(ObjectNode::deepCopy).orElseGet(Json.MAPPER::createObjectNode);
+        JsonNode labels = out.path("labels").deepCopy();
         out.setAll(fields.deepCopy());
+        if (labels instanceof ObjectNode kept && out.get("labels") instanceof ObjectNode more) {
+            // A table with a column for one label says nothing of the others.
+            out.set("labels", kept.setAll(more));
+        }
         out.put("type", "database");
         id.ifPresent(i -> out.put("id", i));
         if (!out.hasNonNull("inServiceFrom")) {

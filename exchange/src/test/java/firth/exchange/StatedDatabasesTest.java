@@ -19,7 +19,7 @@ import org.junit.jupiter.api.Test;
 class StatedDatabasesTest {
 
     private static final String KNOWN = """
-            {"type":"database","id":"bookings","name":"Bookings","inServiceFrom":"2026-01-01T00:00:00Z","zone":"Europe/Lisbon","site":"northquay","route":"from-north","policy":"sailings","identity":"7411","mood":"calm"}
+            {"type":"database","id":"bookings","name":"Bookings","inServiceFrom":"2026-01-01T00:00:00Z","zone":"Europe/Lisbon","site":"northquay","route":"from-north","policy":"sailings","identity":"7411","labels":{"class":"sailings","tier":"1"},"mood":"calm"}
             """.strip();
     private static final StatedDatabases STATED = new StatedDatabases(
             Map.of(
@@ -92,6 +92,16 @@ class StatedDatabasesTest {
         assertEquals(Optional.of("7411"), d.particulars().identity());
         assertEquals(Instant.parse("2026-01-01T00:00:00Z"), d.inServiceFrom());
         assertEquals(1, catalog.databases().size(), "its name, in another case, is no other database");
+    }
+
+    @Test
+    void aColumnOfOneLabelLeavesTheOthers() throws IOException {
+        read(false, "{'name':'bookings','labels':{'tier':'2','environment':'quay'}}");
+        assertEquals(
+                Map.of("class", "sailings", "tier", "2", "environment", "quay"),
+                database("bookings").particulars().labels());
+        read(true, "{'id':'bookings','name':'bookings','labels':{'tier':'3'}}");
+        assertEquals(Map.of("tier", "3"), database("bookings").particulars().labels(), "said as a whole");
     }
 
     @Test
