@@ -40,7 +40,7 @@ class FleetTest {
         int before = get("/api/fleet").getInt("databases");
         JsonPath table = being("ines")
                 .body("""
-                        [{"name":"berths","sizeBytes":7},{"name":"bookings"},{"name":"fog-horn"},{"name":"tolls","site":"Nordquay"}]""")
+                        [{"name":"berths","sizeBytes":7},{"name":"bookings"},{"id":"fog-horn","name":"fog-horn"},{"id":"tolls","name":"tolls","site":"Nordquay"}]""")
                 .post("/api/fleet/databases/compared")
                 .then()
                 .statusCode(200)
