@@ -1,6 +1,7 @@
 import { useEffect, useState, type ReactNode } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link } from "react-router";
 import { useMay } from "../../api/session";
+import { viewerZone } from "../../time/words";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { useChoices, stateDatabases } from "../fleet/api";
 import { EnrolForm } from "../fleet/EnrolForm";
@@ -169,36 +170,36 @@ function Opening(props: { text: string; onDone: () => void; children: (close: ()
 
 /** Enrolling where there is one site, route and policy to choose fills them in. */
 function Enrolling({ places, onClose }: { places: PlacesView; onClose: () => void }) {
-  const navigate = useNavigate();
   const choices = useChoices();
   const { run, problem } = useCommand([]);
-  if (problem ?? choices.error) return <ProblemNote error={(problem ?? choices.error) as Error} />;
+  if (choices.error) return <ProblemNote error={choices.error} />;
   if (!choices.data) return null;
   const only = (all: { id: string }[]) => (all.length === 1 ? (all[0] as { id: string }).id : "");
-  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
   return (
-    <EnrolForm
-      id={null}
-      name=""
-      first={{
-        site: only(places.sites.filter((s) => !s.retired)),
-        route: only(choices.data.routes),
-        policy: only(choices.data.policies),
-        zone,
-      }}
-      fleet={choices.data}
-      seen={undefined}
-      onClose={onClose}
-      onState={(records) =>
-        run(
-          () => stateDatabases(records, true),
-          (report) => {
-            const bad = report.rejected[0];
-            if (bad) throw new Error(`${bad.field} ${bad.reason}.`);
-            void navigate("/begin");
-          },
-        )
-      }
-    />
+    <>
+      {problem && <ProblemNote error={problem} />}
+      <EnrolForm
+        id={null}
+        name=""
+        first={{
+          site: only(places.sites.filter((s) => !s.retired)),
+          route: only(choices.data.routes),
+          policy: only(choices.data.policies),
+          zone: viewerZone,
+        }}
+        fleet={choices.data}
+        seen={undefined}
+        onClose={onClose}
+        onState={(records) =>
+          run(
+            () => stateDatabases(records, true),
+            (report) => {
+              const bad = report.rejected[0];
+              if (bad) throw new Error(`${bad.field} ${bad.reason}.`);
+            },
+          )
+        }
+      />
+    </>
   );
 }
