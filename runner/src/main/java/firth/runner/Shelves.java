@@ -98,7 +98,9 @@ final class Shelves {
         Set<String> looked = new HashSet<>(roots.stream().map(Root::store).toList());
         Observation seen = read(roots);
         ObservedFleet fleet = fleet(seen, now);
-        if (last.misses(fleet.backups(), looked::contains)) {
+        // A store that is empty all at once is not mounted: looking again finds no more.
+        Set<String> found = fleet.stores();
+        if (last.misses(fleet.backups(), found::contains)) {
             // A file that was renamed meanwhile may not have been among those listed.
             seen = read(roots);
             fleet = fleet(seen, now);
@@ -121,10 +123,10 @@ final class Shelves {
         completeUntil.ifPresent(until -> lastLog.ifPresent(log -> lengthen(log, until)));
         receivedInto.ifPresent(store ->
                 all.forEach(b -> received(b, store, last.before(b.path("id").asText()))));
-        Found found = new Found(all.stream().filter(b -> !last.told(b)).toList(), brought, lastLog);
-        telling.tell(found);
+        Found result = new Found(all.stream().filter(b -> !last.told(b)).toList(), brought, lastLog);
+        telling.tell(result);
         last.keep(all);
-        return found;
+        return result;
     }
 
     private Observation read(List<Root> roots) throws IOException {
