@@ -3,11 +3,13 @@ package firth.e2e;
 import firth.servers.RealPostgres;
 import firth.servers.Workplace;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** A host with a PostgreSQL on it, a store, and the runner that works there. */
 final class Pier implements AutoCloseable {
@@ -56,6 +58,21 @@ final class Pier implements AutoCloseable {
     /** What the runner said. */
     String said() {
         return runner.map(work::said).orElse("");
+    }
+
+    /** What each thread of the runner does; nothing where it is not there. */
+    String threads() throws IOException {
+        StringBuilder out = new StringBuilder();
+        for (ProcessHandle p : runner.stream()
+                .flatMap(r -> Stream.concat(Stream.of(r.toHandle()), r.descendants()))
+                .filter(p -> p.info().command().orElse("").endsWith("/java"))
+                .toList()) {
+            Process stacks = new ProcessBuilder("jstack", Long.toString(p.pid()))
+                    .redirectErrorStream(true)
+                    .start();
+            out.append(new String(stacks.getInputStream().readAllBytes(), StandardCharsets.UTF_8));
+        }
+        return out.toString();
     }
 
     /** Has the server archive with the script the runner lays, once that is there. */

@@ -170,9 +170,30 @@ class RunnerKillsIT {
     private static void until(String what, Holds holds) throws Exception {
         Instant deadline = Instant.now().plus(SETTLES);
         while (!holds.now()) {
-            assertTrue(Instant.now().isBefore(deadline), what + ": not within three minutes; " + pier.said());
+            assertTrue(Instant.now().isBefore(deadline), what + ": not within three minutes; " + state());
             Thread.sleep(500);
         }
+    }
+
+    /** What there is to see where it stands still. */
+    private static String state() throws Exception {
+        List<JsonNode> runs = known("run");
+        List<JsonNode> backups = known("backup");
+        return String.join(
+                "\n",
+                "the runner said " + pier.said(),
+                "promised " + observed.promised(),
+                "the last runs " + runs.subList(Math.max(0, runs.size() - 6), runs.size()),
+                "the last backups " + backups.subList(Math.max(0, backups.size() - 4), backups.size()),
+                "it receives: " + pier.server.query("select * from pg_replication_slots"),
+                "its files " + files().stream().sorted().toList(),
+                "the runner's threads " + pier.threads(),
+                "the server "
+                        + pier.server
+                                .log()
+                                .lines()
+                                .skip(Math.max(0, pier.server.log().lines().count() - 30))
+                                .toList());
     }
 
     @Test

@@ -69,8 +69,17 @@ public record Recipe(String script, List<String> stores, List<String> lines) {
         }
     }
 
-    /** A copy to read: where it lies in its store. */
-    public record Part(Kind kind, String store, String path) {}
+    /**
+     * A copy to read: where it lies in its store.
+     *
+     * @param end of a log the position it was known to hold all up to, where that is known: it may have grown since
+     */
+    public record Part(Kind kind, String store, String path, OptionalLong end) {
+
+        public Part(Kind kind, String store, String path) {
+            this(kind, store, path, OptionalLong.empty());
+        }
+    }
 
     /** Makes the recipes of one engine. */
     public interface Maker {

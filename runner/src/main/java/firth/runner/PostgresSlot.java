@@ -25,6 +25,9 @@ record PostgresSlot(Psql psql, String name) {
     private static final Duration LOOKS = Duration.ofMillis(200);
     private static final Pattern SEGMENT = Pattern.compile("[0-9A-F]{24}");
 
+    /** A segment that is being received. */
+    private static final Pattern OPEN = Pattern.compile("[0-9A-F]{24}\\.partial");
+
     /** What it is called, by the id of the database. */
     static String of(String database) {
         return "firth_" + database.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]", "_");
@@ -68,6 +71,28 @@ record PostgresSlot(Psql psql, String name) {
         while (isActive() && Instant.now().isBefore(until)) {
             ask("pg_terminate_backend(active_pid)", "false");
             Thread.sleep(LOOKS.toMillis());
+        }
+    }
+
+    /**
+     * Takes a segment out of the way that was cut off while room was made for it: the engine's program refuses to go on with it, and
+     * nothing has been written to it yet.
+     */
+    void clear(Path directory) throws IOException, Trouble, InterruptedException {
+        List<Path> open;
+        try (Stream<Path> all = Files.list(directory)) {
+            open = all.filter(p -> OPEN.matcher(p.getFileName().toString()).matches())
+                    .toList();
+        }
+        if (open.isEmpty()) {
+            return;
+        }
+        long whole = Long.parseLong(psql.row("select setting from pg_settings where name = 'wal_segment_size'")
+                .get(0));
+        for (Path each : open) {
+            if (Files.size(each) < whole) {
+                Files.delete(each);
+            }
         }
     }
 

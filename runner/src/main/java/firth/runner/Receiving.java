@@ -64,7 +64,9 @@ final class Receiving {
             start();
             Optional<Instant> until = slot.receivedUntil();
             shelves.look("", until, found -> outbox.add(found.untold()));
-            trouble = "";
+            if (until.isPresent()) {
+                trouble = "";
+            }
         } catch (Trouble e) {
             say(e.why());
         } catch (IOException | RuntimeException e) {
@@ -89,10 +91,15 @@ final class Receiving {
         if (now.isBefore(started.plus(RESTS))) {
             throw new Trouble(trouble.isEmpty() ? ended() : trouble);
         }
+        if (process != null) {
+            say(ended());
+        }
         started = now;
         slot.keep();
         slot.free();
-        List<String> command = slot.receiving(into(now));
+        Path into = into(now);
+        slot.clear(into);
+        List<String> command = slot.receiving(into);
         ProcessBuilder builder =
                 new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(output.toFile());
         builder.redirectInput(ProcessBuilder.Redirect.from(new File("/dev/null")));

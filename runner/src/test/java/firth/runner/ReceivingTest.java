@@ -17,10 +17,14 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -227,6 +231,20 @@ class ReceivingTest {
     }
 
     @Test
+    void aSegmentThatWasCutOffAsItWasLaidOutIsBegunAnew() throws Exception {
+        String segment = server.query("select pg_walfile_name(pg_current_wal_insert_lsn())");
+        Path archive = near.archive("harbour");
+        Files.write(archive.resolve(segment + ".partial"), new byte[3 * 8192]);
+        work.handOver(archive);
+        Receiving receiving = receiving();
+        server.query("insert into truth default values");
+        Instant committed = now();
+        until("the commit", receiving, () -> reaches(committed));
+        String whole = server.query("select setting from pg_settings where name = 'wal_segment_size'");
+        assertEquals(Long.parseLong(whole), Files.size(archive.resolve(segment + ".partial")));
+    }
+
+    @Test
     void whatWasNotReceivedForAWhileCountsFromWhenItWasThere() throws Exception {
         Receiving receiving = receiving();
         server.query("insert into truth default values");
@@ -283,7 +301,18 @@ class ReceivingTest {
         Receiving receiving = receiving();
         receiving.keepOn();
         receiving.keepOn();
-        assertEquals(1, said.size(), said.toString());
         assertTrue(said.get(0).startsWith("the log of harbour is not received: "), said.get(0));
+    }
+
+    @Test
+    void whyItDoesNotGoIsSaidAlsoWhereEachTryTakesLongerThanTheRestBetweenThem() throws Exception {
+        server.query("alter role firth_backup noreplication");
+        Iterator<Instant> moments =
+                Stream.iterate(Instant.now(), m -> m.plusSeconds(30)).iterator();
+        clock = ((InstantSource) moments::next).withZone(ZoneOffset.UTC);
+        Receiving receiving = receiving();
+        receiving.keepOn();
+        receiving.keepOn();
+        assertEquals(1, said.size(), said.toString());
     }
 }

@@ -303,45 +303,15 @@ public record Evaluation(
                     timeline, clock, inService, begin(), Math.min(period.to().toEpochMilli(), now));
         }
 
+        /** The tail counts while it is within objective. */
         private Reach reach(HazardEvaluation mishap, Optional<PolicyVersion> version) {
-            Optional<Duration> target = version.filter(PolicyVersion::enabled)
-                    .flatMap(v -> v.objective().reach());
-            Duration achieved = mishap.recoveryPoint()
-                    .map(point -> Duration.between(withoutHole(mishap.restorable(), point), point))
-                    .orElse(Duration.ZERO);
-            Optional<Instant> since = target.map(t -> Instant.ofEpochMilli(clock.before(now, t.toMillis())));
-            return new Reach(target, achieved, since, since.map(s -> coverSince(s.toEpochMilli(), mishap)));
-        }
-
-        /** The earliest instant from which on every one up to {@code point} can be restored. */
-        private static Instant withoutHole(List<Piece> restorable, Instant point) {
-            Instant from = point;
-            for (int p = restorable.size() - 1; p >= 0; p--) {
-                Piece piece = restorable.get(p);
-                if (piece.from().isBefore(from) && !piece.to().isBefore(from)) {
-                    from = piece.from();
-                }
-            }
-            return from;
-        }
-
-        /** The share of the time from {@code w} on that can be restored; the tail counts while it is within objective. */
-        private double coverSince(long w, HazardEvaluation mishap) {
-            if (mishap.recoveryPoint().isEmpty()) {
-                return 0;
-            }
-            long begin = Math.max(w, inService);
-            long covered = 0;
-            for (Piece piece : mishap.restorable()) {
-                long from = Math.max(begin, piece.from().toEpochMilli());
-                covered += Math.max(0, piece.to().toEpochMilli() - from);
-            }
-            boolean tailCounts =
-                    mishap.objective().map(o -> mishap.age().compareTo(o) <= 0).orElse(true);
-            if (tailCounts) {
-                covered += now - Math.max(begin, mishap.recoveryPoint().get().toEpochMilli());
-            }
-            return begin >= now ? 1 : (double) covered / (now - begin);
+            return Reach.of(
+                    version.filter(PolicyVersion::enabled).flatMap(v -> v.objective().reach()),
+                    mishap.restorable(),
+                    mishap.recoveryPoint(),
+                    !mishap.isMissed(),
+                    database,
+                    asOf);
         }
 
         private Grade grade(HazardEvaluation mishap, Map<Hazard, HazardEvaluation> hazards, Reach reach) {

@@ -13,6 +13,7 @@ import firth.core.model.Fleet;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.model.RetainRule;
+import firth.core.model.Schedule;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;
@@ -29,16 +30,19 @@ import java.util.TreeSet;
  */
 final class Ahead {
 
-    private static final long DAY_MS = 24L * 3_600_000;
+    static final long DAY_MS = 24L * 3_600_000;
 
     private final DatabaseFacts facts;
     private final Database database;
     private final Fleet fleet;
     private final Optional<PolicyVersion> version;
     private final Habits habits;
+    private final Manner manner;
     private final long now;
     private final HistoryBuilder out;
     private final List<Forecast.Miss> misses = new ArrayList<>();
+    private int asked;
+    private int kept;
     private final Map<Landing, Optional<Duration>> locks = new HashMap<>();
     /** When data backups begin and end: logs are cut there, so that those one needs stand apart. */
     private final TreeSet<Long> cuts = new TreeSet<>();
@@ -56,12 +60,14 @@ final class Ahead {
             Optional<PolicyVersion> version,
             Habits habits,
             Compacted known,
+            Manner manner,
             Instant now) {
         this.facts = facts;
         this.database = facts.database();
         this.fleet = fleet;
         this.version = version;
         this.habits = habits;
+        this.manner = manner;
         this.now = now.toEpochMilli();
         this.out = known.begin();
         newestKnown();
@@ -88,10 +94,20 @@ final class Ahead {
         return misses;
     }
 
-    /** The history as it will be known so many days from now. */
-    History until(int days) {
+    /** Slots that ask for a run. */
+    int asked() {
+        return asked;
+    }
+
+    /** Those of them whose run starts, and where it must finishes, in time. */
+    int kept() {
+        return kept;
+    }
+
+    /** The history as it will be known at a later moment. */
+    History until(Instant then) {
         Instant from = Instant.ofEpochMilli(now);
-        Span span = new Span(from, from.plus(Duration.ofDays(days)));
+        Span span = new Span(from, then);
         int n = 0;
         for (Slot slot :
                 Slots.of(database, fleet, from, span, database.clock().stopped(), facts.closures(), List.of())) {
@@ -102,7 +118,7 @@ final class Ahead {
         boolean logs = version.stream().flatMap(v -> v.live().stream()).anyMatch(s -> s.kind() == Kind.LOG);
         if (logs && habits.logs().known()) {
             for (int s = 0; s < database.streams().size(); s++) {
-                logs(s, days);
+                logs(s, then.toEpochMilli());
             }
         }
         return out.build();
@@ -113,11 +129,17 @@ final class Ahead {
         if (kind == Kind.LOG || kind != Kind.FULL && kind != Kind.CONFIG && full.isEmpty()) {
             return;
         }
-        long start = slot.open().toEpochMilli();
+        asked++;
+        Optional<Duration> late = manner.start(slot);
+        if (late.isEmpty()) {
+            return;
+        }
+        long start = slot.open().plus(late.get()).toEpochMilli();
         long base = kind == Kind.DIFF ? fullAt : dataAt;
         double bytes = habits.expectedBytes(kind, start, base);
         Duration takes = habits.expectedDuration(kind, bytes);
-        fits(slot, takes);
+        boolean fits = fits(slot, takes);
+        kept += fits && late.get().compareTo(longest(slot)) <= 0 ? 1 : 0;
         long end = start + takes.toMillis();
         String parent = kind == Kind.DIFF ? full : kind == Kind.INCR ? data : "";
         boolean positioned = kind.isData() && habits.logs().known();
@@ -141,38 +163,47 @@ final class Ahead {
         }
     }
 
-    private void fits(Slot slot, Duration takes) {
-        boolean mustFinish = version.stream()
+    private Optional<Schedule> schedule(Slot slot) {
+        return version.stream()
                 .flatMap(v -> v.schedules().stream())
-                .anyMatch(s -> s.id().equals(slot.schedule()) && s.mustFinish());
-        boolean tooLong = slot.open().plus(takes).isAfter(slot.close());
-        if (mustFinish
-                && tooLong
+                .filter(s -> s.id().equals(slot.schedule()))
+                .findFirst();
+    }
+
+    /** How long after its opening a slot's run is in time. */
+    private Duration longest(Slot slot) {
+        return Duration.between(slot.open(), slot.close())
+                .plus(schedule(slot).map(Schedule::grace).orElse(Duration.ZERO));
+    }
+
+    /** Whether a run ends where it must; the first of a schedule that does not is noted. */
+    private boolean fits(Slot slot, Duration takes) {
+        boolean mustFinish = schedule(slot).filter(Schedule::mustFinish).isPresent();
+        boolean tooLong = mustFinish && slot.open().plus(takes).isAfter(slot.close());
+        if (tooLong
                 && misses.stream().noneMatch(m -> m.slot().schedule().equals(slot.schedule()))) {
             misses.add(new Forecast.Miss(slot, takes));
         }
+        return !tooLong;
     }
 
     private long position(int stream, long at) {
         return habits.logs().positionAt(stream, at);
     }
 
-    /** Logs of a day or less, following on what is there. */
-    private void logs(int stream, int days) {
+    /** Logs that follow on what is there. */
+    private void logs(int stream, long until) {
         LogHabit logs = habits.logs();
         if (logs.lastTo(stream) < 0) {
             return;
         }
-        TreeSet<Long> ends = new TreeSet<>(cuts.headSet(now + days * DAY_MS));
-        for (int day = 1; day <= days; day++) {
-            ends.add(now + day * DAY_MS);
-        }
         long from = logs.lastToTimeMs(stream);
-        for (long to : ends.tailSet(from, false)) {
+        for (long to : manner.logEnds(from, until, cuts).tailSet(from + 1)) {
             BackupRow.Extent extent = new BackupRow.Extent(position(stream, from), position(stream, to), from, to);
             out.add(BackupRow.log("ahead:log:" + stream + ":" + to, stream, extent)
                     .of(logs.lineage())
                     .taken(from, to));
+            manner.streamed().ifPresent(out::streamed);
             land(Kind.LOG, to, logs.bytesPerMs() / database.streams().size() * Math.min(to - from, DAY_MS));
             from = to;
         }
@@ -194,11 +225,12 @@ final class Ahead {
             if (!comes) {
                 continue;
             }
-            long landed = kind == Kind.LOG ? end : end + place.after().toMillis();
-            long lock = locks.computeIfAbsent(place, this::lock)
-                    .map(l -> landed + l.toMillis())
-                    .orElse(History.ALWAYS);
-            Compacted.copy(out, place.store(), landed, lock, bytes);
+            manner.lands(kind, place, end).ifPresent(landed -> {
+                long lock = locks.computeIfAbsent(place, this::lock)
+                        .map(l -> landed + l.toMillis())
+                        .orElse(History.ALWAYS);
+                Compacted.copy(out, place.store(), landed, lock, bytes);
+            });
         }
     }
 

@@ -3,6 +3,8 @@ package firth.core.forecast;
 import firth.core.adherence.Slot;
 import firth.core.cover.Availability;
 import firth.core.cover.Losses;
+import firth.core.cover.Piece;
+import firth.core.evaluation.Reach;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
@@ -11,8 +13,10 @@ import firth.core.model.Hazard;
 import firth.core.model.PolicyVersion;
 import firth.core.restore.Planning;
 import firth.core.restore.Way;
+import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -26,12 +30,16 @@ import java.util.TreeMap;
  * @param obsolete by store, the bytes that become obsolete on each day; the first value is 0
  * @param longestRestore the longest a restore to the latest moment will take on any of the last {@value #RESTORES} days;
  *     empty where the read rate of a store it needs is not known
+ * @param reach how far back every moment can be restored at the end of the time looked ahead
+ * @param unkept moments that can be restored now, and could not once what no rule needs is gone
  * @param misses the first run of each schedule that will not finish in a window it must finish in
  */
 public record Forecast(
         Map<String, double[]> room,
         Map<String, double[]> obsolete,
         Optional<Duration> longestRestore,
+        Optional<Reach> reach,
+        Spans unkept,
         List<Miss> misses) {
 
     static final int RESTORES = 14;
@@ -45,12 +53,15 @@ public record Forecast(
         private final Instant now;
         private final Habits habits;
         private final Compacted known;
+        private final AsBefore before;
         private final Map<String, double[]> held = new TreeMap<>();
 
+        /** @param fleet with the policies as they have been */
         public Basis(DatabaseFacts facts, Fleet fleet, Instant now) {
             this.facts = facts;
             this.now = now;
             this.habits = Habits.of(facts.database(), facts.history(), now);
+            this.before = new AsBefore(facts, fleet, habits, now);
             Availability availability = new Availability(facts.database(), fleet, facts.history(), now.toEpochMilli());
             this.known = new Compacted(facts.database(), facts.history(), availability);
             for (int c = 0; c < facts.history().copies(); c++) {
@@ -67,6 +78,7 @@ public record Forecast(
             this.now = same.now;
             this.habits = same.habits;
             this.known = same.known;
+            this.before = same.before;
             this.held.putAll(same.held);
         }
 
@@ -77,6 +89,24 @@ public record Forecast(
 
         public Habits habits() {
             return habits;
+        }
+
+        Database database() {
+            return facts.database();
+        }
+
+        Instant now() {
+            return now;
+        }
+
+        /** How its backups have gone. */
+        AsBefore before() {
+            return before;
+        }
+
+        /** Writes the backups to come into the history. */
+        Ahead ahead(Fleet fleet, Manner manner) {
+            return new Ahead(facts, fleet, fleet.versionAt(facts.database(), now), habits, known, manner, now);
         }
 
         /** What lies in each store now, in bytes. */
@@ -94,13 +124,30 @@ public record Forecast(
     public static Forecast of(Basis basis, Fleet fleet, int days) {
         DatabaseFacts facts = basis.facts;
         Optional<PolicyVersion> version = fleet.versionAt(facts.database(), basis.now);
-        Ahead ahead = new Ahead(facts, fleet, version, basis.habits, basis.known, basis.now);
-        History history = ahead.until(days);
+        Ahead ahead = basis.ahead(fleet, Manner.AS_PLANNED);
+        History history = ahead.until(basis.now.plus(Duration.ofDays(days)));
         Restores restores = new Restores(fleet, days);
         Retaining retaining = new Retaining(facts, fleet, version, history, basis.now, days);
+        Spans unkept = retaining.unkept();
         Map<String, double[]> room = retaining.walk(restores::look);
         basis.held.forEach((store, held) -> room.computeIfAbsent(store, s -> new double[days + 1])[0] = held[0]);
-        return new Forecast(room, retaining.obsolete(), restores.longest(), List.copyOf(ahead.misses()));
+        return new Forecast(
+                room,
+                retaining.obsolete(),
+                restores.longest(),
+                Optional.of(reach(basis, version, retaining.restorableAtLast(), days)),
+                unkept,
+                List.copyOf(ahead.misses()));
+    }
+
+    private static Reach reach(Basis basis, Optional<PolicyVersion> version, List<Piece> restorable, int days) {
+        return Reach.of(
+                version.filter(PolicyVersion::enabled).flatMap(v -> v.objective().reach()),
+                restorable,
+                restorable.stream().map(Piece::to).max(Comparator.naturalOrder()),
+                true,
+                basis.database(),
+                basis.now.plus(Duration.ofDays(days)));
     }
 
     /** How long restores to the newest moment will take at the end of the time looked ahead. */

@@ -92,6 +92,14 @@ public final class LogHabit {
         return streamed;
     }
 
+    /** How many milliseconds behind they were received; 0 where they were not received as they were written. */
+    long lag() {
+        return Math.round(Trend.median(Arrays.stream(newest)
+                .filter(history::streamed)
+                .mapToDouble(history::lagMs)
+                .toArray()));
+    }
+
     /** The rows looked at. */
     int[] newest() {
         return newest;

@@ -3,6 +3,7 @@ package firth.core.forecast;
 import firth.core.cover.Availability;
 import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
+import firth.core.cover.Piece;
 import firth.core.history.CopyRow;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
@@ -14,10 +15,12 @@ import firth.core.model.PolicyVersion;
 import firth.core.retention.Retention;
 import firth.core.retention.RetentionRules;
 import firth.core.retention.Verdict;
+import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -97,6 +100,58 @@ final class Retaining {
             last = day;
         }
         return byName(room);
+    }
+
+    /** What can be restored at a moment, in order. */
+    private static List<Piece> restorable(DatabaseFacts facts, Fleet fleet, Instant at) {
+        History history = facts.history();
+        Availability availability = new Availability(facts.database(), fleet, history, at.toEpochMilli());
+        return HazardCover.now(history, new Lines(history, availability), availability, Hazard.MISHAP)
+                .restorable();
+    }
+
+    /** Moments that can be restored now and could not any more if what no rule needs were gone. Asked before the walk. */
+    Spans unkept() {
+        cut(0);
+        List<Piece> before = restorable(part, fleet, now);
+        Spans after = moments(restorable(left(judge(0)), fleet, now));
+        cutUntil = 0;
+        return moments(before).without(after);
+    }
+
+    /** What can be restored at the end, of what is needed then. Asked after the walk. */
+    List<Piece> restorableAtLast() {
+        return restorable(left(judge(days)), fleet, moment(days));
+    }
+
+    private DatabaseFacts left(BitSet needed) {
+        HistoryBuilder out = History.of(facts.database()).expect(part.history().size());
+        for (int i = 0; i < part.history().size(); i++) {
+            Compacted.row(out, facts.database(), part.history(), i);
+            for (int c = part.history().firstCopy(i); c < part.history().firstCopy(i + 1); c++) {
+                if (needed.get(origin[c])) {
+                    copy(out, origin[c]);
+                }
+            }
+        }
+        return new DatabaseFacts(facts.database(), out.build(), facts.holds(), facts.closures());
+    }
+
+    /** To the millisecond, the last of each among them. */
+    private static Spans moments(List<Piece> pieces) {
+        Spans out = Spans.NONE;
+        for (Piece p : pieces) {
+            out = out.or(Spans.of(p.from().toEpochMilli(), p.to().toEpochMilli() + 1));
+        }
+        return out;
+    }
+
+    private void copy(HistoryBuilder out, int c) {
+        out.addCopy(
+                whole.store(c),
+                CopyRow.landed(whole.landedMs(c), whole.bytes(c))
+                        .locked(whole.lockedUntilMs(c))
+                        .gone(gone[c]));
     }
 
     private Instant moment(int day) {
@@ -194,11 +249,7 @@ final class Retaining {
             if (whole.startedMs(i) <= until && !(whole.kind(i) == Kind.LOG && isGone(i))) {
                 Compacted.row(out, facts.database(), whole, i);
                 for (int c = whole.firstCopy(i); c < whole.firstCopy(i + 1); c++) {
-                    out.addCopy(
-                            whole.store(c),
-                            CopyRow.landed(whole.landedMs(c), whole.bytes(c))
-                                    .locked(whole.lockedUntilMs(c))
-                                    .gone(gone[c]));
+                    copy(out, c);
                     origin[copies++] = c;
                 }
             }

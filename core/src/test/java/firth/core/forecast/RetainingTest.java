@@ -2,7 +2,6 @@ package firth.core.forecast;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
-import firth.core.cover.Availability;
 import firth.core.evaluation.Evaluation;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
@@ -84,12 +83,9 @@ class RetainingTest {
         PolicyVersion version = rules(new Random(seed));
         Fleet fleet = Regular.fleet(version);
         DatabaseFacts known = regular.facts(40);
-        Habits habits = Habits.of(regular.database, known.history(), NOW);
-        Compacted compacted = new Compacted(
-                regular.database,
-                known.history(),
-                new Availability(regular.database, fleet, known.history(), NOW.toEpochMilli()));
-        History whole = new Ahead(known, fleet, Optional.of(version), habits, compacted, NOW).until(DAYS);
+        History whole = new Forecast.Basis(known, fleet, NOW)
+                .ahead(fleet, Manner.AS_PLANNED)
+                .until(NOW.plus(Duration.ofDays(DAYS)));
         DatabaseFacts then = new DatabaseFacts(regular.database, whole, List.of(), List.of());
         List<Integer> judged = new ArrayList<>();
         Map<String, double[]> room = new Retaining(then, fleet, Optional.of(version), whole, NOW, DAYS)

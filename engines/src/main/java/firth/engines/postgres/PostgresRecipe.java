@@ -87,6 +87,18 @@ public final class PostgresRecipe implements Recipe.Maker {
             chmod 700 "$new"
             """, TABLESPACES).split("\n");
 
+    /** A log that was still being written when this was planned may have grown: what came later is not part of the plan. */
+    private static final String[] CUT_OFF = """
+            cut_off() { # a segment, the position at which it ends
+              size=$(($(wc -c <"$1")))
+              end=$(($2 % size))
+              if [ "$end" -gt 0 ]; then
+                dd if=/dev/null of="$1" bs=1 seek="$end" 2>/dev/null
+                dd if=/dev/zero of="$1" bs=1 seek=$((size - 1)) count=1 2>/dev/null
+              fi
+            }
+            """.split("\n");
+
     private static void files(Ask ask, ScriptLines out, List<String> lines) {
         Part full = ask.chain().get(0);
         for (String line : LAY_OUT) {
@@ -127,6 +139,9 @@ public final class PostgresRecipe implements Recipe.Maker {
     }
 
     private static void logs(Ask ask, ScriptLines out, List<String> lines) {
+        for (String line : CUT_OFF) {
+            out.add(line);
+        }
         out.add("rm -rf \"$new/" + LOGS + "\"");
         out.add("mkdir \"$new/" + LOGS + "\"");
         TreeSet<String> beside = new TreeSet<>();
@@ -139,7 +154,11 @@ public final class PostgresRecipe implements Recipe.Maker {
                 out.add("[ -e \"$log\" ] || log=${log%.partial}");
                 from = "\"$log\"";
             }
-            out.add("fetch " + from + " \"$new/" + LOGS + "/" + name.substring(0, NAME) + "\"");
+            String to = "\"$new/" + LOGS + "/" + name.substring(0, NAME) + "\"";
+            out.add("fetch " + from + " " + to);
+            if (name.length() > NAME && log.end().isPresent()) {
+                out.add("cut_off " + to + " " + log.end().getAsLong());
+            }
             int slash = log.path().lastIndexOf('/');
             beside.add(out.place(
                     new Part(Kind.LOG, log.store(), slash < 0 ? "." : log.path().substring(0, slash))));

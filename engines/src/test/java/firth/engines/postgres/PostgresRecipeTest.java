@@ -100,6 +100,36 @@ class PostgresRecipeTest {
     }
 
     @Test
+    void ofALogThatHasGrownSinceItIsLaidWhatThePlanKnewOf() throws IOException, InterruptedException {
+        Path store = Files.createDirectories(directory.resolve("store"));
+        Files.createDirectories(store.resolve("one"));
+        Files.writeString(store.resolve(SEGMENT + ".partial"), "0123456789abcdef");
+        Path script = directory.resolve("restore.sh");
+        Ask asked = new Ask(
+                "harbour",
+                Optional.of(MOMENT),
+                Optional.of(MOMENT),
+                OptionalLong.empty(),
+                "2",
+                List.of(new Part(Kind.FULL, "near", "one")),
+                List.of(new Part(Kind.LOG, "near", SEGMENT + ".partial", OptionalLong.of(7 * 16 + 10))),
+                Optional.empty());
+        Files.writeString(script, new PostgresRecipe().recipe(asked).orElseThrow().script());
+        Path fresh = directory.resolve("new");
+        assertEquals(0, run(script, store, fresh));
+        assertEquals(
+                "0123456789\0\0\0\0\0\0",
+                Files.readString(fresh.resolve("restore_logs").resolve(SEGMENT)));
+        // It has become whole meanwhile.
+        Files.move(store.resolve(SEGMENT + ".partial"), store.resolve(SEGMENT));
+        Path other = directory.resolve("other");
+        assertEquals(0, run(script, store, other));
+        assertEquals(
+                "0123456789\0\0\0\0\0\0",
+                Files.readString(other.resolve("restore_logs").resolve(SEGMENT)));
+    }
+
+    @Test
     void anyNameIsTakenAsItStands() throws IOException, InterruptedException {
         Path store = Files.createDirectories(directory.resolve("store"));
         Path base = Files.createDirectories(store.resolve(NASTY).resolve("one"));

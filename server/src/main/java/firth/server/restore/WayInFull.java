@@ -5,6 +5,7 @@ import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
 import firth.core.model.Evidence;
+import firth.core.model.Kind;
 import firth.core.model.Lineage;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;
@@ -119,8 +120,8 @@ public class WayInFull {
             return Optional.empty();
         }
         Optional<Recipe.Maker> maker = maker(d);
-        List<Recipe.Part> chain = parts(way.chain(), snapshot);
-        List<Recipe.Part> logs = parts(Plans.holdingSomething(way, own.history()), snapshot);
+        List<Recipe.Part> chain = parts(way.chain(), own.history(), snapshot);
+        List<Recipe.Part> logs = parts(Plans.holdingSomething(way, own.history()), own.history(), snapshot);
         if (maker.isEmpty()
                 || Stream.concat(chain.stream(), logs.stream())
                         .anyMatch(p -> p.path().isEmpty())) {
@@ -158,14 +159,18 @@ public class WayInFull {
     }
 
     /** What is read, with its path; without one where nobody looked into it, for what a job wrote there is not known. */
-    private static List<Recipe.Part> parts(List<Step> steps, Snapshot snapshot) {
+    private static List<Recipe.Part> parts(List<Step> steps, History history, Snapshot snapshot) {
         return steps.stream()
                 .map(s -> {
                     String told = snapshot.copyTold(s.backup(), s.store());
                     return new Recipe.Part(
                             s.kind(),
                             s.store(),
-                            isLookedInto(s, told, snapshot) ? Told.path(told).orElse("") : "");
+                            isLookedInto(s, told, snapshot) ? Told.path(told).orElse("") : "",
+                            s.kind() == Kind.LOG
+                                    ? OptionalLong.of(
+                                            history.logTo(history.row(s.backup()).orElseThrow()))
+                                    : OptionalLong.empty());
                 })
                 .toList();
     }
