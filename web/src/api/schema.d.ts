@@ -2397,6 +2397,7 @@ export interface components {
             restoreBefore: components["schemas"]["Restore"] | null;
             restoreAfter: components["schemas"]["Restore"] | null;
             misses: components["schemas"]["Miss"][];
+            foreseen: components["schemas"]["Foreseen"] | null;
         };
         Approval: {
             person: string;
@@ -2614,29 +2615,6 @@ export interface components {
             bytesPerSecond: number;
             /** Format: double */
             shownBytesPerSecond: number;
-        };
-        Column: {
-            /** Format: double */
-            attainment: number | null;
-            worst: components["schemas"]["Worst"][];
-            /** Format: int32 */
-            reachHeld: number;
-            /** Format: int32 */
-            reachAsked: number;
-            reachMissed: string[];
-            /** Format: int32 */
-            slotsKept: number;
-            /** Format: int32 */
-            slotsAsked: number;
-            /** Format: int32 */
-            obsoleteCopies: number;
-            /** Format: double */
-            obsoleteBytes: number;
-            /** Format: int32 */
-            lockedCopies: number;
-            /** Format: double */
-            lockedBytes: number;
-            lockedUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
         ComparedDatabase: {
             id: string;
@@ -2948,6 +2926,20 @@ export interface components {
                 [key: string]: number;
             };
         };
+        Fared: {
+            /** Format: double */
+            attainment: number | null;
+            worst: components["schemas"]["Worst"][];
+            /** Format: int32 */
+            reachHeld: number;
+            /** Format: int32 */
+            reachAsked: number;
+            reachMissed: string[];
+            /** Format: int32 */
+            slotsKept: number;
+            /** Format: int32 */
+            slotsAsked: number;
+        };
         FaultWish: {
             broken: boolean;
         };
@@ -3099,6 +3091,15 @@ export interface components {
             grade: "stranded" | "behind" | "short" | "covered" | "new";
             readiness: string;
             lacks: string[];
+        };
+        Foreseen: {
+            /** Format: double */
+            overSeconds: number;
+            before: components["schemas"]["Fared"] | null;
+            after: components["schemas"]["Fared"];
+            tooNew: string[];
+            worse: components["schemas"]["Worse"][];
+            lost: components["schemas"]["Lost"][];
         };
         Fork: {
             stream: string;
@@ -3557,6 +3558,18 @@ export interface components {
             moment: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
             /** Format: int32 */
             sideBySide: number;
+        };
+        Lost: {
+            database: string;
+            name: string;
+            from: components["schemas"]["Instant"];
+            to: components["schemas"]["Instant"];
+            /** Format: double */
+            seconds: number;
+            /** Format: double */
+            promisedSeconds: number;
+            /** Format: int32 */
+            pieces: number;
         };
         Lying: {
             id: string;
@@ -4172,9 +4185,9 @@ export interface components {
             others: number;
             from: components["schemas"]["Instant"];
             to: components["schemas"]["Instant"];
-            before: components["schemas"]["Column"] | null;
-            after: components["schemas"]["Column"] | null;
-            worse: components["schemas"]["Worse"][];
+            was: components["schemas"]["Fared"] | null;
+            before: components["schemas"]["Unneeded"] | null;
+            after: components["schemas"]["Unneeded"] | null;
             flaws: components["schemas"]["Flaw"][];
             takes: components["schemas"]["Takes"][];
             quiet: components["schemas"]["Quiet"] | null;
@@ -4965,6 +4978,17 @@ export interface components {
             text: string;
             /** Format: int32 */
             rows: number;
+        };
+        Unneeded: {
+            /** Format: int32 */
+            obsoleteCopies: number;
+            /** Format: double */
+            obsoleteBytes: number;
+            /** Format: int32 */
+            lockedCopies: number;
+            /** Format: double */
+            lockedBytes: number;
+            lockedUntil: ((string | components["schemas"]["Instant"] | null) | null) | components["schemas"]["Instant"] | null;
         };
         Unserved: {
             database: string;

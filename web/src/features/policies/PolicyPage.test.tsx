@@ -1,11 +1,11 @@
 import { fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { describe, expect, it } from "vitest";
-import type { Column, Replay } from "../../api/types";
+import type { Fared, Replay } from "../../api/types";
 import { renderAt } from "../../test-render";
 import { PolicyPage } from "./PolicyPage";
 
-const column: Column = {
+const fared: Fared = {
   attainment: 0.981,
   worst: (["mishap", "siteLoss", "sabotage"] as const).map((hazard) => ({
     hazard,
@@ -18,11 +18,33 @@ const column: Column = {
   reachMissed: ["berths"],
   slotsKept: 178,
   slotsAsked: 180,
+};
+
+const unneeded = {
   obsoleteCopies: 11,
   obsoleteBytes: 1.4e12,
   lockedCopies: 0,
   lockedBytes: 0,
   lockedUntil: null,
+};
+
+const foreseen = {
+  overSeconds: 30 * 86400,
+  before: fared,
+  after: { ...fared, attainment: 0.9, reachHeld: 4 },
+  tooNew: ["kiosk-9"],
+  worse: [{ database: "tides", name: "tides", in: ["attainment"] }],
+  lost: [
+    {
+      database: "berths",
+      name: "berths",
+      from: "2026-11-05T10:00:00Z",
+      to: "2026-11-09T10:00:00Z",
+      seconds: 4 * 86400,
+      promisedSeconds: 2 * 86400,
+      pieces: 1,
+    },
+  ],
 };
 
 const replay: Replay = {
@@ -31,9 +53,9 @@ const replay: Replay = {
   others: 0,
   from: "2026-10-24T00:00:00Z",
   to: "2026-11-23T00:00:00Z",
-  before: column,
-  after: column,
-  worse: [],
+  was: fared,
+  before: unneeded,
+  after: unneeded,
   flaws: [
     {
       code: "objective-too-short",
@@ -97,6 +119,7 @@ const open = (more: Record<string, unknown> = {}) =>
         restoreBefore: null,
         restoreAfter: null,
         misses: [],
+        foreseen,
       },
       ...more,
     },
@@ -149,6 +172,30 @@ describe("a policy", () => {
     await waitFor(() => expect(asked).toContain("/api/policies/sailings/replay"));
     whole({ ...replay, followers: 50 });
     await waitFor(() => expect(screen.queryByTestId("still-looking")).toBeNull());
+  });
+
+  it("says beside the editor what is to come: how it was, as it stands, as written, and what is lost by name", async () => {
+    open();
+    fireEvent.click(await screen.findByRole("button", { name: "Set the loss to a mishap to 15 min" }));
+    const table = await screen.findByTestId("consequence");
+    await waitFor(() =>
+      expect(within(table).getByRole("row", { name: /^Time within objective/ })).toHaveTextContent(
+        "Time within objective98.1 %98.1 %90.0 % (worse)mean",
+      ),
+    );
+    expect(within(table).getByRole("row", { name: /^Reach kept/ })).toHaveTextContent(
+      "5 of 65 of 64 of 6 (worse)",
+    );
+    expect(screen.getByTestId("lost")).toHaveTextContent(
+      /berths: 4 d from Thu 5 Nov, .* to Mon 9 Nov, .*, 48 h of it promised/,
+    );
+    expect(screen.getByTestId("lost")).toHaveTextContent(/A purge here keeps back what is promised/);
+    expect(screen.getByTestId("worse")).toHaveTextContent(
+      "One database will fare worse.tides: time within objective",
+    );
+    expect(screen.getByTestId("too-new")).toHaveTextContent(
+      "Too new to tell, and left out of the days to come: kiosk-9.",
+    );
   });
 
   it("takes the way out the core found", async () => {

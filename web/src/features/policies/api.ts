@@ -52,7 +52,7 @@ const query = (followers: string | undefined, enough: number | undefined) => ({
 });
 
 /**
- * What a policy as written would have done to its followers, or to those of another.
+ * How the followers of a policy, or those of another, have fared, and what the rules as written make of what there is.
  *
  * @param many how many they are
  */

@@ -3,7 +3,7 @@ import { emptyPolicy, freeId, idOf, saysTheSame, valueAt, withValue, withWayOut 
 import { openStretches, windows } from "./NightsChart";
 import { readDays } from "./OpenHoursSentences";
 import { sentences, sideBySide, summary } from "./sentences";
-import { wayOutWords } from "./Consequence";
+import { wayOutWords } from "./Flaws";
 
 const policy = {
   ...emptyPolicy("p", "Sailings"),

@@ -2,7 +2,7 @@ package firth.bench;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.forecast.Forecast;
-import firth.core.forecast.PolicyOutcome;
+import firth.core.forecast.Surplus;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Fleet;
 import firth.core.model.Objective;
@@ -81,10 +81,10 @@ public class ReplayBench {
     }
 
     @Benchmark
-    public List<PolicyOutcome> replay() {
+    public List<Surplus> replay() {
         return IntStream.range(0, followers)
                 .parallel()
-                .mapToObj(i -> PolicyOutcome.of(known.get(i).judgedBy(facts.get(i), other)))
+                .mapToObj(i -> Surplus.of(known.get(i).judgedBy(facts.get(i), other)))
                 .toList();
     }
 }

@@ -14,6 +14,7 @@ import io.quarkus.test.junit.QuarkusTest;
 import io.restassured.http.ContentType;
 import io.restassured.path.json.JsonPath;
 import io.restassured.response.ValidatableResponse;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -62,30 +63,66 @@ class SetTest {
         assertTrue(list.getDouble("find { it.id == 'sailings' }.attainment") > 0.9);
     }
 
-    @Test
-    void replayingTheRulesInForceChangesNothing() {
-        JsonPath replay = post("/api/policies/sailings/replay", rules("sailings"))
+    private static JsonPath asked(String what, Map<String, Object> rules) {
+        return post("/api/policies/sailings/" + what, rules)
                 .statusCode(200)
                 .extract()
                 .jsonPath();
+    }
+
+    @Test
+    void theRulesInForceAsWrittenChangeNothing() {
+        JsonPath replay = asked("replay", rules("sailings"));
         assertEquals(replay.getMap("before"), replay.getMap("after"));
-        assertEquals(List.of(), replay.getList("worse"));
         assertEquals(6, replay.getInt("followers"));
         double list = get("/api/policies").getDouble("find { it.id == 'sailings' }.attainment");
-        assertEquals(list, replay.getDouble("after.attainment"), 1e-9);
+        assertEquals(list, replay.getDouble("was.attainment"), 1e-9, "what was is what the list says");
+        JsonPath ahead = asked("ahead", rules("sailings"));
+        assertEquals(ahead.getMap("foreseen.before"), ahead.getMap("foreseen.after"));
+        assertEquals(List.of(), ahead.getList("foreseen.worse"));
+        assertEquals(List.of(), ahead.getList("foreseen.lost"));
+    }
+
+    @Test
+    void aMovedTimeMakesNobodyWorse() {
+        Map<String, Object> moved = rules("sailings");
+        List<Map<String, Object>> schedules = new ArrayList<>();
+        for (Object each : (List<?>) moved.get("schedules")) {
+            Map<String, Object> schedule = new HashMap<>();
+            ((Map<?, ?>) each).forEach((k, v) -> schedule.put(String.valueOf(k), v));
+            schedule.computeIfPresent("cron", (k, v) -> String.valueOf(v).replace("40 22", "10 21"));
+            schedules.add(schedule);
+        }
+        moved.put("schedules", schedules);
+        JsonPath foreseen = asked("ahead", moved);
+        assertEquals(List.of(), foreseen.getList("foreseen.worse"));
+        assertEquals(List.of(), foreseen.getList("foreseen.lost"));
+        assertEquals(foreseen.getInt("foreseen.before.slotsKept"), foreseen.getInt("foreseen.after.slotsKept"));
     }
 
     @Test
     void aShorterPromiseIsKeptLessAndContradictsTheLogs() {
-        JsonPath replay = post("/api/policies/sailings/replay", promising("PT5M"))
-                .statusCode(200)
-                .extract()
-                .jsonPath();
-        assertTrue(replay.getDouble("after.attainment") < replay.getDouble("before.attainment"));
-        assertEquals(replay.getDouble("after.worst[0].seconds"), replay.getDouble("before.worst[0].seconds"));
-        assertTrue(replay.getList("worse.name").containsAll(List.of("bookings", "fares", "tides")));
+        JsonPath foreseen = asked("ahead", promising("PT5M"));
+        assertTrue(foreseen.getDouble("foreseen.after.attainment") < foreseen.getDouble("foreseen.before.attainment"));
+        assertEquals(
+                foreseen.getDouble("foreseen.after.worst[0].seconds"),
+                foreseen.getDouble("foreseen.before.worst[0].seconds"));
+        assertTrue(foreseen.getList("foreseen.worse.name").containsAll(List.of("bookings", "fares", "tides")));
+        JsonPath replay = asked("replay", promising("PT5M"));
         assertTrue(replay.getList("flaws.code").contains("objective-too-short"));
         assertEquals("PT15M", replay.getString("flaws.find { it.code == 'objective-too-short' }.waysOut[0].to"));
+    }
+
+    @Test
+    void retentionBelowThePromiseLosesByNameWhatIsPromised() {
+        Map<String, Object> less = rules("sailings");
+        less.put("retain", List.of(Map.of("role", "near", "reach", "P4D"), Map.of("role", "far", "reach", "P4D")));
+        JsonPath foreseen = asked("ahead", less);
+        assertTrue(foreseen.getList("foreseen.lost.name").contains("bookings"), foreseen.prettify());
+        assertTrue(foreseen.getDouble("foreseen.lost.find { it.name == 'bookings' }.promisedSeconds") > 5 * 86_400);
+        assertTrue(foreseen.getInt("foreseen.after.reachHeld") < foreseen.getInt("foreseen.before.reachHeld"));
+        assertTrue(foreseen.getList("foreseen.worse.find { it.name == 'bookings' }.in")
+                .contains("reach"));
     }
 
     @Test

@@ -306,7 +306,8 @@ public record Evaluation(
         /** The tail counts while it is within objective. */
         private Reach reach(HazardEvaluation mishap, Optional<PolicyVersion> version) {
             return Reach.of(
-                    version.filter(PolicyVersion::enabled).flatMap(v -> v.objective().reach()),
+                    version.filter(PolicyVersion::enabled)
+                            .flatMap(v -> v.objective().reach()),
                     mishap.restorable(),
                     mishap.recoveryPoint(),
                     !mishap.isMissed(),

@@ -69,7 +69,7 @@ final class Ahead {
         this.habits = habits;
         this.manner = manner;
         this.now = now.toEpochMilli();
-        this.out = known.begin();
+        this.out = known.begin(habits);
         newestKnown();
     }
 
@@ -180,8 +180,7 @@ final class Ahead {
     private boolean fits(Slot slot, Duration takes) {
         boolean mustFinish = schedule(slot).filter(Schedule::mustFinish).isPresent();
         boolean tooLong = mustFinish && slot.open().plus(takes).isAfter(slot.close());
-        if (tooLong
-                && misses.stream().noneMatch(m -> m.slot().schedule().equals(slot.schedule()))) {
+        if (tooLong && misses.stream().noneMatch(m -> m.slot().schedule().equals(slot.schedule()))) {
             misses.add(new Forecast.Miss(slot, takes));
         }
         return !tooLong;

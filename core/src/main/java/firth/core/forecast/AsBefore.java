@@ -3,7 +3,6 @@ package firth.core.forecast;
 import firth.core.adherence.Attempt;
 import firth.core.adherence.Attempts;
 import firth.core.adherence.Slot;
-import firth.core.adherence.SlotVerdict;
 import firth.core.adherence.Slots;
 import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
@@ -40,9 +39,6 @@ final class AsBefore {
 
     /** What is shorter says nothing of what is usual. */
     static final Duration LEAST = Duration.ofDays(7);
-
-    private static final List<SlotVerdict> WENT =
-            List.of(SlotVerdict.ON_TIME, SlotVerdict.OVERRAN, SlotVerdict.LATE, SlotVerdict.FAILED, SlotVerdict.MISSED);
 
     private static final long NEXT_TO = 1_000;
     private static final Late NOT_LATE = new Late(new long[0], new long[0], new long[0]);
@@ -90,7 +86,7 @@ final class AsBefore {
         Span span = new Span(Instant.ofEpochMilli(now - back), asOf);
         List<Attempt> runs = Attempts.known(history, asOf, Slots.kinds(fleet, database));
         for (Slot slot : Slots.of(database, fleet, asOf, span, database.clock().stopped(), facts.closures(), runs)) {
-            if (WENT.contains(slot.verdict())) {
+            if (Fare.OVER.contains(slot.verdict())) {
                 Optional<Duration> start = slot.runs().stream()
                         .filter(Attempt::ok)
                         .map(r -> Duration.between(slot.open(), r.started()))
@@ -190,7 +186,8 @@ final class AsBefore {
         @Override
         public Optional<Duration> start(Slot slot) {
             // A kind that was never asked for meets what others met.
-            List<Optional<Duration>> before = slots.getOrDefault(slot.kind(), slot.kind().isData() ? data : List.of());
+            List<Optional<Duration>> before =
+                    slots.getOrDefault(slot.kind(), slot.kind().isData() ? data : List.of());
             int n = next.merge(slot.kind(), 1, Integer::sum) - 1;
             return before.isEmpty() ? Optional.of(Duration.ZERO) : before.get(n % before.size());
         }
@@ -241,5 +238,4 @@ final class AsBefore {
             return logs.streamed() ? OptionalLong.of(logs.lag()) : OptionalLong.empty();
         }
     }
-
 }

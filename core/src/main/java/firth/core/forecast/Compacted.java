@@ -21,6 +21,7 @@ import java.util.stream.IntStream;
 final class Compacted {
 
     private static final long DAY_MS = 24L * 3_600_000;
+    private static final int PATIENCE = 3;
 
     private final Database database;
     private final History history;
@@ -128,15 +129,65 @@ final class Compacted {
         return out;
     }
 
-    /** Starts a history with all this in it. */
-    HistoryBuilder begin() {
+    /** Starts a history with all this in it, and with the copies that are on their way to where those of their kind usually lie. */
+    HistoryBuilder begin(Habits habits) {
         HistoryBuilder out = History.of(database);
         for (int i : history.others()) {
             if (availability.exists(i)) {
                 other(out, i);
+                coming(out, habits, i);
             }
         }
-        pieces.forEach(p -> log(out, p));
+        for (Piece p : pieces) {
+            log(out, p);
+            coming(out, habits, p.rows);
+        }
+        return out;
+    }
+
+    /** Copies of backups that follow one another, to wherever none of them has been and all of them may still come. */
+    private void coming(HistoryBuilder out, Habits habits, int... rows) {
+        long now = availability.nowMs();
+        for (Landing place : habits.landings(history.kind(rows[0]))) {
+            long after = place.after().toMillis();
+            // What is three times as old as copies usually are when they come has been given up.
+            boolean comes = place.firstOf().isEmpty()
+                    && Arrays.stream(rows)
+                            .allMatch(
+                                    i -> habits.readyMs(i) + PATIENCE * after >= now && isElsewhere(i, place.store()));
+            if (comes) {
+                long landed = Math.max(now, habits.readyMs(rows[rows.length - 1]) + after);
+                long locked = place.locked().map(l -> landed + l.toMillis()).orElse(History.ALWAYS);
+                copy(
+                        out,
+                        place.store(),
+                        landed,
+                        locked,
+                        Arrays.stream(rows).mapToDouble(this::known).sum());
+            }
+        }
+    }
+
+    /** Whether a backup has landed somewhere, and never in a store. */
+    private boolean isElsewhere(int i, String store) {
+        boolean any = false;
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            boolean landed = history.landedMs(c) <= availability.nowMs();
+            if (landed && history.store(c).equals(store)) {
+                return false;
+            }
+            any |= landed;
+        }
+        return any;
+    }
+
+    /** The size of a backup as it is known now. */
+    private double known(int i) {
+        double out = 0;
+        for (int c = history.firstCopy(i); c < history.firstCopy(i + 1); c++) {
+            boolean counts = history.landedMs(c) <= availability.nowMs() && !Double.isNaN(history.bytes(c));
+            out = counts ? Math.max(out, history.bytes(c)) : out;
+        }
         return out;
     }
 

@@ -13,7 +13,6 @@ import firth.core.model.Hazard;
 import firth.core.model.PolicyVersion;
 import firth.core.restore.Planning;
 import firth.core.restore.Way;
-import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
@@ -31,7 +30,6 @@ import java.util.TreeMap;
  * @param longestRestore the longest a restore to the latest moment will take on any of the last {@value #RESTORES} days;
  *     empty where the read rate of a store it needs is not known
  * @param reach how far back every moment can be restored at the end of the time looked ahead
- * @param unkept moments that can be restored now, and could not once what no rule needs is gone
  * @param misses the first run of each schedule that will not finish in a window it must finish in
  */
 public record Forecast(
@@ -39,7 +37,6 @@ public record Forecast(
         Map<String, double[]> obsolete,
         Optional<Duration> longestRestore,
         Optional<Reach> reach,
-        Spans unkept,
         List<Miss> misses) {
 
     static final int RESTORES = 14;
@@ -128,7 +125,6 @@ public record Forecast(
         History history = ahead.until(basis.now.plus(Duration.ofDays(days)));
         Restores restores = new Restores(fleet, days);
         Retaining retaining = new Retaining(facts, fleet, version, history, basis.now, days);
-        Spans unkept = retaining.unkept();
         Map<String, double[]> room = retaining.walk(restores::look);
         basis.held.forEach((store, held) -> room.computeIfAbsent(store, s -> new double[days + 1])[0] = held[0]);
         return new Forecast(
@@ -136,13 +132,13 @@ public record Forecast(
                 retaining.obsolete(),
                 restores.longest(),
                 Optional.of(reach(basis, version, retaining.restorableAtLast(), days)),
-                unkept,
                 List.copyOf(ahead.misses()));
     }
 
     private static Reach reach(Basis basis, Optional<PolicyVersion> version, List<Piece> restorable, int days) {
         return Reach.of(
-                version.filter(PolicyVersion::enabled).flatMap(v -> v.objective().reach()),
+                version.filter(PolicyVersion::enabled)
+                        .flatMap(v -> v.objective().reach()),
                 restorable,
                 restorable.stream().map(Piece::to).max(Comparator.naturalOrder()),
                 true,

@@ -4,6 +4,7 @@ import firth.core.cover.Availability;
 import firth.core.cover.HazardCover;
 import firth.core.cover.Lines;
 import firth.core.cover.RecoveryTimeline;
+import firth.core.evaluation.Reach;
 import firth.core.history.History;
 import firth.core.model.Database;
 import firth.core.model.Fleet;
@@ -30,19 +31,9 @@ import java.util.Set;
  * How a database will fare over the next days when its backups go as they have gone (docs/foresight.md).
  *
  * @param over how far it looks ahead; shorter where logs come very often
- * @param attainment share of that time within the mishap objective; empty where none is promised
- * @param worst the worst age per hazard
- * @param broken the hazards whose objective will be broken at some time
- * @param slotsKept slots whose run will start, and where it must finish, in time
- * @param slotsAsked slots that will ask for a run
+ * @param fare how it fares meanwhile; the reach is that of the forecast, once what no rule needs is gone
  */
-public record Foresight(
-        Duration over,
-        Optional<Double> attainment,
-        Map<Hazard, Duration> worst,
-        Set<Hazard> broken,
-        int slotsKept,
-        int slotsAsked) {
+public record Foresight(Duration over, Fare fare) {
 
     /** So far ahead one looks at most. */
     static final Duration AHEAD = AsBefore.BACK;
@@ -56,10 +47,11 @@ public record Foresight(
      * Looks ahead.
      *
      * @param fleet with the policies as they are to be
+     * @param room what was forecast of the same
      * @return empty where too little has happened yet to tell: fewer than seven days of backups, or logs are asked for of which there never
      *     was one
      */
-    public static Optional<Foresight> of(Forecast.Basis basis, Fleet fleet) {
+    public static Optional<Foresight> of(Forecast.Basis basis, Fleet fleet, Forecast room) {
         Database database = basis.database();
         Optional<PolicyVersion> version = fleet.versionAt(database, basis.now());
         List<Schedule> logs = version.stream()
@@ -75,11 +67,13 @@ public record Foresight(
         Ahead ahead = basis.ahead(fleet, manner);
         Instant until = basis.now().plus(over);
         History history = ahead.until(until);
-        return Optional.of(new Coming(database, fleet, history, basis.now(), until).foresight(over, ahead));
+        Optional<Boolean> reachHeld = room.reach().flatMap(Reach::cover).map(c -> c >= 1);
+        return Optional.of(new Coming(database, fleet, history, basis.now(), until).foresight(over, ahead, reachHeld));
     }
 
     private static Duration over(Habits habits, List<Schedule> logs) {
-        Optional<Duration> every = logs.stream().flatMap(s -> s.every().stream()).min(Comparator.naturalOrder());
+        Optional<Duration> every =
+                logs.stream().flatMap(s -> s.every().stream()).min(Comparator.naturalOrder());
         if (habits.logs().streamed() || every.isEmpty()) {
             return AHEAD;
         }
@@ -109,20 +103,21 @@ public record Foresight(
             this.lines = new Lines(history, availability);
         }
 
-        Foresight foresight(Duration over, Ahead ahead) {
+        Foresight foresight(Duration over, Ahead ahead, Optional<Boolean> reachHeld) {
             Map<Hazard, Duration> worst = new EnumMap<>(Hazard.class);
             Set<Hazard> broken = EnumSet.noneOf(Hazard.class);
             Optional<Double> within = Optional.empty();
             for (Hazard hazard : Hazard.values()) {
                 AgePieces ages = ages(timeline(hazard));
                 Attainment attainment = Attainment.of(ages, ObjectiveTimeline.of(fleet, database, hazard));
-                worst.put(hazard, Duration.ofMillis((long) Achieved.of(ages, Optional.empty()).max()));
+                worst.put(hazard, Duration.ofMillis((long)
+                        Achieved.of(ages, Optional.empty()).max()));
                 if (!attainment.breaches().isEmpty()) {
                     broken.add(hazard);
                 }
                 within = hazard == Hazard.MISHAP ? attainment.share() : within;
             }
-            return new Foresight(over, within, worst, broken, ahead.kept(), ahead.asked());
+            return new Foresight(over, new Fare(within, worst, broken, reachHeld, ahead.kept(), ahead.asked()));
         }
 
         /** Under hazards that leave the same it is the same. */
@@ -131,8 +126,8 @@ public record Foresight(
                     .filter(e -> availability.leaveTheSame(e.getKey(), hazard))
                     .map(Map.Entry::getValue)
                     .findFirst()
-                    .orElseGet(() -> HazardCover.of(history, lines, availability, hazard)
-                            .timeline());
+                    .orElseGet(() ->
+                            HazardCover.of(history, lines, availability, hazard).timeline());
             seen.put(hazard, out);
             return out;
         }

@@ -242,7 +242,7 @@ public final class Habits {
     }
 
     /** The moment from which on a backup can come to lie anywhere: a log's end, another's when it is done. */
-    private long readyMs(int i) {
+    long readyMs(int i) {
         return history.kind(i) == Kind.LOG ? history.toTimeMs(i) : history.endedMs(i);
     }
 

@@ -15,7 +15,6 @@ import firth.core.model.PolicyVersion;
 import firth.core.retention.Retention;
 import firth.core.retention.RetentionRules;
 import firth.core.retention.Verdict;
-import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
@@ -110,15 +109,6 @@ final class Retaining {
                 .restorable();
     }
 
-    /** Moments that can be restored now and could not any more if what no rule needs were gone. Asked before the walk. */
-    Spans unkept() {
-        cut(0);
-        List<Piece> before = restorable(part, fleet, now);
-        Spans after = moments(restorable(left(judge(0)), fleet, now));
-        cutUntil = 0;
-        return moments(before).without(after);
-    }
-
     /** What can be restored at the end, of what is needed then. Asked after the walk. */
     List<Piece> restorableAtLast() {
         return restorable(left(judge(days)), fleet, moment(days));
@@ -135,15 +125,6 @@ final class Retaining {
             }
         }
         return new DatabaseFacts(facts.database(), out.build(), facts.holds(), facts.closures());
-    }
-
-    /** To the millisecond, the last of each among them. */
-    private static Spans moments(List<Piece> pieces) {
-        Spans out = Spans.NONE;
-        for (Piece p : pieces) {
-            out = out.or(Spans.of(p.from().toEpochMilli(), p.to().toEpochMilli() + 1));
-        }
-        return out;
     }
 
     private void copy(HistoryBuilder out, int c) {

@@ -81,112 +81,47 @@ public record PolicyVersion(
     /** The same rules, in force from another moment. */
     public PolicyVersion from(Instant moment) {
         return new PolicyVersion(
-                id, version, moment, name, enabled, objective, schedules, openHours, retain, copies, demands,
-                withdrawn);
+                id, version, moment, name, enabled, objective, schedules, openHours, retain, copies, demands);
     }
 
     public PolicyVersion with(boolean switchedOn) {
         return new PolicyVersion(
-                id,
-                version,
-                effectiveFrom,
-                name,
-                switchedOn,
-                objective,
-                schedules,
-                openHours,
-                retain,
-                copies,
-                demands,
-                withdrawn);
+                id, version, effectiveFrom, name, switchedOn, objective, schedules, openHours, retain, copies, demands);
     }
 
     public PolicyVersion with(Objective promised) {
         return new PolicyVersion(
-                id,
-                version,
-                effectiveFrom,
-                name,
-                enabled,
-                promised,
-                schedules,
-                openHours,
-                retain,
-                copies,
-                demands,
-                withdrawn);
+                id, version, effectiveFrom, name, enabled, promised, schedules, openHours, retain, copies, demands);
     }
 
     public PolicyVersion withSchedules(List<Schedule> others) {
         return new PolicyVersion(
-                id,
-                version,
-                effectiveFrom,
-                name,
-                enabled,
-                objective,
-                others,
-                openHours,
-                retain,
-                copies,
-                demands,
-                withdrawn);
+                id, version, effectiveFrom, name, enabled, objective, others, openHours, retain, copies, demands);
     }
 
     public PolicyVersion withRetain(List<RetainRule> rules) {
         return new PolicyVersion(
-                id,
-                version,
-                effectiveFrom,
-                name,
-                enabled,
-                objective,
-                schedules,
-                openHours,
-                rules,
-                copies,
-                demands,
-                withdrawn);
+                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, rules, copies, demands);
     }
 
     public PolicyVersion withOpenHours(List<OpenHours> hours) {
         return new PolicyVersion(
-                id,
-                version,
-                effectiveFrom,
-                name,
-                enabled,
-                objective,
-                schedules,
-                hours,
-                retain,
-                copies,
-                demands,
-                withdrawn);
+                id, version, effectiveFrom, name, enabled, objective, schedules, hours, retain, copies, demands);
     }
 
     public PolicyVersion with(CopiesRule rule) {
         return new PolicyVersion(
-                id,
-                version,
-                effectiveFrom,
-                name,
-                enabled,
-                objective,
-                schedules,
-                openHours,
-                retain,
-                rule,
-                demands,
-                withdrawn);
+                id, version, effectiveFrom, name, enabled, objective, schedules, openHours, retain, rule, demands);
     }
 
     /** Whether what is backed up and retained is the same as under another, whatever is promised. */
     public boolean takesUpAsMuchAs(PolicyVersion other) {
-        return enabled == other.enabled
-                && schedules.equals(other.schedules)
-                && retain.equals(other.retain)
-                && copies.equals(other.copies);
+        return schedules.equals(other.schedules) && retainsAsMuchAs(other);
+    }
+
+    /** Whether what is retained is the same as under another. */
+    public boolean retainsAsMuchAs(PolicyVersion other) {
+        return enabled == other.enabled && retain.equals(other.retain) && copies.equals(other.copies);
     }
 
     /** The schedules that are switched on, in a policy that is. */

@@ -47,9 +47,7 @@ class ForesightTest {
         int hour = 18 + random.nextInt(6);
         DayOfWeek[] some = random.nextBoolean()
                 ? new DayOfWeek[] {DayOfWeek.SATURDAY}
-                : random.nextBoolean()
-                        ? new DayOfWeek[] {DayOfWeek.WEDNESDAY, DayOfWeek.SATURDAY}
-                        : DayOfWeek.values();
+                : random.nextBoolean() ? new DayOfWeek[] {DayOfWeek.WEDNESDAY, DayOfWeek.SATURDAY} : DayOfWeek.values();
         out.add(Regular.schedule("fulls", Kind.FULL, Regular.at(hour, some), 5, random.nextBoolean()));
         if (random.nextInt(4) > 0) {
             Kind kind = random.nextBoolean() ? Kind.INCR : Kind.DIFF;
@@ -110,8 +108,8 @@ class ForesightTest {
         DatabaseFacts facts = life.facts(now, Regular.day(BEFORE - AFTER - 5));
         Forecast.Basis basis = new Forecast.Basis(facts, asItWas, now);
         Fleet asWritten = asItWas.replaying(after);
-        Foresight foretold = Foresight.of(basis, asWritten).orElseThrow();
         Forecast room = Forecast.of(basis, asWritten, AFTER);
+        Fare foretold = Foresight.of(basis, asWritten, room).orElseThrow().fare();
 
         Fleet both = Regular.fleet(before, after);
         life.live(both, BEFORE + AFTER);
@@ -133,10 +131,7 @@ class ForesightTest {
     }
 
     private static List<Tried> tried(boolean calm) {
-        return Seeds.upTo(TRIED)
-                .parallel()
-                .mapToObj(seed -> tried(seed, calm))
-                .toList();
+        return Seeds.upTo(TRIED).parallel().mapToObj(seed -> tried(seed, calm)).toList();
     }
 
     /** How far off it was, ascending. */

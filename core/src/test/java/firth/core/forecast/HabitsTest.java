@@ -5,10 +5,13 @@ import static firth.core.forecast.Regular.fleet;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import firth.core.evaluation.Evaluation;
 import firth.core.history.BackupRow;
 import firth.core.history.History;
 import firth.core.history.HistoryBuilder;
 import firth.core.model.Kind;
+import firth.core.model.Objective;
+import firth.core.model.Role;
 import firth.core.model.Run;
 import java.time.DayOfWeek;
 import java.time.Duration;
@@ -151,13 +154,12 @@ class HabitsTest {
     @Test
     void anOutcomeThatIsTheSameIsNotWorse() {
         Regular regular = new Regular(0);
-        PolicyOutcome outcome = PolicyOutcome.of(regular.evaluate(
-                20,
-                fleet(Regular.policy(
-                        firth.core.model.Objective.NONE, List.of(Regular.keeping(firth.core.model.Role.NEAR, 5, 1))))));
+        Evaluation e =
+                regular.evaluate(20, fleet(Regular.policy(Objective.NONE, List.of(Regular.keeping(Role.NEAR, 5, 1)))));
+        Fare outcome = Fare.of(e);
         assertEquals(List.of(), outcome.worseThan(outcome));
         assertEquals(outcome.slotsAsked(), outcome.slotsKept());
         assertTrue(outcome.slotsAsked() >= 18, "a slot a night");
-        assertTrue(outcome.obsolete().copies() > 0);
+        assertTrue(Surplus.of(e).obsolete().copies() > 0);
     }
 }

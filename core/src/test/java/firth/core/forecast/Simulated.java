@@ -84,13 +84,7 @@ final class Simulated {
             Instant to = Regular.day(day + 1);
             logs(fleet, to.toEpochMilli());
             for (Slot slot : Slots.of(
-                    database,
-                    fleet,
-                    from,
-                    new Span(from, to),
-                    database.clock().stopped(),
-                    List.of(),
-                    List.of())) {
+                    database, fleet, from, new Span(from, to), database.clock().stopped(), List.of(), List.of())) {
                 if (slot.verdict() != SlotVerdict.SUPERSEDED) {
                     run(slot);
                 }
@@ -124,8 +118,8 @@ final class Simulated {
         double bytes = (kind == Kind.FULL ? FULL : FULL / 20) * (0.95 + random.nextDouble() / 10);
         long end = start + (long) (bytes / (9e3 + random.nextInt(2_000)));
         String parent = kind == Kind.DIFF ? full : kind == Kind.INCR ? data : "";
-        Row row = new Row(
-                BackupRow.data(id, kind, start, end).on(parent).between(at(start), at(end)), new ArrayList<>());
+        Row row =
+                new Row(BackupRow.data(id, kind, start, end).on(parent).between(at(start), at(end)), new ArrayList<>());
         row.copies.add(new Placed("near", end, bytes));
         row.copies.add(new Placed("far", end + far, bytes));
         rows.add(row);
@@ -135,11 +129,10 @@ final class Simulated {
 
     private void logs(Fleet fleet, long until) {
         while (true) {
-            Optional<Duration> every =
-                    fleet.versionAt(database, Instant.ofEpochMilli(logsTo)).stream()
-                            .flatMap(v -> v.live().stream())
-                            .flatMap(s -> s.every().stream())
-                            .findFirst();
+            Optional<Duration> every = fleet.versionAt(database, Instant.ofEpochMilli(logsTo)).stream()
+                    .flatMap(v -> v.live().stream())
+                    .flatMap(s -> s.every().stream())
+                    .findFirst();
             if (every.isEmpty() || logsTo + every.get().toMillis() > until) {
                 return;
             }
@@ -191,8 +184,7 @@ final class Simulated {
         long from = since.toEpochMilli();
         HistoryBuilder out = History.of(database);
         List<Row> known = rows.stream()
-                .filter(r -> r.row.during().endedMs() <= at
-                        && r.copies.stream().anyMatch(c -> c.gone > from))
+                .filter(r -> r.row.during().endedMs() <= at && r.copies.stream().anyMatch(c -> c.gone > from))
                 .sorted(Comparator.comparing(r -> r.row.during().startedMs()))
                 .toList();
         for (Row r : known) {

@@ -114,7 +114,8 @@ class PostgresRecipeTest {
                 List.of(new Part(Kind.FULL, "near", "one")),
                 List.of(new Part(Kind.LOG, "near", SEGMENT + ".partial", OptionalLong.of(7 * 16 + 10))),
                 Optional.empty());
-        Files.writeString(script, new PostgresRecipe().recipe(asked).orElseThrow().script());
+        Files.writeString(
+                script, new PostgresRecipe().recipe(asked).orElseThrow().script());
         Path fresh = directory.resolve("new");
         assertEquals(0, run(script, store, fresh));
         assertEquals(

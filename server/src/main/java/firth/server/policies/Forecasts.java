@@ -121,7 +121,7 @@ public class Forecasts {
             room.put(store, flat);
             obsolete.put(store, new double[LookAhead.DAYS + 1]);
         });
-        return new Forecast(room, obsolete, Optional.empty(), List.of());
+        return new Forecast(room, obsolete, Optional.empty(), Optional.empty(), List.of());
     }
 
     private void make(Parts<SeedPart.Seed> fleet, List<Integer> which, Instant now) {

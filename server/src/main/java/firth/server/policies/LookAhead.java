@@ -1,5 +1,6 @@
 package firth.server.policies;
 
+import firth.core.evaluation.Evaluation;
 import firth.core.forecast.Forecast;
 import firth.core.model.BackupStore;
 import firth.core.model.Database;
@@ -37,8 +38,15 @@ public class LookAhead {
     private final Evaluations evaluations;
     private final Forecasts forecasts;
     private final Lookout lookout;
+    private final Foresights foresights;
 
-    LookAhead(PolicyFollowers following, Evaluations evaluations, Forecasts forecasts, Lookout lookout) {
+    LookAhead(
+            PolicyFollowers following,
+            Evaluations evaluations,
+            Forecasts forecasts,
+            Lookout lookout,
+            Foresights foresights) {
+        this.foresights = foresights;
         this.following = following;
         this.evaluations = evaluations;
         this.forecasts = forecasts;
@@ -58,25 +66,27 @@ public class LookAhead {
         Predicate<Database> follows = d -> some.ids().contains(d.id());
         Forecasts.FleetAhead all = forecasts.all();
         Map<String, double[]> room = new TreeMap<>();
-        List<Database> concerned = new ArrayList<>();
-        List<Forecast> before = new ArrayList<>();
+        Map<String, Forecast> own = new HashMap<>();
         for (int i = 0; i < all.forecasts().size(); i++) {
             Forecast forecast = all.forecasts().get(i);
             Database database = all.fleet().databases().get(i);
             if (follows.test(database)) {
-                concerned.add(database);
-                before.add(forecast);
+                own.put(database.id(), forecast);
             } else {
                 forecast.room().forEach((s, r) -> add(room, s, r));
             }
         }
         FleetNow fleet = all.fleet().now();
-        List<Forecast> after = fleet.fleet()
-                        .versionAt(followers, now)
-                        .filter(written::takesUpAsMuchAs)
-                        .isPresent()
-                ? before
-                : under(follows, view, written);
+        Evaluations.Fleetwide followed = evaluations.those(follows, view);
+        List<Database> concerned =
+                followed.answers().stream().map(Evaluation::database).toList();
+        List<Forecast> before = followed.answers().stream()
+                .map(e -> Optional.ofNullable(own.get(e.database().id()))
+                        .orElseGet(() -> Forecast.of(
+                                following.basis(followed, e), followed.fleet().fleet(), DAYS)))
+                .toList();
+        Optional<PolicyVersion> inForce = fleet.fleet().versionAt(followers, now);
+        List<Forecast> after = inForce.filter(written::takesUpAsMuchAs).isPresent() ? before : under(followed, written);
         Instant from = lookout.standsAt();
         return new Policies.Ahead(
                 null,
@@ -86,7 +96,11 @@ public class LookAhead {
                 stores(fleet, from, sum(room, before), sum(room, after), before, after),
                 longest(concerned, before),
                 longest(concerned, after),
-                misses(concerned, after));
+                misses(concerned, after),
+                foresights.see(
+                        followed,
+                        inForce.map(v -> new Foresights.Under(v, before)),
+                        new Foresights.Under(written, after)));
     }
 
     /** The first run of each schedule and database that will not fit its window, under the rules in force. */
@@ -127,8 +141,7 @@ public class LookAhead {
         return out;
     }
 
-    private List<Forecast> under(Predicate<Database> follows, Lookout.View view, PolicyVersion written) {
-        Evaluations.Fleetwide all = evaluations.those(follows, view);
+    private List<Forecast> under(Evaluations.Fleetwide all, PolicyVersion written) {
         Fleet fleet = all.fleet().fleet().replaying(written);
         return all.answers().parallelStream()
                 .map(e -> {

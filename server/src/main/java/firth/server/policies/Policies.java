@@ -81,10 +81,13 @@ public final class Policies {
     public record BadValue(String path, String reason) {}
 
     /**
-     * What rules do, replayed over the history there is.
+     * How its followers have fared, and what rules make of what there is.
      *
-     * @param followers over that of how many databases
+     * @param followers of how many databases
      * @param others how many more follow
+     * @param was how they fared from {@code from} to {@code to}, as it was
+     * @param before copies no rule in force needs
+     * @param after copies no rule as written needs
      */
     public record Replay(
             @Schema(nullable = true) @Nullable BadValue bad,
@@ -92,9 +95,9 @@ public final class Policies {
             int others,
             Instant from,
             Instant to,
-            @Schema(nullable = true) @Nullable Column before,
-            @Schema(nullable = true) @Nullable Column after,
-            List<Worse> worse,
+            @Schema(nullable = true) @Nullable Fared was,
+            @Schema(nullable = true) @Nullable Unneeded before,
+            @Schema(nullable = true) @Nullable Unneeded after,
             List<Flaw> flaws,
             List<Takes> takes,
             @Schema(nullable = true) @Nullable Quiet quiet) {}
@@ -102,20 +105,55 @@ public final class Policies {
     /** How long a kind of data backup usually takes at the follower where it takes longest. */
     public record Takes(String kind, String database, double seconds) {}
 
-    /** How a set of rules would have fared. */
-    public record Column(
+    /** How databases fare over a stretch of time, past or to come; attainment is the mean of those that have an objective. */
+    public record Fared(
             @Schema(nullable = true) @Nullable Double attainment,
             List<Worst> worst,
             int reachHeld,
             int reachAsked,
             List<String> reachMissed,
             int slotsKept,
-            int slotsAsked,
+            int slotsAsked) {}
+
+    /** Copies no rule needs: those that may go, and those that nothing but a lock keeps. */
+    public record Unneeded(
             int obsoleteCopies,
             double obsoleteBytes,
             int lockedCopies,
             double lockedBytes,
             @Schema(nullable = true) @Nullable Instant lockedUntil) {}
+
+    /**
+     * How databases will fare when their backups go as they have gone.
+     *
+     * @param overSeconds how far ahead that is, of the one that is looked at least far
+     * @param tooNew names of those of which it is too early to tell
+     * @param worse those that will fare worse as written
+     * @param lost what can be restored now and could not any more as written, once what no rule needs is gone
+     */
+    public record Foreseen(
+            double overSeconds,
+            @Schema(nullable = true) @Nullable Fared before,
+            Fared after,
+            List<String> tooNew,
+            List<Worse> worse,
+            List<Lost> lost) {}
+
+    /**
+     * Moments of a database that can be restored now and could not any more.
+     *
+     * @param seconds how long they are together
+     * @param promisedSeconds of these what lies within the reach that is promised
+     * @param pieces how many stretches, or moments that stand alone
+     */
+    public record Lost(
+            String database,
+            String name,
+            Instant from,
+            Instant to,
+            double seconds,
+            double promisedSeconds,
+            int pieces) {}
 
     /** The worst age under a hazard, at which database, and whether its objective was broken anywhere. */
     public record Worst(
@@ -142,7 +180,8 @@ public final class Policies {
             List<StoreAhead> stores,
             @Schema(nullable = true) @Nullable Restore restoreBefore,
             @Schema(nullable = true) @Nullable Restore restoreAfter,
-            List<Miss> misses) {}
+            List<Miss> misses,
+            @Schema(nullable = true) @Nullable Foreseen foreseen) {}
 
     /** The room a store will hold, and the day it runs full where it does. */
     public record StoreAhead(

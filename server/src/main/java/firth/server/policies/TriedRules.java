@@ -50,7 +50,7 @@ class TriedRules {
         return reading.version()
                 .map(v -> consequences.replay(v, followers == null ? id : followers, many(enough)))
                 .orElseGet(() -> new Policies.Replay(
-                        bad(reading), 0, 0, now, now, null, null, List.of(), List.of(), List.of(), null));
+                        bad(reading), 0, 0, now, now, null, null, null, List.of(), List.of(), null));
     }
 
     /**
@@ -64,7 +64,7 @@ class TriedRules {
         return reading.version()
                 .map(v -> lookAhead.ahead(v, followers == null ? id : followers, many(enough)))
                 .orElseGet(() -> new Policies.Ahead(
-                        bad(reading), lookout.now(), LookAhead.DAYS, 0, List.of(), null, null, List.of()));
+                        bad(reading), lookout.now(), LookAhead.DAYS, 0, List.of(), null, null, List.of(), null));
     }
 
     private static OptionalInt many(@Nullable Integer enough) {

@@ -5,7 +5,6 @@ import firth.core.history.DatabaseFacts;
 import firth.core.history.History;
 import firth.core.model.Database;
 import firth.core.model.Evidence;
-import firth.core.model.Kind;
 import firth.core.model.Lineage;
 import firth.core.restore.Planning;
 import firth.core.restore.Step;
@@ -27,6 +26,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -87,7 +87,7 @@ public class WayInFull {
     /** Whether there is a recipe for the engine, and the first backup of a way was looked at in its store. */
     static boolean isScripted(Database d, Way way, Snapshot snapshot) {
         return maker(d).isPresent()
-                && parts(way.chain().subList(0, 1), snapshot).stream()
+                && parts(way.chain().subList(0, 1), s -> OptionalLong.empty(), snapshot).stream()
                         .noneMatch(p -> p.path().isEmpty());
     }
 
@@ -120,8 +120,9 @@ public class WayInFull {
             return Optional.empty();
         }
         Optional<Recipe.Maker> maker = maker(d);
-        List<Recipe.Part> chain = parts(way.chain(), own.history(), snapshot);
-        List<Recipe.Part> logs = parts(Plans.holdingSomething(way, own.history()), own.history(), snapshot);
+        List<Recipe.Part> chain = parts(way.chain(), s -> OptionalLong.empty(), snapshot);
+        List<Recipe.Part> logs =
+                parts(Plans.holdingSomething(way, own.history()), s -> end(s, own.history()), snapshot);
         if (maker.isEmpty()
                 || Stream.concat(chain.stream(), logs.stream())
                         .anyMatch(p -> p.path().isEmpty())) {
@@ -158,8 +159,12 @@ public class WayInFull {
         return OptionalLong.empty();
     }
 
+    private static OptionalLong end(Step log, History history) {
+        return OptionalLong.of(history.logTo(history.row(log.backup()).orElseThrow()));
+    }
+
     /** What is read, with its path; without one where nobody looked into it, for what a job wrote there is not known. */
-    private static List<Recipe.Part> parts(List<Step> steps, History history, Snapshot snapshot) {
+    private static List<Recipe.Part> parts(List<Step> steps, Function<Step, OptionalLong> end, Snapshot snapshot) {
         return steps.stream()
                 .map(s -> {
                     String told = snapshot.copyTold(s.backup(), s.store());
@@ -167,10 +172,7 @@ public class WayInFull {
                             s.kind(),
                             s.store(),
                             isLookedInto(s, told, snapshot) ? Told.path(told).orElse("") : "",
-                            s.kind() == Kind.LOG
-                                    ? OptionalLong.of(
-                                            history.logTo(history.row(s.backup()).orElseThrow()))
-                                    : OptionalLong.empty());
+                            end.apply(s));
                 })
                 .toList();
     }

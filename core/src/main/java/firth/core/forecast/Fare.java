@@ -2,13 +2,9 @@ package firth.core.forecast;
 
 import firth.core.adherence.SlotVerdict;
 import firth.core.evaluation.Evaluation;
-import firth.core.evaluation.Grade;
-import firth.core.history.History;
 import firth.core.model.Hazard;
 import firth.core.model.Worded;
-import firth.core.retention.Verdict;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.EnumSet;
@@ -16,64 +12,31 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.IntPredicate;
 
 /**
- * What a policy makes of one database over a period (docs/forecast.md, "Replay").
+ * How a database fares over a stretch of time, past or to come (docs/foresight.md).
  *
  * @param attainment share of the time within the mishap objective; empty where none was in force
  * @param worst the worst age per hazard
  * @param broken the hazards whose objective was broken at some time
- * @param reachHeld whether every moment it must be able to go back to can be restored; empty where none is asked for
+ * @param reachHeld whether every moment it must be able to go back to can be restored at the end; empty where none is asked for
  * @param slotsKept slots kept in time
  * @param slotsAsked slots that asked for a run and are over
- * @param obsolete copies no rule needs now
- * @param lockedOnly copies nothing but a lock keeps
  */
-public record PolicyOutcome(
-        String database,
-        Grade grade,
+public record Fare(
         Optional<Double> attainment,
         Map<Hazard, Duration> worst,
         Set<Hazard> broken,
         Optional<Boolean> reachHeld,
         int slotsKept,
-        int slotsAsked,
-        Pile obsolete,
-        Pile lockedOnly) {
+        int slotsAsked) {
 
-    private static final Set<SlotVerdict> OVER = EnumSet.of(
+    static final Set<SlotVerdict> OVER = EnumSet.of(
             SlotVerdict.ON_TIME, SlotVerdict.OVERRAN, SlotVerdict.LATE, SlotVerdict.FAILED, SlotVerdict.MISSED);
 
-    /**
-     * Some copies together.
-     *
-     * @param lastLock when the last of their locks ends, where any is locked
-     */
-    public record Pile(int copies, double bytes, Optional<Instant> lastLock) {
-
-        public static final Pile NONE = new Pile(0, 0, Optional.empty());
-
-        static Pile of(Evaluation e, IntPredicate counts) {
-            Pile out = NONE;
-            for (int k = 0; k < e.retention().size(); k++) {
-                if (counts.test(k)) {
-                    double size = e.retention().bytes(k);
-                    long lock = e.history().lockedUntilMs(e.retention().copy(k));
-                    out = out.and(new Pile(
-                            1,
-                            Double.isNaN(size) ? 0 : size,
-                            lock == History.ALWAYS ? Optional.empty() : Optional.of(Instant.ofEpochMilli(lock))));
-                }
-            }
-            return out;
-        }
-
-        public Pile and(Pile other) {
-            boolean later = lastLock.isEmpty()
-                    || other.lastLock.filter(lastLock.get()::isBefore).isPresent();
-            return new Pile(copies + other.copies, bytes + other.bytes, later ? other.lastLock : lastLock);
-        }
+    public Fare {
+        worst = Map.copyOf(worst);
+        broken = Set.copyOf(broken);
     }
 
     /** What can be worse under one set of rules than under another. */
@@ -85,7 +48,8 @@ public record PolicyOutcome(
         SLOTS;
     }
 
-    public static PolicyOutcome of(Evaluation e) {
+    /** Over the period of an evaluation, as it was. */
+    public static Fare of(Evaluation e) {
         Map<Hazard, Duration> worst = new EnumMap<>(Hazard.class);
         Set<Hazard> broken = EnumSet.noneOf(Hazard.class);
         e.hazards().forEach((hazard, h) -> {
@@ -94,11 +58,7 @@ public record PolicyOutcome(
                 broken.add(hazard);
             }
         });
-        Pile obsolete = Pile.of(e, k -> e.retention().verdict(k) == Verdict.OBSOLETE);
-        Pile locked = Pile.of(e, e.retention()::onlyLocked);
-        return new PolicyOutcome(
-                e.database().id(),
-                e.grade(),
+        return new Fare(
                 e.mishap().achieved().attainment(),
                 worst,
                 broken,
@@ -106,13 +66,11 @@ public record PolicyOutcome(
                 (int) e.slots().stream()
                         .filter(s -> s.verdict() == SlotVerdict.ON_TIME)
                         .count(),
-                (int) e.slots().stream().filter(s -> OVER.contains(s.verdict())).count(),
-                obsolete,
-                locked);
+                (int) e.slots().stream().filter(s -> OVER.contains(s.verdict())).count());
     }
 
     /** In what a database fares worse here than under other rules. */
-    public List<Worse> worseThan(PolicyOutcome other) {
+    public List<Worse> worseThan(Fare other) {
         List<Worse> out = new ArrayList<>();
         if (attainment.orElse(1.0) < other.attainment.orElse(1.0)) {
             out.add(Worse.ATTAINMENT);
