@@ -13,7 +13,7 @@ import { useAsked } from "../../ui/useAsked";
 import { useKeys } from "../../ui/useKeys";
 import { AssignBar } from "./AssignBar";
 import { EnrolForm } from "./EnrolForm";
-import { PasteTable } from "./PasteTable";
+import { PasteTable, type PutBack } from "./PasteTable";
 import { ReadyMark } from "./ReadyMark";
 import { readyWords } from "./readiness";
 
@@ -97,7 +97,7 @@ function Fleet(props: { fleet: FleetView; choices: FleetChoices; asked: FleetAsk
           onState={(table, back) =>
             taken(
               () => stateDatabases(table, false),
-              () => stateDatabases(back, true),
+              () => putBack(back()),
             )
           }
         />
@@ -115,6 +115,12 @@ function Fleet(props: { fleet: FleetView; choices: FleetChoices; asked: FleetAsk
       )}
     </main>
   );
+}
+
+/** What was there before is as it was again, and what was not is retired. */
+async function putBack({ before, retired }: PutBack): Promise<ImportView> {
+  const again = before.length > 0 ? await stateDatabases(before, true) : null;
+  return retired.length > 0 || !again ? stateDatabases(retired, false) : again;
 }
 
 /** States something of databases, keeps what became of it, and puts it back. */

@@ -23,9 +23,12 @@ type Row = Schemas["ComparedDatabase"];
 type Props = {
   fleet: FleetChoices;
   onClose: () => void;
-  /** States what is new or other, and can put it back: what was there before as it was, new ones retired. */
-  onState: (records: object[], back: object[]) => Promise<boolean>;
+  /** States what is new or other, and can put it back. */
+  onState: (records: object[], back: () => PutBack) => Promise<boolean>;
 };
+
+/** What undoes a table: those that were there before, whole as they were, and of those that were not that they are retired. */
+export type PutBack = { before: object[]; retired: object[] };
 
 /** Enrols and changes the databases of a table copied from a spreadsheet: what each column is, what would change, then doing it. */
 export function PasteTable({ fleet, onClose, onState }: Props) {
@@ -43,7 +46,7 @@ export function PasteTable({ fleet, onClose, onState }: Props) {
   const save = async () => {
     if (table) remember(Object.fromEntries(table.headings.map((h) => [h, is(h)])));
     const wanted = records.filter((_, i) => ["new", "changed"].includes(rows[i]?.manner ?? ""));
-    if (await onState(wanted, undone(rows, records))) onClose();
+    if (await onState(wanted, () => undone(rows, records))) onClose();
   };
   return (
     <DialogBox title="Paste a table" width="w-[860px]" onClose={onClose}>
@@ -102,12 +105,18 @@ function withMeant(record: DatabaseRecord, meant: Record<string, string>): Datab
   return out;
 }
 
-/** What puts a table back: what was there before as it was; what was not, retired. */
-function undone(rows: Row[], records: DatabaseRecord[]): object[] {
-  return rows.flatMap((r, i) => {
-    if (r.manner === "changed" && r.before) return [r.before];
-    return r.manner === "new" ? [{ ...records[i], retired: isoSecond(Date.now()) }] : [];
-  });
+/** As of the moment it is undone. */
+function undone(rows: Row[], records: DatabaseRecord[]): PutBack {
+  const retired = isoSecond(Date.now());
+  return {
+    before: rows.flatMap((r) => (r.manner === "changed" && r.before ? [r.before] : [])),
+    retired: rows.flatMap((r, i) => {
+      const own = records[i];
+      return r.manner === "new" && own
+        ? [{ type: "database", id: own["id"], name: own["name"], retired }]
+        : [];
+    }),
+  };
 }
 
 function Columns(props: {

@@ -5,7 +5,7 @@ import { fleetRow } from "../../test-fleet";
 import { renderAt } from "../../test-render";
 import { AssignBar } from "./AssignBar";
 import { EnrolForm } from "./EnrolForm";
-import { PasteTable } from "./PasteTable";
+import { PasteTable, type PutBack } from "./PasteTable";
 
 const rows = [
   fleetRow("bookings"),
@@ -144,9 +144,7 @@ describe("a pasted table", () => {
     "name\tsize GB\tsite\tcolour\nwifi\t1\t\tred\nfares\t60\t\t\nbookings\t1\t\t\ntolls\t1\tNordquay\t\n\t4\t\t\n";
 
   it("shows what would change field by field, takes that alone, and can put it back", async () => {
-    const onState = vi.fn((records: object[], back: object[]) =>
-      Promise.resolve(records.length === back.length),
-    );
+    const onState = vi.fn((_records: object[], _back: () => PutBack) => Promise.resolve(true));
     const onClose = vi.fn();
     const { asked } = renderAt("/fleet", <PasteTable fleet={choices} onClose={onClose} onState={onState} />, {
       "/api/fleet/databases/compared": compared,
@@ -170,12 +168,14 @@ describe("a pasted table", () => {
     await waitFor(() => expect(take).toBeEnabled());
     fireEvent.click(take);
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    const [records, back] = onState.mock.calls[0] as [{ id: string }[], { id: string; retired?: string }[]];
+    const [records, back] = onState.mock.calls[0] as [{ id: string }[], () => PutBack];
     expect(records.map((r) => r.id)).toEqual(["wifi", "fares"]);
     expect(records[0]).toMatchObject({ labels: { colour: "red" } });
-    expect(back[0]).toMatchObject({ id: "wifi" });
-    expect(back[0]?.retired).toBeDefined();
-    expect(back[1]).toEqual(before);
+    expect(back().before).toEqual([before]);
+    const undoneAt = Date.now();
+    const [wifi] = back().retired as { retired: string }[];
+    expect(wifi).toEqual({ type: "database", id: "wifi", name: "wifi", retired: wifi?.retired });
+    expect(Date.parse(wifi?.retired ?? "")).toBeGreaterThan(undoneAt - 1000);
   });
 
   it("remembers what a heading was said to be", async () => {

@@ -128,7 +128,7 @@ export function FaredTable({ replay, ahead, document, names }: Props) {
   const foreseen = ahead?.foreseen ?? null;
   const columns = { was: replay.was, before: foreseen?.before ?? null, after: foreseen?.after ?? null };
   const over = foreseen ? Math.round(foreseen.overSeconds / DAY) : 30;
-  const head = "w-[96px] text-right align-bottom font-normal";
+  const head = "w-[104px] pl-3 text-right align-bottom font-normal";
   return (
     <table className="mt-1 w-full" data-testid="consequence">
       <thead>
@@ -149,7 +149,7 @@ export function FaredTable({ replay, ahead, document, names }: Props) {
             <br />
             {names[1]}
           </th>
-          <th className="w-[124px]">
+          <th className="w-[116px]">
             <span className="sr-only">note</span>
           </th>
         </tr>
@@ -176,7 +176,7 @@ function Row({ l, changed }: { l: Line; changed: boolean }) {
         {l.after}
         {l.worse && <span className="sr-only"> (worse)</span>}
       </td>
-      <td className="max-w-[124px] truncate pl-3 text-right text-muted" title={l.note}>
+      <td className="max-w-[116px] truncate pl-3 text-right text-muted" title={l.note}>
         {l.note}
       </td>
     </tr>

@@ -81,7 +81,7 @@ function WhatItDoes({ policy, editor }: { policy: PolicyView; editor: Editor }) 
   const { changed, replay, document, asking } = editor;
   return (
     <aside className="border-l border-line bg-panel px-5 pt-4 pb-10" aria-label="Consequence">
-      <h2 className="text-section">{changed ? "If this had been the rule" : "As it stands"}</h2>
+      <h2 className="text-section">{changed ? "If this becomes the rule" : "As it stands"}</h2>
       <p className="text-muted" aria-live="polite">
         how it has been, and how it will be if backups go on as they have gone
         {editor.working && " · working it out…"}

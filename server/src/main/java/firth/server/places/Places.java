@@ -40,6 +40,7 @@ class Places {
     private static final int NAMED = 20;
 
     private static final String NAME = "name";
+    private static final String RETIRED = "retired";
 
     private final FactsHolder facts;
     private final Evaluations evaluations;
@@ -75,7 +76,7 @@ class Places {
         for (String text : snapshot.documents(type)) {
             Map<String, Object> document = read(text);
             String id = String.valueOf(document.get("id"));
-            Object retired = document.get("retired");
+            Object retired = document.get(RETIRED);
             out.add(new PlacesView.PlaceView(
                     id,
                     String.valueOf(document.getOrDefault(NAME, id)),
@@ -136,36 +137,38 @@ class Places {
     }
 
     /**
-     * Takes one as it is said as a whole.
+     * Takes one as it is said as a whole. Whether it is retired is not said so: it stays as it was.
      *
      * @param fresh whether there may be none of its id yet
      */
     void state(String type, JsonNode said, boolean fresh) {
         known(type);
-        Stated stated = StatedPlaces.of(type, said);
+        String id = StatedPlaces.of(type, said).record().id();
         byHand.take(() -> {
             try (Snapshot snapshot = facts.store().read()) {
-                FleetNow fleet = evaluations.fleet(snapshot);
-                if (fresh && snapshot.document(type, stated.record().id()).isPresent()) {
-                    throw new BadRequest(
-                            "id",
-                            "is that of another " + type + ": "
-                                    + stated.record().id());
+                Optional<ObjectNode> before = snapshot.document(type, id).map(this::tree);
+                if (fresh && before.isPresent()) {
+                    throw new BadRequest("id", "is that of another " + type + ": " + id);
                 }
-                if (stated.record() instanceof Site s) {
-                    named(
-                            type,
-                            s.id(),
-                            s.name(),
-                            fleet.sites().values().stream().map(o -> Map.entry(o.id(), o.name())));
-                } else if (stated.record() instanceof BackupStore s) {
-                    store(fleet, s);
-                } else if (stated.record() instanceof Route r) {
-                    route(fleet, r);
-                }
-                return List.of(stated);
+                ObjectNode whole = said.deepCopy();
+                whole.remove(RETIRED);
+                before.filter(b -> b.has(RETIRED)).ifPresent(b -> whole.set(RETIRED, b.get(RETIRED)));
+                return List.of(judged(evaluations.fleet(snapshot), type, whole));
             }
         });
+    }
+
+    /** One whose name is no other's, and which names nothing that is unknown or, unless it is retired itself, retired. */
+    private static Stated judged(FleetNow fleet, String type, JsonNode document) {
+        Stated stated = StatedPlaces.of(type, document);
+        if (stated.record() instanceof Site s) {
+            named(type, s.id(), s.name(), fleet.sites().values().stream().map(o -> Map.entry(o.id(), o.name())));
+        } else if (stated.record() instanceof BackupStore s) {
+            store(fleet, s);
+        } else if (stated.record() instanceof Route r) {
+            route(fleet, r);
+        }
+        return stated;
     }
 
     private static void known(String type) {
@@ -176,8 +179,14 @@ class Places {
 
     private static void store(FleetNow fleet, BackupStore store) {
         named("store", store.id(), store.name(), fleet.fleet().stores().stream().map(o -> Map.entry(o.id(), o.name())));
-        store.site().filter(s -> !fleet.sites().containsKey(s)).ifPresent(s -> {
-            throw new BadRequest("site", "is none that is known: " + s);
+        store.site().ifPresent(s -> {
+            Optional<Site> site = Optional.ofNullable(fleet.sites().get(s));
+            if (site.isEmpty()) {
+                throw new BadRequest("site", "is none that is known: " + s);
+            }
+            if (store.retired().isEmpty() && site.get().retired().isPresent()) {
+                throw new BadRequest("site", "is retired: " + site.get().name());
+            }
         });
     }
 
@@ -191,7 +200,7 @@ class Places {
             if (store.isEmpty()) {
                 throw new BadRequest("The route", "names a store nobody knows: " + id);
             }
-            if (store.get().retired().isPresent()) {
+            if (route.retired().isEmpty() && store.get().retired().isPresent()) {
                 throw new BadRequest(
                         "The route",
                         "names a store that is retired: " + store.get().name());
@@ -222,18 +231,19 @@ class Places {
                 ObjectNode document = snapshot.document(type, id)
                         .map(this::tree)
                         .orElseThrow(() -> new NotFound("There is no " + type + " " + id + "."));
-                PlacesView.PlaceUse by = usedBy(evaluations.fleet(snapshot), type, id, now);
+                FleetNow fleet = evaluations.fleet(snapshot);
+                PlacesView.PlaceUse by = usedBy(fleet, type, id, now);
                 if (retired && !by.nobody()) {
                     throw new Conflict(
                             document.path(NAME).asText(id) + " is in use by " + users(by) + ".",
                             "Have them go elsewhere first, or retire them, too.");
                 }
                 if (retired) {
-                    document.put("retired", now.toString());
+                    document.put(RETIRED, now.toString());
                 } else {
-                    document.remove("retired");
+                    document.remove(RETIRED);
                 }
-                return List.of(StatedPlaces.of(type, document));
+                return List.of(judged(fleet, type, document));
             }
         });
     }

@@ -167,7 +167,7 @@ class Foresights {
                 database(all, i).id(),
                 name(all, i),
                 Instant.ofEpochMilli(lost.from(0)),
-                Instant.ofEpochMilli(lost.to(lost.count() - 1) - 1),
+                Instant.ofEpochMilli(lost.to(lost.count() - 1)),
                 seconds(lost),
                 seconds(lost.and(promised)),
                 lost.count());
@@ -176,7 +176,7 @@ class Foresights {
     private static double seconds(Spans of) {
         long out = 0;
         for (int i = 0; i < of.count(); i++) {
-            out += of.to(i) - of.from(i) - 1;
+            out += of.to(i) - of.from(i);
         }
         return out / 1000.0;
     }

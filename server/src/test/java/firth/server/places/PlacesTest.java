@@ -12,6 +12,7 @@ import io.quarkus.test.common.QuarkusTestResource;
 import io.quarkus.test.junit.QuarkusTest;
 import io.restassured.path.json.JsonPath;
 import io.restassured.response.Response;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -83,8 +84,27 @@ class PlacesTest {
                 .then()
                 .statusCode(400)
                 .body("detail", containsString("names a store that is retired: Island shelf"));
+        retire("store", "island", false)
+                .then()
+                .statusCode(400)
+                .body("detail", containsString("site is retired: Island"));
+        state("store", Map.of("id", "cove", "name", "Cove", "site", "island"), "?fresh=yes")
+                .then()
+                .statusCode(400)
+                .body("detail", containsString("site is retired: Island"));
+        retire("route", "by-island", false)
+                .then()
+                .statusCode(400)
+                .body("detail", containsString("names a store that is retired: Island shelf"));
+        state("site", Map.of("id", "island", "name", "The island"), "").then().statusCode(200);
+        assertTrue(place("sites", "island").get("retired") != null, "what is changed stays retired");
+        retire("site", "island", false).then().statusCode(200);
         retire("store", "island", false).then().statusCode(200);
         assertTrue(choices("stores").contains("island"));
+        Map<String, Object> withdrawn = new HashMap<>(at);
+        withdrawn.put("retired", "2026-01-01T00:00:00Z");
+        state("store", withdrawn, "").then().statusCode(200);
+        assertEquals(null, place("stores", "island").get("retired"), "it is retired by asking for that alone");
         retire("store", "island", true).then().statusCode(200);
     }
 
