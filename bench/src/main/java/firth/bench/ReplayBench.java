@@ -2,15 +2,19 @@ package firth.bench;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.forecast.Forecast;
+import firth.core.forecast.Foresight;
 import firth.core.forecast.Surplus;
+import firth.core.forecast.Unkept;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Fleet;
 import firth.core.model.Objective;
 import firth.core.model.PolicyVersion;
 import firth.core.time.Span;
+import firth.core.time.Spans;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import org.openjdk.jmh.annotations.Benchmark;
@@ -49,6 +53,7 @@ public class ReplayBench {
     private Fleet other;
     private List<DatabaseFacts> facts;
     private List<Evaluation> known;
+    private List<Forecast> rooms = List.of();
     private List<Forecast.Basis> bases;
 
     @Setup
@@ -66,6 +71,7 @@ public class ReplayBench {
         bases = facts.parallelStream()
                 .map(f -> new Forecast.Basis(f, fleet, now))
                 .toList();
+        rooms = lookAhead();
     }
 
     @Benchmark
@@ -78,6 +84,21 @@ public class ReplayBench {
     @Benchmark
     public List<Forecast> lookAhead() {
         return bases.parallelStream().map(b -> Forecast.of(b, other, 60)).toList();
+    }
+
+    /** How each will fare over 30 days. */
+    @Benchmark
+    public List<Optional<Foresight>> foresee() {
+        return IntStream.range(0, followers)
+                .parallel()
+                .mapToObj(i -> Foresight.of(bases.get(i), other, rooms.get(i)))
+                .toList();
+    }
+
+    /** What the rules lose of what can be restored now. */
+    @Benchmark
+    public List<Spans> lose() {
+        return facts.parallelStream().map(f -> Unkept.of(f, other, now)).toList();
     }
 
     @Benchmark
