@@ -144,7 +144,9 @@ describe("a pasted table", () => {
     "name\tsize GB\tsite\tcolour\nwifi\t1\t\tred\nfares\t60\t\t\nbookings\t1\t\t\ntolls\t1\tNordquay\t\n\t4\t\t\n";
 
   it("shows what would change field by field, takes that alone, and can put it back", async () => {
-    const onState = vi.fn((_records: object[], _back: () => PutBack) => Promise.resolve(true));
+    const onState = vi.fn<(records: object[], back: () => PutBack) => Promise<boolean>>(() =>
+      Promise.resolve(true),
+    );
     const onClose = vi.fn();
     const { asked } = renderAt("/fleet", <PasteTable fleet={choices} onClose={onClose} onState={onState} />, {
       "/api/fleet/databases/compared": compared,
