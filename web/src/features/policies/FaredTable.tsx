@@ -125,7 +125,8 @@ type Props = {
 
 /** How the followers fared, and will under the rules in force and as written. */
 export function FaredTable({ replay, ahead, document, names }: Props) {
-  const foreseen = ahead?.foreseen ?? null;
+  // Where it is too early to tell of everybody there are no figures.
+  const foreseen = ahead?.foreseen && ahead.foreseen.overSeconds > 0 ? ahead.foreseen : null;
   const columns = { was: replay.was, before: foreseen?.before ?? null, after: foreseen?.after ?? null };
   const over = foreseen ? Math.round(foreseen.overSeconds / DAY) : 30;
   const head = "w-[104px] pl-3 text-right align-bottom font-normal";

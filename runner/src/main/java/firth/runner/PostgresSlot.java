@@ -23,6 +23,10 @@ record PostgresSlot(Psql psql, String name) {
     private static final Duration CATCHES_UP = Duration.ofSeconds(3);
 
     private static final Duration LOOKS = Duration.ofMillis(200);
+
+    /** So many segments beyond what is kept are looked for before it goes on. */
+    private static final int FOLLOWED = 1_000;
+
     private static final Pattern SEGMENT = Pattern.compile("[0-9A-F]{24}");
 
     /** A segment that is being received. */
@@ -108,6 +112,35 @@ record PostgresSlot(Psql psql, String name) {
                         .equals("t");
     }
 
+    /**
+     * Whether between what it keeps and the newest segment of the last of some directories there is one that lies in none of them.
+     *
+     * @param archives as {@link #archives} gives them
+     */
+    boolean wouldPassOver(List<Path> archives) throws IOException, Trouble, InterruptedException {
+        Optional<String> newest = newest(archives.get(archives.size() - 1));
+        if (newest.isEmpty()) {
+            return false;
+        }
+        // Positions of the segments from the first that is kept on, as the server counts them; of another timeline
+        // none.
+        List<String> asked = psql.lines("select pg_walfile_name(r.restart_lsn + n * w.setting::bigint + 1)"
+                + " from pg_replication_slots r, pg_settings w, generate_series(1, " + FOLLOWED + ") n"
+                + " where r.slot_name = '" + name + "' and w.name = 'wal_segment_size' and r.restart_lsn is not null"
+                + " and pg_walfile_name(r.restart_lsn + n * w.setting::bigint + 1) < '" + newest.get()
+                + "' order by 1");
+        for (String segment : asked) {
+            boolean there = false;
+            for (Path each : archives) {
+                there |= newest(each, segment).isPresent();
+            }
+            if (!there) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** Up to when everything that was committed has been received; empty where that does not come to be within a few seconds. */
     Optional<Instant> receivedUntil() throws Trouble, InterruptedException {
         List<String> is = psql.row("select " + Psql.CLOCK + ", pg_current_wal_flush_lsn()");
@@ -140,10 +173,16 @@ record PostgresSlot(Psql psql, String name) {
 
     /** The name of the newest segment in a directory, whole or not; empty where there is none. */
     static Optional<String> newest(Path directory) throws IOException {
+        return newest(directory, "");
+    }
+
+    /** The name of the newest segment in a directory among those whose names begin so. */
+    private static Optional<String> newest(Path directory, String beginning) throws IOException {
         try (Stream<Path> all = Files.list(directory)) {
             return all.map(p -> SEGMENT.matcher(p.getFileName().toString()))
                     .filter(Matcher::lookingAt)
                     .map(Matcher::group)
+                    .filter(n -> n.startsWith(beginning))
                     .max(Comparator.naturalOrder());
         }
     }

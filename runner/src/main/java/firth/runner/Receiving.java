@@ -112,13 +112,15 @@ final class Receiving {
     }
 
     /**
-     * The directory it goes on in. The engine's program goes on behind the newest log it finds there, and not at all where the server does
-     * not have any longer what follows: then it begins anew in a directory beside.
+     * The directory it goes on in. The engine's program goes on behind the newest log it finds there. It does not at all where the server
+     * does not have any longer what follows, and passes over what is not there where an archiver has put a newer one into the same
+     * directory: then it begins anew in a directory beside.
      */
     private Path into(Instant now) throws IOException, Trouble, InterruptedException {
         List<Path> archives = PostgresSlot.archives(store.archive(database));
         Path last = archives.get(archives.size() - 1);
-        if (process != null && slot.hasOnlyAfter(PostgresSlot.newest(last))) {
+        boolean cannot = process != null && slot.hasOnlyAfter(PostgresSlot.newest(last));
+        if (cannot || slot.wouldPassOver(archives)) {
             Path beside = last.resolveSibling(archives.get(0).getFileName() + "-" + Carrying.STAMP.format(now));
             return Files.createDirectories(beside);
         }

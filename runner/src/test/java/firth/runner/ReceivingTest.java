@@ -230,6 +230,35 @@ class ReceivingTest {
         until("the commit", third, () -> reaches(committed));
     }
 
+    /** A server that was killed may archive a segment later than the next one. */
+    @Test
+    void whereAnArchiverPutANewerOneWhatLiesBetweenIsReceivedStill() throws Exception {
+        Receiving receiving = receiving();
+        server.query("insert into truth default values");
+        Instant first = now();
+        until("the first commit", receiving, () -> reaches(first));
+        receiving.end();
+        String between = "";
+        String newest = "";
+        for (int n = 0; n < 3; n++) {
+            server.query("insert into truth default values");
+            between = newest;
+            newest = server.query("select pg_walfile_name(pg_switch_wal())");
+        }
+        Path archive = near.archive("harbour");
+        Files.copy(work.path("data").resolve("pg_wal").resolve(newest), archive.resolve(newest));
+        work.handOver(archive);
+        Receiving next = receiving();
+        server.query("insert into truth default values");
+        Instant last = now();
+        until("the last commit", next, () -> reaches(last));
+        boolean there = false;
+        for (Path each : PostgresSlot.archives(archive)) {
+            there |= Files.exists(each.resolve(between));
+        }
+        assertTrue(there, between + " was passed over");
+    }
+
     @Test
     void aSegmentThatWasCutOffAsItWasLaidOutIsBegunAnew() throws Exception {
         String segment = server.query("select pg_walfile_name(pg_current_wal_insert_lsn())");

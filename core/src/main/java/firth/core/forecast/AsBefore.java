@@ -168,11 +168,11 @@ final class AsBefore {
     }
 
     /** The same again under other rules. */
-    Manner under(PolicyVersion version, long shortest) {
+    Going under(PolicyVersion version, long shortest) {
         return new Under(version, shortest);
     }
 
-    private final class Under implements Manner {
+    private final class Under implements Going {
 
         private final PolicyVersion version;
         private final long shortest;

@@ -77,11 +77,16 @@ class Foresights {
                 was.isEmpty() ? null : FaredViews.of(before, k -> name(all, told.get(k))),
                 FaredViews.of(after, k -> name(all, told.get(k))),
                 IntStream.range(0, will.size())
-                        .filter(i -> !told.contains(i))
+                        .filter(i -> !isTold(was, will, i))
                         .mapToObj(i -> name(all, i))
                         .toList(),
                 worse,
                 lost(all, asItIs, written));
+    }
+
+    /** Whether both can be told of one. */
+    private static boolean isTold(List<Optional<Foresight>> was, List<Optional<Foresight>> will, int i) {
+        return will.get(i).isPresent() && (was.isEmpty() || was.get(i).isPresent());
     }
 
     private static Stream<Fare> fare(List<Optional<Foresight>> of, int i) {

@@ -9,7 +9,7 @@ import java.util.SortedSet;
 import java.util.TreeSet;
 
 /** How backups to come go: which of them come at all, and when. */
-interface Manner {
+interface Going {
 
     /** How long after its opening the run of a slot starts; empty: it comes to nothing. Asked once of each, in the order they open. */
     Optional<Duration> start(Slot slot);
@@ -24,7 +24,7 @@ interface Manner {
     OptionalLong streamed();
 
     /** Every slot is kept at its opening, and logs of a day are taken together, cut where data backups begin and end. */
-    Manner AS_PLANNED = new Manner() {
+    Going AS_PLANNED = new Going() {
 
         @Override
         public Optional<Duration> start(Slot slot) {
