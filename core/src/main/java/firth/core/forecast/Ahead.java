@@ -37,7 +37,7 @@ final class Ahead {
     private final Fleet fleet;
     private final Optional<PolicyVersion> version;
     private final Habits habits;
-    private final Going going;
+    private final Luck luck;
     private final long now;
     private final HistoryBuilder out;
     private final List<Forecast.Miss> misses = new ArrayList<>();
@@ -60,14 +60,14 @@ final class Ahead {
             Optional<PolicyVersion> version,
             Habits habits,
             Compacted known,
-            Going going,
+            Luck luck,
             Instant now) {
         this.facts = facts;
         this.database = facts.database();
         this.fleet = fleet;
         this.version = version;
         this.habits = habits;
-        this.going = going;
+        this.luck = luck;
         this.now = now.toEpochMilli();
         this.out = known.begin(habits);
         newestKnown();
@@ -130,7 +130,7 @@ final class Ahead {
             return;
         }
         asked++;
-        Optional<Duration> late = going.start(slot);
+        Optional<Duration> late = luck.start(slot);
         if (late.isEmpty()) {
             return;
         }
@@ -197,12 +197,12 @@ final class Ahead {
             return;
         }
         long from = logs.lastToTimeMs(stream);
-        for (long to : going.logEnds(from, until, cuts).tailSet(from + 1)) {
+        for (long to : luck.logEnds(from, until, cuts).tailSet(from + 1)) {
             BackupRow.Extent extent = new BackupRow.Extent(position(stream, from), position(stream, to), from, to);
             out.add(BackupRow.log("ahead:log:" + stream + ":" + to, stream, extent)
                     .of(logs.lineage())
                     .taken(from, to));
-            going.streamed().ifPresent(out::streamed);
+            luck.streamed().ifPresent(out::streamed);
             land(Kind.LOG, to, logs.bytesPerMs() / database.streams().size() * Math.min(to - from, DAY_MS));
             from = to;
         }
@@ -224,7 +224,7 @@ final class Ahead {
             if (!comes) {
                 continue;
             }
-            going.lands(kind, place, end).ifPresent(landed -> {
+            luck.lands(kind, place, end).ifPresent(landed -> {
                 long lock = locks.computeIfAbsent(place, this::lock)
                         .map(l -> landed + l.toMillis())
                         .orElse(History.ALWAYS);

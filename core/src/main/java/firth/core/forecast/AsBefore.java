@@ -168,11 +168,11 @@ final class AsBefore {
     }
 
     /** The same again under other rules. */
-    Going under(PolicyVersion version, long shortest) {
+    Luck under(PolicyVersion version, long shortest) {
         return new Under(version, shortest);
     }
 
-    private final class Under implements Going {
+    private final class Under implements Luck {
 
         private final PolicyVersion version;
         private final long shortest;

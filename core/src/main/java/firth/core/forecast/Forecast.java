@@ -102,8 +102,8 @@ public record Forecast(
         }
 
         /** Writes the backups to come into the history. */
-        Ahead ahead(Fleet fleet, Going going) {
-            return new Ahead(facts, fleet, fleet.versionAt(facts.database(), now), habits, known, going, now);
+        Ahead ahead(Fleet fleet, Luck luck) {
+            return new Ahead(facts, fleet, fleet.versionAt(facts.database(), now), habits, known, luck, now);
         }
 
         /** What lies in each store now, in bytes. */
@@ -121,7 +121,7 @@ public record Forecast(
     public static Forecast of(Basis basis, Fleet fleet, int days) {
         DatabaseFacts facts = basis.facts;
         Optional<PolicyVersion> version = fleet.versionAt(facts.database(), basis.now);
-        Ahead ahead = basis.ahead(fleet, Going.AS_PLANNED);
+        Ahead ahead = basis.ahead(fleet, Luck.AS_PLANNED);
         History history = ahead.until(basis.now.plus(Duration.ofDays(days)));
         Restores restores = new Restores(fleet, days);
         Retaining retaining = new Retaining(facts, fleet, version, history, basis.now, days);

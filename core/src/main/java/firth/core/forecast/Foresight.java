@@ -63,8 +63,8 @@ public record Foresight(Duration over, Fare fare) {
             return Optional.empty();
         }
         Duration over = over(basis.habits(), logs);
-        Going going = basis.before().under(version.get(), DAY.toMillis() / LOGS);
-        Ahead ahead = basis.ahead(fleet, going);
+        Luck luck = basis.before().under(version.get(), DAY.toMillis() / LOGS);
+        Ahead ahead = basis.ahead(fleet, luck);
         Instant until = basis.now().plus(over);
         History history = ahead.until(until);
         Optional<Boolean> reachHeld = room.reach().flatMap(Reach::cover).map(c -> c >= 1);

@@ -84,7 +84,7 @@ class RetainingTest {
         Fleet fleet = Regular.fleet(version);
         DatabaseFacts known = regular.facts(40);
         History whole = new Forecast.Basis(known, fleet, NOW)
-                .ahead(fleet, Going.AS_PLANNED)
+                .ahead(fleet, Luck.AS_PLANNED)
                 .until(NOW.plus(Duration.ofDays(DAYS)));
         DatabaseFacts then = new DatabaseFacts(regular.database, whole, List.of(), List.of());
         List<Integer> judged = new ArrayList<>();

@@ -9,7 +9,7 @@ import java.util.SortedSet;
 import java.util.TreeSet;
 
 /** How backups to come go: which of them come at all, and when. */
-interface Going {
+interface Luck {
 
     /** How long after its opening the run of a slot starts; empty: it comes to nothing. Asked once of each, in the order they open. */
     Optional<Duration> start(Slot slot);
@@ -24,7 +24,7 @@ interface Going {
     OptionalLong streamed();
 
     /** Every slot is kept at its opening, and logs of a day are taken together, cut where data backups begin and end. */
-    Going AS_PLANNED = new Going() {
+    Luck AS_PLANNED = new Luck() {
 
         @Override
         public Optional<Duration> start(Slot slot) {
