@@ -114,6 +114,15 @@ class SetTest {
     }
 
     @Test
+    void aLongerReachThanIsRetainedIsForeseenAsNotKept() {
+        Map<String, Object> more = rules("sailings");
+        more.put("objective", Map.of("mishap", "PT15M", "reach", "P100D"));
+        JsonPath foreseen = asked("ahead", more);
+        assertTrue(foreseen.getInt("foreseen.after.reachHeld") < foreseen.getInt("foreseen.before.reachHeld"));
+        assertTrue(foreseen.getList("foreseen.worse.in.flatten()").contains("reach"));
+    }
+
+    @Test
     void retentionBelowThePromiseLosesByNameWhatIsPromised() {
         Map<String, Object> less = rules("shore-office");
         less.put("retain", List.of(Map.of("role", "near", "reach", "P4D"), Map.of("role", "far", "fulls", 1)));

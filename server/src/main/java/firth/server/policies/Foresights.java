@@ -50,8 +50,7 @@ class Foresights {
         List<Optional<Foresight>> was = asItIs.map(u -> kept(all, u)).orElse(List.of());
         List<Optional<Foresight>> will = under(all, written, all.fleet().fleet().replaying(written.version));
         List<Integer> told = IntStream.range(0, will.size())
-                .filter(i ->
-                        will.get(i).isPresent() && (was.isEmpty() || was.get(i).isPresent()))
+                .filter(i -> isTold(was, will, i))
                 .boxed()
                 .toList();
         List<Fare> before = told.stream()

@@ -86,7 +86,8 @@ public class LookAhead {
                                 following.basis(followed, e), followed.fleet().fleet(), DAYS)))
                 .toList();
         Optional<PolicyVersion> inForce = fleet.fleet().versionAt(followers, now);
-        List<Forecast> after = inForce.filter(written::takesUpAsMuchAs).isPresent() ? before : under(followed, written);
+        List<Forecast> after =
+                inForce.filter(v -> isForecastAlike(written, v)).isPresent() ? before : under(followed, written);
         Instant from = lookout.standsAt();
         return new Policies.Ahead(
                 null,
@@ -101,6 +102,12 @@ public class LookAhead {
                         followed,
                         inForce.map(v -> new Foresights.Under(v, before)),
                         new Foresights.Under(written, after)));
+    }
+
+    /** Whether what is forecast under two versions is the same: stores, restores, and the reach that is held. */
+    private static boolean isForecastAlike(PolicyVersion one, PolicyVersion other) {
+        return one.takesUpAsMuchAs(other)
+                && one.objective().reach().equals(other.objective().reach());
     }
 
     /** The first run of each schedule and database that will not fit its window, under the rules in force. */
