@@ -125,7 +125,7 @@ record PostgresSlot(Psql psql, String name) {
         // Positions of the segments from the first that is kept on, as the server counts them; of another timeline
         // none.
         List<String> asked = psql.lines("select pg_walfile_name(r.restart_lsn + n * w.setting::bigint + 1)"
-                + " from pg_replication_slots r, pg_settings w, generate_series(1, " + FOLLOWED + ") n"
+                + " from pg_replication_slots r, pg_settings w, generate_series(0, " + FOLLOWED + ") n"
                 + " where r.slot_name = '" + name + "' and w.name = 'wal_segment_size' and r.restart_lsn is not null"
                 + " and pg_walfile_name(r.restart_lsn + n * w.setting::bigint + 1) < '" + newest.get()
                 + "' order by 1");

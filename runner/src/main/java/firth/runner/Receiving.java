@@ -97,9 +97,7 @@ final class Receiving {
         started = now;
         slot.keep();
         slot.free();
-        Path into = into(now);
-        slot.clear(into);
-        List<String> command = slot.receiving(into);
+        List<String> command = slot.receiving(into(now));
         ProcessBuilder builder =
                 new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(output.toFile());
         builder.redirectInput(ProcessBuilder.Redirect.from(new File("/dev/null")));
@@ -119,6 +117,7 @@ final class Receiving {
     private Path into(Instant now) throws IOException, Trouble, InterruptedException {
         List<Path> archives = PostgresSlot.archives(store.archive(database));
         Path last = archives.get(archives.size() - 1);
+        slot.clear(last);
         boolean cannot = process != null && slot.hasOnlyAfter(PostgresSlot.newest(last));
         if (cannot || slot.wouldPassOver(archives)) {
             Path beside = last.resolveSibling(archives.get(0).getFileName() + "-" + Carrying.STAMP.format(now));
