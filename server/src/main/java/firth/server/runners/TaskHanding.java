@@ -128,11 +128,13 @@ class TaskHanding {
     /** What is to be started, read from the facts of those databases alone of which something may be. */
     private List<RunnerWork.Task> tasks(List<Database> own, List<Order> wanted, Instant now) {
         Set<String> ids = own.stream().map(Database::id).collect(Collectors.toSet());
-        Parts<Instant> quiet = summaries.some(ids, lookout.viewNow(), due);
+        // To the millisecond: facts that come in every second are looked at anew within the second that has begun.
+        Lookout.View view = lookout.viewNow();
+        Parts<Instant> quiet = summaries.some(ids, view, due);
         Set<String> asked =
                 wanted.stream().map(Order::database).filter(ids::contains).collect(Collectors.toSet());
         for (int i = 0; i < quiet.each().size(); i++) {
-            if (!quiet.each().get(i).isAfter(now)) {
+            if (!quiet.each().get(i).isAfter(view.asOf())) {
                 asked.add(quiet.databases().get(i).id());
             }
         }
