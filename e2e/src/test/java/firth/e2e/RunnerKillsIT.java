@@ -198,7 +198,8 @@ class RunnerKillsIT {
 
     @Test
     void nothingIsLostNothingRunsTwiceAndNothingIsLeftUntold() throws Exception {
-        // A full that was killed is tried again after a quarter of an hour only; what comes is received behind the first.
+        // A full that was killed is tried again after a quarter of an hour only; what comes is received behind the
+        // first.
         until("the first full", () -> !observed.promised().isEmpty());
         Set<String> acknowledged = new HashSet<>();
         for (int kill = 0; kill < KILLS; kill++) {
