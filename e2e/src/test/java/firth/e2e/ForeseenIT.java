@@ -109,6 +109,14 @@ class ForeseenIT {
                 copies(to.plusSeconds(30), gone));
     }
 
+    /** The last noon: far from the nights, whenever this is run. */
+    private static Instant noon() {
+        return Instant.now()
+                .minus(Duration.ofHours(12))
+                .truncatedTo(ChronoUnit.DAYS)
+                .plus(Duration.ofHours(12));
+    }
+
     /** Ends of the fulls of a stretch: each night at 22:10. */
     private static List<Instant> nights(Instant from, Instant to) {
         List<Instant> out = new ArrayList<>();
@@ -178,7 +186,7 @@ class ForeseenIT {
 
     @Test
     void whatARetentionBelowThePromiseLosesIsSaidByNameAndIsWhatIsLost() throws Exception {
-        Instant now = Instant.now().minusSeconds(60).truncatedTo(ChronoUnit.HOURS);
+        Instant now = noon();
         Instant from = now.minus(Duration.ofDays(BEFORE));
         fleet(from, now);
         Instant kept = anchor(now, 7);

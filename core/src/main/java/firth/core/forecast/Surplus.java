@@ -8,7 +8,7 @@ import java.util.Optional;
 import java.util.function.IntPredicate;
 
 /**
- * Copies of a database that no rule needs (docs/foresight.md, "At once").
+ * Copies of a database that no rule needs (docs/foresight.md, "What rules keep").
  *
  * @param obsolete those that may go
  * @param lockedOnly those that nothing but a lock keeps
