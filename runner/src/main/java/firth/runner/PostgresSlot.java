@@ -8,12 +8,15 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
 /** The slot under which the log of a PostgreSQL server is received: the server keeps what was not. */
@@ -122,23 +125,16 @@ record PostgresSlot(Psql psql, String name) {
         if (newest.isEmpty()) {
             return false;
         }
-        // Positions of the segments from the first that is kept on, as the server counts them; of another timeline
-        // none.
+        // The segments from the one that is kept on, as the server counts them; of another timeline there are none.
         List<String> asked = psql.lines("select pg_walfile_name(r.restart_lsn + n * w.setting::bigint + 1)"
                 + " from pg_replication_slots r, pg_settings w, generate_series(0, " + FOLLOWED + ") n"
                 + " where r.slot_name = '" + name + "' and w.name = 'wal_segment_size' and r.restart_lsn is not null"
-                + " and pg_walfile_name(r.restart_lsn + n * w.setting::bigint + 1) < '" + newest.get()
-                + "' order by 1");
-        for (String segment : asked) {
-            boolean there = false;
-            for (Path each : archives) {
-                there |= newest(each, segment).isPresent();
-            }
-            if (!there) {
-                return true;
-            }
+                + " and pg_walfile_name(r.restart_lsn + n * w.setting::bigint + 1) < '" + newest.get() + "'");
+        Set<String> there = new HashSet<>();
+        for (Path each : archives) {
+            there.addAll(segments(each));
         }
-        return false;
+        return !there.containsAll(asked);
     }
 
     /** Up to when everything that was committed has been received; empty where that does not come to be within a few seconds. */
@@ -173,17 +169,16 @@ record PostgresSlot(Psql psql, String name) {
 
     /** The name of the newest segment in a directory, whole or not; empty where there is none. */
     static Optional<String> newest(Path directory) throws IOException {
-        return newest(directory, "");
+        return segments(directory).stream().max(Comparator.naturalOrder());
     }
 
-    /** The name of the newest segment in a directory among those whose names begin so. */
-    private static Optional<String> newest(Path directory, String beginning) throws IOException {
+    /** The names of the segments in a directory, whole or not. */
+    private static Set<String> segments(Path directory) throws IOException {
         try (Stream<Path> all = Files.list(directory)) {
             return all.map(p -> SEGMENT.matcher(p.getFileName().toString()))
                     .filter(Matcher::lookingAt)
                     .map(Matcher::group)
-                    .filter(n -> n.startsWith(beginning))
-                    .max(Comparator.naturalOrder());
+                    .collect(Collectors.toSet());
         }
     }
 }
