@@ -3911,6 +3911,8 @@ export interface components {
                 demands?: components["schemas"]["DemandsDocument"];
                 rateLimits?: components["schemas"]["RateLimitDocument"][];
                 sourceLogs?: components["schemas"]["SourceLogsDocument"];
+                order?: string[];
+                then?: components["schemas"]["ThenDocument"][];
                 /** Format: int32 */
                 purgeApprovals?: number;
                 putInForce?: components["schemas"]["PutInForceDocument"];
@@ -4068,6 +4070,11 @@ export interface components {
             /** Format: double */
             bytesPerSecond?: number;
             hours?: string;
+            days?: string[];
+            from?: string;
+            to?: string;
+            store?: string;
+            host?: string;
         };
         Reached: {
             /** Format: int64 */
@@ -4874,6 +4881,11 @@ export interface components {
             zone: string;
             pausedBy: string;
         };
+        ThenDocument: {
+            after?: string[];
+            take?: string;
+            within?: string;
+        };
         Thing: {
             id: string;
             name: string;
@@ -5158,6 +5170,8 @@ export interface components {
             demands?: components["schemas"]["DemandsDocument"];
             rateLimits?: components["schemas"]["RateLimitDocument"][];
             sourceLogs?: components["schemas"]["SourceLogsDocument"];
+            order?: string[];
+            then?: components["schemas"]["ThenDocument"][];
             /** Format: int32 */
             purgeApprovals?: number;
             putInForce?: components["schemas"]["PutInForceDocument"];

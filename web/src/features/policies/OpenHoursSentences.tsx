@@ -2,7 +2,7 @@ import { ReadValue, useEditing } from "./editing";
 import { Value } from "./Value";
 import { DAYS, dayName, daysWords, readTime } from "./values";
 
-const time = (typed: string) =>
+export const time = (typed: string) =>
   typed.trim() === "24:00" ? "24:00" : (readTime(typed) ?? new Error("is not a time of day such as 22:00"));
 
 /** When running data backups are welcome. */

@@ -11,6 +11,7 @@ import { EditingContext, ReadValue } from "./editing";
 import { PromiseSentence } from "./PromiseSentence";
 import { PutInForceForm } from "./PutInForceForm";
 import { DemandSentences, RetainSentences } from "./RetainSentences";
+import { TakingSentences } from "./TakingSentences";
 import { ScheduleSentences } from "./ScheduleSentences";
 import { useEditor, type Editor } from "./useEditor";
 
@@ -72,6 +73,7 @@ function Sentences(props: {
       <Closures policy={policy} />
       <RetainSentences />
       <DemandSentences />
+      <TakingSentences />
     </main>
   );
 }

@@ -1,6 +1,6 @@
 import { ShelfSketch } from "./ShelfSketch";
 import { KNOWN } from "./sentences";
-import { ChoiceValue, CountValue, DurationValue, ReadValue, useEditing } from "./editing";
+import { ChoiceValue, CountValue, DurationValue, useEditing } from "./editing";
 
 const ROLES: [string, string][] = [
   ["near", "near"],
@@ -94,10 +94,9 @@ const KNOWLEDGE: [string, string][] = Object.entries(KNOWN).map(([word, text]) =
   word === "told" ? "known in any way" : text,
 ]);
 
-/** What every backup must be, how fast it may run, and who clears the source's logs. */
+/** What every backup must be, and who approves a purge. */
 export function DemandSentences() {
-  const { document, set } = useEditing();
-  const limits = document.rateLimits ?? [];
+  const { document } = useEditing();
   return (
     <section aria-label="Demands">
       <h2 className="mt-4 text-section">Demands</h2>
@@ -138,93 +137,11 @@ export function DemandSentences() {
           : "Config backups after data backups:"}{" "}
         <DurationValue path="demands.configAfterData" label="Config after data" none="not asked" />.
       </p>
-      {limits.map((_, i) => (
-        <LeastCopies key={i} i={i} set={set} />
-      ))}
-      <p className="text-small">
-        <button
-          className="text-button"
-          onClick={() => set("rateLimits", [...limits, { bytesPerSecond: 5e7, hours: "closed" }])}
-        >
-          Add a rate limit
-        </button>
-      </p>
-      <SourceLogs />
-    </section>
-  );
-}
-
-/** Who clears the source's logs, and how many others approve a purge. */
-function SourceLogs() {
-  const { document } = useEditing();
-  return (
-    <>
-      <p className="sentence">
-        The source's own logs are deleted by{" "}
-        <ChoiceValue
-          path="sourceLogs.deletedBy"
-          label="Source logs are deleted by"
-          choices={[
-            ["engine", "the engine"],
-            ["runner", "the runner"],
-          ]}
-          otherwise="engine"
-        />
-        {document.sourceLogs?.afterCopies === undefined ? "; copies they need first: " : " after "}
-        <CountValue path="sourceLogs.afterCopies" label="Source logs: after copies" none="not asked" />
-        {document.sourceLogs?.afterCopies === undefined
-          ? ""
-          : document.sourceLogs.afterCopies === 1
-            ? " copy"
-            : " copies"}
-        .
-      </p>
       <p className="sentence">
         Before anything is purged,{" "}
         <CountValue path="purgeApprovals" label="Purge: how many others approve" none="1" />{" "}
         {(document.purgeApprovals ?? 1) === 1 ? "other person approves it" : "other people approve it"}.
       </p>
-    </>
+    </section>
   );
-}
-
-function LeastCopies(props: { i: number; set: (path: string, value: unknown) => void }) {
-  const { i, set } = props;
-  return (
-    <p className="sentence">
-      Backups use at most{" "}
-      <ReadValue
-        path={`rateLimits.${i}.bytesPerSecond`}
-        label={`Limit ${i + 1}: rate`}
-        read={readRate}
-        say={(b) => `${Number(b) / 1e6} MB/s`}
-      />{" "}
-      in{" "}
-      <ChoiceValue
-        path={`rateLimits.${i}.hours`}
-        label={`Limit ${i + 1}: hours`}
-        choices={[
-          ["open", "open hours"],
-          ["closed", "all but the open hours"],
-          ["always", "all hours"],
-        ]}
-        otherwise="always"
-      />
-      .{" "}
-      <button
-        className="text-button text-note"
-        aria-label={`Remove limit ${i + 1}`}
-        onClick={() => set(`rateLimits.${i}`, undefined)}
-      >
-        Remove
-      </button>
-    </p>
-  );
-}
-
-function readRate(typed: string): number | Error {
-  const m = /^(\d+(?:\.\d+)?)\s*(k|M|G)?B?(?:\/s)?$/i.exec(typed.trim());
-  if (!m || Number(m[1]) === 0) return new Error("is not a rate such as 50 MB/s");
-  const unit = { k: 1e3, m: 1e6, g: 1e9 }[(m[2] ?? "M").toLowerCase()] ?? 1e6;
-  return Number(m[1]) * unit;
 }

@@ -1,6 +1,7 @@
 import type { WrittenDocument } from "../../api/types";
+import { KINDS, kindsWords } from "./kinds";
 import { recurrenceWords } from "./recurrence";
-import { daysWords, durationWords } from "./values";
+import { DAYS, daysWords, durationWords } from "./values";
 
 /** One thing a policy says; the key tells which thing, so that two versions can be laid side by side. */
 export type Sentence = { key: string; text: string };
@@ -103,18 +104,38 @@ export function sentences(p: WrittenDocument): Sentence[] {
   return out;
 }
 
-/** How fast backups may run, who clears the source's logs, and who approves a purge. */
+/** How backups are taken, and who approves a purge. */
 function limits(p: WrittenDocument, say: (key: string, text: string | false | undefined) => void) {
-  (p.rateLimits ?? []).forEach((r, i) =>
+  (p.rateLimits ?? []).forEach((r, i) => {
+    const own = r.days || r.from || r.to;
+    const hours = own
+      ? `, every ${daysWords(r.days ?? DAYS)} from ${r.from ?? "00:00"} to ${r.to ?? "24:00"}`
+      : "";
+    const where = `${r.store ? ` into ${r.store}` : ""}${r.host ? ` from ${r.host}` : ""}`;
     say(
       `limit ${i}`,
-      `At most ${(r.bytesPerSecond ?? 0) / 1e6} MB/s in ${LIMITED[r.hours ?? "always"] ?? r.hours}.`,
+      `A run writes at most ${(r.bytesPerSecond ?? 0) / 1e6} MB/s${where} in ${LIMITED[r.hours ?? "always"] ?? r.hours}${hours}.`,
+    );
+  });
+  say(
+    "order",
+    (p.order ?? []).length > 0 && `Of kinds due at once first ${kindsWords(p.order ?? [], ", then ")}.`,
+  );
+  (p.then ?? []).forEach((t, i) =>
+    say(
+      `then ${i}`,
+      `After each ${kindsWords(t.after ?? [], " or ")} that succeeds, ${KINDS.find(([k]) => k === t.take)?.[1] ?? t.take} follows within ${d(t.within)}.`,
     ),
   );
+  const logs = p.sourceLogs;
   say(
     "sourceLogs",
-    p.sourceLogs &&
-      `The ${p.sourceLogs.deletedBy ?? "engine"} deletes source logs after ${p.sourceLogs.afterCopies ?? 1} ${(p.sourceLogs.afterCopies ?? 1) === 1 ? "copy" : "copies"}.`,
+    logs &&
+      `The ${logs.deletedBy ?? "engine"} deletes source logs${
+        logs.afterCopies === undefined
+          ? ""
+          : ` after ${logs.afterCopies} ${logs.afterCopies === 1 ? "copy" : "copies"}`
+      }.`,
   );
   say(
     "purgeApprovals",

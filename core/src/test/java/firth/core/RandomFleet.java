@@ -9,6 +9,7 @@ import firth.core.model.BackupStore;
 import firth.core.model.CopiesRule;
 import firth.core.model.Copy;
 import firth.core.model.Database;
+import firth.core.model.Demands;
 import firth.core.model.Fleet;
 import firth.core.model.Hazard;
 import firth.core.model.Hold;
@@ -21,7 +22,10 @@ import firth.core.model.RetainRule;
 import firth.core.model.Role;
 import firth.core.model.RungUnit;
 import firth.core.model.Schedule;
+import firth.core.model.SourceLogs;
 import firth.core.model.Spoilage;
+import firth.core.model.Taking;
+import firth.core.model.Then;
 import firth.core.time.Span;
 import java.time.Duration;
 import java.time.Instant;
@@ -34,6 +38,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import java.util.Random;
+import java.util.Set;
 import java.util.stream.Stream;
 
 /**
@@ -256,7 +261,23 @@ public final class RandomFleet {
                 rules,
                 random.nextInt(3) == 0
                         ? new CopiesRule(1 + random.nextInt(2), random.nextInt(2), random.nextInt(2), random.nextInt(2))
-                        : CopiesRule.NONE);
+                        : CopiesRule.NONE,
+                Demands.NONE,
+                taking(new Random(rules.hashCode())));
+    }
+
+    /** @param own of its own, so that what else there is stays the same */
+    private static Taking taking(Random own) {
+        return own.nextBoolean()
+                ? Taking.NONE
+                : new Taking(
+                        List.of(),
+                        Optional.of(new SourceLogs(SourceLogs.By.ENGINE, Optional.of(1 + own.nextInt(2)))),
+                        own.nextBoolean() ? List.of(Kind.FULL, Kind.INCR) : List.of(Kind.INCR, Kind.FULL),
+                        List.of(new Then(
+                                Set.of(Kind.FULL, Kind.INCR),
+                                own.nextBoolean() ? Kind.CONFIG : Kind.LOG,
+                                Duration.ofMinutes(1 + own.nextInt(600)))));
     }
 
     /** A loss after a mishap is always promised, after the others now and then. */

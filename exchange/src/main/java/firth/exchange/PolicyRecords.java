@@ -16,6 +16,7 @@ import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -38,6 +39,8 @@ final class PolicyRecords {
             "SA", DayOfWeek.SATURDAY,
             "SU", DayOfWeek.SUNDAY);
 
+    static final Set<DayOfWeek> EVERY_DAY = Set.copyOf(DAYS.values());
+
     private static final int MOST_RUNGS = 100_000;
 
     private PolicyRecords() {}
@@ -58,6 +61,8 @@ final class PolicyRecords {
                 "demands",
                 "rateLimits",
                 "sourceLogs",
+                "order",
+                "then",
                 "purgeApprovals",
                 "putInForce",
                 "withdrawn"));
@@ -98,6 +103,7 @@ final class PolicyRecords {
                 f.objects("retain", PolicyRecords::retain),
                 f.object("copies").map(PolicyRecords::copies).orElse(CopiesRule.NONE),
                 f.object("demands").map(PolicyRecords::demands).orElse(Demands.NONE),
+                TakingRecords.taking(f),
                 withdrawn);
     }
 
@@ -176,15 +182,20 @@ final class PolicyRecords {
 
     private static OpenHours openHours(Fields f) {
         f.warnUnknown(Set.of("days", "from", "to"));
-        Set<DayOfWeek> days = new HashSet<>();
+        return new OpenHours(days(f).orElse(Set.of()), minute(f, "from"), minute(f, "to"));
+    }
+
+    /** Empty where none are named. */
+    static Optional<Set<DayOfWeek>> days(Fields f) {
+        Set<DayOfWeek> days = EnumSet.noneOf(DayOfWeek.class);
         for (String day : f.texts("days")) {
             days.add(Optional.ofNullable(DAYS.get(day))
                     .orElseThrow(() -> f.bad("days", "are written MO, TU, WE, TH, FR, SA, SU")));
         }
-        return new OpenHours(days, minute(f, "from"), minute(f, "to"));
+        return Optional.of(days).filter(d -> !d.isEmpty());
     }
 
-    private static int minute(Fields f, String name) {
+    static int minute(Fields f, String name) {
         String text = f.text(name).orElseThrow(() -> f.bad(name, "is missing"));
         if (!text.matches("([01]\\d|2[0-3]):[0-5]\\d|24:00")) {
             throw f.bad(name, "is not a time of day such as 22:00");

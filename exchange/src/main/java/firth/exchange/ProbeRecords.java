@@ -36,7 +36,8 @@ final class ProbeRecords {
                 "destinations",
                 "logDisk",
                 "names",
-                "components"));
+                "components",
+                "logsFrom"));
         return new Probe(
                 f.requiredId("id"),
                 f.requiredId("database"),
@@ -51,7 +52,8 @@ final class ProbeRecords {
                 f.objects("destinations", ProbeRecords::destination),
                 f.object("logDisk").map(ProbeRecords::logDisk),
                 named(f, "names", (names, name) -> names.text(name).orElseThrow()),
-                f.objects("components", ProbeRecords::component));
+                f.objects("components", ProbeRecords::component),
+                named(f, "logsFrom", (streams, name) -> streams.position(name, streams.value(name))));
     }
 
     private static Component component(Fields f) {

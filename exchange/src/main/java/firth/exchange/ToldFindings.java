@@ -8,6 +8,7 @@ import firth.core.findings.Findings;
 import firth.core.findings.HeldComponents;
 import firth.core.findings.PathFindings;
 import firth.core.findings.SharedPlace;
+import firth.core.findings.TakingFindings;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Backup;
 import firth.core.model.Drill;
@@ -67,12 +68,16 @@ public final class ToldFindings {
                 .filter(PolicyVersion::enabled)
                 .filter(v -> !v.demands().none())
                 .isPresent();
-        if (demanded) {
+        boolean limited =
+                e.version().filter(v -> !v.taking().limits().isEmpty()).isPresent();
+        if (demanded || limited) {
+            Collection<Backup> newest = backups.newestOfKinds(e.asOf());
             out.addAll(DemandFindings.of(
                     e,
-                    backups.newestOfKinds(e.asOf()).stream()
+                    newest.stream()
                             .map(b -> new DemandFindings.Described(b, Told.of(b)))
                             .toList()));
+            out.addAll(TakingFindings.tooFast(e, Pacing.of(e, newest)));
         }
         HeldComponents.nowhere(e, HeldComponents.of(e, backups::told)).ifPresent(out::add);
         out.addAll(PathFindings.overwritten(e, backups.shared(e.asOf())));

@@ -50,7 +50,8 @@ class OwnRecordsTest {
                         List.of(),
                         Optional.empty(),
                         Map.of(),
-                        List.of()),
+                        List.of(),
+                        Map.of()),
                 bare);
         assertFalse(bare.isJudgedBy());
         assertEquals("probe", bare.type());

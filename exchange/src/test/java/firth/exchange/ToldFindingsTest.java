@@ -98,6 +98,39 @@ class ToldFindingsTest {
         assertEquals(List.of(), judged.holding("photos"));
     }
 
+    private static final String LIMITED = """
+            {"type":"policy","id":"p","effectiveFrom":"2026-11-01T00:00:00Z","objective":{},\
+            "rateLimits":[{"bytesPerSecond":1e6,"hours":"always"}]}
+            {"type":"store","id":"n","name":"Near","role":"near"}
+            {"type":"database","id":"d","inServiceFrom":"2026-11-01T00:00:00Z","zone":"UTC","policy":"p"}
+            """;
+
+    private static String run(String course, double bytes) {
+        return """
+                {"type":"run","id":"r","database":"d","kind":"full","started":"2026-11-02T00:00:00Z","ended":"2026-11-02T01:00:00Z","outcome":"ok"%s}
+                {"type":"backup","id":"f","database":"d","kind":"full","run":"r","started":"2026-11-02T00:00:00Z","ended":"2026-11-02T01:00:00Z",\
+                "bytes":%s,"to":1,"copies":[{"store":"n"}]}
+                """.formatted(course, bytes);
+    }
+
+    /** By what it said while it ran, else by all it wrote. */
+    @Test
+    void aRunFasterThanItsLimitIsFound() {
+        String slow = ",\"course\":[{\"at\":\"2026-11-02T00:30:00Z\",\"readBytes\":0,\"writtenBytes\":1.8e9}]";
+        String fast = ",\"course\":[{\"at\":\"2026-11-02T00:30:00Z\",\"readBytes\":0,\"writtenBytes\":3.6e9}]";
+        assertTrue(judged(LIMITED + run("", 3.6e9)).of("too-fast").isEmpty());
+        assertTrue(judged(LIMITED + run("", 7.2e9)).of("too-fast").isPresent());
+        assertTrue(judged(LIMITED + run(slow, 7.2e9)).of("too-fast").isEmpty(), "compressed later, for example");
+        Finding found = judged(LIMITED + run(fast, 3.6e9)).of("too-fast").orElseThrow();
+        assertEquals(List.of("r"), found.facts());
+        Detail.TooFast detail = (Detail.TooFast) found.detail();
+        assertEquals(2e6, detail.rate(), 1e-6);
+        assertEquals(1e6, detail.most(), 1e-6);
+        assertEquals(Optional.of("n"), detail.store());
+        String elsewhere = LIMITED.replace("\"hours\":\"always\"", "\"store\":\"far\"");
+        assertTrue(judged(elsewhere + run(fast, 3.6e9)).of("too-fast").isEmpty());
+    }
+
     @Test
     void aDatabaseOfNoKnownPartsLacksNone() {
         Judged judged = judged(PARTS.replace("components", "labels") + full("f1", 2, "", ""));

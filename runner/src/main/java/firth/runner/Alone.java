@@ -53,8 +53,8 @@ final class Alone {
                 .put("database", own.database().id())
                 .put("kind", due.kind().word())
                 .put("trigger", "schedule")
-                .put("schedule", due.schedule())
                 .put("since", due.since().toString());
+        due.schedule().ifPresent(s -> out.put("schedule", s));
         trial.plan(due.kind()).parent().ifPresent(p -> out.put("parent", p));
         trial.destinations(due.kind()).forEach(out.putArray("stores")::add);
         fleet.route(own.database()).ifPresent(r -> r.copies().forEach(out.withArray("copies")::add));

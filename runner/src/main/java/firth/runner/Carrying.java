@@ -99,10 +99,10 @@ final class Carrying {
                                         .toList()));
             }
             StoreDirectory store = taking(task);
-            if (task.kind() == Kind.LOG) {
-                logs(task, store);
-            } else {
-                data(task, store);
+            switch (task.kind()) {
+                case LOG -> logs(task, store);
+                case CONFIG -> config(task, store);
+                default -> data(task, store);
             }
         } catch (Trouble e) {
             task.end(begun, outbox, List.of(task.failed(now(), e)));
@@ -112,6 +112,32 @@ final class Carrying {
             return;
         }
         copyOn(task);
+        if (task.kind() == Kind.LOG) {
+            deleteAtSource(task.database());
+        }
+    }
+
+    /** Where the rules leave that to the runner: the engine's own logs that lie in as many stores as is asked for, up to the first that does not. */
+    private void deleteAtSource(String database) throws IOException, InterruptedException {
+        Optional<Integer> copies = rules.of(database).afterCopies();
+        if (copies.isEmpty()) {
+            return;
+        }
+        try {
+            Map<String, Integer> lying = shelves.logs();
+            Optional<String> last = Optional.empty();
+            for (String log : instance.endedLogs()) {
+                if (lying.getOrDefault(log, 0) < copies.get()) {
+                    break;
+                }
+                last = Optional.of(log);
+            }
+            if (last.isPresent()) {
+                instance.deleteLogs(last.get());
+            }
+        } catch (Trouble e) {
+            says.accept("the logs of " + database + " at their source are not deleted: " + e.why());
+        }
     }
 
     /** The first store that takes it. */
@@ -137,7 +163,7 @@ final class Carrying {
                     .orElseThrow(
                             () -> new Trouble(id + ", from which it is to hang, lies whole in no store of this host")));
         }
-        Instance.Course course = course(task);
+        Instance.Course course = course(task, store);
         Laying laying = course.laying();
         String name = instance.fileName(task.database(), task.kind(), STAMP.format(task.started()));
         Path aside = store.aside(task.database() + "-" + name);
@@ -169,7 +195,7 @@ final class Carrying {
         });
     }
 
-    private Instance.Course course(Task task) {
+    private Instance.Course course(Task task, StoreDirectory store) {
         Laying laying = laying(task);
         return new Instance.Course() {
             @Override
@@ -179,7 +205,7 @@ final class Carrying {
 
             @Override
             public OptionalDouble most() {
-                return rules.of(task.database()).most();
+                return rules.of(task.database()).most().into(store.id());
             }
 
             @Override
@@ -226,28 +252,51 @@ final class Carrying {
         return new Taken(path, aside, laying, instance::liesAsItIs);
     }
 
+    /** Its configuration by itself. */
+    private void config(Task task, StoreDirectory store) throws IOException, InterruptedException, Trouble {
+        Path aside = store.aside(task.database() + "-config");
+        begun.note(task.running(now()), Optional.of(aside));
+        String unread = kept(task, store, aside);
+        shelves.look(task.run(), Optional.empty(), found -> {
+            List<JsonNode> lines = new ArrayList<>(List.of(task.went(now(), unread)));
+            lines.addAll(found.untold());
+            task.end(begun, outbox, lines);
+        });
+    }
+
     /**
      * After the data, so that it is that with which they were written. Without it they are whole all the same.
      *
-     * @param aside where the data were written, and are not any more: what is left there of a run that was cut off is taken away
+     * @param aside where the data were written, and are not any more
      */
     private String configuration(Task task, StoreDirectory store, Path aside) throws InterruptedException {
-        String name = ConfigurationFiles.name(now());
         try {
-            StoreDirectory.remove(aside);
-            Laying laying = new Laying(false, sealing.keys, sealing.key);
-            String unread;
-            try (Taken taken = taken(task, laying, aside)) {
-                unread = instance.configuration(taken.path());
-                if (Files.exists(taken.path())) {
-                    taken.place(store.home(task.database()).resolve(name));
-                }
-            }
+            String unread = kept(task, store, aside);
             return unread.isEmpty() ? "" : "\n" + unread;
         } catch (Trouble e) {
             return "\nits configuration is not kept: " + e.why();
         } catch (IOException e) {
             return "\nits configuration is not kept: " + Trouble.said(e);
+        }
+    }
+
+    /**
+     * Keeps the configuration; gives which files of it could not be read.
+     *
+     * @param aside what is left there of a run that was cut off is taken away
+     */
+    private String kept(Task task, StoreDirectory store, Path aside) throws IOException, InterruptedException, Trouble {
+        String name = ConfigurationFiles.name(now());
+        StoreDirectory.remove(aside);
+        Laying laying = new Laying(false, sealing.keys, sealing.key);
+        try (Taken taken = taken(task, laying, aside)) {
+            String unread = instance.configuration(taken.path());
+            if (Files.exists(taken.path())) {
+                taken.place(store.home(task.database()).resolve(name));
+            }
+            return unread;
+        } finally {
+            StoreDirectory.remove(aside);
         }
     }
 
@@ -353,7 +402,7 @@ final class Carrying {
             }
             try {
                 if (shelves.copyTo(
-                        to, new Throttle(() -> rules.of(task.database()).most()))) {
+                        to, new Throttle(() -> rules.of(task.database()).most().into(id)))) {
                     shelves.look(task.run(), Optional.empty(), found -> outbox.add(found.untold()));
                 }
             } catch (IOException e) {
@@ -417,7 +466,7 @@ final class Carrying {
                 .put("source", "runner on " + host)
                 .put("at", now().toString())
                 .put("scheduler", true);
-        instance.probe(out);
+        instance.probe(out, rules.of(database).afterCopies().isPresent());
         try {
             for (Instance.Part part : instance.parts()) {
                 out.withArray("components")

@@ -16,8 +16,12 @@ interface Instance {
     /** What can be taken of it. */
     Set<Kind> kinds();
 
-    /** Says of itself what a probe tells (docs/exchange.md): what it can find out; what not, it leaves out. */
-    void probe(ObjectNode into) throws InterruptedException;
+    /**
+     * Says of itself what a probe tells (docs/exchange.md): what it can find out; what not, it leaves out.
+     *
+     * @param deletes whether this program is to delete the engine's own logs
+     */
+    void probe(ObjectNode into, boolean deletes) throws InterruptedException;
 
     /**
      * The server as it calls itself.
@@ -127,4 +131,18 @@ interface Instance {
      * @throws Trouble where it does not come; the message says what the engine says of that
      */
     Optional<String> endLog(Archive archive) throws Trouble, InterruptedException, IOException;
+
+    /** The files of its own logs that are ended, in order; empty where only the engine itself deletes them. */
+    default List<String> endedLogs() throws Trouble, InterruptedException {
+        return List.of();
+    }
+
+    /**
+     * Deletes its own logs.
+     *
+     * @param last the last of those that go, one of {@link #endedLogs}
+     */
+    default void deleteLogs(String last) throws Trouble, InterruptedException {
+        throw new Trouble("the engine deletes its own logs");
+    }
 }

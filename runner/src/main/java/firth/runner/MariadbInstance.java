@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import firth.core.model.Kind;
 import firth.engines.Packed;
+import firth.engines.mariadb.Coordinate;
 import firth.engines.mariadb.MariadbFiles;
 import java.io.IOException;
 import java.net.InetAddress;
@@ -31,6 +32,9 @@ final class MariadbInstance implements Instance {
     /** What a dump needs besides: it reads every table. */
     private static final List<String> DUMPING = List.of("EVENT", "SELECT", "SHOW VIEW", "TRIGGER");
 
+    /** What deleting binary logs needs besides. */
+    private static final String DELETING = "BINLOG ADMIN";
+
     /** What it copies at once, and is held back by. */
     private static final double CHUNK = 10 * 1024 * 1024;
 
@@ -55,11 +59,12 @@ final class MariadbInstance implements Instance {
 
     @Override
     public Set<Kind> kinds() {
-        return dumps ? Set.of(Kind.FULL, Kind.LOG) : Set.of(Kind.FULL, Kind.INCR, Kind.LOG);
+        return dumps ? Set.of(Kind.FULL, Kind.LOG, Kind.CONFIG) : Set.of(Kind.FULL, Kind.INCR, Kind.LOG, Kind.CONFIG);
     }
 
-    private List<String> needed() {
-        return Stream.concat(NEEDED.stream(), (dumps ? DUMPING : List.<String>of()).stream())
+    private List<String> needed(boolean deletes) {
+        return Stream.of(NEEDED, dumps ? DUMPING : List.<String>of(), deletes ? List.of(DELETING) : List.<String>of())
+                .flatMap(List::stream)
                 .sorted()
                 .toList();
     }
@@ -95,7 +100,7 @@ final class MariadbInstance implements Instance {
     }
 
     @Override
-    public void probe(ObjectNode into) throws InterruptedException {
+    public void probe(ObjectNode into, boolean deletes) throws InterruptedException {
         try {
             // Such as "mariadb-backup based on MariaDB server 10.11.6-MariaDB".
             into.put("client", PostgresInstance.version(Program.run(command(client(), "--version"), s -> {})));
@@ -112,7 +117,11 @@ final class MariadbInstance implements Instance {
             rows("select privilege_type from information_schema.user_privileges"
                             + " where replace(grantee, \"'\", '') = current_user() and privilege_type <> 'USAGE' order by 1")
                     .forEach(r -> held.add(r.get(0)));
-            needed().forEach(rights.putArray("needed")::add);
+            needed(deletes).forEach(rights.putArray("needed")::add);
+            if (is.get(1).equals("1")) {
+                Coordinate.ofFile(rows("show binary logs").get(0).get(0))
+                        .ifPresent(first -> into.putObject("logsFrom").put("main", first.position()));
+            }
         } catch (Trouble e) {
             into.withObject("/processes").put("server", false);
         }
@@ -233,13 +242,37 @@ final class MariadbInstance implements Instance {
     /** A binary log as the server lists it. */
     private record ServerLog(String name, long bytes) {}
 
+    private List<ServerLog> logs(String... first) throws Trouble, InterruptedException {
+        List<String> questions = new ArrayList<>(List.of(first));
+        questions.add("show binary logs");
+        return rows(questions.toArray(String[]::new)).stream()
+                .map(log -> new ServerLog(log.get(0), Long.parseLong(log.get(1))))
+                .toList();
+    }
+
+    @Override
+    public List<String> endedLogs() throws Trouble, InterruptedException {
+        List<ServerLog> there = logs();
+        return there.subList(0, Math.max(0, there.size() - 1)).stream()
+                .map(ServerLog::name)
+                .toList();
+    }
+
+    /** It deletes those before one; those a replica still reads it keeps. */
+    @Override
+    public void deleteLogs(String last) throws Trouble, InterruptedException {
+        List<String> there = logs().stream().map(ServerLog::name).toList();
+        int at = there.indexOf(last);
+        if (at < 0 || at == there.size() - 1) {
+            throw new Trouble(last + " is none of the logs the server has ended");
+        }
+        rows("purge binary logs to '" + there.get(at + 1) + "'");
+    }
+
     @Override
     public Optional<String> endLog(Archive into) throws Trouble, InterruptedException {
         Path archive = into.directory();
-        List<ServerLog> there = new ArrayList<>();
-        for (List<String> log : rows("flush binary logs", "show binary logs")) {
-            there.add(new ServerLog(log.get(0), Long.parseLong(log.get(1))));
-        }
+        List<ServerLog> there = logs("flush binary logs");
         // The last is being written.
         List<ServerLog> closed = there.subList(0, Math.max(0, there.size() - 1));
         try {

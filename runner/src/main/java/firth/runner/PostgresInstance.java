@@ -64,7 +64,7 @@ final class PostgresInstance implements Instance {
 
     @Override
     public Set<Kind> kinds() {
-        return Set.of(Kind.FULL, Kind.INCR, Kind.LOG);
+        return Set.of(Kind.FULL, Kind.INCR, Kind.LOG, Kind.CONFIG);
     }
 
     @Override
@@ -88,7 +88,7 @@ final class PostgresInstance implements Instance {
     }
 
     @Override
-    public void probe(ObjectNode into) throws InterruptedException {
+    public void probe(ObjectNode into, boolean deletes) throws InterruptedException {
         try {
             into.put("client", version(Program.run(List.of(psql.program("pg_basebackup"), "--version"), s -> {})));
         } catch (Trouble e) {
@@ -128,6 +128,7 @@ final class PostgresInstance implements Instance {
                 processes.put("log receiver", slot.get().isActive());
             }
             logDisk(into);
+            logsFrom(into);
         } catch (Trouble e) {
             into.withObject("/processes").put("server", false);
         }
@@ -137,6 +138,22 @@ final class PostgresInstance implements Instance {
     static String version(String said) {
         Matcher number = Pattern.compile("\\d+(\\.\\d+)*").matcher(said);
         return number.find() ? number.group() : said;
+    }
+
+    /** The first of its segments: those it has for later are called by later names. */
+    private void logsFrom(ObjectNode into) throws Trouble, InterruptedException {
+        List<String> is = psql.row("select has_function_privilege('pg_ls_waldir()', 'execute'),"
+                + " pg_size_bytes(current_setting('wal_segment_size'))");
+        if (Psql.holds(is, 0)) {
+            String first = psql.row("select coalesce(min(substr(name, 9)), '') from pg_ls_waldir()"
+                            + " where name ~ '^[0-9A-F]{24}$'")
+                    .get(0);
+            if (!first.isEmpty()) {
+                long position = (Long.parseLong(first.substring(0, 8), 16) << 32)
+                        + Long.parseLong(first.substring(8), 16) * Long.parseLong(is.get(1));
+                into.putObject("logsFrom").put("main", position);
+            }
+        }
     }
 
     private void logDisk(ObjectNode into) throws Trouble, InterruptedException {

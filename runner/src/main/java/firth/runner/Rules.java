@@ -1,12 +1,11 @@
 package firth.runner;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import firth.core.adherence.OpenTime;
+import firth.core.adherence.Limits;
 import firth.core.history.DatabaseFacts;
 import firth.core.model.Database;
 import firth.core.model.PolicyVersion;
+import firth.core.model.SourceLogs;
 import firth.exchange.FleetFileReader;
-import firth.exchange.Json;
 import firth.exchange.MemoryCatalog;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -22,15 +21,24 @@ interface Rules {
     /** Nothing is said of it. */
     Rules NONE = database -> Asked.NOTHING;
 
+    /** How many bytes a second may be written to a store; empty where there is no limit. */
+    interface Speed {
+
+        Speed FREE = store -> OptionalDouble.empty();
+
+        OptionalDouble into(String store);
+    }
+
     /**
      * What is asked now.
      *
-     * @param most how fast it may go, in bytes a second; empty where there is no limit
+     * @param most how fast it may go
      * @param compressed whether backups are to be compressed
+     * @param afterCopies in how many stores a log must be before the runner deletes it at its source; empty: it deletes none
      */
-    record Asked(OptionalDouble most, boolean compressed) {
+    record Asked(Speed most, boolean compressed, Optional<Integer> afterCopies) {
 
-        static final Asked NOTHING = new Asked(OptionalDouble.empty(), false);
+        static final Asked NOTHING = new Asked(Speed.FREE, false, Optional.empty());
     }
 
     Asked of(String database);
@@ -39,9 +47,10 @@ interface Rules {
      * By what Firth said last.
      *
      * @param facts lines of the exchange format: databases and policies
+     * @param host the one the runner is on
      */
-    static Asked of(List<String> facts, String database, Instant now) throws IOException {
-        if (facts.stream().noneMatch(l -> l.contains("\"rateLimits\"") || l.contains("\"compressed\""))) {
+    static Asked of(List<String> facts, String database, String host, Instant now) throws IOException {
+        if (facts.isEmpty()) {
             return Asked.NOTHING;
         }
         MemoryCatalog catalog = new MemoryCatalog();
@@ -55,25 +64,14 @@ interface Rules {
         if (rules.isEmpty()) {
             return Asked.NOTHING;
         }
-        boolean open = new OpenTime(rules.get().openHours(), known.get().zone()).contains(now);
-        OptionalDouble out = OptionalDouble.empty();
-        for (String fact : facts) {
-            JsonNode line = Json.MAPPER.readTree(fact);
-            boolean its = line.path("type").asText().equals("policy")
-                    && line.path("id").asText().equals(rules.get().id())
-                    && line.path("version").asInt(1) == rules.get().version();
-            for (JsonNode limit : its ? line.path("rateLimits") : Json.MAPPER.createArrayNode()) {
-                double most = limit.path("bytesPerSecond").asDouble(0);
-                boolean holds = switch (limit.path("hours").asText("always")) {
-                    case "open" -> open;
-                    case "closed" -> !open;
-                    default -> true;
-                };
-                if (holds && most > 0 && most < out.orElse(Double.MAX_VALUE)) {
-                    out = OptionalDouble.of(most);
-                }
-            }
-        }
-        return new Asked(out, rules.get().demands().compressed());
+        Limits limits = new Limits(rules.get(), known.get().zone());
+        return new Asked(
+                store -> limits.at(now, Optional.of(store), Optional.of(host)),
+                rules.get().demands().compressed(),
+                rules.get()
+                        .taking()
+                        .sourceLogs()
+                        .filter(l -> l.deletedBy() == SourceLogs.By.RUNNER)
+                        .map(l -> l.afterCopies().orElse(1)));
     }
 }

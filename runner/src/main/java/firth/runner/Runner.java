@@ -168,7 +168,7 @@ final class Runner {
                     try {
                         List<String> facts =
                                 lastWord.said().map(LastWord.Said::lines).orElse(List.of());
-                        return new Ruled(now, Rules.of(facts, id, now));
+                        return new Ruled(now, Rules.of(facts, id, settings.host(), now));
                     } catch (IOException e) {
                         throw new UncheckedIOException("what Firth said last cannot be read", e);
                     }

@@ -8,6 +8,7 @@ import firth.engines.Known;
 import firth.engines.Looking.Root;
 import firth.engines.Observation;
 import firth.engines.Observer;
+import firth.engines.Packed;
 import firth.runner.observed.LastRound;
 import firth.runner.observed.ObservedFleet;
 import java.io.IOException;
@@ -17,8 +18,10 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
@@ -258,6 +261,28 @@ final class Shelves {
             }
         }
         return Optional.empty();
+    }
+
+    /** In how many stores of this host a log lies whole now, by the name of its file before it was packed. */
+    synchronized Map<String, Integer> logs() throws IOException {
+        Map<String, Set<String>> lying = new HashMap<>();
+        for (ObjectNode b : new LastRound(state.resolve(database + ".backups")).backups()) {
+            if (!b.path("kind").asText().equals(Kind.LOG.word()) || isOpen(b)) {
+                continue;
+            }
+            for (JsonNode c : b.path(COPIES)) {
+                for (StoreDirectory s : stores) {
+                    Path at = s.root().resolve(c.path("path").asText());
+                    if (s.id().equals(c.path("store").asText()) && isGood(c) && Files.isRegularFile(at)) {
+                        lying.computeIfAbsent(Packed.nameWithin(at.getFileName().toString()), name -> new HashSet<>())
+                                .add(s.id());
+                    }
+                }
+            }
+        }
+        Map<String, Integer> out = new HashMap<>();
+        lying.forEach((name, in) -> out.put(name, in.size()));
+        return out;
     }
 
     private static boolean isGood(JsonNode copy) {

@@ -105,7 +105,7 @@ class SqliteInstance implements Instance {
     }
 
     @Override
-    public void probe(ObjectNode into) {
+    public void probe(ObjectNode into, boolean deletes) {
         boolean on = false;
         if (kept.isPresent()) {
             try {

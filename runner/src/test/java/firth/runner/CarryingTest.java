@@ -29,7 +29,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
@@ -180,7 +179,7 @@ class CarryingTest {
 
     @Test
     void aFullIsCompressedWhereThatIsDemanded() throws Exception {
-        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        Rules demanding = id -> new Rules.Asked(Rules.Speed.FREE, true, Optional.empty());
         carryOut(started(new SqliteInstance(database, Clock.systemUTC()), demanding), task("r", "full", NEAR));
         JsonNode backup = told("backup").values().iterator().next();
         assertTrue(backup.path("compressed").asBoolean(), backup.toString());
@@ -209,7 +208,7 @@ class CarryingTest {
                 return super.take(kind, parent, into, course);
             }
         };
-        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        Rules demanding = id -> new Rules.Asked(Rules.Speed.FREE, true, Optional.empty());
         carryOut(started(watched, demanding, sealing), task("r", "full", NEAR));
         carryOut(started(watched, Rules.NONE, sealing), task("s", "full", NEAR));
         for (JsonNode backup : told("backup").values()) {
@@ -358,7 +357,7 @@ class CarryingTest {
         }
 
         @Override
-        public void probe(ObjectNode into) {}
+        public void probe(ObjectNode into, boolean deletes) {}
 
         @Override
         public String take(Kind kind, Optional<Path> parent, Path into, Course course)

@@ -16,6 +16,7 @@ import firth.engines.Known;
 import firth.engines.Looking;
 import firth.engines.ObservedBackup;
 import firth.engines.Observer;
+import firth.engines.mariadb.Coordinate;
 import firth.engines.mariadb.MariadbFiles;
 import firth.exchange.Json;
 import firth.servers.RealMariadb;
@@ -29,8 +30,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -89,13 +91,13 @@ class MariadbInstanceTest {
     @Test
     void theLeastRightsAreEnoughAndNoMore() throws Exception {
         ObjectNode probe = Json.MAPPER.createObjectNode();
-        instance().probe(probe);
+        instance().probe(probe, false);
         assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), probe.toString());
         assertEquals("on", probe.path("logs").asText());
         assertTrue(probe.path("processes").path("server").asBoolean());
         assertTrue(probe.path("client").asText().matches("\\d+\\.\\d+\\.\\d+"), probe.toString());
         ObjectNode refused = Json.MAPPER.createObjectNode();
-        new MariadbInstance(optionFile("stranger", "?"), Optional.empty()).probe(refused);
+        new MariadbInstance(optionFile("stranger", "?"), Optional.empty()).probe(refused, false);
         assertFalse(refused.path("processes").path("server").asBoolean(true));
     }
 
@@ -107,9 +109,9 @@ class MariadbInstanceTest {
                         + " event on *.* to dumper@localhost");
         MariadbInstance dumping = new MariadbInstance(optionFile("dumper", "between us"), Optional.empty(), true);
         ObjectNode probe = Json.MAPPER.createObjectNode();
-        dumping.probe(probe);
+        dumping.probe(probe, false);
         assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), probe.toString());
-        assertEquals(Set.of(Kind.FULL, Kind.LOG), dumping.kinds());
+        assertEquals(Set.of(Kind.FULL, Kind.LOG, Kind.CONFIG), dumping.kinds());
         row();
         Path store = Files.createDirectory(directory.resolve("dumps")).toRealPath();
         Path dump = store.resolve(dumping.fileName("harbour", Kind.FULL, "20261130T100000000Z"));
@@ -158,7 +160,7 @@ class MariadbInstanceTest {
 
     @Test
     void theyAreCompressedWhereThatIsDemanded() throws Exception {
-        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        Rules demanding = id -> new Rules.Asked(Rules.Speed.FREE, true, Optional.empty());
         List<String> files = taken(demanding, Carrying.Sealing.NONE);
         assertTrue(files.stream().anyMatch(f -> f.endsWith("/ibdata1.zst")), files.toString());
         assertTrue(files.stream().anyMatch(f -> f.matches("harbour/log/.*[.]\\d{6}[.]zst")), files.toString());
@@ -167,7 +169,7 @@ class MariadbInstanceTest {
     @Test
     void theyAreEncryptedWhereThereIsAKeyForThem() throws Exception {
         Keys keys = Keys.of(Map.of("quay-2026", AgeKey.write(directory.resolve("quay.key"))));
-        Rules demanding = id -> new Rules.Asked(OptionalDouble.empty(), true);
+        Rules demanding = id -> new Rules.Asked(Rules.Speed.FREE, true, Optional.empty());
         List<String> files = taken(demanding, new Carrying.Sealing(keys, Optional.of("quay-2026")));
         assertEquals(
                 List.of(),
@@ -184,28 +186,10 @@ class MariadbInstanceTest {
         Files.createDirectory(near.root());
         Files.createDirectory(directory.resolve("state"));
         List<String> said = new ArrayList<>();
-        Shelves shelves = new Shelves(
-                "harbour",
-                () -> new Observer(List.of(new MariadbFiles()), sealing.keys()),
-                List.of(near),
-                Optional.empty(),
-                directory.resolve("state"),
-                Clock.systemUTC(),
-                said::add);
-        Carrying carrying = new Carrying(
-                instance(),
-                Map.of("near", near),
-                shelves,
-                new Begun(directory.resolve("state")),
-                new Outbox(directory.resolve("state"), said::add),
-                directory.resolve("state"),
-                rules,
-                sealing,
-                Clock.systemUTC(),
-                said::add);
+        Carrying carrying = carrying(instance(), List.of(near), rules, sealing, said);
         row();
         List<String> parents = new ArrayList<>();
-        for (String kind : List.of("full", "log", "log", "incr", "incr")) {
+        for (String kind : List.of("full", "log", "log", "incr", "incr", "config")) {
             ObjectNode asked = Json.MAPPER
                     .createObjectNode()
                     .put("run", kind + System.nanoTime())
@@ -224,7 +208,7 @@ class MariadbInstanceTest {
         }
         List<String> told = Files.readAllLines(directory.resolve("state/to-tell.ndjson"));
         assertEquals(
-                5,
+                6,
                 told.stream()
                         .filter(l -> l.contains("\"type\":\"run\"") && l.contains("\"outcome\":\"ok\""))
                         .count(),
@@ -234,6 +218,12 @@ class MariadbInstanceTest {
                 told.stream()
                         .filter(l -> l.contains("\"type\":\"backup\"") && l.contains("\"kind\":\"full\""))
                         .count());
+        assertTrue(
+                told.stream()
+                        .anyMatch(l -> l.contains("\"kind\":\"config\"")
+                                && l.contains("\"type\":\"backup\"")
+                                && l.contains("\"run\":\"config")),
+                () -> String.join("\n", told));
         assertEquals(2, parents.stream().distinct().count());
         for (String parent : parents) {
             assertTrue(
@@ -266,6 +256,98 @@ class MariadbInstanceTest {
     }
 
     /** The id of the data backup that was told last. */
+    private Carrying carrying(
+            MariadbInstance instance,
+            List<StoreDirectory> stores,
+            Rules rules,
+            Carrying.Sealing sealing,
+            List<String> said)
+            throws Exception {
+        Path state = directory.resolve("state");
+        Shelves shelves = new Shelves(
+                "harbour",
+                () -> new Observer(List.of(new MariadbFiles()), sealing.keys()),
+                stores,
+                Optional.empty(),
+                state,
+                Clock.systemUTC(),
+                said::add);
+        return new Carrying(
+                instance,
+                stores.stream().collect(Collectors.toMap(StoreDirectory::id, Function.identity())),
+                shelves,
+                new Begun(state),
+                new Outbox(state, said::add),
+                state,
+                rules,
+                sealing,
+                Clock.systemUTC(),
+                said::add);
+    }
+
+    private static List<String> serversLogs() {
+        return server.query("show binary logs")
+                .lines()
+                .map(l -> l.split("\t")[0])
+                .toList();
+    }
+
+    private static void logs(Carrying carrying, String... copies) throws Exception {
+        row();
+        ObjectNode asked = Json.MAPPER
+                .createObjectNode()
+                .put("run", "log" + System.nanoTime())
+                .put("backup", "b" + System.nanoTime())
+                .put("database", "harbour")
+                .put("kind", "log")
+                .put("trigger", "schedule");
+        asked.putArray("stores").add("near");
+        List.of(copies).forEach(asked.putArray("copies")::add);
+        Task task = new Task(asked, Instant.now());
+        carrying.begin(task);
+        carrying.carryOut(task);
+    }
+
+    @Test
+    void itsLogsAreDeletedOnceTheyLieInAsManyStoresAsIsAsked() throws Exception {
+        Files.createDirectory(directory.resolve("state"));
+        StoreDirectory near = new StoreDirectory("near", Files.createDirectory(directory.resolve("near")));
+        StoreDirectory far = new StoreDirectory("far", Files.createDirectory(directory.resolve("far")));
+        List<String> said = new ArrayList<>();
+        server.query("create user firth_deletes@localhost identified by 'between us'");
+        server.query("grant reload, process, lock tables, binlog monitor, replication slave, binlog admin on *.*"
+                + " to firth_deletes@localhost");
+        MariadbInstance instance = new MariadbInstance(optionFile("firth_deletes", "between us"), Optional.empty());
+        Rules two = id -> new Rules.Asked(Rules.Speed.FREE, false, Optional.of(2));
+        Carrying carrying = carrying(instance, List.of(near, far), two, Carrying.Sealing.NONE, said);
+        logs(carrying);
+        List<String> before = serversLogs();
+        logs(carrying);
+        assertTrue(serversLogs().containsAll(before), "each lies in one store alone");
+        // It keeps what a reader that has left may still be reading until it notices.
+        List<String> left = serversLogs();
+        for (int tries = 0; tries < 20 && left.contains(before.get(0)); tries++) {
+            logs(carrying, "far");
+            left = serversLogs();
+        }
+        assertFalse(left.contains(before.get(0)), left + " " + said);
+        for (String gone : before.subList(0, before.size() - 1)) {
+            for (StoreDirectory store : List.of(near, far)) {
+                assertTrue(
+                        left.contains(gone)
+                                || Files.exists(store.archive("harbour").resolve(gone)),
+                        gone + " is in " + store.id());
+            }
+        }
+        ObjectNode probe = Json.MAPPER.createObjectNode();
+        instance.probe(probe, true);
+        assertEquals(probe.path("rights").path("needed"), probe.path("rights").path("held"), probe.toString());
+        assertEquals(
+                Coordinate.ofFile(serversLogs().get(0)).orElseThrow().position(),
+                probe.path("logsFrom").path("main").asLong());
+        assertEquals(List.of(), said);
+    }
+
     private String newestData() throws IOException {
         String id = "";
         for (String line : Files.readAllLines(directory.resolve("state/to-tell.ndjson"))) {

@@ -63,7 +63,7 @@ class PostgresInstanceTest {
 
     private static ObjectNode probe(String user) throws InterruptedException {
         ObjectNode out = Json.MAPPER.createObjectNode();
-        as(user).probe(out);
+        as(user).probe(out, false);
         return out;
     }
 
@@ -157,7 +157,7 @@ class PostgresInstanceTest {
     @Test
     void aServerThatDoesNotAnswerIsToldAsDown() throws Exception {
         ObjectNode out = Json.MAPPER.createObjectNode();
-        new PostgresInstance("host=127.0.0.1 port=1 user=nobody", Optional.empty()).probe(out);
+        new PostgresInstance("host=127.0.0.1 port=1 user=nobody", Optional.empty()).probe(out, false);
         assertFalse(out.path("processes").path("server").asBoolean(true));
         assertTrue(out.path("client").asText().matches("\\d+\\.\\d+"), out.toString());
     }

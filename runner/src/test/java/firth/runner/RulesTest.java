@@ -12,6 +12,7 @@ import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
@@ -32,11 +33,11 @@ class RulesTest {
                 + more + "}";
         String database =
                 "{\"type\":\"database\",\"id\":\"d\",\"zone\":\"UTC\",\"policy\":\"p\",\"inServiceFrom\":\"2026-01-01T00:00:00Z\"}";
-        return Rules.of(List.of(policy, database), "d", moment);
+        return Rules.of(List.of(policy, database), "d", "pier", moment);
     }
 
     private static OptionalDouble at(Instant moment, String limits) throws IOException {
-        return asked(moment, limits).most();
+        return asked(moment, limits).most().into("near");
     }
 
     @Test
@@ -49,8 +50,41 @@ class RulesTest {
         assertEquals(
                 OptionalDouble.empty(), at(NIGHT, ",\"rateLimits\":[{\"bytesPerSecond\":5e7,\"hours\":\"closed\"}]"));
         assertEquals(OptionalDouble.empty(), at(NOON, ""));
-        assertEquals(OptionalDouble.empty(), at(NOON, ",\"rateLimits\":[{\"hours\":\"always\"}]"));
-        assertEquals(OptionalDouble.empty(), Rules.of(List.of(), "d", NOON).most());
+        assertEquals(
+                OptionalDouble.empty(),
+                Rules.of(List.of(), "d", "pier", NOON).most().into("near"));
+    }
+
+    @Test
+    void aLimitMayBeForAStoreAHostOrHoursOfItsOwn() throws IOException {
+        String by =
+                ",\"rateLimits\":[{\"bytesPerSecond\":5e7,\"store\":\"far\"},{\"bytesPerSecond\":6e7,\"host\":\"pier\"},"
+                        + "{\"bytesPerSecond\":1e7,\"host\":\"quay\"},"
+                        + "{\"bytesPerSecond\":2e7,\"days\":[\"MO\"],\"from\":\"22:00\"}]";
+        assertEquals(OptionalDouble.of(6e7), asked(NOON, by).most().into("near"));
+        assertEquals(OptionalDouble.of(5e7), asked(NOON, by).most().into("far"));
+        assertEquals(OptionalDouble.of(2e7), asked(NIGHT, by).most().into("far"), "the last of November is a Monday");
+        assertEquals(
+                OptionalDouble.of(6e7),
+                asked(NIGHT.plusSeconds(3600), by).most().into("near"),
+                "Tuesday");
+    }
+
+    @Test
+    void theRunnerDeletesAtTheSourceWhereThatIsLeftToIt() throws IOException {
+        assertEquals(
+                Optional.of(2),
+                asked(NOON, ",\"sourceLogs\":{\"deletedBy\":\"runner\",\"afterCopies\":2}")
+                        .afterCopies());
+        assertEquals(
+                Optional.of(1),
+                asked(NOON, ",\"sourceLogs\":{\"deletedBy\":\"runner\"}").afterCopies(),
+                "never before it has one");
+        assertEquals(
+                Optional.empty(),
+                asked(NOON, ",\"sourceLogs\":{\"deletedBy\":\"engine\",\"afterCopies\":2}")
+                        .afterCopies());
+        assertEquals(Optional.empty(), asked(NOON, "").afterCopies());
     }
 
     @Test

@@ -43,20 +43,6 @@ final class DemandWords {
         return Wording.joined(kinds.stream().map(Wording::kindName).toList());
     }
 
-    static Said configBehind(Detail.ConfigBehind d) {
-        return new Said(
-                d.config().isEmpty()
-                        ? "its configuration is not backed up"
-                        : "its configuration is older than its newest data backup",
-                d.config()
-                                .map(c -> "The newest config backup is from " + Wording.shortMoment(c, d.zone()))
-                                .orElse("No config backup is known")
-                        + ", but one should have followed the data backup of " + Wording.shortMoment(d.data(), d.zone())
-                        + " within " + Wording.duration(d.within())
-                        + ": a restore would lack the configuration that goes with it.",
-                "Take a config backup now.");
-    }
-
     static Said componentsNowhere(Detail.ComponentsNowhere d) {
         boolean one = d.names().size() == 1;
         String it = one ? "it" : "them";

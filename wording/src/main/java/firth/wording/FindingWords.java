@@ -40,7 +40,10 @@ public final class FindingWords {
         on(Detail.Unusual.class, ScheduleWords::unusual);
         on(Detail.NotAsDemanded.class, DemandWords::notAsDemanded);
         on(Detail.Unverified.class, DemandWords::unverified);
-        on(Detail.ConfigBehind.class, DemandWords::configBehind);
+        on(Detail.NotFollowed.class, TakingWords::notFollowed);
+        on(Detail.OutOfOrder.class, TakingWords::outOfOrder);
+        on(Detail.TooFast.class, TakingWords::tooFast);
+        on(Detail.SourceLogsGone.class, TakingWords::sourceLogsGone);
         on(Detail.ComponentsNowhere.class, DemandWords::componentsNowhere);
         on(Detail.DrillFailed.class, DemandWords::drillFailed);
         on(Detail.DrillDue.class, DemandWords::drillDue);

@@ -229,10 +229,37 @@ class FindingWordsTest {
                         "its newest full was not verified",
                         "Each data backup is to be verified within 7 days of its end; full-1 was not."),
                 Arguments.of(
-                        new Detail.ConfigBehind(LATER, Optional.of(NOON), Duration.ofHours(1), ZONE),
-                        "its configuration is older than its newest data backup",
-                        "The newest config backup is from 23 Nov 12:00, but one should have followed the data backup of "
+                        new Detail.NotFollowed(
+                                Kind.FULL, LATER, Kind.CONFIG, Optional.of(NOON), Duration.ofHours(1), ZONE),
+                        "its configuration is older than its newest full",
+                        "The newest config backup is from 23 Nov 12:00, but one should have followed the full of "
                                 + "23 Nov 21:00 within 1 h: a restore would lack the configuration that goes with it."),
+                Arguments.of(
+                        new Detail.NotFollowed(
+                                Kind.FULL, LATER, Kind.LOG, Optional.of(NOON), Duration.ofHours(1), ZONE),
+                        "no log backup followed its newest full",
+                        "The newest log backup reaches up to 23 Nov 12:00, but one should have followed the full of "
+                                + "23 Nov 21:00 within 1 h."),
+                Arguments.of(
+                        new Detail.OutOfOrder(Kind.DIFF, LATER, Kind.FULL, NOON, ZONE),
+                        "its differential did not wait for its full",
+                        "The differential of 23 Nov 21:00 began before the full due from 23 Nov 12:00 was there, which "
+                                + "goes first by its policy."),
+                Arguments.of(
+                        new Detail.TooFast(Kind.FULL, NOON, LATER, 8e7, 5e7, Optional.of("n1"), ZONE),
+                        "its newest full ran faster than it may",
+                        "From 23 Nov 12:00 to 23 Nov 21:00 it wrote 80 MB a second to n1, and at most 50 MB a second "
+                                + "are allowed."),
+                Arguments.of(
+                        new Detail.SourceLogsGone(2, false, Optional.of(NOON), LATER, ZONE),
+                        "logs were deleted at their source before they had enough copies",
+                        "On 23 Nov 21:00 the source had deleted logs that are in fewer than 2 stores, from those of "
+                                + "23 Nov 12:00 on."),
+                Arguments.of(
+                        new Detail.SourceLogsGone(1, true, Optional.empty(), LATER, ZONE),
+                        "logs were deleted at their source before they were taken",
+                        "On 23 Nov 21:00 the source had deleted logs of which no backup is known: a gap that only the "
+                                + "next data backup ends."),
                 Arguments.of(
                         new Detail.ComponentsNowhere(List.of("tickets")),
                         "one of its components is in no usable backup",

@@ -7,6 +7,7 @@ import firth.core.model.Fleet;
 import firth.core.model.Kind;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Schedule;
+import firth.core.model.Taking;
 import firth.core.time.Span;
 import firth.core.time.Spans;
 import java.time.Duration;
@@ -25,20 +26,24 @@ import java.util.Set;
  * A run that policies ask to be started now (docs/runner.md, "What is due").
  *
  * @param id what the run is to be called, the same whenever it is asked for until something is tried
+ * @param schedule empty where it follows another backup
  * @param since when it became due
  * @param until when its start window closes; empty where it has none
  */
-public record Due(String id, Kind kind, String schedule, Instant since, Optional<Instant> until) {
+public record Due(String id, Kind kind, Optional<String> schedule, Instant since, Optional<Instant> until) {
 
     /** How long a failed run is left alone before it is tried again. */
     public static final Duration PAUSE = Duration.ofMinutes(15);
 
+    /** So often at most that is doubled: what follows is given up after a day. */
+    private static final int DOUBLED = 6;
+
     private static final Duration AROUND = Duration.ofDays(2);
 
     /**
-     * What is due of a database, slots before logs. Of each kind one run at a time: it serves every schedule of the kind that is due, and
-     * nothing of the kind is due while a run of it is under way, or so soon after one that failed. A run that is known is never asked for
-     * again.
+     * What is due of a database: slots, then logs, then what follows another backup. Of each kind one run at a time: it serves every
+     * schedule of the kind that is due, and nothing of the kind is due while a run of it is under way, or so soon after one that failed. A
+     * run that is known is never asked for again. Kinds that have an order wait for those before them.
      */
     public static List<Due> of(DatabaseFacts facts, Fleet fleet, Instant now) {
         Database database = facts.database();
@@ -49,9 +54,16 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         List<Attempt> attempts = Attempts.known(facts.history(), now, EnumSet.allOf(Kind.class));
         Map<Kind, Due> out = new LinkedHashMap<>();
         Span around = new Span(now.minus(AROUND), now.plusSeconds(1));
-        Slots.of(database, fleet, now, around, database.clock().stopped(), facts.closures(), attempts).stream()
-                .filter(s -> s.verdict() == SlotVerdict.DUE || s.verdict() == SlotVerdict.RETRYING)
-                .filter(s -> now.isBefore(s.close()) && !busy(attempts, s.kind(), now))
+        List<Slot> open =
+                Slots.of(database, fleet, now, around, database.clock().stopped(), facts.closures(), attempts).stream()
+                        .filter(s -> s.verdict() == SlotVerdict.DUE || s.verdict() == SlotVerdict.RETRYING)
+                        .filter(s -> now.isBefore(s.close()))
+                        .toList();
+        Taking taking = version.get().taking();
+        open.stream()
+                .filter(s -> !busy(attempts, s.kind(), now))
+                .filter(s -> taking.before(s.kind()).stream()
+                        .noneMatch(k -> busy(attempts, k, now) || open.stream().anyMatch(o -> o.kind() == k)))
                 .sorted(Comparator.comparing(Slot::close)
                         .thenComparing(Slot::open)
                         .thenComparing(Slot::schedule))
@@ -60,6 +72,9 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
             s.every()
                     .flatMap(every -> logs(facts, attempts, s, every, now))
                     .ifPresent(d -> out.putIfAbsent(d.kind(), d));
+        }
+        for (Following f : Following.of(facts.history(), version.get(), now)) {
+            next(database, attempts, f, now).ifPresent(d -> out.putIfAbsent(d.kind(), d));
         }
         return List.copyOf(out.values());
     }
@@ -93,8 +108,14 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
             ahead.at(a.started().plus(believed(a.kind())));
             a.ended().ifPresent(e -> {
                 ahead.at(e);
-                ahead.at(e.plus(PAUSE));
+                for (int failures = 1; failures <= DOUBLED + 1; failures++) {
+                    ahead.at(e.plus(pause(failures)));
+                }
             });
+        }
+        History history = facts.history();
+        for (int i : history.others()) {
+            ahead.at(Instant.ofEpochMilli(history.endedMs(i)));
         }
         Span around = new Span(now.minus(AROUND), ahead.next.plusSeconds(1));
         Slots.of(database, fleet, now, around, stopped, facts.closures(), attempts)
@@ -132,6 +153,38 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         String own = database.id() + ":" + slot.schedule() + ":" + slot.open() + ":";
         Set<String> tried = new HashSet<>();
         slot.runs().forEach(a -> tried.add(a.id()));
+        return next(own, tried, slot.kind(), attempts, now)
+                .map(id ->
+                        new Due(id, slot.kind(), Optional.of(slot.schedule()), slot.open(), Optional.of(slot.close())));
+    }
+
+    /** The next try of what is to follow another backup, likewise; each that failed has it left alone for twice as long. */
+    private static Optional<Due> next(Database database, List<Attempt> attempts, Following f, Instant now) {
+        Kind kind = f.rule().take();
+        if (!now.isBefore(f.givenUp()) || busy(attempts, kind, now)) {
+            return Optional.empty();
+        }
+        String own = database.id() + ":" + kind.word() + ":after:" + f.ended() + ":";
+        List<Attempt> failed = attempts.stream()
+                .filter(a -> a.id().startsWith(own) && a.ended().isPresent())
+                .toList();
+        if (!failed.isEmpty()
+                && failed.stream()
+                        .anyMatch(a -> now.isBefore(a.ended().orElseThrow().plus(pause(failed.size()))))) {
+            return Optional.empty();
+        }
+        return next(own, new HashSet<>(), kind, attempts, now)
+                .map(id -> new Due(id, kind, Optional.empty(), f.ended(), Optional.of(f.until())));
+    }
+
+    /**
+     * What the next try is to be called.
+     *
+     * @param own what the names of its tries begin with
+     * @param tried the names of those known to be its own besides
+     */
+    private static Optional<String> next(
+            String own, Set<String> tried, Kind kind, List<Attempt> attempts, Instant now) {
         for (Attempt a : attempts) {
             if (a.id().startsWith(own)) {
                 tried.add(a.id());
@@ -139,7 +192,7 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
                     return Optional.empty();
                 }
             }
-            boolean failed = a.kind() == slot.kind() && !a.ok();
+            boolean failed = a.kind() == kind && !a.ok();
             if (failed && a.ended().filter(e -> now.isBefore(e.plus(PAUSE))).isPresent()) {
                 return Optional.empty();
             }
@@ -148,7 +201,12 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         while (tried.contains(own + next)) {
             next++;
         }
-        return Optional.of(new Due(own + next, slot.kind(), slot.schedule(), slot.open(), Optional.of(slot.close())));
+        return Optional.of(own + next);
+    }
+
+    /** How long after so many failures what follows another backup is left alone. */
+    private static Duration pause(int failures) {
+        return PAUSE.multipliedBy(1L << Math.min(failures - 1, DOUBLED));
     }
 
     private static boolean isStopped(Database database, Instant now) {
@@ -175,7 +233,8 @@ public record Due(String id, Kind kind, String schedule, Instant since, Optional
         Instant since = since(facts, attempts, schedule, every, now);
         return now.isBefore(since) || busy(attempts, Kind.LOG, now)
                 ? Optional.empty()
-                : Optional.of(new Due(id(facts, schedule, since), Kind.LOG, schedule.id(), since, Optional.empty()));
+                : Optional.of(new Due(
+                        id(facts, schedule, since), Kind.LOG, Optional.of(schedule.id()), since, Optional.empty()));
     }
 
     /** When the next log is due. */

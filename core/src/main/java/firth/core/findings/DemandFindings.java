@@ -2,7 +2,6 @@ package firth.core.findings;
 
 import firth.core.evaluation.Evaluation;
 import firth.core.findings.Finding.Severity;
-import firth.core.history.History;
 import firth.core.model.Backup;
 import firth.core.model.Demands;
 import firth.core.model.Demands.Demand;
@@ -125,39 +124,5 @@ public final class DemandFindings {
 
     private static List<String> ids(List<Described> those) {
         return those.stream().map(t -> t.backup().id()).toList();
-    }
-
-    /** That the configuration kept is older than the newest data backup allows: after each some time is given to take one. */
-    static Optional<Finding> configBehind(Evaluation e) {
-        Optional<Duration> within = e.version()
-                .filter(PolicyVersion::enabled)
-                .flatMap(v -> v.demands().configAfterData());
-        History h = e.history();
-        long now = e.asOf().toEpochMilli();
-        int data = -1;
-        int config = -1;
-        for (int i : h.others()) {
-            if (h.kind(i) == Kind.CONFIG && h.endedMs(i) <= now) {
-                config = config < 0 || h.startedMs(i) > h.startedMs(config) ? i : config;
-            } else if (h.kind(i).isData()
-                    && within.isPresent()
-                    && h.endedMs(i) + within.get().toMillis() < now) {
-                data = data < 0 || h.endedMs(i) > h.endedMs(data) ? i : data;
-            }
-        }
-        if (data < 0 || config >= 0 && h.startedMs(config) >= h.endedMs(data)) {
-            return Optional.empty();
-        }
-        Instant ended = Instant.ofEpochMilli(h.endedMs(data));
-        Optional<Instant> known =
-                config < 0 ? Optional.empty() : Optional.of(Instant.ofEpochMilli(h.startedMs(config)));
-        return Optional.of(Finding.of(
-                "config-behind",
-                Severity.RULE_BROKEN,
-                e.database().id(),
-                e.database().id(),
-                Optional.of(ended.plus(within.get())),
-                new Detail.ConfigBehind(ended, known, within.get(), e.database().zone()),
-                config < 0 ? List.of(h.id(data)) : List.of(h.id(data), h.id(config))));
     }
 }

@@ -160,11 +160,39 @@ public sealed interface Detail {
         }
     }
 
+    // How backups are taken.
+
     /**
-     * @param data when the data backup ended that one was to follow
-     * @param config when the newest config backup began; empty where there is none
+     * @param ended when the backup ended that one was to follow
+     * @param newest from when the newest of the kind that was to follow is; empty where there is none
      */
-    record ConfigBehind(Instant data, Optional<Instant> config, Duration within, ZoneId zone) implements Detail {}
+    record NotFollowed(Kind after, Instant ended, Kind take, Optional<Instant> newest, Duration within, ZoneId zone)
+            implements Detail {}
+
+    /**
+     * A run that began before its turn.
+     *
+     * @param open when the slot opened of the kind that goes before it
+     */
+    record OutOfOrder(Kind kind, Instant started, Kind before, Instant open, ZoneId zone) implements Detail {}
+
+    /**
+     * @param rate how many bytes a second it wrote from one moment until another
+     * @param most how many it was allowed in that time
+     */
+    record TooFast(Kind kind, Instant from, Instant to, double rate, double most, Optional<String> store, ZoneId zone)
+            implements Detail {}
+
+    /**
+     * Logs were deleted at their source too early.
+     *
+     * @param copies in how many stores each is to have arrived first
+     * @param untaken whether some were never taken at all
+     * @param since from when the first of those is that have not; empty where all that were taken have
+     * @param found when that was found out
+     */
+    record SourceLogsGone(int copies, boolean untaken, Optional<Instant> since, Instant found, ZoneId zone)
+            implements Detail {}
 
     record ComponentsNowhere(List<String> names) implements Detail {
         public ComponentsNowhere {

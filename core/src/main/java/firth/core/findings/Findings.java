@@ -52,7 +52,7 @@ public final class Findings {
                         ContradictionFindings.of(e).stream(),
                         schedules,
                         CopyFindings.of(e, fleet).stream(),
-                        DemandFindings.configBehind(e).stream(),
+                        TakingFindings.of(e).stream(),
                         EmptyRuns.of(e).stream(),
                         EndingFindings.of(e, facts).stream(),
                         UnusualFindings.of(e).stream())

@@ -20,6 +20,7 @@ import firth.core.model.Lineage;
 import firth.core.model.PolicyVersion;
 import firth.core.model.RetainRule;
 import firth.core.model.Schedule;
+import firth.core.model.Then;
 import firth.core.time.RunningTime;
 import firth.core.time.Spans;
 import java.time.Duration;
@@ -231,7 +232,7 @@ public final class Moments {
     /** What is known of backups and copies already and not yet so, and what follows them by a fixed time. */
     private void ofBackups() {
         Optional<Duration> verified = demanding().flatMap(v -> v.demands().verifiedWithin());
-        Optional<Duration> config = demanding().flatMap(v -> v.demands().configAfterData());
+        List<Then> follows = e.version().map(PolicyVersion::follows).orElse(List.of());
         Optional<Duration> known = demanding()
                 .map(PolicyVersion::demands)
                 .filter(d -> d.evidence() != Evidence.TOLD)
@@ -248,7 +249,11 @@ public final class Moments {
                 around(history.endedMs(i) + UnusualFindings.NEW.toMillis());
                 long ended = history.endedMs(i);
                 verified.ifPresent(d -> around(ended + d.toMillis()));
-                config.ifPresent(d -> around(ended + d.toMillis()));
+                for (Then rule : follows) {
+                    if (rule.after().contains(history.kind(i))) {
+                        around(ended + rule.within().toMillis());
+                    }
+                }
             }
             if (known.isPresent()) {
                 around(history.endedMs(i) + known.get().toMillis());

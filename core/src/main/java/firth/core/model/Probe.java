@@ -19,6 +19,7 @@ import java.util.Set;
  * @param destinations one per store that was tried
  * @param names what it is called, by the side that calls it so
  * @param components what it consists of, by the engine's own word
+ * @param logsFrom by stream, the position from which on its own logs are still there
  */
 public record Probe(
         String id,
@@ -34,7 +35,8 @@ public record Probe(
         List<Destination> destinations,
         Optional<LogDisk> logDisk,
         Map<String, String> names,
-        List<Component> components)
+        List<Component> components,
+        Map<String, Long> logsFrom)
         implements Observed {
 
     /** Whether the engine archives its logs. */
@@ -82,6 +84,7 @@ public record Probe(
         destinations = List.copyOf(destinations);
         names = Map.copyOf(names);
         components = List.copyOf(components);
+        logsFrom = Map.copyOf(logsFrom);
     }
 
     @Override

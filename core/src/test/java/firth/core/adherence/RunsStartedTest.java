@@ -146,7 +146,7 @@ class RunsStartedTest {
                     d.kind(),
                     names ? Optional.of(Trigger.SCHEDULE) : Optional.empty(),
                     names && d.until().isPresent()
-                            ? Optional.of(new NamedSlot(d.schedule(), d.since()))
+                            ? d.schedule().map(s -> new NamedSlot(s, d.since()))
                             : Optional.empty(),
                     begun,
                     ended,
@@ -223,7 +223,10 @@ class RunsStartedTest {
                 fleet(List.of(schedule("weekly", Kind.FULL, 600, 60, 15), schedule("monthly", Kind.FULL, 600, 90, 15)));
         Runner runner = new Runner(new Random(1), fleet);
         List<Due> due = Due.of(runner.facts(BEGIN), fleet, BEGIN);
-        assertEquals(List.of("weekly"), due.stream().map(Due::schedule).toList(), "the one that closes first");
+        assertEquals(
+                List.of("weekly"),
+                due.stream().flatMap(d -> d.schedule().stream()).toList(),
+                "the one that closes first");
         Instant ended = BEGIN.plusSeconds(300);
         runner.toTell.add(new Runner.Told(
                 ended, Runner.run(due.get(0), BEGIN.plusSeconds(5), Optional.of(ended), Outcome.OK, true)));

@@ -209,24 +209,32 @@ class DemandFindingsTest {
         assertEquals(List.of(), DemandFindings.of(at(day(18), ALL, true), newest), "once verified it is over");
     }
 
+    private static Optional<Finding> behind(Evaluation e) {
+        return TakingFindings.of(e).stream().findFirst();
+    }
+
     @Test
     void aConfigBackupIsToFollowEachDataBackup() {
         Backup config = backup("config-1", Kind.CONFIG, day(9), Optional.empty());
         Backup full = backup("full-1", Kind.FULL, day(10), Optional.empty());
         Instant due = full.ended().plus(Duration.ofHours(1));
-        assertEquals(Optional.empty(), DemandFindings.configBehind(at(due, ALL, true, config, full)));
-        Finding late = DemandFindings.configBehind(at(due.plusSeconds(1), ALL, true, config, full))
-                .orElseThrow();
+        assertEquals(Optional.empty(), behind(at(due, ALL, true, config, full)));
+        Finding late = behind(at(due.plusSeconds(1), ALL, true, config, full)).orElseThrow();
         assertEquals(
-                new Detail.ConfigBehind(
-                        full.ended(), Optional.of(config.started()), Duration.ofHours(1), Regular.LISBON),
+                new Detail.NotFollowed(
+                        Kind.FULL,
+                        full.ended(),
+                        Kind.CONFIG,
+                        Optional.of(config.started()),
+                        Duration.ofHours(1),
+                        Regular.LISBON),
                 late.detail());
         assertEquals(Optional.of(due), late.since());
         assertEquals(List.of("full-1", "config-1"), late.facts());
         Backup after = backup("config-2", Kind.CONFIG, full.ended(), Optional.empty());
-        assertEquals(Optional.empty(), DemandFindings.configBehind(at(day(11), ALL, true, config, full, after)));
-        Finding none = DemandFindings.configBehind(at(day(11), ALL, true, full)).orElseThrow();
-        assertEquals(Optional.empty(), ((Detail.ConfigBehind) none.detail()).config());
-        assertEquals(Optional.empty(), DemandFindings.configBehind(at(day(11), ALL, true)), "no data, nothing due");
+        assertEquals(Optional.empty(), behind(at(day(11), ALL, true, config, full, after)));
+        Finding none = behind(at(day(11), ALL, true, full)).orElseThrow();
+        assertEquals(Optional.empty(), ((Detail.NotFollowed) none.detail()).newest());
+        assertEquals(Optional.empty(), behind(at(day(11), ALL, true)), "no data, nothing due");
     }
 }

@@ -77,7 +77,8 @@ class ReadinessTest {
                     List.of(near, destination("far", Optional.of(true), 1e12, "store-2")),
                     logDisk,
                     names,
-                    components);
+                    components,
+                    Map.of());
         }
 
         Check check(Item item) {

@@ -28,7 +28,7 @@ public record Coordinate(String base, long file, long offset) {
     }
 
     /** The beginning of a file, where its name is that of a binary log. */
-    static Optional<Coordinate> ofFile(String name) {
+    public static Optional<Coordinate> ofFile(String name) {
         Matcher m = NAME.matcher(name);
         return m.matches() && m.group(2).length() < 10
                 ? Optional.of(new Coordinate(m.group(1), Long.parseLong(m.group(2)), 0))

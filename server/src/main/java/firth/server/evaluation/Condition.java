@@ -2,6 +2,7 @@ package firth.server.evaluation;
 
 import firth.core.findings.Finding;
 import firth.core.findings.Followers;
+import firth.core.findings.SourceLogsLeft;
 import firth.core.model.Database;
 import firth.core.model.PolicyVersion;
 import firth.core.model.Run;
@@ -16,6 +17,7 @@ import java.util.Optional;
  * @param findings what is wrong with the database by itself, in order
  * @param habits how its backups go, as the rules of its policy see it
  * @param breaks when the age first passes what is promised if nothing more lands; empty where it has, or does not grow
+ * @param sourceLogs what must still be at the source of its logs; empty where nothing is asked
  * @param ended the runs that ended in the last hour before the answer
  */
 public record Condition(
@@ -24,4 +26,5 @@ public record Condition(
         List<Finding> findings,
         Followers habits,
         Optional<Instant> breaks,
+        Optional<SourceLogsLeft> sourceLogs,
         List<Run> ended) {}

@@ -6,6 +6,7 @@ import firth.core.evaluation.Evaluation;
 import firth.core.findings.Calendars;
 import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
+import firth.core.findings.SourceLogsLeft;
 import firth.core.findings.Together;
 import firth.core.model.Database;
 import firth.core.model.PolicyVersion;
@@ -85,6 +86,7 @@ public class FindingsNow {
                 of(one, e),
                 following.inCommon(one),
                 e.firstBreak(),
+                SourceLogsLeft.of(e),
                 e.history().runs().stream()
                         .filter(r -> r.ended()
                                 .filter(x -> x.isAfter(recently) && !x.isAfter(e.asOf()))

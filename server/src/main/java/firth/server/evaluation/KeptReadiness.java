@@ -4,11 +4,12 @@ import firth.core.findings.FactFindings;
 import firth.core.findings.Finding;
 import firth.core.model.Probe;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 
-/** What is found of each database's readiness, kept until what it rests on, or time, makes it another. */
+/** What is found of each database's readiness, and of the logs at its source, kept until what it rests on, or time, makes it another. */
 final class KeptReadiness {
 
     private final Map<String, Kept> known = new ConcurrentHashMap<>();
@@ -31,8 +32,12 @@ final class KeptReadiness {
         List<Probe> told = probed.of(condition.database());
         Kept kept = known.get(id);
         if (kept == null || !kept.isOf(fleet, condition, told, now)) {
-            List<Finding> found = FactFindings.ofReadiness(
-                    condition.database(), probed.checks(condition.database()), condition.findings());
+            List<Finding> found = new ArrayList<>(FactFindings.ofReadiness(
+                    condition.database(), probed.checks(condition.database()), condition.findings()));
+            condition
+                    .sourceLogs()
+                    .flatMap(l -> l.gone(condition.database(), told))
+                    .ifPresent(found::add);
             kept = new Kept(fleet, condition, told, now, probed.standUntil(condition.database()), found);
             known.put(id, kept);
         }

@@ -23,6 +23,8 @@ public final class PolicyDocuments {
             DemandsDocument demands,
             List<RateLimitDocument> rateLimits,
             SourceLogsDocument sourceLogs,
+            List<String> order,
+            List<ThenDocument> then,
             Integer purgeApprovals,
             PutInForceDocument putInForce,
             WithdrawnDocument withdrawn) {}
@@ -68,7 +70,18 @@ public final class PolicyDocuments {
             String evidence,
             String evidenceWithin) {}
 
-    public record RateLimitDocument(Double bytesPerSecond, String hours) {}
+    /** A rate limit, in the policy's hours and in hours of its own, into one store and from one host where they are named. */
+    public record RateLimitDocument(
+            Double bytesPerSecond,
+            String hours,
+            List<String> days,
+            String from,
+            String to,
+            String store,
+            String host) {}
+
+    /** What is taken once a backup of one of some kinds has succeeded. */
+    public record ThenDocument(List<String> after, String take, String within) {}
 
     public record SourceLogsDocument(String deletedBy, Integer afterCopies) {}
 

@@ -50,7 +50,14 @@ final class Tasks {
                 continue;
             }
             out.add(task(
-                    trial, d.id(), d.id() + ":backup", d.kind(), d.schedule(), d.since(), d.until(), Optional.empty()));
+                    trial,
+                    d.id(),
+                    d.id() + ":backup",
+                    d.kind(),
+                    d.schedule().orElse(null),
+                    d.since(),
+                    d.until(),
+                    Optional.empty()));
         }
         return out;
     }

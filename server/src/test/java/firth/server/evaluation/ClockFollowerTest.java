@@ -62,7 +62,13 @@ class ClockFollowerTest {
                 .map(c -> Finding.of(c, Severity.BEHIND, id, id, Optional.of(NOW), new Detail.NoPolicy(), List.of()))
                 .toList();
         return new Condition(
-                database, Optional.empty(), found, Followers.together(List.of()), Optional.empty(), List.of());
+                database,
+                Optional.empty(),
+                found,
+                Followers.together(List.of()),
+                Optional.empty(),
+                Optional.empty(),
+                List.of());
     }
 
     private void round(Condition... conditions) {
