@@ -188,7 +188,10 @@ public final class SaltmarshFerries {
                 {"id":"logs","kind":"log","every":"PT1H","grace":"PT15M"}],\
                 "openHours":[{"days":["MO","TU","WE","TH","FR"],"from":"21:30","to":"06:30"},\
                 {"days":["SA","SU"],"from":"00:00","to":"24:00"}],\
-                "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}]}""", ago(Duration.ofDays(400)));
+                "retain":[{"role":"near","reach":"P18D"},{"role":"far","fulls":3}],\
+                "rateLimits":[{"bytesPerSecond":4e8,"hours":"closed"},\
+                {"bytesPerSecond":1.2e8,"days":["MO","TU","WE","TH","FR"],"from":"08:00","to":"18:00","store":"harbour-far"}],\
+                "sourceLogs":{"deletedBy":"engine","afterCopies":1}}""", ago(Duration.ofDays(400)));
     }
 
     /** From the Friday to come on the Shore office takes its fulls on Saturdays too, when Quay near is busiest. */
