@@ -102,7 +102,9 @@ describe("the fleet, where it is long", () => {
     expect(asked.filter((a) => a.startsWith("/api/fleet"))).toEqual([
       `/api/fleet?words=quay&retired=yes&from=0&most=${BLOCK}`,
     ]);
-    fireEvent.click(screen.getByText(`Show ${BLOCK} more of 70`));
+    expect(screen.getByTestId("fleet").querySelectorAll("tr").length).toBeLessThan(60);
+    window.scrollY = 1_700;
+    fireEvent.scroll(window);
     await waitFor(() =>
       expect(asked).toContain(`/api/fleet?words=quay&retired=yes&from=${BLOCK}&most=${BLOCK}`),
     );

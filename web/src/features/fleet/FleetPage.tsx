@@ -1,21 +1,18 @@
-import { useEffect, useRef, useState, type RefObject } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { useFirst, useMore } from "../../api/stretch";
+import { useFirst } from "../../api/stretch";
 import type { FleetChoices, FleetRow, FleetView, ImportView } from "../../api/types";
 import { everyOne, fleetOf, stateDatabases, useChoices, type FleetAsked } from "./api";
 import { stateRecords } from "../intake/api";
-import { count, date, longMoment, viewerZone } from "../../time/words";
+import { count, longMoment, viewerZone } from "../../time/words";
 import { useCommand } from "../../ui/useCommand";
-import { MoreButton } from "../../ui/MoreButton";
 import { ProblemNote } from "../../ui/ProblemNote";
 import { WordsField } from "../../ui/WordsField";
 import { useAsked } from "../../ui/useAsked";
-import { useKeys } from "../../ui/useKeys";
 import { AssignBar } from "./AssignBar";
 import { EnrolForm } from "./EnrolForm";
+import { FleetTable } from "./FleetTable";
 import { PasteTable, type PutBack } from "./PasteTable";
-import { ReadyMark } from "./ReadyMark";
-import { readyWords } from "./readiness";
 
 /** The fleet as a list to be kept: who needs somebody stands first. */
 export function FleetPage() {
@@ -41,8 +38,7 @@ function Fleet(props: { fleet: FleetView; choices: FleetChoices; asked: FleetAsk
   const [, { ask: set }] = useAsked();
   const [open, setOpen] = useState<Open>(null);
   const { taken, report, problem, undo } = useTaking();
-  const { rows: shown, left, more } = useMore(fleetOf(asked), fleet, fleet.found);
-  const { table, chosen, setChosen, toggle } = useChosenRows(shown);
+  const [chosen, setChosen] = useState<ReadonlyMap<string, FleetRow>>(new Map());
   const { run, problem: unread } = useCommand();
   const everything = fleet.found > 0 && chosen.size === fleet.found;
   const chooseAll = () =>
@@ -73,16 +69,15 @@ function Fleet(props: { fleet: FleetView; choices: FleetChoices; asked: FleetAsk
         />
       )}
       <FleetTable
-        table={table}
+        first={fleet}
+        asked={asked}
+        choices={choices}
         everything={everything}
         chooseAll={chooseAll}
-        shown={shown}
-        fleet={choices}
         chosen={chosen}
-        toggle={toggle}
-        setOpen={setOpen}
+        setChosen={setChosen}
+        onEdit={(id) => setOpen({ what: "edit", id })}
       />
-      <MoreButton left={left} onMore={more} />
       {fleet.found === 0 && (
         <p className="mt-4 text-muted">
           {fleet.databases === 0
@@ -142,33 +137,6 @@ function useTaking() {
   return { taken, report, problem, undo: undo && (() => void undo().then(() => setReport(null))) };
 }
 
-/** The rows that are chosen; j and k go from one to the next, x chooses the one that has the focus. */
-function useChosenRows(shown: FleetRow[]) {
-  const table = useRef<HTMLTableElement>(null);
-  const [chosen, setChosen] = useState<ReadonlyMap<string, FleetRow>>(new Map());
-  const toggle = (id: string) => {
-    const next = new Map(chosen);
-    const row = shown.find((r) => r.id === id);
-    if (!next.delete(id) && row) next.set(id, row);
-    setChosen(next);
-  };
-  const focused = () => table.current?.querySelector<HTMLElement>("tr:focus")?.dataset.row ?? null;
-  const move = (by: number) => {
-    const at = shown.findIndex((r) => r.id === focused());
-    const next = shown[Math.min(shown.length - 1, Math.max(0, at + by))];
-    if (next) table.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next.id)}"]`)?.focus();
-  };
-  useKeys({
-    j: () => move(1),
-    k: () => move(-1),
-    x: () => {
-      const id = focused();
-      if (id) toggle(id);
-    },
-  });
-  return { table, chosen, setChosen, toggle };
-}
-
 function FleetHead(props: { setOpen: (next: Open) => void }) {
   const { setOpen } = props;
   return (
@@ -225,54 +193,6 @@ function FleetFilter(props: {
   );
 }
 
-function FleetTable(props: {
-  table: RefObject<HTMLTableElement | null>;
-  everything: boolean;
-  chooseAll: () => void;
-  shown: FleetRow[];
-  fleet: FleetChoices;
-  chosen: ReadonlyMap<string, FleetRow>;
-  toggle: (id: string) => void;
-  setOpen: (next: Open) => void;
-}) {
-  const { table, everything, chooseAll, shown, fleet, chosen, toggle, setOpen } = props;
-  return (
-    <table ref={table} className="mt-2 w-full border-collapse" data-testid="fleet">
-      <thead className="text-note text-muted">
-        <tr className="text-left">
-          <th className="w-7">
-            <input
-              type="checkbox"
-              aria-label="Choose all of these"
-              checked={everything}
-              onChange={chooseAll}
-            />
-          </th>
-          {["database", "engine", "site", "host", "system", "owner", "policy", "route", "readiness", ""].map(
-            (h) => (
-              <th key={h} className="pr-3 font-normal">
-                {h}
-              </th>
-            ),
-          )}
-        </tr>
-      </thead>
-      <tbody>
-        {shown.map((r) => (
-          <Row
-            key={r.id}
-            row={r}
-            fleet={fleet}
-            chosen={chosen.has(r.id)}
-            onChoose={() => toggle(r.id)}
-            onEdit={() => setOpen({ what: "edit", id: r.id })}
-          />
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
 function Taken({ report, onUndo }: { report: ImportView; onUndo: (() => void) | null }) {
   return (
     <p role="status" className="mt-2 border-l-[3px] border-water-3 pl-3">
@@ -324,88 +244,4 @@ function Unenrolled({ fleet, onEnrol }: { fleet: FleetView; onEnrol: (name: stri
       </ul>
     </section>
   );
-}
-
-function Row(props: {
-  row: FleetRow;
-  fleet: FleetChoices;
-  chosen: boolean;
-  onChoose: () => void;
-  onEdit: () => void;
-}) {
-  const { row: r, fleet, chosen } = props;
-  const name = (list: { id: string; name: string }[], id: string | null) =>
-    list.find((n) => n.id === id)?.name ?? id ?? "";
-  return (
-    <tr
-      tabIndex={0}
-      data-row={r.id}
-      className={`border-t border-line align-top ${chosen ? "bg-chosen" : ""}`}
-      onKeyDown={(e) => {
-        if (e.key === "Enter" && e.target === e.currentTarget) props.onEdit();
-      }}
-    >
-      <td className="py-1">
-        <input type="checkbox" aria-label={`Choose ${r.name}`} checked={chosen} onChange={props.onChoose} />
-      </td>
-      <th scope="row" className="py-1 pr-3 text-left font-normal">
-        <Link
-          className="font-semibold hover:underline"
-          to={`/databases/${encodeURIComponent(r.standbyOf ?? r.id)}`}
-        >
-          {r.name}
-        </Link>
-        <span className="block text-note text-muted">
-          {Object.entries(r.labels)
-            .map(([k, v]) => `${k}=${v}`)
-            .join(", ")}
-          {r.retired && ` retired ${date(r.retired, viewerZone)}`}
-          {r.standbyOf && ` standby of ${r.standbyOf}`}
-          {r.stopped && " stopped now"}
-        </span>
-        <Attention row={r} />
-      </th>
-      <td className="py-1 pr-3">{r.engine}</td>
-      <td className="py-1 pr-3">{r.site}</td>
-      <td className="py-1 pr-3 whitespace-nowrap">{r.host}</td>
-      <td className="py-1 pr-3">{r.system}</td>
-      <td className="py-1 pr-3">{r.owner}</td>
-      <td className={`py-1 pr-3 whitespace-nowrap ${r.policy ? "" : "text-coral-text"}`}>
-        {r.policy ? (
-          <Link className="hover:underline" to={`/policies/${encodeURIComponent(r.policy)}`}>
-            {name(fleet.policies, r.policy)}
-          </Link>
-        ) : (
-          "none"
-        )}
-      </td>
-      <td className="py-1 pr-3">{name(fleet.routes, r.route)}</td>
-      <td className="py-1 pr-3 whitespace-nowrap">
-        <Link className="hover:underline" to={`/fleet/${encodeURIComponent(r.id)}/readiness`}>
-          <ReadyMark state={r.readiness.state} /> {readyWords(r.readiness)}
-        </Link>
-      </td>
-      <td className="py-1 text-right">
-        <button className="text-button" aria-label={`Edit ${r.name}`} onClick={props.onEdit}>
-          Edit…
-        </button>
-      </td>
-    </tr>
-  );
-}
-
-function Attention({ row: r }: { row: FleetRow }) {
-  const says: Record<FleetRow["attention"][number], string> = {
-    "no-policy": "No policy: nothing is promised, nothing of it may be purged.",
-    "unknown-policy": `Its policy ${r.policy} is not known.`,
-    "two-rules": `Falls under ${r.rules.length} standing rules that differ: ${r.rules.join(", ")}.`,
-    clone: `Another goes by its name on ${r.namesake?.host ?? "a host"}: the engine there calls itself ${
-      r.namesake?.identity ?? "something else"
-    }, this one ${r.identity}.`,
-  };
-  return r.attention.map((a) => (
-    <span key={a} className="block max-w-[340px] text-note text-ochre-text">
-      {says[a]}
-    </span>
-  ));
 }

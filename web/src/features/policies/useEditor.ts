@@ -6,7 +6,7 @@ import { putInForce, useAhead, usePolicies, useReplay, type Order } from "./api"
 import { emptyPolicy, saysTheSame, withValue } from "./document";
 import type { Editing } from "./editing";
 import { useDraft } from "./useDraft";
-import { useSettled } from "./useSettled";
+import { useSettled } from "../../ui/useSettled";
 
 export type Editor = ReturnType<typeof useEditor>;
 
